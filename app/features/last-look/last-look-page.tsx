@@ -1,0 +1,87 @@
+import { useQueries } from '@tanstack/react-query';
+import Check from 'lucide-react-native/icons/check';
+import CircleAlert from 'lucide-react-native/icons/circle-alert';
+import { useMemo } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { filmOf } from '@under-chalk/core/film/film';
+import { checksOf } from '@under-chalk/core/look/checks';
+import { destinationOf } from '@under-chalk/core/place/destination';
+import { levelsQuery } from '../../data/queries';
+import { FilmView } from '../../player/film-view';
+import { useFilmPlayer } from '../../player/use-film-player';
+import { Button } from '../../ui/button';
+import { LengthGauge } from '../../ui/length-gauge';
+import { Loading, Screen } from '../../ui/screen';
+import { Heading, Words } from '../../ui/text';
+import { SPACE, useTheme } from '../../ui/theme';
+import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
+
+const VERDICTS = { good: 'Good', look: 'Look again', stop: 'Mend this' } as const;
+
+/** Last look: the film as students will see it, and what can be told about it beforehand. */
+export const LastLookPage = () => {
+  const { lesson } = useThisLesson();
+  const goTo = useGoTo();
+  const theme = useTheme();
+  const film = useMemo(() => filmOf(lesson), [lesson]);
+  const { player, view } = useFilmPlayer(film);
+  const takeIds = [...new Set(film.spans.map((span) => span.take.id))];
+  const lines = useQueries({ queries: takeIds.map(levelsQuery) });
+  const waiting = lines.some((line) => line.isPending);
+  const levels = new Map(
+    takeIds.flatMap((takeId, index) => {
+      const line = lines[index]?.data;
+      return line ? [[takeId, line] as const] : [];
+    }),
+  );
+  return (
+    <Screen
+      name={`Last look · ${lesson.decisions.plan.title}`}
+      head={<LessonHead />}
+      foot={
+        <Button
+          kind="main"
+          grow
+          label="Hand out"
+          disabled={film.frames === 0}
+          onPress={() => goTo('hand-out')}
+        />
+      }
+    >
+      <Heading level={1}>Last look</Heading>
+      <FilmView player={player} view={view} />
+      <LengthGauge
+        usedUs={film.durationUs}
+        destination={destinationOf(lesson.decisions.plan.destinationId)}
+      />
+      <Heading level={2}>Before students see it</Heading>
+      {waiting ? (
+        <Loading what="its sound" />
+      ) : (
+        <View role="list" style={styles.checks}>
+          {checksOf(film, levels).map((check) => {
+            const colour = { good: theme.good, look: theme.warn, stop: theme.bad }[check.verdict];
+            const Sign = check.verdict === 'good' ? Check : CircleAlert;
+            return (
+              <View key={check.id} role="listitem" style={styles.check}>
+                <Sign size={22} color={colour} strokeWidth={2.5} />
+                <Words style={styles.sentence}>
+                  <Words strong style={{ color: colour }}>
+                    {`${VERDICTS[check.verdict]}. `}
+                  </Words>
+                  {check.sentence}
+                </Words>
+              </View>
+            );
+          })}
+        </View>
+      )}
+    </Screen>
+  );
+};
+
+const styles = StyleSheet.create({
+  checks: { gap: SPACE.medium },
+  check: { flexDirection: 'row', gap: SPACE.small, alignItems: 'flex-start' },
+  sentence: { flexShrink: 1 },
+});

@@ -1,0 +1,156 @@
+import { Slot, useGlobalSearchParams, usePathname, useRouter, type Href } from 'expo-router';
+import ArrowLeft from 'lucide-react-native/icons/arrow-left';
+import { createContext, useContext } from 'react';
+import { Pressable, StyleSheet, View } from 'react-native';
+import type { LessonView } from '@under-chalk/core/contract/api';
+import { codeOf } from '../../data/client';
+import { EditLineContext, useEdits, useNewEditLine } from '../../data/edits';
+import { useLesson } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { Notice, ProblemNotice } from '../../ui/notice';
+import { Failed, Loading, Screen } from '../../ui/screen';
+import { Words } from '../../ui/text';
+import { SPACE, useTheme } from '../../ui/theme';
+
+const LessonContext = createContext<LessonView | null>(null);
+
+/** The lesson whose page this is. */
+export const useThisLesson = (): LessonView => {
+  const view = useContext(LessonContext);
+  if (!view) throw new Error('useThisLesson stands inside a lesson’s page');
+  return view;
+};
+
+const STEPS = [
+  { path: 'plan', label: 'Plan' },
+  { path: 'record', label: 'Record' },
+  { path: 'tidy', label: 'Tidy' },
+  { path: 'last-look', label: 'Last look' },
+  { path: 'hand-out', label: 'Hand out' },
+] as const;
+export type StepPath = (typeof STEPS)[number]['path'];
+
+/** Goes to a step of this lesson. */
+export const useGoTo = (): ((step: StepPath) => void) => {
+  const router = useRouter();
+  const { lesson } = useThisLesson();
+  return (step) => router.push(`/lessons/${lesson.id}/${step}` as Href);
+};
+
+/** What stands around every step of a lesson: its data, its edits and the way between the steps. */
+export const LessonLayout = () => {
+  const { lessonId } = useGlobalSearchParams<{ lessonId: string }>();
+  const query = useLesson(lessonId);
+  const line = useNewEditLine(lessonId);
+  if (!query.data) {
+    return (
+      <Screen name="Lesson">
+        {query.error ? (
+          <Failed code={codeOf(query.error)} onRetry={() => void query.refetch()} />
+        ) : (
+          <Loading what="the lesson" />
+        )}
+      </Screen>
+    );
+  }
+  return (
+    <EditLineContext.Provider value={line}>
+      <LessonContext.Provider value={query.data}>
+        <Slot />
+      </LessonContext.Provider>
+    </EditLineContext.Provider>
+  );
+};
+
+/** The head of every step: the way back, the five steps in their order, and what is not saved yet. */
+export const LessonHead = () => {
+  const theme = useTheme();
+  const router = useRouter();
+  const path = usePathname();
+  const { lesson } = useThisLesson();
+  return (
+    <View style={[styles.head, { borderColor: theme.line, backgroundColor: theme.paper }]}>
+      <View style={styles.inner}>
+        <View style={styles.titleLine}>
+          <Button
+            kind="bare"
+            small
+            icon={ArrowLeft}
+            label="Lessons"
+            onPress={() => router.push('/')}
+          />
+          <Words strong numberOfLines={1} style={styles.title}>
+            {lesson.decisions.plan.title || 'Without a title'}
+          </Words>
+        </View>
+        <View style={styles.steps} role="navigation" aria-label="Steps of the lesson">
+          {STEPS.map((step) => {
+            const here = path.endsWith(`/${step.path}`);
+            return (
+              <Pressable
+                key={step.path}
+                role="link"
+                {...({ 'aria-current': here ? 'step' : undefined } as object)}
+                onPress={() => router.push(`/lessons/${lesson.id}/${step.path}` as Href)}
+                style={[styles.step, { borderColor: here ? theme.action : 'transparent' }]}
+              >
+                <Words size="small" strong={here} tone={here ? 'action' : 'soft'}>
+                  {step.label}
+                </Words>
+              </Pressable>
+            );
+          })}
+        </View>
+        <EditNotice />
+      </View>
+    </View>
+  );
+};
+
+/** Says so when an edit is not getting through, and lets the teacher choose when two tabs meet. */
+const EditNotice = () => {
+  const { line, state } = useEdits();
+  if (state.problem === null) return null;
+  if (state.problem === 'changed-elsewhere') {
+    return (
+      <Notice
+        tone="warn"
+        urgent
+        title="The same thing was changed in another tab."
+        text="Your change here is kept until you choose."
+      >
+        <Button label="Use mine" onPress={() => void line.settle('mine')} />
+        <Button label="Keep the other" onPress={() => void line.settle('theirs')} />
+      </Notice>
+    );
+  }
+  if (state.problem === 'server-unreachable') {
+    return (
+      <Notice
+        tone="warn"
+        title="Under Chalk can’t be reached."
+        text={`${state.waiting} ${state.waiting === 1 ? 'change waits' : 'changes wait'} here and will be saved as soon as it is back. Leave this page open.`}
+      />
+    );
+  }
+  return (
+    <ProblemNotice code={state.problem}>
+      <Button label="Try again" onPress={() => line.retry()} />
+      <Button label="Leave my change" onPress={() => void line.settle('theirs')} />
+    </ProblemNotice>
+  );
+};
+
+const styles = StyleSheet.create({
+  head: { borderBottomWidth: 1, paddingHorizontal: SPACE.small },
+  inner: { width: '100%', maxWidth: 1240, alignSelf: 'center', gap: SPACE.hair },
+  titleLine: { flexDirection: 'row', alignItems: 'center', gap: SPACE.hair },
+  title: { flexShrink: 1 },
+  steps: { flexDirection: 'row', gap: SPACE.hair },
+  step: {
+    minHeight: 44,
+    paddingHorizontal: SPACE.small,
+    justifyContent: 'center',
+    borderBottomWidth: 3,
+  },
+});

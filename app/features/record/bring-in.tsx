@@ -1,0 +1,124 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { Upload } from 'tus-js-client';
+import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+import { newId } from '../../capture/new-id';
+import { call, codeOf } from '../../data/client';
+import { KEYS } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { ProblemNotice } from '../../ui/notice';
+import { ProgressLine } from '../../ui/progress-line';
+import { Heading, Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+import { useThisLesson } from '../lessons/lesson-layout';
+
+/** First bytes of the containers that can be opened, so that a wrong file is refused before it is sent. */
+const looksLikeFilm = async (file: File): Promise<boolean> => {
+  const head = new Uint8Array(await file.slice(0, 12).arrayBuffer());
+  const box = String.fromCharCode(...head.slice(4, 8));
+  const ebml = head[0] === 0x1a && head[1] === 0x45 && head[2] === 0xdf && head[3] === 0xa3;
+  return ebml || ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip'].includes(box);
+};
+
+const RETRY_MS = Array.from({ length: 1_000 }, () => 3_000);
+const CHUNK_BYTES = 8_000_000;
+
+type State =
+  | { readonly is: 'idle' }
+  | { readonly is: 'sending'; readonly done: number; readonly leftUs: number | null }
+  | { readonly is: 'failed'; readonly code: string };
+
+/** Brings a film from the disk or the camera roll into the lesson, as a take. */
+export const BringIn = () => {
+  const { lesson } = useThisLesson();
+  const client = useQueryClient();
+  const input = useRef<HTMLInputElement>(null);
+  const [state, setState] = useState<State>({ is: 'idle' });
+
+  const send = (file: File, trackId: string) =>
+    new Promise<void>((resolve, reject) => {
+      const began = Date.now();
+      new Upload(file, {
+        endpoint: location.origin + UPLOADS_PATH,
+        chunkSize: CHUNK_BYTES,
+        metadata: { trackId },
+        retryDelays: RETRY_MS,
+        storeFingerprintForResuming: false,
+        onProgress: (sent, all) => {
+          const done = all ? sent / all : 0;
+          const spentUs = (Date.now() - began) * 1000;
+          const leftUs = done > 0.02 ? (spentUs * (1 - done)) / done : null;
+          setState({ is: 'sending', done, leftUs });
+        },
+        onShouldRetry: (error) => {
+          const status = error.originalResponse?.getStatus() ?? 0;
+          return status === 0 || status >= 500 || status === 423;
+        },
+        onSuccess: () => resolve(),
+        onError: reject,
+      }).start();
+    });
+
+  const bring = async (file: File) => {
+    if (file.size === 0) return setState({ is: 'failed', code: 'file-empty' });
+    if (!(await looksLikeFilm(file))) return setState({ is: 'failed', code: 'file-not-film' });
+    setState({ is: 'sending', done: 0, leftUs: null });
+    const takeId = newId();
+    const trackId = newId();
+    const alive = setInterval(() => {
+      call('takeAlive', { params: { takeId } }).catch(() => undefined);
+    }, 5_000);
+    try {
+      await call('newTake', {
+        params: { lessonId: lesson.id },
+        body: {
+          id: takeId,
+          source: 'film',
+          practice: false,
+          tracks: [{ id: trackId, kind: 'surface' }],
+        },
+      });
+      await send(file, trackId);
+      await call('stopTake', { params: { takeId }, body: {} });
+      setState({ is: 'idle' });
+    } catch (error) {
+      const status =
+        (error as { originalResponse?: { getStatus(): number } }).originalResponse?.getStatus() ??
+        0;
+      setState({ is: 'failed', code: status === 413 ? 'too-large' : codeOf(error) });
+    } finally {
+      clearInterval(alive);
+      await client.invalidateQueries({ queryKey: KEYS.lesson(lesson.id) });
+    }
+  };
+
+  return (
+    <View style={styles.group}>
+      <Heading level={2}>Bring in a film</Heading>
+      <Words>
+        An MP4, MOV or WebM from the disk or the camera roll becomes a take of this lesson.
+      </Words>
+      <input
+        ref={input}
+        type="file"
+        accept="video/*,.mp4,.mov,.webm"
+        aria-label="Film to bring in"
+        style={{ display: 'none' }}
+        onChange={(event) => {
+          const file = event.currentTarget.files?.[0];
+          event.currentTarget.value = '';
+          if (file) void bring(file);
+        }}
+      />
+      {state.is === 'sending' ? (
+        <ProgressLine done={state.done} doing="Bringing it in" leftUs={state.leftUs} />
+      ) : (
+        <Button label="Choose a film" onPress={() => input.current?.click()} />
+      )}
+      {state.is === 'failed' ? <ProblemNotice code={state.code} /> : null}
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({ group: { gap: SPACE.small, alignItems: 'stretch' } });

@@ -1,0 +1,116 @@
+import { View } from 'react-native';
+import { canCaptureScreen, NONE, PRACTICE, type Device } from '../../capture/devices';
+import { Choices } from '../../ui/choices';
+import { Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+import type { Chosen, Sources } from './use-sources';
+
+interface Props {
+  readonly chosen: Chosen;
+  readonly choose: (change: Partial<Chosen>) => void;
+  readonly sources: Sources;
+}
+
+/** A device that was chosen before but is not there now is named, so that its absence is seen. */
+const deviceChoices = (
+  known: readonly Device[],
+  chosen: string,
+  practice: string,
+  none: string,
+  any: string,
+) => {
+  const real =
+    known.length > 0 && known.some((device) => device.id) ? known : [{ id: '', label: any }];
+  const gone = ![NONE, PRACTICE, ...real.map((device) => device.id)].includes(chosen);
+  return [
+    ...real.map((device) => ({ value: device.id, label: device.label })),
+    ...(gone ? [{ value: chosen, label: 'The one from last time (not here)' }] : []),
+    { value: PRACTICE, label: practice },
+    { value: NONE, label: none },
+  ];
+};
+
+/** What to record with: surface, camera, microphone. The practice devices stand among the real ones. */
+export const SourceChoices = ({ chosen, choose, sources }: Props) => {
+  const screens = canCaptureScreen();
+  const surface =
+    chosen.source === 'screen' && chosen.screen === PRACTICE ? 'practice-screen' : chosen.source;
+  return (
+    <View style={{ gap: SPACE.large }}>
+      <Choices
+        label="What to show"
+        stacked
+        choices={[
+          {
+            value: 'screen',
+            label: 'A screen, a window or a tab',
+            hint: screens
+              ? 'The browser asks which one. Only what you choose there is in the picture.'
+              : 'This device can’t record other apps from a web page.',
+            disabled: !screens,
+          },
+          { value: 'camera', label: 'The camera alone', hint: 'Your face fills the picture.' },
+          { value: 'sound', label: 'Sound alone', hint: 'Half a minute of talking, no picture.' },
+          {
+            value: 'practice-screen',
+            label: 'The practice screen',
+            hint: 'A tide table that scrolls and clicks by itself, to try things out.',
+          },
+        ]}
+        value={surface}
+        onChoose={(value) =>
+          choose(
+            value === 'practice-screen'
+              ? { source: 'screen', screen: PRACTICE }
+              : { source: value as Chosen['source'], screen: 'real' },
+          )
+        }
+      />
+      {chosen.source === 'screen' && chosen.screen === 'real' ? (
+        <Choices
+          label="Sound of the computer"
+          choices={[
+            { value: 'off', label: 'leave out' },
+            { value: 'on', label: 'record it too' },
+          ]}
+          value={chosen.screenSound ? 'on' : 'off'}
+          onChoose={(value) => choose({ screenSound: value === 'on' })}
+        />
+      ) : null}
+      {chosen.source === 'sound' ? null : (
+        <Choices
+          label="Camera"
+          choices={deviceChoices(
+            sources.devices.cameras,
+            chosen.camera,
+            'Practice teacher',
+            'no camera',
+            'My camera',
+          ).filter((choice) => chosen.source !== 'camera' || choice.value !== NONE)}
+          value={chosen.camera}
+          onChoose={(camera) => choose({ camera })}
+        />
+      )}
+      <Choices
+        label="Microphone"
+        choices={deviceChoices(
+          sources.devices.microphones,
+          chosen.microphone,
+          'Practice voice',
+          'no microphone',
+          'My microphone',
+        )}
+        value={chosen.microphone}
+        onChoose={(microphone) => choose({ microphone })}
+      />
+      {chosen.camera === PRACTICE ||
+      chosen.microphone === PRACTICE ||
+      chosen.screen === PRACTICE ? (
+        <Words size="small" tone="soft">
+          Practice devices are drawn and spoken by Under Chalk itself. The clapper on the next page
+          flashes and clicks at one instant, to see that picture and sound are in step.
+        </Words>
+      ) : null}
+    </View>
+  );
+};

@@ -1,0 +1,151 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { Image, StyleSheet, View } from 'react-native';
+import { pathTo } from '@under-chalk/core/contract/api';
+import type { Take, TakeSource } from '@under-chalk/core/lesson/take';
+import { formatSpoken } from '@under-chalk/core/time/us';
+import { tell } from '@under-chalk/core/errors/errors';
+import { isRecordedHere } from '../../capture/recorder';
+import { call } from '../../data/client';
+import { useEdits } from '../../data/edits';
+import { KEYS } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { Heading, Words } from '../../ui/text';
+import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { useThisLesson } from '../lessons/lesson-layout';
+
+const NAMES: Record<TakeSource, string> = {
+  screen: 'Screen',
+  camera: 'Camera',
+  sound: 'Sound',
+  film: 'Film brought in',
+};
+
+/** What has been recorded for this lesson, in the order of the film; then what was left out. */
+export const TakeList = () => {
+  const { lesson } = useThisLesson();
+  const order = lesson.decisions.placed.map((placed) => placed.takeId);
+  const rank = (take: Take) => {
+    const at = order.indexOf(take.id);
+    return at < 0 ? order.length : at;
+  };
+  const takes = [...lesson.takes].sort((a, b) => rank(a) - rank(b));
+  if (takes.length === 0) return null;
+  return (
+    <View style={styles.group}>
+      <Heading level={2}>Takes</Heading>
+      <View role="list" style={styles.group}>
+        {takes.map((take, index) => (
+          <TakeRow key={take.id} take={take} number={index + 1} placed={order.includes(take.id)} />
+        ))}
+      </View>
+    </View>
+  );
+};
+
+const TakeRow = ({ take, number, placed }: { take: Take; number: number; placed: boolean }) => {
+  const theme = useTheme();
+  const { put } = useEdits();
+  const name = `${NAMES[take.source]} ${number}`;
+  const pictured = take.tracks.some((track) => track.widthPx > 0);
+  return (
+    <View
+      role="listitem"
+      style={[styles.row, { borderColor: theme.line, backgroundColor: theme.card }]}
+    >
+      {take.state === 'ready' && pictured ? (
+        <Image
+          source={{
+            uri: `${pathTo('still', { takeId: take.id })}?atUs=${Math.round(take.durationUs / 2)}`,
+          }}
+          style={[styles.picture, { backgroundColor: theme.line }]}
+          alt=""
+        />
+      ) : (
+        <View style={[styles.picture, { backgroundColor: theme.line }]} />
+      )}
+      <View style={styles.words}>
+        <Words strong>{name}</Words>
+        <StateWords take={take} placed={placed} />
+      </View>
+      {take.state === 'recording' ? <KeepTorn take={take} /> : null}
+      {take.state === 'ready' ? (
+        placed ? (
+          <Button
+            small
+            label="Leave out"
+            spoken={`Leave ${name} out of the film`}
+            onPress={() => put({ do: 'leave-out-take', takeId: take.id })}
+          />
+        ) : (
+          <Button
+            small
+            label="Put in"
+            spoken={`Put ${name} into the film`}
+            onPress={() => put({ do: 'place-take', takeId: take.id, at: null })}
+          />
+        )
+      ) : null}
+    </View>
+  );
+};
+
+const StateWords = ({ take, placed }: { take: Take; placed: boolean }) => {
+  if (take.state === 'recording') return <Words size="small">Being recorded.</Words>;
+  if (take.state === 'settling') return <Words size="small">Being made ready…</Words>;
+  if (take.state === 'unusable') {
+    const told = tell(take.problem ?? 'unexpected');
+    return (
+      <Words size="small" tone="bad">
+        {`${told.sentence} ${told.next}`}
+      </Words>
+    );
+  }
+  const parts = [
+    formatSpoken(take.durationUs),
+    take.cutShort ? 'ended without the stop button; all that had arrived is here' : null,
+    placed ? null : 'left out of the film',
+  ].filter(Boolean);
+  return (
+    <Words size="small" tone="soft">
+      {parts.join(' · ')}
+    </Words>
+  );
+};
+
+/** A take that nobody in this browser is recording was torn off: it can be kept at once. */
+const KeepTorn = ({ take }: { take: Take }) => {
+  const [torn, setTorn] = useState(false);
+  const client = useQueryClient();
+  const { lesson } = useThisLesson();
+  useEffect(() => {
+    let gone = false;
+    void isRecordedHere(take.id).then((here) => {
+      if (!gone) setTorn(!here);
+    });
+    return () => {
+      gone = true;
+    };
+  }, [take.id]);
+  if (!torn) return null;
+  const keep = async () => {
+    await call('stopTake', { params: { takeId: take.id }, body: { cutShort: true } });
+    await client.invalidateQueries({ queryKey: KEYS.lesson(lesson.id) });
+  };
+  return <Button small label="Keep what there is" onPress={() => void keep()} />;
+};
+
+const styles = StyleSheet.create({
+  group: { gap: SPACE.small },
+  row: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: SPACE.medium,
+    borderWidth: 1,
+    borderRadius: RADIUS.medium,
+    padding: SPACE.small,
+    flexWrap: 'wrap',
+  },
+  picture: { width: 96, aspectRatio: 16 / 9, borderRadius: RADIUS.small },
+  words: { flexGrow: 1, flexShrink: 1, flexBasis: 120 },
+});

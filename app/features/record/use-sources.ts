@@ -1,0 +1,204 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { TakeSource } from '@under-chalk/core/lesson/take';
+import { FLOOR_DBFS, type Level } from '@under-chalk/core/sound/level';
+import {
+  listDevices,
+  NONE,
+  openCamera,
+  openMicrophone,
+  openScreen,
+  PRACTICE,
+  type Device,
+} from '../../capture/devices';
+import { watchLevel } from '../../capture/level-of-stream';
+import { PracticeDevices } from '../../capture/practice/practice-devices';
+import type { TracksToRecord } from '../../capture/recorder';
+import { codeOf } from '../../data/client';
+
+/** What is to be recorded, as chosen: ids of devices, `practice`, or `none`. */
+export interface Chosen {
+  readonly source: Exclude<TakeSource, 'film'>;
+  /** For a screen: the real one or the practice one. */
+  readonly screen: 'real' | typeof PRACTICE;
+  readonly screenSound: boolean;
+  readonly camera: string;
+  readonly microphone: string;
+}
+
+export interface Sources {
+  readonly devices: {
+    readonly cameras: readonly Device[];
+    readonly microphones: readonly Device[];
+  };
+  readonly screen: MediaStream | null;
+  readonly camera: MediaStream | null;
+  readonly voice: MediaStream | null;
+  /** Codes of what could not be opened. */
+  readonly problems: Readonly<Partial<Record<'screen' | 'camera' | 'microphone', string>>>;
+  readonly level: { readonly now: Level; readonly held: Level };
+  /** Opens the chosen screen; only after a press, as browsers ask for. */
+  readonly chooseScreen: () => Promise<void>;
+  /** Tries anew what was refused. */
+  readonly retry: () => void;
+  readonly clap: (() => void) | null;
+}
+
+const SILENT = { rmsDbfs: FLOOR_DBFS, peakDbfs: FLOOR_DBFS };
+
+const stopAll = (stream: MediaStream | null) =>
+  stream?.getTracks().forEach((track) => track.stop());
+
+/** Tracks of the opened sources, by what they become. A camera is the picture itself when it is alone. */
+export const tracksOf = (chosen: Chosen, sources: Sources): TracksToRecord => {
+  const surface = chosen.source === 'screen' ? sources.screen?.getVideoTracks()[0] : undefined;
+  const camera = chosen.source === 'sound' ? undefined : sources.camera?.getVideoTracks()[0];
+  const voice = sources.voice?.getAudioTracks()[0];
+  const computer = chosen.source === 'screen' ? sources.screen?.getAudioTracks()[0] : undefined;
+  return {
+    ...(surface ? { surface } : {}),
+    ...(camera ? { camera } : {}),
+    ...(voice ? { voice } : {}),
+    ...(computer ? { 'computer-sound': computer } : {}),
+  };
+};
+
+const CAMERA = { is: 'camera', open: openCamera } as const;
+const MICROPHONE = { is: 'microphone', open: openMicrophone } as const;
+
+/** Keeps the chosen device open, or its practice one; opens it anew with each try. */
+const useDevice = (
+  choice: string,
+  tries: number,
+  device: typeof CAMERA | typeof MICROPHONE,
+  on: {
+    readonly practice: () => Promise<MediaStream>;
+    readonly told: (of: 'camera' | 'microphone', problem: string | null) => void;
+  },
+): MediaStream | null => {
+  const [stream, setStream] = useState<MediaStream | null>(null);
+  const { practice, told } = on;
+  useEffect(() => {
+    if (choice === NONE) {
+      told(device.is, null);
+      return undefined;
+    }
+    let gone = false;
+    let live: MediaStream | null = null;
+    // The practice devices live on while they aren't chosen; real ones are given back at once.
+    const letGo = (given: MediaStream | null) => {
+      if (choice !== PRACTICE) stopAll(given);
+    };
+    (choice === PRACTICE ? practice() : device.open(choice)).then(
+      (given) => {
+        if (gone) return letGo(given);
+        live = given;
+        setStream(given);
+        told(device.is, null);
+      },
+      (error: unknown) => {
+        if (!gone) told(device.is, codeOf(error));
+      },
+    );
+    return () => {
+      gone = true;
+      letGo(live);
+      setStream(null);
+    };
+  }, [choice, tries, device, practice, told]);
+  return stream;
+};
+
+/** Opens what is chosen, closes what no longer is, and listens to the microphone. */
+export const useSources = (chosen: Chosen): Sources => {
+  const [devices, setDevices] = useState<Sources['devices']>({ cameras: [], microphones: [] });
+  const [screen, setScreen] = useState<MediaStream | null>(null);
+  const [problems, setProblems] = useState<Sources['problems']>({});
+  const [level, setLevel] = useState<Sources['level']>({ now: SILENT, held: SILENT });
+  const [tries, setTries] = useState(0);
+  const practice = useRef<PracticeDevices | null>(null);
+
+  const practiceDevices = useCallback(() => {
+    practice.current ??= new PracticeDevices();
+    return practice.current;
+  }, []);
+  useEffect(
+    () => () => {
+      practice.current?.close();
+      practice.current = null;
+    },
+    [],
+  );
+
+  const problem = useCallback((of: keyof Sources['problems'], code: string | null) => {
+    setProblems((before) => {
+      const { [of]: _, ...others } = before;
+      return code === null ? others : { ...others, [of]: code };
+    });
+  }, []);
+
+  const refresh = useCallback(() => void listDevices().then(setDevices), []);
+  useEffect(() => {
+    refresh();
+    navigator.mediaDevices?.addEventListener('devicechange', refresh);
+    return () => navigator.mediaDevices?.removeEventListener('devicechange', refresh);
+  }, [refresh]);
+
+  const opened = useCallback(
+    (of: 'camera' | 'microphone', problemCode: string | null) => {
+      problem(of, problemCode);
+      refresh();
+    },
+    [problem, refresh],
+  );
+  const camera = useDevice(chosen.source === 'sound' ? NONE : chosen.camera, tries, CAMERA, {
+    practice: useCallback(async () => practiceDevices().camera(), [practiceDevices]),
+    told: opened,
+  });
+  const voice = useDevice(chosen.microphone, tries, MICROPHONE, {
+    practice: useCallback(() => practiceDevices().voice(), [practiceDevices]),
+    told: opened,
+  });
+
+  useEffect(() => (voice ? watchLevel(voice, setLevel) : undefined), [voice]);
+
+  // The practice screen is there at once; a real one waits for a press.
+  const showsPractice = chosen.source === 'screen' && chosen.screen === PRACTICE;
+  useEffect(() => {
+    setScreen(showsPractice ? practiceDevices().screen() : null);
+    problem('screen', null);
+  }, [showsPractice, practiceDevices, problem]);
+  useEffect(() => {
+    const [track] = screen?.getVideoTracks() ?? [];
+    const ended = () => {
+      setScreen(null);
+      problem('screen', 'screen-ended');
+    };
+    track?.addEventListener('ended', ended);
+    return () => {
+      track?.removeEventListener('ended', ended);
+      if (!showsPractice) stopAll(screen);
+    };
+  }, [screen, showsPractice, problem]);
+
+  const chooseScreen = useCallback(async () => {
+    try {
+      setScreen(await openScreen(chosen.screenSound));
+      problem('screen', null);
+    } catch (error) {
+      problem('screen', codeOf(error));
+    }
+  }, [chosen.screenSound, problem]);
+
+  const practising = chosen.microphone === PRACTICE || chosen.camera === PRACTICE || showsPractice;
+  return {
+    devices,
+    screen,
+    camera,
+    voice,
+    problems,
+    level: voice ? level : { now: SILENT, held: SILENT },
+    chooseScreen,
+    retry: () => setTries((before) => before + 1),
+    clap: practising ? () => practiceDevices().clap() : null,
+  };
+};

@@ -1,0 +1,26 @@
+import { Redirect, usePathname } from 'expo-router';
+import type { ReactNode } from 'react';
+import { codeOf } from '../../data/client';
+import { useSession } from '../../data/queries';
+import { Failed, Loading, Screen } from '../../ui/screen';
+
+/** Lets the teacher in, students to their film, and everybody else to the sign-in page. */
+export const Gate = ({ children }: { children: ReactNode }) => {
+  const path = usePathname();
+  const open = path.startsWith('/w/') || path === '/sign-in';
+  return open ? children : <TeacherOnly>{children}</TeacherOnly>;
+};
+
+const TeacherOnly = ({ children }: { children: ReactNode }) => {
+  const session = useSession();
+  if (session.data) return session.data.signedIn ? children : <Redirect href="/sign-in" />;
+  return (
+    <Screen name="Under Chalk">
+      {session.error ? (
+        <Failed code={codeOf(session.error)} onRetry={() => void session.refetch()} />
+      ) : (
+        <Loading what="your lessons" />
+      )}
+    </Screen>
+  );
+};

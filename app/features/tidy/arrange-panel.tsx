@@ -1,0 +1,121 @@
+import { useState } from 'react';
+import { View } from 'react-native';
+import { arrangementAt } from '@under-chalk/core/film/sections';
+import type { Arrangement, ArrangementKind, Inset } from '@under-chalk/core/lesson/arrangement';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { trackOf, type Take } from '@under-chalk/core/lesson/take';
+import { useEdits } from '../../data/edits';
+import { Choices } from '../../ui/choices';
+import { Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+import type { OpenStretch } from './tidy-page';
+
+export const ARRANGEMENT_NAMES: Record<ArrangementKind, string> = {
+  surface: 'surface only',
+  inset: 'surface with inset',
+  side: 'side by side',
+  camera: 'camera only',
+};
+
+const KINDS = Object.entries(ARRANGEMENT_NAMES).map(([value, label]) => ({
+  value: value as ArrangementKind,
+  label,
+}));
+
+const CORNERS = [
+  { value: '0 0', label: 'top left' },
+  { value: '1 0', label: 'top right' },
+  { value: '0 1', label: 'bottom left' },
+  { value: '1 1', label: 'bottom right' },
+];
+const SIZES = [
+  { value: '0.2', label: 'small' },
+  { value: '0.28', label: 'middling' },
+  { value: '0.42', label: 'large' },
+];
+const SHAPES: { value: Inset['shape']; label: string }[] = [
+  { value: 'rounded', label: 'rounded' },
+  { value: 'circle', label: 'circle' },
+  { value: 'square-cornered', label: 'square corners' },
+];
+type Reach = 'beat' | 'onward' | 'take';
+const REACHES: { value: Reach; label: string }[] = [
+  { value: 'beat', label: 'this beat' },
+  { value: 'onward', label: 'from here on' },
+  { value: 'take', label: 'the whole take' },
+];
+
+interface Props {
+  readonly lesson: Lesson;
+  readonly take: Take;
+  readonly stretch: OpenStretch;
+}
+
+/** How surface and camera share the picture from a beat on: which of them, and where the inset is. */
+export const ArrangePanel = ({ lesson, take, stretch }: Props) => {
+  const { put } = useEdits();
+  const [reach, setReach] = useState<Reach>('beat');
+  const both = trackOf(take, 'surface') && trackOf(take, 'camera');
+  if (!both) {
+    return (
+      <Words size="small" tone="soft">
+        This take has only one picture, so there is nothing to arrange.
+      </Words>
+    );
+  }
+  const arrangement = arrangementAt(
+    lesson,
+    take,
+    Math.round((stretch.startUs + stretch.endUs) / 2),
+  );
+  const { inset, kind } = arrangement;
+  const arrange = (change: Partial<Arrangement>) =>
+    put({
+      do: 'arrange',
+      takeId: take.id,
+      startUs: reach === 'take' ? 0 : stretch.startUs,
+      endUs: reach === 'beat' ? stretch.endUs : take.durationUs,
+      arrangement: { ...arrangement, ...change },
+    });
+  const move = (change: Partial<Inset>) =>
+    arrange({ kind: 'inset', inset: { ...inset, ...change } });
+  return (
+    <View style={{ gap: SPACE.medium }}>
+      <Choices label="Change it for" choices={REACHES} value={reach} onChoose={setReach} />
+      <Choices
+        label="Arrangement"
+        choices={KINDS}
+        value={kind}
+        onChoose={(chosen) => arrange({ kind: chosen })}
+      />
+      {kind === 'inset' ? (
+        <>
+          <Choices
+            label="Place of the inset"
+            choices={CORNERS}
+            value={`${inset.placeX} ${inset.placeY}`}
+            onChoose={(corner) => {
+              const [placeX, placeY] = corner.split(' ').map(Number);
+              move({ placeX: placeX!, placeY: placeY! });
+            }}
+          />
+          <Words size="small" tone="soft">
+            Or drag it in the picture.
+          </Words>
+          <Choices
+            label="Size of the inset"
+            choices={SIZES}
+            value={String(inset.size)}
+            onChoose={(size) => move({ size: Number(size) })}
+          />
+          <Choices
+            label="Shape of the inset"
+            choices={SHAPES}
+            value={inset.shape}
+            onChoose={(shape) => move({ shape })}
+          />
+        </>
+      ) : null}
+    </View>
+  );
+};

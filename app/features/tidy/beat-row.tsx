@@ -1,0 +1,125 @@
+import { memo } from 'react';
+import { Image, Pressable, StyleSheet, View } from 'react-native';
+import { pathTo } from '@under-chalk/core/contract/api';
+import type { ColumnRow } from '@under-chalk/core/film/column';
+import { arrangementAt } from '@under-chalk/core/film/sections';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import type { Take } from '@under-chalk/core/lesson/take';
+import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import { formatTenths } from '@under-chalk/core/time/us';
+import { useEdits } from '../../data/edits';
+import { Button } from '../../ui/button';
+import { Words } from '../../ui/text';
+import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { Wave } from '../../ui/wave';
+import { ArrangePanel, ARRANGEMENT_NAMES } from './arrange-panel';
+import { CutPanel } from './cut-panel';
+import type { OpenStretch } from './tidy-page';
+
+interface Props {
+  readonly lesson: Lesson;
+  readonly take: Take;
+  readonly number: number;
+  readonly row: ColumnRow;
+  readonly line: LevelLine | null;
+  /** The picture stands in this beat. */
+  readonly here: boolean;
+  readonly opened: boolean;
+  readonly onOpen: (stretch: OpenStretch | null) => void;
+  readonly onPlay: (stretch: OpenStretch) => void;
+}
+
+/** One beat: its picture, its sound, how long it is; opened, what can be done to it. */
+export const BeatRow = memo(function BeatRow({
+  lesson,
+  take,
+  number,
+  row,
+  line,
+  here,
+  opened,
+  onOpen,
+  onPlay,
+}: Props) {
+  const theme = useTheme();
+  const { put } = useEdits();
+  const { startUs, endUs } = row;
+  const stretch = { takeId: take.id, startUs, endUs };
+  const seconds = ((endUs - startUs) / 1e6).toFixed(1);
+  const quiet = row.kind === 'beat' && row.beat.kind === 'quiet';
+  const pictured = take.tracks.some((track) => track.widthPx > 0);
+  const arrangement = arrangementAt(lesson, take, Math.round((startUs + endUs) / 2));
+  const name = quiet ? 'quiet' : ARRANGEMENT_NAMES[arrangement.kind];
+  return (
+    <View
+      role="listitem"
+      style={[
+        styles.row,
+        {
+          backgroundColor: theme.card,
+          borderColor: here ? theme.action : theme.line,
+          borderLeftWidth: here ? 6 : 1.5,
+        },
+      ]}
+    >
+      <View style={styles.line}>
+        <Pressable
+          role="button"
+          aria-expanded={opened}
+          aria-label={`Beat ${number}, ${seconds} seconds, ${name}. ${opened ? 'Close' : 'Open'}`}
+          onPress={() => onOpen(opened ? null : stretch)}
+          style={styles.open}
+        >
+          {pictured ? (
+            <Image
+              source={{
+                uri: `${pathTo('still', { takeId: take.id })}?atUs=${Math.round((startUs + endUs) / 2)}`,
+              }}
+              style={[styles.picture, { backgroundColor: theme.line }]}
+              alt=""
+            />
+          ) : null}
+          <View style={styles.middle}>
+            {line ? <Wave line={line} startUs={startUs} endUs={endUs} /> : null}
+            <Words size="small" tone="soft">
+              {`${formatTenths(startUs)} · ${seconds} s · ${name}`}
+            </Words>
+          </View>
+        </Pressable>
+        <Button
+          small
+          label="Cut"
+          spoken={`Cut beat ${number}, ${seconds} seconds`}
+          onPress={() => put({ do: 'cut', ...stretch })}
+        />
+      </View>
+      {opened ? (
+        <View style={styles.panels}>
+          <CutPanel
+            key={`${startUs} ${endUs}`}
+            stretch={stretch}
+            durationUs={take.durationUs}
+            onPlay={() => onPlay(stretch)}
+          />
+          <ArrangePanel lesson={lesson} take={take} stretch={stretch} />
+        </View>
+      ) : null}
+    </View>
+  );
+});
+
+const styles = StyleSheet.create({
+  row: { borderWidth: 1.5, borderRadius: RADIUS.medium, padding: SPACE.small, gap: SPACE.medium },
+  line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small },
+  open: {
+    flexGrow: 1,
+    flexShrink: 1,
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: SPACE.small,
+    minHeight: 56,
+  },
+  picture: { width: 84, aspectRatio: 16 / 9, borderRadius: RADIUS.small },
+  middle: { flexGrow: 1, flexShrink: 1, flexBasis: 0 },
+  panels: { gap: SPACE.large, paddingBottom: SPACE.small },
+});

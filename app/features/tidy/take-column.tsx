@@ -1,0 +1,189 @@
+import { memo, useMemo } from 'react';
+import { Pressable, StyleSheet, View } from 'react-native';
+import { columnOf, type ColumnRow } from '@under-chalk/core/film/column';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import type { Take } from '@under-chalk/core/lesson/take';
+import { beatsOf } from '@under-chalk/core/sound/beats';
+import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import { formatSpoken, formatTenths } from '@under-chalk/core/time/us';
+import { useEdits } from '../../data/edits';
+import { useLevels } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { Loading } from '../../ui/screen';
+import { Heading, Words } from '../../ui/text';
+import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { BeatRow } from './beat-row';
+import type { OpenStretch } from './tidy-page';
+
+interface Props {
+  readonly lesson: Lesson;
+  readonly take: Take;
+  readonly number: number;
+  readonly first: boolean;
+  readonly last: boolean;
+  /** Where the picture stands, if it is in this take. */
+  readonly hereUs: number | null;
+  readonly open: OpenStretch | null;
+  readonly onOpen: (stretch: OpenStretch | null) => void;
+  readonly onPlay: (stretch: OpenStretch) => void;
+}
+
+/** One take as a column of beats, with what was left out folded to thin lines. */
+export const TakeColumn = (props: Props) => {
+  const { lesson, take, number } = props;
+  const levels = useLevels(take.id, take.state === 'ready');
+  const line = levels.data ?? null;
+  const beats = useMemo(() => beatsOf(line, take.durationUs), [line, take.durationUs]);
+  const rows = useMemo(() => columnOf(lesson, take, beats), [lesson, take, beats]);
+  return (
+    <View style={styles.column}>
+      <Heading level={2}>{`Take ${number}`}</Heading>
+      {take.state === 'ready' && !levels.isPending ? (
+        <>
+          <TakeTools {...props} />
+          <View role="list" aria-label={`Beats of take ${number}`} style={styles.rows}>
+            {rows.map((row, index) => (
+              <ColumnLine
+                key={`${row.kind} ${row.startUs}`}
+                {...props}
+                row={row}
+                number={index + 1}
+                line={line}
+              />
+            ))}
+          </View>
+        </>
+      ) : take.state === 'recording' ? (
+        <Words tone="soft">This take is still being recorded.</Words>
+      ) : (
+        <Loading what={`take ${number}; it is being made ready`} />
+      )}
+    </View>
+  );
+};
+
+const ColumnLine = ({
+  row,
+  number,
+  line,
+  ...props
+}: Props & { row: ColumnRow; number: number; line: LevelLine | null }) =>
+  row.kind === 'left-out' ? (
+    <LeftOut lesson={props.lesson} take={props.take} row={row} />
+  ) : (
+    <BeatRow
+      lesson={props.lesson}
+      take={props.take}
+      number={number}
+      row={row}
+      line={line}
+      here={props.hereUs !== null && props.hereUs >= row.startUs && props.hereUs < row.endUs}
+      opened={props.open?.startUs === row.startUs}
+      onOpen={props.onOpen}
+      onPlay={props.onPlay}
+    />
+  );
+
+/** What can be done with a whole take: its ends, and its place among the others. */
+const TakeTools = ({ lesson, take, number, first, last, hereUs }: Props) => {
+  const { put } = useEdits();
+  const placed = lesson.decisions.placed;
+  const at = placed.findIndex((candidate) => candidate.takeId === take.id);
+  const trim = placed[at];
+  const move = (by: number) => put({ do: 'place-take', takeId: take.id, at: at + by });
+  if (!trim) return null;
+  return (
+    <View style={styles.tools}>
+      <Button
+        small
+        label="Begin at the place shown"
+        disabled={hereUs === null || hereUs < 34_000}
+        onPress={() =>
+          put({ do: 'trim', takeId: take.id, startUs: Math.round(hereUs!), endUs: trim.endUs })
+        }
+      />
+      <Button
+        small
+        label="End at the place shown"
+        disabled={hereUs === null || hereUs <= trim.startUs + 34_000}
+        onPress={() =>
+          put({ do: 'trim', takeId: take.id, startUs: trim.startUs, endUs: Math.round(hereUs!) })
+        }
+      />
+      {first ? null : (
+        <Button small label="Move up" spoken={`Move take ${number} up`} onPress={() => move(-1)} />
+      )}
+      {last ? null : (
+        <Button
+          small
+          label="Move down"
+          spoken={`Move take ${number} down`}
+          onPress={() => move(1)}
+        />
+      )}
+    </View>
+  );
+};
+
+/** What was left out, as a thin line that can be brought back. */
+const LeftOut = memo(function LeftOut({
+  lesson,
+  take,
+  row,
+}: {
+  lesson: Lesson;
+  take: Take;
+  row: ColumnRow & { kind: 'left-out' };
+}) {
+  const theme = useTheme();
+  const { put } = useEdits();
+  const { startUs, endUs, where } = row;
+  const length = formatSpoken(Math.max(1e6, endUs - startUs));
+  const placed = lesson.decisions.placed.find((candidate) => candidate.takeId === take.id);
+  const bringBack = () => {
+    const restore = { do: 'restore', takeId: take.id, startUs, endUs } as const;
+    const trimmed = placed && (where === 'start' ? placed.startUs > 0 : placed.endUs !== null);
+    if (where === 'middle' || !trimmed) return put(restore);
+    // An end can be left out by a trim, by a cut, or by both: all of it comes back, the other end stays.
+    put(restore, {
+      do: 'trim',
+      takeId: take.id,
+      startUs: where === 'start' ? 0 : placed.startUs,
+      endUs: where === 'end' ? null : placed.endUs,
+    });
+  };
+  return (
+    <View role="listitem" style={[styles.leftOut, { borderColor: theme.inkSoft }]}>
+      <Words size="small" tone="soft" style={styles.leftOutWords}>
+        {`left out · ${formatTenths(startUs)} to ${formatTenths(endUs)} · ${length}`}
+      </Words>
+      <Pressable
+        role="button"
+        aria-label={`Bring back ${length} from ${formatTenths(startUs)}`}
+        onPress={bringBack}
+        style={styles.bringBack}
+      >
+        <Words size="small" strong tone="action">
+          Bring back
+        </Words>
+      </Pressable>
+    </View>
+  );
+});
+
+const styles = StyleSheet.create({
+  column: { gap: SPACE.small },
+  tools: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
+  rows: { gap: SPACE.small },
+  leftOut: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    borderLeftWidth: 3,
+    borderStyle: 'dashed',
+    paddingLeft: SPACE.medium,
+    borderRadius: RADIUS.small,
+    minHeight: 44,
+  },
+  leftOutWords: { flexGrow: 1, flexShrink: 1 },
+  bringBack: { minHeight: 44, justifyContent: 'center', paddingHorizontal: SPACE.medium },
+});

@@ -1,0 +1,140 @@
+import { useCallback, useMemo, useState } from 'react';
+import { StyleSheet, useWindowDimensions, View } from 'react-native';
+import { filmOf, filmTimeFrom, filmTimeOf, recordedAt } from '@under-chalk/core/film/film';
+import { takeOf } from '@under-chalk/core/lesson/lesson';
+import type { Take } from '@under-chalk/core/lesson/take';
+import { destinationOf } from '@under-chalk/core/place/destination';
+import type { TimeRange } from '@under-chalk/core/time/ranges';
+import { useEdits } from '../../data/edits';
+import { FilmView } from '../../player/film-view';
+import { useFilmPlayer } from '../../player/use-film-player';
+import { Button } from '../../ui/button';
+import { Choices } from '../../ui/choices';
+import { LengthGauge } from '../../ui/length-gauge';
+import { Notice } from '../../ui/notice';
+import { Screen } from '../../ui/screen';
+import { Heading } from '../../ui/text';
+import { SPACE, useTheme, WIDE } from '../../ui/theme';
+import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
+import { InsetHandle } from './inset-handle';
+import { TakeColumn } from './take-column';
+
+/** A stretch of a take that is open for fine work. */
+export interface OpenStretch extends TimeRange {
+  readonly takeId: string;
+}
+
+const CHANGES = [
+  { value: '0', label: 'at once' },
+  { value: '500000', label: 'soft' },
+  { value: '1000000', label: 'slow' },
+];
+
+/** Tidy: the lesson as a column of beats, read from top to bottom, with its picture beside it. */
+export const TidyPage = () => {
+  const view = useThisLesson();
+  const { lesson } = view;
+  const { put } = useEdits();
+  const goTo = useGoTo();
+  const theme = useTheme();
+  const { width } = useWindowDimensions();
+  const wide = width >= WIDE;
+  const film = useMemo(() => filmOf(lesson), [lesson]);
+  const { player, view: shown } = useFilmPlayer(film);
+  const [open, setOpen] = useState<OpenStretch | null>(null);
+  const here = recordedAt(film, Math.min(shown.filmUs, Math.max(0, film.durationUs - 1)));
+  const takes = lesson.decisions.placed
+    .map((placed) => takeOf(lesson, placed.takeId))
+    .filter((take): take is Take => take !== undefined && take.state !== 'unusable');
+
+  // The same from one picture to the next, so that a column of beats isn't drawn anew with each.
+  const openStretch = useCallback(
+    (stretch: OpenStretch | null) => {
+      setOpen(stretch);
+      if (!stretch) return;
+      const filmUs = filmTimeOf(film, { takeId: stretch.takeId, takeUs: stretch.startUs + 20_000 });
+      if (filmUs !== null) void player.seek(filmUs);
+    },
+    [film, player],
+  );
+  const playStretch = useCallback(
+    (stretch: OpenStretch) => {
+      const filmUs = filmTimeFrom(film, { takeId: stretch.takeId, takeUs: stretch.startUs });
+      void player.seek(filmUs).then(() => player.play());
+    },
+    [film, player],
+  );
+
+  return (
+    <Screen
+      name={`Tidy · ${lesson.decisions.plan.title}`}
+      wide
+      head={<LessonHead />}
+      foot={
+        <>
+          <Button label="Undo" disabled={!view.canUndo} onPress={() => put({ do: 'undo' })} />
+          <Button label="Redo" disabled={!view.canRedo} onPress={() => put({ do: 'redo' })} />
+          <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
+        </>
+      }
+    >
+      <Heading level={1}>Tidy</Heading>
+      {takes.length === 0 ? (
+        <Notice title="There is nothing to tidy yet." text="Record something, or bring in a film.">
+          <Button label="Go to Record" onPress={() => goTo('record')} />
+        </Notice>
+      ) : (
+        <View style={wide ? styles.beside : styles.stack}>
+          <View
+            style={[
+              wide ? styles.pictureBeside : styles.pictureAbove,
+              { backgroundColor: theme.paper },
+            ]}
+          >
+            <FilmView player={player} view={shown}>
+              {here && !shown.playing ? (
+                <InsetHandle key={here.takeId} lesson={lesson} place={here} />
+              ) : null}
+            </FilmView>
+            <LengthGauge
+              usedUs={film.durationUs}
+              destination={destinationOf(lesson.decisions.plan.destinationId)}
+            />
+          </View>
+          <View style={[wide ? styles.column : null, styles.stack]}>
+            <Choices
+              label="When the arrangement changes, it changes"
+              choices={CHANGES}
+              value={String(lesson.decisions.changeUs)}
+              onChoose={(value) => put({ do: 'soften', changeUs: Number(value) })}
+            />
+            {takes.map((take, index) => (
+              <TakeColumn
+                key={take.id}
+                lesson={lesson}
+                take={take}
+                number={index + 1}
+                first={index === 0}
+                last={index === takes.length - 1}
+                hereUs={here?.takeId === take.id ? here.takeUs : null}
+                open={open?.takeId === take.id ? open : null}
+                onOpen={openStretch}
+                onPlay={playStretch}
+              />
+            ))}
+          </View>
+        </View>
+      )}
+    </Screen>
+  );
+};
+
+const sticky = { position: 'sticky', top: 0, zIndex: 2 } as object;
+
+const styles = StyleSheet.create({
+  stack: { gap: SPACE.large },
+  beside: { flexDirection: 'row', gap: SPACE.wide, alignItems: 'flex-start' },
+  pictureBeside: { flex: 1.15, gap: SPACE.small, paddingTop: SPACE.small, ...sticky },
+  pictureAbove: { gap: SPACE.hair, paddingBottom: SPACE.small, ...sticky },
+  column: { flex: 1 },
+});

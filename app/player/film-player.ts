@@ -1,0 +1,263 @@
+import type { VideoSample } from 'mediabunny';
+import { spanAt, type Film, type Span } from '@under-chalk/core/film/film';
+import { aspectOf } from '@under-chalk/core/lesson/arrangement';
+import type { SizePx } from '@under-chalk/core/place/picture-size';
+import { readScenes, type Scene, type SceneReader } from '@under-chalk/core/scene/scene';
+import { frameAt, frameToUs } from '@under-chalk/core/time/frames';
+import { fromSeconds, type Us } from '@under-chalk/core/time/us';
+import { paint, type PictureOf } from '@under-chalk/paint';
+import { PictureFeed } from './picture-feed';
+import { SoundFeed } from './sound-feed';
+import { TrackReader } from './track-reader';
+
+export interface PlayerView {
+  readonly playing: boolean;
+  readonly filmUs: Us;
+  readonly durationUs: Us;
+  /** How long the last seek took until its picture was painted, ms; for measuring. */
+  readonly seekMs: number | null;
+}
+
+/** Before playing begins, so that the first sounds can be scheduled, seconds. */
+const LEAD = 0.12;
+/** The next kept stretch is opened this long before it is reached. */
+const OPEN_AHEAD_US = 900_000;
+
+/**
+ * Plays a film as it will be: cuts skipped, pictures painted by the painter that paints the export,
+ * sound in step. The clock is that of the sound.
+ */
+export class FilmPlayer {
+  #scenes: SceneReader;
+  #view: PlayerView;
+  #canvas: HTMLCanvasElement | null = null;
+  #audio: AudioContext | null = null;
+  #sound: SoundFeed | null = null;
+  #anchor: { time: number; filmUs: Us } | null = null;
+  readonly #readers = new Map<string, TrackReader>();
+  readonly #feeds = new Map<string, PictureFeed>();
+  readonly #listeners = new Set<() => void>();
+  #raf = 0;
+  #seeking = false;
+  #wanted: Us | null = null;
+  #closed = false;
+
+  constructor(film: Film) {
+    this.#scenes = readScenes(film);
+    this.#view = { playing: false, filmUs: 0, durationUs: film.durationUs, seekMs: null };
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+  readonly view = (): PlayerView => this.#view;
+
+  get film(): Film {
+    return this.#scenes.film;
+  }
+
+  /** Shows another version of the film, at the nearest place it still has. */
+  setFilm(film: Film, filmUs: Us): void {
+    this.pause();
+    this.#scenes = readScenes(film);
+    this.#set({ durationUs: film.durationUs });
+    void this.seek(Math.min(filmUs, film.durationUs));
+  }
+
+  /** Paints on this canvas from now on, at the size it is shown. Null when it has gone. */
+  attach(canvas: HTMLCanvasElement | null): void {
+    this.#canvas = canvas;
+    if (canvas) void this.seek(this.#view.filmUs);
+  }
+
+  /** Goes to a moment; while one is being fetched only the last one asked for is remembered. */
+  async seek(filmUs: Us): Promise<void> {
+    const inside = Math.min(Math.max(0, filmUs), this.#scenes.film.durationUs);
+    const playing = this.#view.playing;
+    if (playing) this.#halt();
+    this.#set({ filmUs: inside });
+    this.#wanted = inside;
+    if (this.#seeking) return;
+    this.#seeking = true;
+    try {
+      while (this.#wanted !== null && !this.#closed) {
+        const at: Us = this.#wanted;
+        this.#wanted = null;
+        const began = performance.now();
+        await this.#show(at);
+        this.#set({ seekMs: performance.now() - began });
+      }
+    } catch (error) {
+      if (!this.#closed) console.error('the picture can’t be shown', error);
+    } finally {
+      this.#seeking = false;
+    }
+    if (playing) this.play();
+  }
+
+  play(): void {
+    if (this.#view.playing || this.#scenes.film.frames === 0) return;
+    const from = this.#view.filmUs >= this.#scenes.film.durationUs - 50_000 ? 0 : this.#view.filmUs;
+    this.#audio ??= new AudioContext();
+    void this.#audio.resume();
+    const time = this.#audio.currentTime + LEAD;
+    this.#anchor = { time, filmUs: from };
+    this.#sound = new SoundFeed(this.#audio, this.#scenes.film, from, time, (id) =>
+      this.#readerOf(id),
+    );
+    this.#set({ playing: true, filmUs: from });
+    this.#raf = requestAnimationFrame(this.#tick);
+  }
+
+  pause(): void {
+    if (!this.#view.playing) return;
+    this.#halt();
+    this.#set({ playing: false });
+  }
+
+  close(): void {
+    this.#closed = true;
+    this.#halt();
+    this.#readers.forEach((reader) => reader.close());
+    this.#readers.clear();
+    void this.#audio?.close();
+  }
+
+  #halt(): void {
+    cancelAnimationFrame(this.#raf);
+    this.#sound?.close();
+    this.#sound = null;
+    this.#anchor = null;
+    this.#feeds.forEach((feed) => feed.close());
+    this.#feeds.clear();
+    if (this.#view.playing) this.#set({ playing: false });
+  }
+
+  readonly #tick = (): void => {
+    if (!this.#anchor || !this.#audio) return;
+    const { film } = this.#scenes;
+    // What is heard now was scheduled a little earlier.
+    const heard = this.#audio.currentTime - (this.#audio.outputLatency || 0);
+    const filmUs = Math.max(
+      this.#anchor.filmUs,
+      this.#anchor.filmUs + fromSeconds(heard - this.#anchor.time),
+    );
+    if (filmUs >= film.durationUs) {
+      this.#halt();
+      this.#set({ playing: false, filmUs: film.durationUs });
+      return;
+    }
+    const scene = this.#scenes.sceneAt(filmUs);
+    const span = spanAt(film, frameAt(filmUs));
+    if (scene && span) {
+      this.#openFeeds(span, filmUs);
+      const held = new Map<string, VideoSample>();
+      let whole = true;
+      for (const layer of scene.layers) {
+        const sample = this.#feeds.get(`${span.filmFrame} ${layer.trackId}`)?.at(layer.takeUs);
+        if (sample) held.set(layer.trackId, sample);
+        else whole = false;
+      }
+      // A picture that isn't decoded yet leaves the last one standing, rather than a hole.
+      if (whole) this.#paint(scene, held);
+    }
+    this.#set({ filmUs });
+    this.#raf = requestAnimationFrame(this.#tick);
+  };
+
+  /** Opens what is shown now and what comes next, closes what has passed. */
+  #openFeeds(span: Span, filmUs: Us): void {
+    const { film } = this.#scenes;
+    const endUs = frameToUs(span.filmFrame + span.endFrame - span.startFrame);
+    const next =
+      endUs - filmUs < OPEN_AHEAD_US ? film.spans[film.spans.indexOf(span) + 1] : undefined;
+    const wanted = new Map<string, { span: Span; trackId: string; fromUs: Us }>();
+    const want = (of: Span, fromUs: Us) => {
+      for (const track of of.take.tracks) {
+        if (track.widthPx > 0) {
+          wanted.set(`${of.filmFrame} ${track.id}`, { span: of, trackId: track.id, fromUs });
+        }
+      }
+    };
+    want(span, frameToUs(span.startFrame) + Math.max(0, filmUs - frameToUs(span.filmFrame)));
+    if (next) want(next, frameToUs(next.startFrame));
+    for (const [key, feed] of this.#feeds) {
+      if (wanted.has(key)) continue;
+      feed.close();
+      this.#feeds.delete(key);
+    }
+    for (const [key, { span: of, trackId, fromUs }] of wanted) {
+      if (this.#feeds.has(key)) continue;
+      const feed = new PictureFeed(this.#readerOf(trackId), fromUs, frameToUs(of.endFrame));
+      this.#feeds.set(key, feed);
+    }
+  }
+
+  /** Fetches and paints the picture of one moment. */
+  async #show(filmUs: Us): Promise<void> {
+    const { film } = this.#scenes;
+    const last = Math.max(0, film.durationUs - frameToUs(1));
+    const scene = this.#scenes.sceneAt(Math.min(filmUs, last));
+    if (!scene) return this.#blank();
+    const samples = await Promise.all(
+      scene.layers.map(async (layer) => {
+        const sample = await this.#readerOf(layer.trackId).pictureAt(layer.takeUs);
+        return [layer.trackId, sample] as const;
+      }),
+    );
+    const held = new Map<string, VideoSample>();
+    for (const [trackId, sample] of samples) if (sample) held.set(trackId, sample);
+    if (this.#wanted === null && !this.#view.playing) this.#paint(scene, held);
+    held.forEach((sample) => sample.close());
+  }
+
+  #paint(scene: Scene, samples: ReadonlyMap<string, VideoSample>): void {
+    const context = this.#canvas?.getContext('2d', { alpha: false });
+    if (!context) return;
+    const frames: VideoFrame[] = [];
+    const pictureOf: PictureOf<CanvasImageSource> = (trackId) => {
+      const sample = samples.get(trackId);
+      if (!sample) return undefined;
+      const frame = sample.toVideoFrame();
+      frames.push(frame);
+      return { image: frame, widthPx: sample.displayWidth, heightPx: sample.displayHeight };
+    };
+    paint<CanvasImageSource>(context, this.#size(), scene, pictureOf);
+    frames.forEach((frame) => frame.close());
+  }
+
+  #blank(): void {
+    const context = this.#canvas?.getContext('2d', { alpha: false });
+    const { widthPx, heightPx } = this.#size();
+    context?.clearRect(0, 0, widthPx, heightPx);
+  }
+
+  /** The canvas in px: as large as it is shown, 1280 across at most. Set here, so that it never lags. */
+  #size(): SizePx {
+    const canvas = this.#canvas!;
+    const aspect = aspectOf(this.#scenes.film.lesson.decisions.frame.shape);
+    const shown = canvas.clientWidth * (globalThis.devicePixelRatio || 1);
+    const widthPx = Math.round(Math.min(1280, Math.max(320, shown)) / 2) * 2;
+    const heightPx = Math.round(widthPx / aspect / 2) * 2;
+    if (canvas.width !== widthPx || canvas.height !== heightPx) {
+      canvas.width = widthPx;
+      canvas.height = heightPx;
+    }
+    return { widthPx, heightPx };
+  }
+
+  #readerOf(trackId: string): TrackReader {
+    let reader = this.#readers.get(trackId);
+    if (!reader) {
+      reader = new TrackReader(trackId);
+      this.#readers.set(trackId, reader);
+    }
+    return reader;
+  }
+
+  #set(change: Partial<PlayerView>): void {
+    this.#view = { ...this.#view, ...change };
+    this.#listeners.forEach((listener) => listener());
+  }
+}

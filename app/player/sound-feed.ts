@@ -1,0 +1,104 @@
+import { frameToUs } from '@under-chalk/core/time/frames';
+import { isPicture } from '@under-chalk/core/lesson/take';
+import type { Film, Span } from '@under-chalk/core/film/film';
+import { toSeconds, type Us } from '@under-chalk/core/time/us';
+import type { TrackReader } from './track-reader';
+
+/** How far ahead sound is scheduled, seconds. */
+const AHEAD = 1.2;
+/** The same short fade at cuts as in the export, seconds. */
+const FADE = 0.006;
+
+/** Schedules the sound of a film from a moment on, until it is closed. */
+export class SoundFeed {
+  #closed = false;
+  readonly #nodes = new Set<AudioBufferSourceNode>();
+  readonly #audio: AudioContext;
+
+  /**
+   * @param fromUs film time to begin at
+   * @param atTime time of the audio context at which that moment sounds, seconds
+   */
+  constructor(
+    audio: AudioContext,
+    film: Film,
+    fromUs: Us,
+    atTime: number,
+    readerOf: (trackId: string) => TrackReader,
+  ) {
+    this.#audio = audio;
+    void this.#run(film, fromUs, atTime, readerOf);
+  }
+
+  close(): void {
+    this.#closed = true;
+    this.#nodes.forEach((node) => node.stop());
+    this.#nodes.clear();
+  }
+
+  async #run(
+    film: Film,
+    fromUs: Us,
+    atTime: number,
+    readerOf: (trackId: string) => TrackReader,
+  ): Promise<void> {
+    try {
+      for (const span of film.spans) {
+        const spanUs = frameToUs(span.filmFrame);
+        const spanEndUs = frameToUs(span.filmFrame + span.endFrame - span.startFrame);
+        if (spanEndUs <= fromUs) continue;
+        const beginUs = Math.max(spanUs, fromUs);
+        const time = atTime + toSeconds(beginUs - fromUs);
+        const tracks = span.take.tracks.filter((track) => !isPicture(track.kind));
+        await Promise.all(
+          tracks.map((track) =>
+            this.#playSpan(
+              readerOf(track.id),
+              span,
+              frameToUs(span.startFrame) + beginUs - spanUs,
+              time,
+            ),
+          ),
+        );
+        if (this.#closed) return;
+        await this.#until(time + toSeconds(spanEndUs - beginUs));
+        if (this.#closed) return;
+      }
+    } catch (error) {
+      if (!this.#closed) console.error('the sound can’t be played', error);
+    }
+  }
+
+  /** Waits until the context's clock comes within reach of a time. */
+  async #until(time: number): Promise<void> {
+    while (!this.#closed && time - this.#audio.currentTime > AHEAD) {
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  }
+
+  async #playSpan(reader: TrackReader, span: Span, takeUs: Us, time: number): Promise<void> {
+    const start = toSeconds(takeUs);
+    const end = toSeconds(frameToUs(span.endFrame));
+    const gain = new GainNode(this.#audio);
+    gain.connect(this.#audio.destination);
+    gain.gain.setValueAtTime(0, time);
+    gain.gain.linearRampToValueAtTime(1, time + FADE);
+    gain.gain.setValueAtTime(1, Math.max(time + FADE, time + end - start - FADE));
+    gain.gain.linearRampToValueAtTime(0, time + end - start);
+    for await (const { buffer, timestamp } of reader.soundFrom(takeUs, frameToUs(span.endFrame))) {
+      if (this.#closed) return;
+      const from = Math.max(start, timestamp);
+      const to = Math.min(end, timestamp + buffer.duration);
+      if (to <= from) continue;
+      const at = time + from - start;
+      await this.#until(at);
+      if (this.#closed) return;
+      const node = new AudioBufferSourceNode(this.#audio, { buffer });
+      node.connect(gain);
+      const late = Math.max(0, this.#audio.currentTime - at);
+      if (late < to - from) node.start(at + late, from - timestamp + late, to - from - late);
+      this.#nodes.add(node);
+      node.onended = () => this.#nodes.delete(node);
+    }
+  }
+}

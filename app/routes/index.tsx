@@ -1,0 +1,1 @@
+export { LessonsPage as default } from '../features/lessons/lessons-page';

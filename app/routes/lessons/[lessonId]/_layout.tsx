@@ -1,0 +1,1 @@
+export { LessonLayout as default } from '../../../features/lessons/lesson-layout';

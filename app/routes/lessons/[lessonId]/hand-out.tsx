@@ -1,0 +1,1 @@
+export { HandOutPage as default } from '../../../features/hand-out/hand-out-page';

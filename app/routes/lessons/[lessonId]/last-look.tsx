@@ -1,0 +1,1 @@
+export { LastLookPage as default } from '../../../features/last-look/last-look-page';

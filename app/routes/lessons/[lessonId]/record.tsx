@@ -1,0 +1,1 @@
+export { RecordPage as default } from '../../../features/record/record-page';

@@ -1,0 +1,1 @@
+export { TidyPage as default } from '../../../features/tidy/tidy-page';

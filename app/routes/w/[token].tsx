@@ -1,0 +1,1 @@
+export { WatchPage as default } from '../../features/watch/watch-page';

@@ -1,0 +1,99 @@
+import type { ComponentType } from 'react';
+import { Pressable, StyleSheet, View, type ViewStyle } from 'react-native';
+import { Words } from './text';
+import { RADIUS, SPACE, useTheme } from './theme';
+
+export type Icon = ComponentType<{ size?: number; color?: string; strokeWidth?: number }>;
+
+interface Props {
+  readonly label: string;
+  readonly onPress: () => void;
+  /** `main`: the one thing to do here. `plain`: everything else. `grave`: takes something away. `bare`: in a line of text. */
+  readonly kind?: 'main' | 'plain' | 'grave' | 'bare';
+  readonly icon?: Icon;
+  readonly disabled?: boolean;
+  /** More for a screen reader than the words say, where they need their surroundings. */
+  readonly spoken?: string;
+  readonly expanded?: boolean;
+  readonly grow?: boolean;
+  readonly small?: boolean;
+  readonly style?: ViewStyle;
+  readonly testID?: string;
+}
+
+/** A button that says what it does. At least 44 px high. */
+export const Button = ({
+  label,
+  onPress,
+  kind = 'plain',
+  icon: IconShape,
+  disabled = false,
+  spoken,
+  expanded,
+  grow,
+  small,
+  style,
+  testID,
+}: Props) => {
+  const theme = useTheme();
+  const looks = {
+    main: { back: theme.action, edge: theme.action, text: theme.onAction },
+    plain: { back: theme.card, edge: theme.line, text: theme.ink },
+    grave: { back: theme.card, edge: theme.bad, text: theme.bad },
+    bare: { back: 'transparent', edge: 'transparent', text: theme.action },
+  }[kind];
+  return (
+    <Pressable
+      role="button"
+      aria-label={spoken ?? label}
+      aria-disabled={disabled}
+      {...(expanded === undefined ? {} : { 'aria-expanded': expanded })}
+      disabled={disabled}
+      onPress={onPress}
+      testID={testID}
+      style={({ pressed }) => [
+        styles.button,
+        {
+          backgroundColor: looks.back,
+          borderColor: looks.edge,
+          opacity: disabled ? 0.45 : pressed ? 0.8 : 1,
+        },
+        kind === 'main' ? styles.main : null,
+        small ? styles.small : null,
+        grow ? styles.grow : null,
+        style,
+      ]}
+    >
+      {IconShape ? (
+        <View aria-hidden>
+          <IconShape size={small ? 18 : 20} color={looks.text} strokeWidth={2} />
+        </View>
+      ) : null}
+      <Words
+        strong={kind !== 'bare' || !small}
+        size={small ? 'small' : 'body'}
+        style={{ color: looks.text, textAlign: 'center' }}
+      >
+        {label}
+      </Words>
+    </Pressable>
+  );
+};
+
+const styles = StyleSheet.create({
+  button: {
+    minHeight: 44,
+    minWidth: 44,
+    paddingHorizontal: SPACE.large,
+    paddingVertical: SPACE.small,
+    borderRadius: RADIUS.medium,
+    borderWidth: 1.5,
+    flexDirection: 'row',
+    alignItems: 'center',
+    justifyContent: 'center',
+    gap: SPACE.small,
+  },
+  main: { minHeight: 52 },
+  small: { paddingHorizontal: SPACE.medium, minHeight: 44 },
+  grow: { flexGrow: 1, flexBasis: 0, maxWidth: 440 },
+});

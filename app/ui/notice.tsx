@@ -1,0 +1,54 @@
+import type { ReactNode } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { tell } from '@under-chalk/core/errors/errors';
+import { Words } from './text';
+import { RADIUS, SPACE, useTheme } from './theme';
+
+interface Props {
+  readonly tone?: 'plain' | 'good' | 'warn' | 'bad';
+  readonly title: string;
+  readonly text?: string;
+  /** Read out at once by a screen reader. */
+  readonly urgent?: boolean;
+  readonly children?: ReactNode;
+}
+
+/** A few words about the state of things, with what can be done about it. */
+export const Notice = ({ tone = 'plain', title, text, urgent, children }: Props) => {
+  const theme = useTheme();
+  const edge = { plain: theme.line, good: theme.good, warn: theme.warn, bad: theme.bad }[tone];
+  return (
+    <View
+      role={urgent ? 'alert' : 'status'}
+      style={[
+        styles.box,
+        { borderColor: edge, backgroundColor: tone === 'bad' ? theme.badSoft : theme.card },
+      ]}
+    >
+      <Words strong>{title}</Words>
+      {text ? <Words>{text}</Words> : null}
+      {children ? <View style={styles.actions}>{children}</View> : null}
+    </View>
+  );
+};
+
+/** What went wrong, from the table of errors, by its code. */
+export const ProblemNotice = ({ code, children }: { code: string; children?: ReactNode }) => {
+  const told = tell(code);
+  return (
+    <Notice tone="bad" urgent title={told.sentence} text={told.next}>
+      {children}
+    </Notice>
+  );
+};
+
+const styles = StyleSheet.create({
+  box: {
+    borderWidth: 1.5,
+    borderLeftWidth: 6,
+    borderRadius: RADIUS.medium,
+    padding: SPACE.large,
+    gap: SPACE.small,
+  },
+  actions: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
+});

@@ -1,0 +1,189 @@
+import { levelOf, type Level } from '@under-chalk/core/sound/level';
+import { LookAheadClock } from '@under-chalk/core/time/source-clock';
+import type { TakeClock } from '@under-chalk/core/time/take-clock';
+import type { TrackKind } from '@under-chalk/core/lesson/take';
+import { nowUs } from './now';
+import type { PieceLine } from './piece-line';
+import { TrackFile } from './track-file';
+
+/**
+ * What a source delivers first was waiting while this worker was being started, some of it was thrown
+ * away, and its timestamps are of another time (seen: seconds off). None of it is listened to.
+ */
+const STALE_US = 400_000;
+
+/** Samples as a source delivers them, one plane a channel after another. */
+interface Block {
+  readonly planes: Float32Array<ArrayBuffer>;
+  readonly frames: number;
+  readonly channels: number;
+  readonly sampleRate: number;
+  readonly lengthUs: number;
+}
+
+/**
+ * One sound track being recorded. The encoder counts samples; a microphone's crystal is not the
+ * computer's clock. So each block is placed on the take's clock as it arrives, and encoded packets get
+ * the recorded time of the samples they were made from, whatever the encoder counted.
+ */
+export class SoundTrack {
+  readonly trackId: string;
+  readonly kind: TrackKind;
+  readonly #clock = new LookAheadClock<Block>();
+  readonly #take: TakeClock;
+  #line: PieceLine | null = null;
+  readonly #onFirst: () => void;
+  readonly #onLevel: ((level: Level) => void) | null;
+  #encoder: AudioEncoder | null = null;
+  #file: TrackFile | null = null;
+  #reader: ReadableStreamDefaultReader<AudioData> | null = null;
+  /** Length of what the source has delivered, µs: its stamps, for they follow on one another exactly. */
+  #countedUs = 0;
+  /** Time given to the encoder so far, µs: its own count. */
+  #fedUs = 0;
+  /** Which recorded time a count of the encoder stands for, oldest first. */
+  #anchors: { fedUs: number; takeUs: number }[] = [];
+  #lastPacketUs = -1;
+  #first = true;
+  #over = false;
+  #opening: Promise<void> | null = null;
+  #failed: unknown = null;
+
+  constructor(
+    trackId: string,
+    kind: TrackKind,
+    take: TakeClock,
+    onFirst: () => void,
+    onLevel: ((level: Level) => void) | null,
+  ) {
+    this.trackId = trackId;
+    this.kind = kind;
+    this.#take = take;
+    this.#onFirst = onFirst;
+    this.#onLevel = onLevel;
+  }
+
+  /** From here on what falls into recorded time goes out on this line. */
+  begin(line: PieceLine): void {
+    this.#line = line;
+  }
+
+  /** Reads until the source ends. Before the take begins this only finds the source's place in time. */
+  async read(samples: ReadableStream<AudioData>): Promise<void> {
+    this.#reader = samples.getReader();
+    let openedUs: number | null = null;
+    for (;;) {
+      const { value: data, done } = await this.#reader.read();
+      if (done || !data) return;
+      openedUs ??= nowUs();
+      try {
+        if (this.#over) return;
+        if (nowUs() - openedUs < STALE_US) continue;
+        await this.#takeIn(data);
+      } catch (error) {
+        this.#failed ??= error;
+      } finally {
+        data.close();
+      }
+    }
+  }
+
+  async #takeIn(data: AudioData): Promise<void> {
+    const channels = Math.min(2, data.numberOfChannels);
+    const frames = data.numberOfFrames;
+    const planes = new Float32Array(frames * channels);
+    for (let channel = 0; channel < channels; channel++) {
+      const plane = planes.subarray(channel * frames, (channel + 1) * frames);
+      data.copyTo(plane, { planeIndex: channel, format: 'f32-planar' });
+      if (channel === 0) this.#onLevel?.(levelOf(plane));
+    }
+    const lengthUs = (frames * 1e6) / data.sampleRate;
+    const block = { planes, frames, channels, sampleRate: data.sampleRate, lengthUs };
+    this.#countedUs += lengthUs;
+    // A block arrives when its last sample has been taken.
+    for (const { item, atUs } of this.#clock.place(block, Math.round(this.#countedUs), nowUs())) {
+      await this.#record(item, atUs - item.lengthUs);
+    }
+  }
+
+  /** @param atUs when its first sample was taken, on the common clock */
+  async #record(block: Block, atUs: number): Promise<void> {
+    const takeUs = this.#take.recordedAt(atUs);
+    if (takeUs === null || !this.#line) return;
+    if (!this.#encoder) {
+      this.#opening ??= this.#open(block.sampleRate, block.channels);
+      await this.#opening;
+    }
+    this.#anchors.push({ fedUs: this.#fedUs, takeUs });
+    const data = new AudioData({
+      format: 'f32-planar',
+      sampleRate: block.sampleRate,
+      numberOfFrames: block.frames,
+      numberOfChannels: block.channels,
+      timestamp: Math.round(this.#fedUs),
+      data: block.planes,
+    });
+    this.#fedUs += block.lengthUs;
+    this.#encoder!.encode(data);
+    data.close();
+    if (this.#first) {
+      this.#first = false;
+      this.#onFirst();
+    }
+  }
+
+  async #open(sampleRate: number, numberOfChannels: number): Promise<void> {
+    const choices: { codec: string; file: 'opus' | 'aac' }[] = [
+      { codec: 'opus', file: 'opus' },
+      { codec: 'mp4a.40.2', file: 'aac' },
+    ];
+    for (const { codec, file: kind } of choices) {
+      const config: AudioEncoderConfig = {
+        codec,
+        sampleRate,
+        numberOfChannels,
+        bitrate: numberOfChannels === 1 ? 96_000 : 160_000,
+      };
+      if (!(await AudioEncoder.isConfigSupported(config)).supported) continue;
+      const file = new TrackFile('audio', kind, this.#line!);
+      this.#file = file;
+      this.#encoder = new AudioEncoder({
+        output: (chunk, meta) => file.addAudio(chunk, this.#recordedTimeOf(chunk.timestamp), meta),
+        error: (error) => {
+          this.#failed ??= error;
+        },
+      });
+      this.#encoder.configure(config);
+      return;
+    }
+    throw new Error('no encoder for sound');
+  }
+
+  /** Recorded time of a place in the encoder's count; never runs backwards. */
+  #recordedTimeOf(fedUs: number): number {
+    while (this.#anchors[1] && this.#anchors[1].fedUs <= fedUs) this.#anchors.shift();
+    const anchor = this.#anchors[0]!;
+    const takeUs = Math.max(0, Math.round(anchor.takeUs + fedUs - anchor.fedUs));
+    this.#lastPacketUs = Math.max(takeUs, this.#lastPacketUs + 1);
+    return this.#lastPacketUs;
+  }
+
+  /** Ends the file. Rejects when encoding failed; what had been written before is safe. */
+  async finish(): Promise<void> {
+    this.#over = true;
+    void this.#reader?.cancel().catch(() => undefined);
+    try {
+      for (const { item, atUs } of this.#clock.flush()) {
+        await this.#record(item, atUs - item.lengthUs);
+      }
+      if (this.#encoder?.state === 'configured') {
+        await this.#encoder.flush();
+        this.#encoder.close();
+      }
+      await this.#file?.finish();
+    } finally {
+      this.#line?.close();
+    }
+    if (this.#failed) throw this.#failed;
+  }
+}

@@ -1,0 +1,193 @@
+import * as z from 'zod';
+
+/** What a person is told when something did not work: what happened, and what to do next. */
+interface Told {
+  readonly sentence: string;
+  readonly next: string;
+  /** Answer of the API (RFC 9110). Absent where it only ever comes up in the browser. */
+  readonly status?: number;
+}
+
+const told = <T extends Record<string, Told>>(table: T): T => table;
+
+/** Every error a person can meet. Codes are stable; sentences may be bettered. */
+export const ERRORS = told({
+  'not-found': {
+    status: 404,
+    sentence: 'There is nothing here.',
+    next: 'Check the address, or go back to your lessons.',
+  },
+  'bad-request': {
+    status: 400,
+    sentence: 'This could not be understood.',
+    next: 'Reload the page and try again.',
+  },
+  'signed-out': {
+    status: 401,
+    sentence: 'You are not signed in.',
+    next: 'Sign in with your passphrase.',
+  },
+  'wrong-passphrase': {
+    status: 403,
+    sentence: 'That is not the passphrase.',
+    next: 'Try again; capital letters count.',
+  },
+  'too-many-tries': {
+    status: 429,
+    sentence: 'Too many wrong passphrases.',
+    next: 'Wait a few minutes, then try again.',
+  },
+  'already-set-up': {
+    status: 409,
+    sentence: 'This Under Chalk has its teacher already.',
+    next: 'Sign in with the passphrase.',
+  },
+  'wrong-code': {
+    status: 403,
+    sentence: 'The set-up code is not right.',
+    next: 'Use the address printed where the app was started.',
+  },
+  'foreign-origin': {
+    status: 403,
+    sentence: 'This came from another site.',
+    next: 'Open Under Chalk itself and try again.',
+  },
+  'changed-elsewhere': {
+    status: 409,
+    sentence: 'The same thing was changed in another tab.',
+    next: 'Choose which of the two to keep.',
+  },
+  'exists-already': {
+    status: 409,
+    sentence: 'This exists already.',
+    next: 'Reload the page.',
+  },
+  'not-ready': {
+    status: 409,
+    sentence: 'This is not ready yet.',
+    next: 'Wait a moment and try again.',
+  },
+  'nothing-in-film': {
+    status: 409,
+    sentence: 'There is nothing in the film yet.',
+    next: 'Record something, or bring back what was cut.',
+  },
+  'too-large': {
+    status: 413,
+    sentence: 'The file is too large.',
+    next: 'Bring in a shorter film, or one of a smaller size.',
+  },
+  'disk-full': {
+    status: 507,
+    sentence: 'The disk of the server is full.',
+    next: 'Make room there and try again; nothing that was recorded is lost.',
+  },
+  'file-empty': {
+    sentence: 'The file is empty.',
+    next: 'Choose another file; if it came from a phone, wait until it has been copied whole.',
+    status: 422,
+  },
+  'file-not-film': {
+    sentence: 'This file is not a film that can be opened here.',
+    next: 'Choose an MP4, MOV or WebM file.',
+    status: 422,
+  },
+  'film-unreadable': {
+    sentence: 'The film is damaged and nothing in it can be played.',
+    next: 'Copy it anew from where it came from, or choose another.',
+    status: 422,
+  },
+  'take-empty': {
+    sentence: 'Nothing had been recorded yet when this take ended.',
+    next: 'Record it again; the rest of the lesson is as it was.',
+    status: 422,
+  },
+  'export-failed': {
+    sentence: 'The film could not be made.',
+    next: 'Try again; what had been finished is kept.',
+    status: 500,
+  },
+  'footage-missing': {
+    sentence: 'Footage of this lesson is missing from the disk.',
+    next: 'Put the media folder back as it was, then try again.',
+    status: 500,
+  },
+  unexpected: {
+    status: 500,
+    sentence: 'Under Chalk met something it did not expect and has written it down.',
+    next: 'Try again; if it stays, look into the log where the app was started.',
+  },
+  'server-unreachable': {
+    sentence: 'Under Chalk can’t be reached.',
+    next: 'What was recorded waits here and is sent as soon as the connection is back.',
+  },
+  'microphone-refused': {
+    sentence: 'The browser does not let Under Chalk hear the microphone.',
+    next: 'Press the sign beside the address, allow the microphone, then press “Try again”.',
+  },
+  'camera-refused': {
+    sentence: 'The browser does not let Under Chalk see the camera.',
+    next: 'Press the sign beside the address, allow the camera, then press “Try again”.',
+  },
+  'microphone-missing': {
+    sentence: 'No microphone was found.',
+    next: 'Plug one in, or choose the practice voice.',
+  },
+  'camera-missing': {
+    sentence: 'No camera was found.',
+    next: 'Plug one in, record without a camera, or choose the practice teacher.',
+  },
+  'device-busy': {
+    sentence: 'Another program is using the camera or the microphone.',
+    next: 'Close that program, then press “Try again”.',
+  },
+  'screen-refused': {
+    sentence: 'No screen was chosen.',
+    next: 'Press “Choose what to show” and pick a screen, a window or a tab.',
+  },
+  'screen-unsupported': {
+    sentence: 'This device can’t record other apps from a web page.',
+    next: 'Use the camera here, or bring in a film from the camera roll.',
+  },
+  'recording-unsupported': {
+    sentence: 'This browser can’t record.',
+    next: 'Use a current Chrome or Edge (on a computer or an Android phone), or bring in a film made with the camera app.',
+  },
+  'camera-ended': {
+    sentence: 'The camera has stopped giving a picture.',
+    next: 'The recording goes on without it. Plug it in again before the next take.',
+  },
+  'microphone-ended': {
+    sentence: 'The microphone has stopped giving sound.',
+    next: 'Pause, plug it in again, and start a new take.',
+  },
+  'screen-ended': {
+    sentence: 'What was being shown has been closed.',
+    next: 'The recording goes on with the last picture. Stop when you are done.',
+  },
+});
+
+export type ErrorCode = keyof typeof ERRORS;
+
+export const isErrorCode = (code: string): code is ErrorCode => Object.hasOwn(ERRORS, code);
+
+/** Sentence and next step for any code, known or not. */
+export const tell = (code: string): Told => ERRORS[isErrorCode(code) ? code : 'unexpected'];
+
+/** The body of every answer of the API that is not a success. */
+export const problemSchema = z.object({
+  code: z.string(),
+  sentence: z.string(),
+  next: z.string(),
+});
+export type Problem = z.infer<typeof problemSchema>;
+
+/** An error with a code from the table. `detail` is for the log, never for the screen. */
+export class TellableError extends Error {
+  readonly code: ErrorCode;
+  constructor(code: ErrorCode, detail?: string, options?: ErrorOptions) {
+    super(detail ? `${code}: ${detail}` : code, options);
+    this.name = 'TellableError';
+    this.code = code;
+  }
+}

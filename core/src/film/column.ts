@@ -1,0 +1,49 @@
+import type { Lesson } from '../lesson/lesson';
+import type { Take } from '../lesson/take';
+import type { Beat } from '../sound/beats';
+import { intersect, subtract, type TimeRange } from '../time/ranges';
+
+/** A line of the column that a take is tidied as: what is kept of a beat, or what was left out. */
+export type ColumnRow = TimeRange &
+  (
+    | { readonly kind: 'beat'; readonly beat: Beat }
+    | { readonly kind: 'left-out'; readonly where: 'start' | 'middle' | 'end' }
+  );
+
+/** Left-over slivers shorter than a frame are not worth a line. */
+const LEAST_US = 34_000;
+
+/**
+ * The column of a take from top to bottom: its beats as far as they are kept, and in their places the
+ * stretches that were cut or trimmed, each as one line however many beats it covers.
+ *
+ * @param beats the take's beats, which follow on one another from 0 to its end
+ */
+export const columnOf = (lesson: Lesson, take: Take, beats: readonly Beat[]): ColumnRow[] => {
+  const placed = lesson.decisions.placed.find((candidate) => candidate.takeId === take.id);
+  const whole = { startUs: 0, endUs: take.durationUs };
+  const window = {
+    startUs: Math.min(placed?.startUs ?? 0, take.durationUs),
+    endUs: Math.min(placed?.endUs ?? take.durationUs, take.durationUs),
+  };
+  const cuts = lesson.decisions.cuts.filter((cut) => cut.takeId === take.id);
+  const kept = subtract([window], cuts);
+  const rows: ColumnRow[] = [
+    ...beats.flatMap((beat) =>
+      intersect([beat], kept).map((part) => ({ kind: 'beat' as const, beat, ...part })),
+    ),
+    ...subtract([whole], kept).map((range) => ({
+      kind: 'left-out' as const,
+      where:
+        range.startUs === 0
+          ? ('start' as const)
+          : range.endUs === take.durationUs
+            ? ('end' as const)
+            : ('middle' as const),
+      ...range,
+    })),
+  ];
+  return rows
+    .filter((row) => row.endUs - row.startUs >= LEAST_US)
+    .sort((a, b) => a.startUs - b.startUs);
+};

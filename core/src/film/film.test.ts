@@ -1,0 +1,102 @@
+import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
+import { lessonOf, takeOfLength } from '../lesson/examples';
+import { frameToUs } from '../time/frames';
+import { filmOf, filmTimeFrom, filmTimeOf, recordedAt } from './film';
+import { sectionsOf } from './sections';
+
+const s = (seconds: number) => Math.round(seconds * 1_000_000);
+const one = takeOfLength('take-one', s(20));
+const two = takeOfLength('take-two', s(10), ['camera', 'voice']);
+const cut = (takeId: string, start: number, end: number) => ({
+  takeId,
+  startUs: s(start),
+  endUs: s(end),
+});
+
+describe('the film of a lesson', () => {
+  const film = filmOf(
+    lessonOf([one, two], {
+      placed: [
+        { takeId: 'take-one', startUs: s(1), endUs: s(19) },
+        { takeId: 'take-two', startUs: 0, endUs: null },
+      ],
+      cuts: [cut('take-one', 5, 8), cut('take-one', 0, 2), cut('take-two', 9, 10)],
+    }),
+  );
+
+  it('is the kept stretches in order, in whole frames', () => {
+    expect(
+      film.spans.map(({ take, startFrame, endFrame, filmFrame }) => [
+        take.id,
+        startFrame,
+        endFrame,
+        filmFrame,
+      ]),
+    ).toEqual([
+      ['take-one', 60, 150, 0],
+      ['take-one', 240, 570, 90],
+      ['take-two', 0, 270, 420],
+    ]);
+    expect(film.frames).toBe(690);
+    expect(film.durationUs).toBe(s(23));
+  });
+  it('maps film time to recorded time and back', () => {
+    expect(recordedAt(film, s(3.5))).toEqual({ takeId: 'take-one', takeUs: s(8.5) });
+    expect(recordedAt(film, film.durationUs)).toBeNull();
+    for (let us = 0; us < film.durationUs; us += 123_457) {
+      expect(filmTimeOf(film, recordedAt(film, us)!)).toBe(us);
+    }
+  });
+  it('has no film time for what was cut, but knows where it goes on', () => {
+    const inCut = { takeId: 'take-one', takeUs: s(6) };
+    expect(filmTimeOf(film, inCut)).toBeNull();
+    expect(filmTimeFrom(film, inCut)).toBe(s(3));
+    expect(filmTimeFrom(film, { takeId: 'take-one', takeUs: s(19.5) })).toBe(s(14));
+    expect(filmTimeFrom(film, { takeId: 'take-two', takeUs: s(9.5) })).toBe(film.durationUs);
+  });
+  it('keeps the sampling phase of later footage when a cut is not on the grid', () => {
+    const odd = filmOf(lessonOf([one], { cuts: [cut('take-one', 4.99, 8.017)] }));
+    const after = recordedAt(odd, frameToUs(200))!;
+    expect(frameToUs(Math.round((after.takeUs * 30) / 1e6))).toBe(after.takeUs);
+  });
+  it('leaves out takes that are not ready, and is empty without any', () => {
+    expect(filmOf(lessonOf([{ ...one, state: 'settling' }])).frames).toBe(0);
+    expect(filmOf(lessonOf([])).durationUs).toBe(0);
+  });
+});
+
+describe('sections', () => {
+  const camera = { ...RESTING_ARRANGEMENT, kind: 'camera' as const };
+  const arranged = [{ ...cut('take-one', 0, 4), arrangement: camera }];
+
+  it('breaks at a change of arrangement, with a soft change at the start of what follows', () => {
+    const sections = sectionsOf(filmOf(lessonOf([one], { arranged })));
+    expect(
+      sections.map((x) => [x.startFrame, x.endFrame, x.arrangement.kind, x.changeFrames]),
+    ).toEqual([
+      [0, 120, 'camera', 0],
+      [120, 600, 'inset', 15],
+    ]);
+    expect(sections[1]!.before!.kind).toBe('camera');
+  });
+  it('changes softly over a cut too, but not where the picture stays the same', () => {
+    const film = filmOf(lessonOf([one], { arranged, cuts: [cut('take-one', 3, 10)] }));
+    const sections = sectionsOf(film);
+    expect(sections.map((x) => [x.startFrame, x.filmFrame, x.changeFrames])).toEqual([
+      [0, 0, 0],
+      [300, 90, 15],
+    ]);
+    const plain = sectionsOf(filmOf(lessonOf([one], { cuts: [cut('take-one', 3, 10)] })));
+    expect(plain.map((x) => x.changeFrames)).toEqual([0, 0]);
+  });
+  it('shortens a change that would outlast its stretch', () => {
+    const blink = [{ ...cut('take-one', 4, 4.2), arrangement: camera }];
+    const sections = sectionsOf(filmOf(lessonOf([one], { arranged: blink })));
+    expect(sections.map((x) => x.changeFrames)).toEqual([0, 6, 15]);
+  });
+  it('shows what a take has when it lacks a camera or a surface', () => {
+    const sound = takeOfLength('take-sound', s(3), ['voice']);
+    const kinds = sectionsOf(filmOf(lessonOf([two, sound]))).map((x) => x.arrangement.kind);
+    expect(kinds).toEqual(['camera', 'surface']);
+  });
+});

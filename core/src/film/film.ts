@@ -1,0 +1,107 @@
+import { takeOf, type Lesson } from '../lesson/lesson';
+import type { Id, Take } from '../lesson/take';
+import { frameAt, frameToUs, nearestFrame } from '../time/frames';
+import { subtract } from '../time/ranges';
+import type { Us } from '../time/us';
+
+/**
+ * A stretch of one take that is in the film without a break. Counted in whole frames of the take's
+ * own grid, so that a cut anywhere never shifts the phase in which later footage is sampled: the
+ * same recorded frame makes the same picture wherever it comes to stand.
+ */
+export interface Span {
+  readonly take: Take;
+  /** First frame kept, on the grid of the take's recorded time. */
+  readonly startFrame: number;
+  /** First frame no longer kept. */
+  readonly endFrame: number;
+  /** Frame of the film where it begins. */
+  readonly filmFrame: number;
+}
+
+/** The order of kept footage that a lesson comes to. */
+export interface Film {
+  readonly lesson: Lesson;
+  readonly spans: readonly Span[];
+  readonly frames: number;
+  readonly durationUs: Us;
+}
+
+/** A place in recorded time. */
+export interface RecordedPlace {
+  readonly takeId: Id;
+  readonly takeUs: Us;
+}
+
+/** Computes the film of a lesson: the kept stretches of its usable takes, in order. */
+export const filmOf = (lesson: Lesson): Film => {
+  const spans: Span[] = [];
+  let filmFrame = 0;
+  for (const placed of lesson.decisions.placed) {
+    const take = takeOf(lesson, placed.takeId);
+    if (take?.state !== 'ready') continue;
+    const kept = {
+      startUs: placed.startUs,
+      endUs: Math.min(placed.endUs ?? take.durationUs, take.durationUs),
+    };
+    const cuts = lesson.decisions.cuts.filter((cut) => cut.takeId === take.id);
+    for (const range of subtract([kept], cuts)) {
+      const startFrame = nearestFrame(range.startUs);
+      const endFrame = nearestFrame(range.endUs);
+      if (endFrame <= startFrame) continue;
+      spans.push({ take, startFrame, endFrame, filmFrame });
+      filmFrame += endFrame - startFrame;
+    }
+  }
+  return { lesson, spans, frames: filmFrame, durationUs: frameToUs(filmFrame) };
+};
+
+/** The span that a frame of the film belongs to; undefined before the start and after the end. */
+export const spanAt = (film: Film, frame: number): Span | undefined => {
+  let low = 0;
+  let high = film.spans.length - 1;
+  while (low <= high) {
+    const middle = (low + high) >> 1;
+    const span = film.spans[middle]!;
+    if (frame < span.filmFrame) high = middle - 1;
+    else if (frame >= span.filmFrame + span.endFrame - span.startFrame) low = middle + 1;
+    else return span;
+  }
+  return undefined;
+};
+
+/** Where a moment of the film was recorded; null outside the film. */
+export const recordedAt = (film: Film, filmUs: Us): RecordedPlace | null => {
+  const frame = frameAt(filmUs);
+  const span = spanAt(film, frame);
+  if (!span) return null;
+  const into = filmUs - frameToUs(span.filmFrame);
+  return { takeId: span.take.id, takeUs: Math.max(0, frameToUs(span.startFrame) + into) };
+};
+
+/** Where a recorded moment comes in the film; null when it was cut, trimmed or left out. */
+export const filmTimeOf = (film: Film, place: RecordedPlace): Us | null => {
+  const frame = frameAt(place.takeUs);
+  const span = film.spans.find(
+    (candidate) =>
+      candidate.take.id === place.takeId &&
+      frame >= candidate.startFrame &&
+      frame < candidate.endFrame,
+  );
+  if (!span) return null;
+  return frameToUs(span.filmFrame) + Math.max(0, place.takeUs - frameToUs(span.startFrame));
+};
+
+/** Where the film goes on after a recorded moment, kept or not: its own time, or that of the next kept one. */
+export const filmTimeFrom = (film: Film, place: RecordedPlace): Us => {
+  const exact = filmTimeOf(film, place);
+  if (exact !== null) return exact;
+  const order = film.lesson.decisions.placed.map((placed) => placed.takeId);
+  const own = order.indexOf(place.takeId);
+  const frame = frameAt(place.takeUs);
+  const next = film.spans.find((span) => {
+    const at = order.indexOf(span.take.id);
+    return at > own || (at === own && span.startFrame > frame);
+  });
+  return next ? frameToUs(next.filmFrame) : film.durationUs;
+};

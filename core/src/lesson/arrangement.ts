@@ -1,0 +1,44 @@
+import * as z from 'zod';
+
+/** How surface and camera share the picture for a stretch. */
+export const arrangementKindSchema = z.enum(['surface', 'inset', 'side', 'camera']);
+export type ArrangementKind = z.infer<typeof arrangementKindSchema>;
+
+export const insetShapeSchema = z.enum(['rounded', 'circle', 'square-cornered']);
+export type InsetShape = z.infer<typeof insetShapeSchema>;
+
+const fraction = z.number().min(0).max(1);
+
+/**
+ * Where the inset is. `placeX` and `placeY` divide the room that is free around it, so that 0 is
+ * against the left or top margin and 1 against the right or bottom one at any size, and the inset
+ * can't leave the picture. `size` is its height as a fraction of the frame's height.
+ */
+export const insetSchema = z
+  .object({
+    placeX: fraction,
+    placeY: fraction,
+    size: z.number().min(0.12).max(0.6),
+    shape: insetShapeSchema,
+  })
+  .readonly();
+export type Inset = z.infer<typeof insetSchema>;
+
+export const arrangementSchema = z
+  .object({ kind: arrangementKindSchema, inset: insetSchema })
+  .readonly();
+export type Arrangement = z.infer<typeof arrangementSchema>;
+
+/** What a take starts with: its surface, and the camera at the lower right. */
+export const RESTING_ARRANGEMENT: Arrangement = {
+  kind: 'inset',
+  inset: { placeX: 1, placeY: 1, size: 0.28, shape: 'rounded' },
+};
+
+/** The shape of the output picture, width to height. */
+export const frameShapeSchema = z.enum(['16:9', '4:3', '1:1', '9:16']);
+export type FrameShape = z.infer<typeof frameShapeSchema>;
+
+/** Width over height. */
+export const aspectOf = (shape: FrameShape): number =>
+  ({ '16:9': 16 / 9, '4:3': 4 / 3, '1:1': 1, '9:16': 9 / 16 })[shape];

@@ -1,0 +1,37 @@
+import { NEW_DECISIONS, type Decisions, type Lesson } from './lesson';
+import { isPicture, type Take, type TrackKind } from './take';
+
+/** A ready take of a length, with the tracks named; pictures are 1280×720, cameras 640×480. For tests. */
+export const takeOfLength = (
+  id: string,
+  durationUs: number,
+  kinds: readonly TrackKind[] = ['surface', 'camera', 'voice'],
+): Take => ({
+  id,
+  source: kinds.includes('surface') ? 'screen' : kinds.includes('camera') ? 'camera' : 'sound',
+  practice: true,
+  state: 'ready',
+  problem: null,
+  cutShort: false,
+  recordedAt: '2026-11-02T21:40:00.000Z',
+  durationUs,
+  tracks: kinds.map((kind) => ({
+    id: `${id}-${kind}`,
+    kind,
+    durationUs,
+    widthPx: isPicture(kind) ? (kind === 'camera' ? 640 : 1280) : 0,
+    heightPx: isPicture(kind) ? (kind === 'camera' ? 480 : 720) : 0,
+  })),
+});
+
+/** A lesson with all of the given takes in the film, in order. For tests. */
+export const lessonOf = (takes: readonly Take[], decisions: Partial<Decisions> = {}): Lesson => ({
+  id: 'lesson-1',
+  revision: 0,
+  takes,
+  decisions: {
+    ...NEW_DECISIONS,
+    placed: takes.map((take) => ({ takeId: take.id, startUs: 0, endUs: null })),
+    ...decisions,
+  },
+});

@@ -1,0 +1,66 @@
+import * as z from 'zod';
+
+/**
+ * Identifiers are made by whoever makes the thing (a browser may be offline), so their form is
+ * checked at every border: they become file names on the server.
+ */
+export const idSchema = z.string().regex(/^[a-z0-9][a-z0-9-]{5,63}$/, 'not an identifier of ours');
+export type Id = z.infer<typeof idSchema>;
+
+/** A time in recorded time, whole µs from the start of its take. A day at most. */
+export const usSchema = z.number().int().min(0).max(86_400_000_000);
+
+export const trackKindSchema = z.enum(['surface', 'camera', 'voice', 'computer-sound']);
+export type TrackKind = z.infer<typeof trackKindSchema>;
+
+/** Whether a track is pictures; the others are sound. */
+export const isPicture = (kind: TrackKind): boolean => kind === 'surface' || kind === 'camera';
+
+/** What the surface of a take was. */
+export const takeSourceSchema = z.enum(['screen', 'camera', 'sound', 'film']);
+export type TakeSource = z.infer<typeof takeSourceSchema>;
+
+/** One stream of a take. Timestamps inside its media file are recorded time of the take. */
+export const trackSchema = z
+  .object({
+    id: idSchema,
+    kind: trackKindSchema,
+    durationUs: usSchema,
+    /** Size as shown, after any rotation the file asks for. 0 for sound. */
+    widthPx: z.number().int().min(0),
+    heightPx: z.number().int().min(0),
+  })
+  .readonly();
+export type Track = z.infer<typeof trackSchema>;
+
+/**
+ * - `recording`: pieces are still coming in
+ * - `settling`: all that will come is here; it is being measured and indexed
+ * - `ready`: can be tidied and exported
+ * - `unusable`: nothing in it can be played; `problem` says why
+ */
+export const takeStateSchema = z.enum(['recording', 'settling', 'ready', 'unusable']);
+export type TakeState = z.infer<typeof takeStateSchema>;
+
+/** One unbroken recording: what was recorded, and never changes. */
+export const takeSchema = z
+  .object({
+    id: idSchema,
+    source: takeSourceSchema,
+    /** Recorded with the simulated devices that ship with the app. */
+    practice: z.boolean(),
+    state: takeStateSchema,
+    /** A code from the table of errors, when the state is `unusable`. */
+    problem: z.string().nullable(),
+    /** Recording ended without the stop button: a closed tab, a crash, a lost connection. */
+    cutShort: z.boolean(),
+    recordedAt: z.string(),
+    durationUs: usSchema,
+    tracks: z.array(trackSchema).readonly(),
+  })
+  .readonly();
+export type Take = z.infer<typeof takeSchema>;
+
+/** The take's track of a kind, if it has one. */
+export const trackOf = (take: Take, kind: TrackKind): Track | undefined =>
+  take.tracks.find((track) => track.kind === kind);

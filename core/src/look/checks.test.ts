@@ -1,0 +1,41 @@
+import { filmOf } from '../film/film';
+import { lessonOf, takeOfLength } from '../lesson/examples';
+import { NEW_DECISIONS, type Plan } from '../lesson/lesson';
+import type { TrackKind } from '../lesson/take';
+import { checksOf } from './checks';
+
+const verdicts = (
+  seconds: number,
+  plan: Partial<Plan>,
+  dbfs: number,
+  kinds: TrackKind[] = ['surface', 'voice'],
+) => {
+  const take = takeOfLength('take-one', seconds * 1e6, kinds);
+  const film = filmOf(
+    lessonOf(seconds > 0 ? [take] : [], { plan: { ...NEW_DECISIONS.plan, ...plan } }),
+  );
+  const line = new Uint8Array(seconds * 50).fill(100 + dbfs);
+  return Object.fromEntries(
+    checksOf(film, new Map([['take-one', line]])).map((check) => [check.id, check.verdict]),
+  );
+};
+
+it('finds a good film good', () =>
+  expect(verdicts(60, { title: 'Tide heights' }, -20)).toEqual({
+    title: 'good',
+    length: 'good',
+    sound: 'good',
+    picture: 'good',
+  }));
+it('sees what is missing', () => {
+  expect(verdicts(60, {}, -70)).toMatchObject({ title: 'look', sound: 'stop' });
+  expect(verdicts(0, { title: 'x' }, 0)).toMatchObject({ length: 'stop', sound: 'stop' });
+  expect(verdicts(60, { title: 'x' }, -20, ['voice'])).toMatchObject({ picture: 'look' });
+  expect(verdicts(60, { title: 'x' }, -20, ['surface'])).toMatchObject({ sound: 'stop' });
+});
+it('holds the length against the place', () => {
+  const note = { title: 'x', destinationId: 'three-minute-note' };
+  expect(verdicts(181, note, -20)).toMatchObject({ length: 'stop' });
+  expect(verdicts(3, note, -20)).toMatchObject({ length: 'stop' });
+  expect(verdicts(301, { title: 'x' }, -20)).toMatchObject({ length: 'look' });
+});

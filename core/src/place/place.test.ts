@@ -1,0 +1,59 @@
+import { DESTINATIONS, destinationOf, limitsInWords } from './destination';
+import { gauge } from './gauge';
+import { likelyBytes, sizeOf } from './picture-size';
+import { lessonOf, takeOfLength } from '../lesson/examples';
+
+const s = (seconds: number) => seconds * 1_000_000;
+const note = destinationOf('three-minute-note');
+
+describe('destinations', () => {
+  it('says its limits in words', () => {
+    expect(limitsInWords(note)).toBe('5 s to 3 min · up to 60 MB');
+    expect(limitsInWords(destinationOf('anywhere'))).toBe('no limit');
+  });
+  it('gives one without limits for an id it does not know', () =>
+    expect(destinationOf('gone').mostUs).toBeNull());
+  it('has different ids', () =>
+    expect(new Set(DESTINATIONS.map(({ id }) => id)).size).toBe(DESTINATIONS.length));
+});
+
+describe('the gauge', () => {
+  it('tells what fits from what does not', () => {
+    expect(gauge(0, note).state).toBe('empty');
+    expect(gauge(s(2), note).state).toBe('too-short');
+    expect(gauge(s(180), note).state).toBe('fits');
+    expect(gauge(s(181), note).state).toBe('too-long');
+    expect(gauge(s(301), destinationOf('course-film')).state).toBe('past-attention');
+  });
+  it('counts down to the limit and past it', () => {
+    expect(gauge(s(100), note).leftUs).toBe(s(80));
+    expect(gauge(s(200), note).leftUs).toBe(-s(20));
+    expect(gauge(s(100), destinationOf('anywhere')).leftUs).toBeNull();
+  });
+  it('keeps every mark on the line, also when it is far too long', () => {
+    const long = gauge(s(900), note);
+    expect(long.used).toBe(1);
+    expect(long.limit).toBeCloseTo(0.2);
+    expect(long.attention).toBeCloseTo(1 / 3);
+  });
+  it('leaves out an attention mark that lies past the line', () =>
+    expect(gauge(s(10), note).attention).toBeNull());
+});
+
+describe('picture size', () => {
+  const lesson = lessonOf([takeOfLength('take-one', s(10), ['surface', 'camera'])]);
+  it('is even and in the shape of the frame', () => {
+    expect(sizeOf(lesson, '720p')).toEqual({ widthPx: 1280, heightPx: 720 });
+    const tall = {
+      ...lesson,
+      decisions: { ...lesson.decisions, frame: { shape: '9:16' as const } },
+    };
+    expect(sizeOf(tall, '1080p')).toEqual({ widthPx: 1080, heightPx: 1920 });
+  });
+  it('as recorded shows the largest track pixel for pixel', () =>
+    expect(sizeOf(lesson, 'as-recorded')).toEqual({ widthPx: 1280, heightPx: 720 }));
+  it('guesses bytes in proportion to length', () =>
+    expect(likelyBytes({ widthPx: 1280, heightPx: 720 }, s(120))).toBe(
+      2 * likelyBytes({ widthPx: 1280, heightPx: 720 }, s(60)),
+    ));
+});

@@ -1,0 +1,49 @@
+import { isDark, nextRecorderState, NOT_YET, type RecorderEvent } from './recorder-state';
+
+const after = (...events: RecorderEvent[]) => events.reduce(nextRecorderState, NOT_YET);
+const begin = (countIn: number): RecorderEvent => ({ on: 'begin', countIn });
+const opened: RecorderEvent = { on: 'opened', trackIds: ['surface', 'voice'] };
+const first = (trackId: string): RecorderEvent => ({ on: 'first-arrived', trackId });
+
+describe('the recorder', () => {
+  it('counts in second by second', () => {
+    expect(after(begin(3))).toEqual({ name: 'count-in', left: 3 });
+    expect(after(begin(3), { on: 'tick' }, { on: 'tick' })).toEqual({ name: 'count-in', left: 1 });
+    expect(after(begin(1), { on: 'tick' }).name).toBe('starting');
+    expect(after(begin(0)).name).toBe('starting');
+  });
+  it('is recording only when every track has brought its first', () => {
+    expect(after(begin(0), opened, first('surface'))).toEqual({
+      name: 'starting',
+      waitingFor: ['voice'],
+    });
+    expect(after(begin(0), opened, first('surface'), first('voice')).name).toBe('recording');
+    expect(after(begin(0), opened, first('voice'), first('voice')).name).toBe('starting');
+  });
+  it('pauses, goes on, stops, and is done only when all has been sent', () => {
+    const running = [begin(0), opened, first('surface'), first('voice')];
+    expect(after(...running, { on: 'pause' }).name).toBe('paused');
+    expect(after(...running, { on: 'pause' }, { on: 'resume' }).name).toBe('recording');
+    expect(after(...running, { on: 'pause' }, { on: 'stop' }).name).toBe('stopping');
+    expect(after(...running, { on: 'stop' }, { on: 'all-sent', durationUs: 5 })).toEqual({
+      name: 'stopped',
+      durationUs: 5,
+    });
+  });
+  it('can be called off during the count-in', () =>
+    expect(after(begin(3), { on: 'stop' })).toEqual(NOT_YET));
+  it('ignores what makes no sense', () => {
+    expect(after({ on: 'pause' })).toEqual(NOT_YET);
+    expect(after(begin(3), begin(9))).toEqual({ name: 'count-in', left: 3 });
+  });
+  it('breaks from anywhere and can begin again', () => {
+    const broken = after(begin(0), opened, { on: 'broke', problem: 'server-unreachable' });
+    expect(broken).toEqual({ name: 'broken', problem: 'server-unreachable' });
+    expect(nextRecorderState(broken, { on: 'again' })).toEqual(NOT_YET);
+  });
+  it('has the lights down from count-in until all is safe', () => {
+    expect(isDark(NOT_YET)).toBe(false);
+    expect(isDark({ name: 'stopping' })).toBe(true);
+    expect(isDark({ name: 'stopped', durationUs: 1 })).toBe(false);
+  });
+});

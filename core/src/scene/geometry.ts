@@ -1,0 +1,201 @@
+import type { Arrangement, Inset } from '../lesson/arrangement';
+import type { Track } from '../lesson/take';
+
+/** A rectangle in fractions of what it lies in: a source picture, or the frame. */
+export interface Rect {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** How one picture lies in the frame. */
+export interface Placement {
+  /** Part of the source picture that is shown. */
+  readonly from: Rect;
+  /** Where in the frame. */
+  readonly to: Rect;
+  /** Rounding of the corners, as a fraction of the shorter side of `to` in px: 0 square, 0.5 round. */
+  readonly radius: number;
+  readonly opacity: number;
+}
+
+export interface Placements {
+  readonly surface: Placement | null;
+  readonly camera: Placement | null;
+}
+
+export const WHOLE: Rect = { x: 0, y: 0, width: 1, height: 1 };
+
+/** Room between the inset and the edge of the frame, as a fraction of the frame's shorter side. */
+const MARGIN = 0.035;
+
+const RADIUS = { rounded: 0.1, circle: 0.5, 'square-cornered': 0 } as const;
+
+const aspectOfTrack = (track: Track) =>
+  track.widthPx > 0 && track.heightPx > 0 ? track.widthPx / track.heightPx : 16 / 9;
+
+/** The largest part of a source with the aspect wanted, taken from the middle. */
+const croppedTo = (sourceAspect: number, aspect: number): Rect =>
+  sourceAspect > aspect
+    ? { x: (1 - aspect / sourceAspect) / 2, y: 0, width: aspect / sourceAspect, height: 1 }
+    : { x: 0, y: (1 - sourceAspect / aspect) / 2, width: 1, height: sourceAspect / aspect };
+
+/** Where a picture of an aspect lies to be seen whole inside a box, in the middle. */
+const containedIn = (box: Rect, sourceAspect: number, frameAspect: number): Rect => {
+  const boxAspect = (box.width * frameAspect) / box.height;
+  const width = sourceAspect >= boxAspect ? box.width : (box.height * sourceAspect) / frameAspect;
+  const height = sourceAspect >= boxAspect ? (box.width * frameAspect) / sourceAspect : box.height;
+  return {
+    x: box.x + (box.width - width) / 2,
+    y: box.y + (box.height - height) / 2,
+    width,
+    height,
+  };
+};
+
+/** Where an inset lies in a frame, for a camera of an aspect. Aspects are width over height. */
+export const insetRect = (inset: Inset, cameraAspect: number, frameAspect: number): Rect => {
+  const shownAspect = inset.shape === 'circle' ? 1 : cameraAspect;
+  const marginX = frameAspect >= 1 ? MARGIN / frameAspect : MARGIN;
+  const marginY = frameAspect >= 1 ? MARGIN : MARGIN * frameAspect;
+  const width = Math.min((inset.size * shownAspect) / frameAspect, 1 - 2 * marginX);
+  const height = (width * frameAspect) / shownAspect;
+  return {
+    x: marginX + inset.placeX * Math.max(0, 1 - width - 2 * marginX),
+    y: marginY + inset.placeY * Math.max(0, 1 - height - 2 * marginY),
+    width,
+    height,
+  };
+};
+
+/** The inset whose middle comes as near as the margins allow to a point of the frame (fractions). */
+export const insetAt = (
+  inset: Inset,
+  middleX: number,
+  middleY: number,
+  cameraAspect: number,
+  frameAspect: number,
+): Inset => {
+  const low = insetRect({ ...inset, placeX: 0, placeY: 0 }, cameraAspect, frameAspect);
+  const high = insetRect({ ...inset, placeX: 1, placeY: 1 }, cameraAspect, frameAspect);
+  const place = (middle: number, size: number, from: number, to: number) =>
+    to > from ? Math.min(1, Math.max(0, (middle - size / 2 - from) / (to - from))) : 0;
+  return {
+    ...inset,
+    placeX: place(middleX, low.width, low.x, high.x),
+    placeY: place(middleY, low.height, low.y, high.y),
+  };
+};
+
+/** The boxes of a side-by-side picture: next to each other, or one above the other in a tall frame. */
+const sideBoxes = (frameAspect: number): { surface: Rect; camera: Rect } =>
+  frameAspect >= 1
+    ? {
+        surface: { x: 0.02, y: 0.05, width: 0.66, height: 0.9 },
+        camera: { x: 0.7, y: 0.05, width: 0.28, height: 0.9 },
+      }
+    : {
+        surface: { x: 0.04, y: 0.02, width: 0.92, height: 0.56 },
+        camera: { x: 0.04, y: 0.6, width: 0.92, height: 0.38 },
+      };
+
+/**
+ * Where surface and camera lie in an arrangement that stands still.
+ *
+ * @param frameAspect width over height of the frame
+ */
+export const placementsOf = (
+  arrangement: Arrangement,
+  surface: Track | undefined,
+  camera: Track | undefined,
+  frameAspect: number,
+): Placements => {
+  const whole = { radius: 0, opacity: 1 };
+  const surfaceIn = (box: Rect): Placement | null =>
+    surface
+      ? { from: WHOLE, to: containedIn(box, aspectOfTrack(surface), frameAspect), ...whole }
+      : null;
+  switch (arrangement.kind) {
+    case 'surface':
+      return { surface: surfaceIn(WHOLE), camera: null };
+    case 'inset': {
+      if (!camera) return { surface: surfaceIn(WHOLE), camera: null };
+      const { shape } = arrangement.inset;
+      const aspect = aspectOfTrack(camera);
+      return {
+        surface: surfaceIn(WHOLE),
+        camera: {
+          from: shape === 'circle' ? croppedTo(aspect, 1) : WHOLE,
+          to: insetRect(arrangement.inset, aspect, frameAspect),
+          radius: RADIUS[shape],
+          opacity: 1,
+        },
+      };
+    }
+    case 'side': {
+      const boxes = sideBoxes(frameAspect);
+      if (!camera) return { surface: surfaceIn(WHOLE), camera: null };
+      const shown = frameAspect >= 1 ? 3 / 4 : aspectOfTrack(camera);
+      return {
+        surface: surfaceIn(boxes.surface),
+        camera: {
+          from: croppedTo(aspectOfTrack(camera), shown),
+          to: containedIn(boxes.camera, shown, frameAspect),
+          radius: 0.04,
+          opacity: 1,
+        },
+      };
+    }
+    case 'camera': {
+      if (!camera) return { surface: surfaceIn(WHOLE), camera: null };
+      const aspect = aspectOfTrack(camera);
+      // A camera of nearly the frame's shape fills it; a very different one (a phone held upright) is shown whole.
+      const fills = Math.max(aspect / frameAspect, frameAspect / aspect) <= 1.4;
+      return {
+        surface: null,
+        camera: fills
+          ? { from: croppedTo(aspect, frameAspect), to: WHOLE, ...whole }
+          : { from: WHOLE, to: containedIn(WHOLE, aspect, frameAspect), ...whole },
+      };
+    }
+  }
+};
+
+const mix = (a: number, b: number, t: number) => a + (b - a) * t;
+const mixRect = (a: Rect, b: Rect, t: number): Rect => ({
+  x: mix(a.x, b.x, t),
+  y: mix(a.y, b.y, t),
+  width: mix(a.width, b.width, t),
+  height: mix(a.height, b.height, t),
+});
+const mixPlacement = (a: Placement, b: Placement, t: number): Placement => ({
+  from: mixRect(a.from, b.from, t),
+  to: mixRect(a.to, b.to, t),
+  radius: mix(a.radius, b.radius, t),
+  opacity: mix(a.opacity, b.opacity, t),
+});
+
+/** Slow at both ends: 0 → 0, 1 → 1 (Hermite's 3t² − 2t³). */
+export const ease = (t: number): number => t * t * (3 - 2 * t);
+
+/**
+ * A moment of a soft change. A picture that is in both moves; one that is only in one fades, but a
+ * surface that fills the frame under the camera does not: it would let the background shine through.
+ *
+ * @param t how far the change has come, 0 to 1, already eased
+ */
+export const mixPlacements = (before: Placements, after: Placements, t: number): Placements => {
+  const fade = (from: Placement | null, to: Placement | null): Placement | null => {
+    if (from && to) return mixPlacement(from, to, t);
+    if (from) return { ...from, opacity: from.opacity * (1 - t) };
+    if (to) return { ...to, opacity: to.opacity * t };
+    return null;
+  };
+  const onlySurface = before.surface && after.surface ? null : (before.surface ?? after.surface);
+  const stays = onlySurface !== null && onlySurface.to.width > 0.95;
+  return {
+    surface: stays ? onlySurface : fade(before.surface, after.surface),
+    camera: fade(before.camera, after.camera),
+  };
+};

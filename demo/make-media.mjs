@@ -1,0 +1,9 @@
+#!/usr/bin/env node
+import * as ready from '../scripts/lib/ready.mjs';
+import { root, run } from '../scripts/lib/say.mjs';
+
+await ready.packages();
+await ready.ffmpeg();
+await ready.flite();
+const { script } = await import('../scripts/lib/build.mjs');
+process.exit(await run(process.execPath, [await script('demo/src/make-media.ts')], { cwd: root }));

@@ -1,0 +1,99 @@
+/** Fills an empty demo through the API, the way a teacher's browser would. */
+import {
+  pathTo,
+  UPLOADS_PATH,
+  type HandOut,
+  type LessonView,
+} from '@under-chalk/core/contract/api';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { WORLD, type DemoLesson } from './world';
+
+const [origin, media] = process.argv.slice(2);
+if (!origin || !media) throw new Error('seed <address of the server> <folder of the media>');
+
+const ask = async (method: string, path: string, body?: unknown): Promise<unknown> => {
+  const response = await fetch(origin + path, {
+    method,
+    ...(body === undefined
+      ? {}
+      : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+  });
+  if (!response.ok)
+    throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
+  return response.json();
+};
+
+const upload = async (trackId: string, bytes: Buffer) => {
+  const tus = { 'Tus-Resumable': '1.0.0' };
+  const metadata = `trackId ${Buffer.from(trackId).toString('base64')}`;
+  const created = await fetch(origin + UPLOADS_PATH, {
+    method: 'POST',
+    headers: { ...tus, 'Upload-Length': String(bytes.length), 'Upload-Metadata': metadata },
+  });
+  if (!created.ok) throw new Error(`upload of ${trackId}: ${created.status}`);
+  const sent = await fetch(`${origin}${UPLOADS_PATH}/${trackId}`, {
+    method: 'PATCH',
+    headers: { ...tus, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
+    body: new Uint8Array(bytes),
+  });
+  if (!sent.ok) throw new Error(`upload of ${trackId}: ${sent.status}`);
+};
+
+const lessonNow = (id: string) =>
+  ask('GET', pathTo('lesson', { lessonId: id })) as Promise<LessonView>;
+
+const untilReady = async (lesson: DemoLesson) => {
+  for (let tries = 0; tries < 300; tries++) {
+    const { lesson: now } = await lessonNow(lesson.id);
+    if (now.takes.every((take) => take.state === 'ready')) return;
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  throw new Error(`the footage of ${lesson.id} does not get ready`);
+};
+
+const seedLesson = async (lesson: DemoLesson) => {
+  await ask('POST', '/api/lessons', { id: lesson.id, title: lesson.plan.title });
+  const edit = async (entries: readonly unknown[]) => {
+    const { lesson: now } = await lessonNow(lesson.id);
+    await ask('POST', pathTo('edit', { lessonId: lesson.id }), {
+      baseRevision: now.revision,
+      entries,
+    });
+  };
+  await edit([{ do: 'plan', set: lesson.plan }]);
+  if (!lesson.takeId || !lesson.footage) return;
+  const kinds = ['surface', 'camera', 'voice'] as const;
+  await ask('POST', pathTo('newTake', { lessonId: lesson.id }), {
+    id: lesson.takeId,
+    source: 'screen',
+    practice: true,
+    tracks: kinds.map((kind) => ({ id: `${lesson.takeId}-${kind}`, kind })),
+  });
+  for (const kind of kinds) {
+    await upload(
+      `${lesson.takeId}-${kind}`,
+      readFileSync(join(media, `${lesson.footage}-${kind}.mp4`)),
+    );
+  }
+  await ask('POST', pathTo('stopTake', { takeId: lesson.takeId }), {});
+  await untilReady(lesson);
+  const facts = JSON.parse(readFileSync(join(media, `${lesson.footage}.json`), 'utf8')) as {
+    startsUs: number[];
+    endUs: number;
+  };
+  const edits = lesson.tidied(facts.startsUs, facts.endUs);
+  if (edits.length > 0) await edit(edits);
+  if (lesson.handedOut) {
+    const handOut = (await ask('POST', pathTo('handOut', { lessonId: lesson.id }), {
+      size: '720p',
+    })) as HandOut;
+    console.log(`“${lesson.plan.title}” is handed out at ${origin}/w/${handOut.token}`);
+  }
+};
+
+const present = (await ask('GET', '/api/lessons')) as unknown[];
+if (present.length === 0) {
+  for (const lesson of [...WORLD].reverse()) await seedLesson(lesson);
+  console.log('The demo lessons of Lantern Quay Evening Classes are in.');
+}

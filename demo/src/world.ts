@@ -1,0 +1,161 @@
+import type { Edit } from '@under-chalk/core/edit/edit';
+import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import type { Plan } from '@under-chalk/core/lesson/lesson';
+
+/** One sentence of a demo lesson and the silence after it, seconds. */
+export interface Said {
+  readonly words: string;
+  readonly pause: number;
+}
+
+export interface DemoLesson {
+  readonly id: string;
+  readonly plan: Omit<Plan, 'destinationId'> & { readonly destinationId: string };
+  readonly takeId: string | null;
+  /** Name of its footage in `demo/media`. */
+  readonly footage: string | null;
+  readonly surface: 'tide-table' | 'slides';
+  readonly said: readonly Said[];
+  /** What was done to it; made from the moments at which its sentences begin, in µs. */
+  readonly tidied: (startsUs: readonly number[], endUs: number) => readonly Edit[];
+  readonly handedOut: boolean;
+}
+
+const CLASS = 'Coastal navigation for beginners';
+
+const TABLE_TAKE = 'take-tide-table';
+const WELCOME_TAKE = 'take-welcome-four';
+
+/** Lantern Quay Evening Classes, where everything in the demo happens. All of it is made up. */
+export const WORLD: readonly DemoLesson[] = [
+  {
+    id: 'lesson-reading-a-tide-table',
+    plan: {
+      title: 'Reading a tide table',
+      description: 'Which columns matter tonight, and how to find the height at high water.',
+      className: CLASS,
+      unit: 'Week 4',
+      destinationId: 'three-minute-note',
+    },
+    takeId: TABLE_TAKE,
+    footage: 'tide-table',
+    surface: 'tide-table',
+    said: [
+      { words: 'Good evening. This is the tide table for Lantern Quay.', pause: 0.7 },
+      { words: 'Every line is one day. The first column is the day itself.', pause: 0.6 },
+      {
+        words: 'Then come the times of high water, and beside each time its height in metres.',
+        pause: 0.8,
+      },
+      {
+        words: 'So on Tuesday high water is at nine. No, sorry, that is the wrong line.',
+        pause: 1.1,
+      },
+      {
+        words: 'On Tuesday high water is a little before four, at five and a half metres.',
+        pause: 0.7,
+      },
+      {
+        words: 'The low water comes about six hours later. Here it is, in the middle.',
+        pause: 2.6,
+      },
+      {
+        words: 'Try it with Friday, and write down both high waters before our class.',
+        pause: 0.6,
+      },
+      { words: 'I will see you on the quay.', pause: 2.2 },
+    ],
+    tidied: () => [],
+    handedOut: false,
+  },
+  {
+    id: 'lesson-week-four-welcome',
+    plan: {
+      title: 'Week four: welcome',
+      description: 'What is new this week, what is hard, and when I am away.',
+      className: CLASS,
+      unit: 'Week 4',
+      destinationId: 'three-minute-note',
+    },
+    takeId: WELCOME_TAKE,
+    footage: 'welcome',
+    surface: 'slides',
+    said: [
+      { words: 'Is it on? I think it is on.', pause: 1.4 },
+      { words: 'Hello everyone, and welcome to week four.', pause: 0.7 },
+      { words: 'This week we plot our first course to steer across the estuary.', pause: 0.7 },
+      {
+        words:
+          'There are three pages to go through, in this order: the tide table, the stream, and then the chart.',
+        pause: 0.8,
+      },
+      {
+        words:
+          'The hard part is the stream. It pushes you sideways, and you have to aim off for it.',
+        pause: 0.8,
+      },
+      { words: 'The easy part is the drawing. A pencil and a ruler will do.', pause: 0.7 },
+      {
+        words: 'I am away on Thursday, so please send your questions by Wednesday evening.',
+        pause: 0.7,
+      },
+      { words: 'See you soon, and keep your pencils sharp.', pause: 2.0 },
+    ],
+    tidied: (starts, endUs) => [
+      { do: 'trim', takeId: WELCOME_TAKE, startUs: starts[1]! - 300_000, endUs: endUs - 1_400_000 },
+      {
+        do: 'arrange',
+        takeId: WELCOME_TAKE,
+        startUs: 0,
+        endUs: starts[2]! - 350_000,
+        arrangement: { ...RESTING_ARRANGEMENT, kind: 'camera' },
+      },
+      {
+        do: 'arrange',
+        takeId: WELCOME_TAKE,
+        startUs: starts[7]! - 350_000,
+        endUs,
+        arrangement: { ...RESTING_ARRANGEMENT, kind: 'camera' },
+      },
+    ],
+    handedOut: true,
+  },
+  {
+    id: 'lesson-rule-of-twelfths',
+    plan: {
+      title: 'Tide heights by the rule of twelfths',
+      description: 'One, two, three, three, two, one: how the water rises hour by hour.',
+      className: CLASS,
+      unit: 'Week 5',
+      destinationId: 'course-film',
+    },
+    takeId: null,
+    footage: null,
+    surface: 'slides',
+    said: [],
+    tidied: () => [],
+    handedOut: false,
+  },
+];
+
+/** What the practice voice says, again and again. */
+export const PRACTICE_SAID: readonly Said[] = [
+  {
+    words: 'This is the practice voice. You can try everything with it, and nobody will hear it.',
+    pause: 0.8,
+  },
+  {
+    words: 'Here is a tide table. High water comes twice a day, a little later each time.',
+    pause: 0.7,
+  },
+  { words: 'Watch the pointer. It clicks on Tuesday, and now on Thursday.', pause: 0.9 },
+  {
+    words: 'When you have heard enough, press stop, and then tidy what you have recorded.',
+    pause: 1.2,
+  },
+  {
+    words:
+      'You can cut a phrase, move my picture to another corner, or make it large for the goodbye.',
+    pause: 1.6,
+  },
+];

@@ -1,0 +1,15 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: './src',
+  testMatch: '*.spec.ts',
+  // Recording is done in real time on two cores: one after another, or they disturb each other.
+  workers: 1,
+  fullyParallel: false,
+  timeout: 240_000,
+  expect: { timeout: 15_000 },
+  reporter: [['list']],
+  forbidOnly: Boolean(process.env['CI']),
+  // Recording happens in real time; a machine that stood still for a moment is given a second try.
+  retries: process.env['CI'] ? 1 : 0,
+});

@@ -1,0 +1,119 @@
+import { chromium, expect, type BrowserContext, type Page } from '@playwright/test';
+
+export const CHROMIUM = process.env['CHROMIUM'] ?? '/usr/bin/chromium';
+const ARGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--autoplay-policy=no-user-gesture-required',
+  '--use-fake-device-for-media-stream',
+];
+
+export const PHONE = { width: 390, height: 844 };
+export const WIDE = { width: 1280, height: 800 };
+
+export interface Opened {
+  readonly page: Page;
+  readonly context: BrowserContext;
+  /** What the page complained of. */
+  readonly complaints: string[];
+  close(): Promise<void>;
+}
+
+/** Opens a browser of its own with fake devices: a WAV as its microphone, an MJPEG as its camera. */
+export const openBrowser = async (options: {
+  viewport?: { width: number; height: number };
+  voice?: string;
+  camera?: string;
+  /** Grants devices without asking; false: refuses them. */
+  allow?: boolean;
+}): Promise<Opened> => {
+  const browser = await chromium.launch({
+    executablePath: CHROMIUM,
+    args: [
+      ...ARGS,
+      ...(options.allow === false ? [] : ['--use-fake-ui-for-media-stream']),
+      ...(options.voice ? [`--use-file-for-fake-audio-capture=${options.voice}`] : []),
+      ...(options.camera ? [`--use-file-for-fake-video-capture=${options.camera}`] : []),
+    ],
+  });
+  const context = await browser.newContext({ viewport: options.viewport ?? PHONE });
+  const page = await context.newPage();
+  page.setDefaultTimeout(20_000);
+  const complaints: string[] = [];
+  page.on('pageerror', (error) => complaints.push(error.message));
+  return { page, context, complaints, close: () => browser.close() };
+};
+
+/** Begins a lesson through the interface, and goes on to Record. */
+export const planLesson = async (page: Page, origin: string, title: string): Promise<string> => {
+  await page.goto(origin);
+  await page.getByLabel('What shall the next lesson teach?').fill(title);
+  await page.getByRole('button', { name: 'Plan this lesson' }).click();
+  await page.getByRole('button', { name: 'Go on to Record' }).click();
+  await page.getByRole('heading', { name: 'Record', exact: true }).waitFor();
+  return /lessons\/([^/]+)/.exec(page.url())![1]!;
+};
+
+/** Chooses what ships with the app instead of devices. */
+export const choosePractice = async (page: Page): Promise<void> => {
+  await page.getByRole('radio', { name: /practice screen/ }).click();
+  await page.getByRole('radio', { name: 'Practice teacher' }).click();
+  await page.getByRole('radio', { name: 'Practice voice' }).click();
+};
+
+const sign = (page: Page) => page.getByTestId('recorder-sign');
+
+/** Presses start and waits until it says that it records. */
+export const startRecording = async (
+  page: Page,
+  countIn: 'none' | '3 s' = 'none',
+): Promise<void> => {
+  await page.getByRole('radio', { name: countIn, exact: true }).click();
+  const start = page.getByRole('button', { name: 'Start recording' });
+  await expect(start).toBeEnabled({ timeout: 15_000 });
+  await start.click();
+  await expect(sign(page)).toHaveText('Recording', { timeout: 30_000 });
+};
+
+export const stopRecording = async (page: Page): Promise<void> => {
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.getByText(/It is safe on the server/).waitFor({ timeout: 30_000 });
+};
+
+/** Goes to Tidy and waits until the first take's beats are there. */
+export const goToTidy = async (page: Page): Promise<void> => {
+  await page.getByRole('link', { name: 'Tidy' }).click();
+  await page.getByRole('list', { name: 'Beats of take 1' }).waitFor({ timeout: 60_000 });
+};
+
+/** Cuts a stretch, to the tenth of a second, in the fine work of a beat. */
+export const cutStretch = async (page: Page, from: number, to: number): Promise<void> => {
+  await page
+    .getByRole('button', { name: /^Beat 1,/ })
+    .first()
+    .click();
+  const toField = page.getByLabel('to, seconds into the take');
+  await toField.fill(to.toFixed(1));
+  await toField.press('Enter');
+  const fromField = page.getByLabel('Cut from, seconds into the take');
+  await fromField.fill(from.toFixed(1));
+  await fromField.press('Enter');
+  await page.getByRole('button', { name: `Cut these ${(to - from).toFixed(1)} s` }).click();
+};
+
+/** Makes a file of the film and saves it. */
+export const saveFilm = async (page: Page, out: string): Promise<string> => {
+  await page.getByRole('link', { name: 'Hand out' }).click();
+  await page.getByRole('radio', { name: /^720p/ }).click();
+  await page.getByRole('button', { name: 'Make a file' }).click();
+  const save = page.getByRole('button', { name: /^Save/ }).first();
+  await save.waitFor({ timeout: 180_000 });
+  const [download] = await Promise.all([page.waitForEvent('download'), save.click()]);
+  await download.saveAs(out);
+  return download.suggestedFilename();
+};

@@ -1,0 +1,190 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import type { HandOut, LessonRow, LessonView } from '@under-chalk/core/contract/api';
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { openBrowser, PHONE, WIDE } from './browser';
+import { RealServer, ROOT } from './server';
+
+/** The screens with the demo's lessons in them: what every step shows, and what students see. */
+
+let server: RealServer;
+const WELCOME = 'lesson-week-four-welcome';
+const TABLE = 'lesson-reading-a-tide-table';
+
+test.beforeAll(async () => {
+  server = await RealServer.start();
+  const seeded = spawnSync(
+    process.execPath,
+    [join(ROOT, 'server/dist/seed.js'), server.url, join(ROOT, 'demo/media')],
+    { stdio: 'inherit' },
+  );
+  expect(seeded.status).toBe(0);
+  await expect.poll(handOutState, { timeout: 120_000 }).toBe('done');
+});
+test.afterAll(() => server.remove());
+
+const handOuts = () => server.ask<HandOut[]>('GET', `/api/lessons/${WELCOME}/hand-outs`);
+const handOutState = async () => (await handOuts())[0]?.film.state;
+
+const PAGES: [name: string, path: () => Promise<string>, ready: string][] = [
+  ['Lessons', async () => '/', 'Reading a tide table'],
+  ['Plan', async () => `/lessons/${TABLE}/plan`, 'Where does it go?'],
+  ['Record', async () => `/lessons/${TABLE}/record`, 'Takes'],
+  ['Tidy', async () => `/lessons/${WELCOME}/tidy`, 'Take 1'],
+  ['Last look', async () => `/lessons/${WELCOME}/last-look`, 'Before students see it'],
+  ['Hand out', async () => `/lessons/${WELCOME}/hand-out`, 'Ready.'],
+  ['Watch', async () => `/w/${(await handOuts())[0]!.token}`, 'Ottilie Marsh'],
+  ['Nothing here', async () => '/no/such/page', 'There is nothing here.'],
+];
+
+const openAt = async (page: Page, path: string, ready: string) => {
+  await page.goto(server.url + path);
+  await page.getByText(ready).first().waitFor();
+};
+
+for (const [size, viewport] of [
+  ['phone', PHONE],
+  ['wide', WIDE],
+] as const) {
+  test(`every screen is accessible and fits, ${size}`, async () => {
+    const { page, close, complaints } = await openBrowser({ viewport });
+    for (const [name, path, ready] of PAGES) {
+      await openAt(page, await path(), ready);
+      await page.waitForTimeout(500);
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .analyze();
+      const found = violations.map((violation) => [
+        violation.id,
+        violation.nodes.map((node) => node.html.slice(0, 160)).slice(0, 3),
+      ]);
+      expect([name, found]).toEqual([name, []]);
+      const over = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      );
+      expect([name, over]).toEqual([name, 0]);
+    }
+    expect(complaints).toEqual([]);
+    await close();
+  });
+}
+
+test('the preview shows a place within 150 ms, and plays over a cut in step', async () => {
+  const { page, close } = await openBrowser({ viewport: WIDE });
+  await openAt(page, `/lessons/${WELCOME}/tidy`, 'Take 1');
+  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  const canvas = page.locator('canvas');
+  await expect(canvas).toHaveAttribute('data-seek-ms', /\d/);
+  const took: number[] = [];
+  for (const share of [0.9, 0.1, 0.55, 0.3, 0.75, 0.2, 0.65]) {
+    await slider.evaluate((input: HTMLInputElement, to) => {
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
+      set.call(input, String(Math.round(Number(input.max) * to)));
+      input.dispatchEvent(new Event('input', { bubbles: true }));
+    }, share);
+    await page.waitForTimeout(400);
+    took.push(Number(await canvas.getAttribute('data-seek-ms')));
+  }
+  const middle = [...took].sort((a, b) => a - b)[Math.floor(took.length / 2)]!;
+  expect(middle, `each seek, ms: ${took.map(Math.round).join(' ')}`).toBeLessThan(150);
+
+  const at = async () => Number(await slider.inputValue());
+  const before = await at();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await page.waitForTimeout(3_000);
+  const played = (await at()) - before;
+  expect(played).toBeGreaterThan(2_000_000);
+  expect(played).toBeLessThan(3_600_000);
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await close();
+});
+
+test('tidying by keyboard: cut, undo, redo, bring back; kept over a reload', async () => {
+  const { page, close } = await openBrowser({});
+  await openAt(page, `/lessons/${TABLE}/tidy`, 'Take 1');
+  const beats = page.getByRole('list', { name: 'Beats of take 1' }).getByRole('listitem');
+  await beats.first().waitFor();
+  const count = await beats.count();
+  expect(count).toBeGreaterThan(5);
+  const length = async () =>
+    (await server.ask<LessonRow[]>('GET', '/api/lessons')).find((row) => row.id === TABLE)!.filmUs;
+  const whole = await length();
+  const press = async (name: RegExp | string) => {
+    const button = page.getByRole('button', { name }).first();
+    await button.focus();
+    await page.keyboard.press('Enter');
+  };
+  await press(/^Cut beat 4/);
+  await expect.poll(length).toBeLessThan(whole);
+  const cut = await length();
+  await press('Undo');
+  await expect.poll(length).toBe(whole);
+  await page.reload();
+  await beats.first().waitFor();
+  await press('Redo');
+  await expect.poll(length).toBe(cut);
+  await press(/^Bring back/);
+  await expect.poll(length).toBe(whole);
+  await close();
+});
+
+test('the inset can be dragged in the picture', async () => {
+  const { page, close } = await openBrowser({ viewport: WIDE });
+  await openAt(page, `/lessons/${TABLE}/tidy`, 'Take 1');
+  const handle = page.getByTestId('inset-handle');
+  const from = (await handle.boundingBox())!;
+  const picture = (await page.locator('canvas').boundingBox())!;
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(picture.x + 300, picture.y + 200, { steps: 8 });
+  await page.mouse.move(picture.x + 20, picture.y + 20, { steps: 8 });
+  await page.mouse.up();
+  await expect
+    .poll(async () => {
+      const { lesson } = await server.ask<LessonView>('GET', `/api/lessons/${TABLE}`);
+      return lesson.decisions.arranged[0]?.arrangement.inset;
+    })
+    .toMatchObject({ placeX: 0, placeY: 0 });
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await close();
+});
+
+test('a student watches by keyboard, and the link can be taken away', async () => {
+  const [handOut] = await handOuts();
+  const student = await openBrowser({});
+  const { page } = student;
+  const asked: string[] = [];
+  page.on('request', (request) => asked.push(new URL(request.url()).pathname));
+  await openAt(page, `/w/${handOut!.token}`, 'Ottilie Marsh');
+  await expect(page.getByRole('heading', { name: 'Week four: welcome' })).toBeVisible();
+  await expect(
+    page.getByText('What is new this week, what is hard, and when I am away.'),
+  ).toBeVisible();
+  const time = () => page.evaluate(() => document.querySelector('video')!.currentTime);
+  await page.keyboard.press('k');
+  await expect.poll(time).toBeGreaterThan(0.8);
+  await page.keyboard.press('k');
+  const paused = await time();
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(time).toBeGreaterThan(paused + 4.5);
+  await page.getByRole('radio', { name: '1.5×' }).click();
+  expect(await page.evaluate(() => document.querySelector('video')!.playbackRate)).toBe(1.5);
+  await page.keyboard.press('Tab');
+  await page.getByRole('button', { name: 'Fill the screen' }).click();
+  await expect.poll(() => page.evaluate(() => document.fullscreenElement !== null)).toBe(true);
+  await page.evaluate(() => document.exitFullscreen());
+  // Nothing but the film and its words was asked for: no lesson, take or track.
+  const api = asked.filter((path) => path.startsWith('/api/'));
+  expect(api.every((path) => path.startsWith(`/api/watch/${handOut!.token}`))).toBe(true);
+
+  const teacher = await openBrowser({});
+  await openAt(teacher.page, `/lessons/${WELCOME}/hand-out`, 'Ready.');
+  await teacher.page.getByRole('button', { name: 'Take it away' }).first().click();
+  await expect(teacher.page.getByText(/No link yet/)).toBeVisible();
+  expect((await fetch(`${server.url}/api/watch/${handOut!.token}/film.mp4`)).status).toBe(404);
+  await page.reload();
+  await expect(page.getByText('There is no film here (any more).')).toBeVisible();
+  await teacher.close();
+  await student.close();
+});

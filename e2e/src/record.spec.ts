@@ -1,0 +1,199 @@
+import { expect, test } from '@playwright/test';
+import type { LessonView } from '@under-chalk/core/contract/api';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+  choosePractice,
+  cutStretch,
+  goToTidy,
+  openBrowser,
+  planLesson,
+  saveFilm,
+  startRecording,
+  stopRecording,
+  WIDE,
+} from './browser';
+import { clicksAt, colourAt, flashesAt, makeCamera, makeVoice, probe, tonesAt } from './media';
+import { RealServer } from './server';
+
+let server: RealServer;
+let folder: string;
+
+test.beforeAll(async () => {
+  server = await RealServer.start();
+  folder = await mkdtemp(join(tmpdir(), 'under-chalk-record-'));
+});
+test.afterAll(async () => {
+  await server.remove();
+  await rm(folder, { recursive: true, force: true });
+});
+
+const lessonOf = (id: string) => server.ask<LessonView>('GET', `/api/lessons/${id}`);
+
+/** Near to red, as the fake camera is. */
+const isRed = ([red, green, blue]: [number, number, number]) =>
+  red > 150 && green < 90 && blue < 110;
+
+test('records screen, camera and voice, trims, moves the inset, cuts and exports', async () => {
+  const { page, close, complaints } = await openBrowser({
+    viewport: WIDE,
+    voice: makeVoice(folder),
+    camera: makeCamera(folder),
+  });
+  const lessonId = await planLesson(page, server.url, 'Aiming off: why & how?');
+  await page.getByRole('button', { name: 'Choose what to show' }).click();
+  const real = (group: string) =>
+    page.getByRole('radiogroup', { name: group }).getByRole('radio').first();
+  await real('Camera').click();
+  await real('Microphone').click();
+  await expect(page.getByTestId('level-words')).toHaveText('Just right', { timeout: 20_000 });
+  await startRecording(page, '3 s');
+  await page.waitForTimeout(14_000);
+  await stopRecording(page);
+  await goToTidy(page);
+
+  const before = await lessonOf(lessonId);
+  const take = before.lesson.takes[0]!;
+  expect(take.tracks.map((track) => track.kind).sort()).toEqual(['camera', 'surface', 'voice']);
+  expect(take.durationUs).toBeGreaterThan(13_000_000);
+
+  // Trim: begin at 1 s, by going there and saying so.
+  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  await slider.focus();
+  await slider.press('ArrowRight');
+  await page.getByRole('button', { name: 'Begin at the place shown' }).click();
+  await expect(page.getByText(/left out · 0:00\.0 to 0:01\.0/)).toBeVisible();
+
+  // The inset to the top left, for the whole take.
+  await page
+    .getByRole('button', { name: /^Beat \d+,/ })
+    .first()
+    .click();
+  await page.getByRole('radio', { name: 'the whole take' }).click();
+  await page.getByRole('radio', { name: 'top left' }).click();
+  await page.getByRole('button', { name: /^Beat \d+,.*Close/ }).click();
+
+  // Cut 3 s out of the middle.
+  await page
+    .getByRole('button', { name: /^Beat \d+,/ })
+    .first()
+    .click();
+  for (const [label, seconds] of [
+    ['to, seconds into the take', '9.0'],
+    ['Cut from, seconds into the take', '6.0'],
+  ] as const) {
+    await page.getByLabel(label).fill(seconds);
+    await page.getByLabel(label).press('Enter');
+  }
+  await page.getByRole('button', { name: 'Cut these 3.0 s' }).click();
+  await expect(page.getByText(/left out · 0:06\.0 to 0:09\.0/)).toBeVisible();
+
+  const file = join(folder, 'film.mp4');
+  expect(await saveFilm(page, file)).toBe('Aiming off why & how.mp4');
+  const film = probe(file);
+  expect(film.video).toMatchObject({
+    codec_name: 'h264',
+    profile: 'High',
+    pix_fmt: 'yuv420p',
+    width: 1280,
+    height: 720,
+  });
+  expect(film.audio).toMatchObject({ codec_name: 'aac' });
+  const wanted = take.durationUs / 1e6 - 1 - 3;
+  expect(Math.abs(Number(film.video!['nb_frames']) / 30 - wanted)).toBeLessThanOrEqual(1.01 / 30);
+
+  // The inset is at the top left and nowhere else.
+  const spot = (x: number, y: number) => colourAt(file, 3, { x, y, width: 0.04, height: 0.06 });
+  expect(isRed(spot(0.06, 0.1))).toBe(true);
+  expect(isRed(spot(0.16, 0.22))).toBe(true);
+  expect(isRed(spot(0.85, 0.8))).toBe(false);
+  expect(isRed(spot(0.5, 0.5))).toBe(false);
+
+  // The sound: in the take a tone begins every two seconds; the film has lost those that were cut, and
+  // those after the cut have moved up by exactly what was cut.
+  const source = join(
+    server.home,
+    'media',
+    `${take.tracks.find((x) => x.kind === 'voice')!.id}.mp4`,
+  );
+  const recorded = tonesAt(source, 1_000);
+  const heard = tonesAt(file, 1_000);
+  const expected = recorded.flatMap((at) =>
+    at < 1.1 || (at > 5.9 && at < 9) ? [] : [at < 6 ? at - 1 : at - 4],
+  );
+  expect(recorded.length).toBeGreaterThanOrEqual(6);
+  for (const at of expected) {
+    expect(Math.min(...heard.map((other) => Math.abs(other - at)))).toBeLessThan(0.04);
+  }
+  expect(heard.length).toBeLessThan(recorded.length);
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+test('keeps click and flash together, before and after a cut, with the practice devices', async () => {
+  const { page, close, complaints } = await openBrowser({});
+  const lessonId = await planLesson(page, server.url, 'The clapper');
+  await choosePractice(page);
+  await startRecording(page);
+  const clap = page.getByRole('button', { name: /clapper/ });
+  // Presses are moments of their own: whatever happened between, each claps once.
+  for (const pause of [2_500, 1_900, 7_600, 1_700]) {
+    await page.waitForTimeout(pause);
+    await clap.click();
+  }
+  await page.waitForTimeout(1_500);
+  await stopRecording(page);
+  await goToTidy(page);
+  const take = (await lessonOf(lessonId)).lesson.takes[0]!;
+  const track = (kind: string) =>
+    join(server.home, 'media', `${take.tracks.find((x) => x.kind === kind)!.id}.mp4`);
+  const claps = flashesAt(track('surface'));
+  expect(claps).toHaveLength(4);
+
+  // From just after the second clap to two seconds before the third.
+  const from = Math.ceil((claps[1]! + 0.6) * 10) / 10;
+  await cutStretch(page, from, from + 3);
+  const file = join(folder, 'clapper.mp4');
+  await saveFilm(page, file);
+
+  const surface = flashesAt(file, { x: 0.05, y: 0.05, width: 0.5, height: 0.5 });
+  const inset = flashesAt(file, { x: 0.84, y: 0.76, width: 0.08, height: 0.12 });
+  const clicks = clicksAt(file);
+  expect(surface).toHaveLength(4);
+  expect(inset).toHaveLength(4);
+  for (const [index, flash] of surface.entries()) {
+    const click = Math.min(...clicks.map((at) => Math.abs(at - flash)));
+    expect(click, `clicks ${clicks.join(' ')}, flashes ${surface.join(' ')}`).toBeLessThan(0.04);
+    expect(Math.abs(inset[index]! - flash)).toBeLessThan(0.04);
+  }
+  // The cut is gone from the picture: the later claps have moved up by it.
+  expect(Math.abs(claps[2]! - surface[2]! - 3)).toBeLessThan(0.05);
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+test('pauses, goes on, and records sound alone', async () => {
+  const { page, close } = await openBrowser({});
+  const lessonId = await planLesson(page, server.url, 'Before you plot');
+  await page.getByRole('radio', { name: /^Sound alone/ }).click();
+  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await startRecording(page);
+  await page.waitForTimeout(3_000);
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await expect(page.getByTestId('recorder-sign')).toHaveText(/Paused/);
+  await expect(page.getByTestId('chalk-broken')).toBeVisible();
+  const clock = await page.getByTestId('recorder-clock').textContent();
+  await page.waitForTimeout(3_000);
+  expect(await page.getByTestId('recorder-clock').textContent()).toBe(clock);
+  await page.getByRole('button', { name: 'Go on recording' }).click();
+  await page.waitForTimeout(2_000);
+  await stopRecording(page);
+  const take = (await lessonOf(lessonId)).lesson.takes[0]!;
+  expect(take.source).toBe('sound');
+  await goToTidy(page);
+  const { durationUs } = (await lessonOf(lessonId)).lesson.takes[0]!;
+  expect(durationUs).toBeGreaterThan(4_500_000);
+  expect(durationUs).toBeLessThan(6_500_000);
+  await close();
+});

@@ -1,0 +1,94 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+export const ROOT = join(import.meta.dirname, '..', '..');
+
+const freePort = async (): Promise<number> => {
+  const probe = createServer().listen(0, '127.0.0.1');
+  await once(probe, 'listening');
+  const { port } = probe.address() as AddressInfo;
+  probe.close();
+  await once(probe, 'close');
+  return port;
+};
+
+/** The real server, as a process of its own that can be killed and started again on the same data. */
+export class RealServer {
+  readonly home: string;
+  readonly port: number;
+  readonly #demo: boolean;
+  #child: ChildProcess | null = null;
+  #printed = '';
+
+  private constructor(home: string, port: number, demo: boolean) {
+    this.home = home;
+    this.port = port;
+    this.#demo = demo;
+  }
+
+  static async start({ demo = true } = {}): Promise<RealServer> {
+    const home = await mkdtemp(join(tmpdir(), 'under-chalk-e2e-'));
+    const server = new RealServer(home, await freePort(), demo);
+    await server.up();
+    return server;
+  }
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async up(): Promise<void> {
+    this.#child = spawn(process.execPath, [join(ROOT, 'server', 'dist', 'main.js')], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env: {
+        ...process.env,
+        PORT: String(this.port),
+        UNDER_CHALK_HOME: this.home,
+        UNDER_CHALK_DEMO: this.#demo ? '1' : '0',
+      },
+    });
+    this.#child.stdout?.setEncoding('utf8').on('data', (text: string) => {
+      this.#printed += text;
+    });
+    for (let tries = 0; tries < 100; tries++) {
+      const answer = await fetch(`${this.url}/api/health`).catch(() => null);
+      if (answer?.ok) return;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error('the server does not answer');
+  }
+
+  /** What it has printed so far. */
+  get printed(): string {
+    return this.#printed;
+  }
+
+  /** Ends it as a power cut would. */
+  async kill(): Promise<void> {
+    const child = this.#child;
+    this.#child = null;
+    if (!child || child.exitCode !== null) return;
+    child.kill('SIGKILL');
+    await once(child, 'close');
+  }
+
+  async remove(): Promise<void> {
+    await this.kill();
+    await rm(this.home, { recursive: true, force: true });
+  }
+
+  /** Asks the API. */
+  async ask<T>(method: string, path: string, body?: unknown): Promise<T> {
+    const response = await fetch(this.url + path, {
+      method,
+      ...(body === undefined
+        ? {}
+        : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    });
+    return (await response.json()) as T;
+  }
+}

@@ -1,0 +1,27 @@
+/** Unit tests of the plain TypeScript packages; the app has a preset of its own. */
+const plain = (name) => ({
+  displayName: name,
+  rootDir: `./${name}`,
+  testMatch: ['<rootDir>/src/**/*.test.ts'],
+  transform: {
+    '\\.m?[jt]s$': [
+      'babel-jest',
+      {
+        configFile: false,
+        presets: [
+          ['@babel/preset-env', { targets: { node: 'current' } }],
+          '@babel/preset-typescript',
+        ],
+      },
+    ],
+  },
+  // Packages that ship as ES modules only.
+  transformIgnorePatterns: [
+    'node_modules/(?!(@tus|srvx|cookie-es|zod-openapi|koa-body|@koa/router|koa)/)',
+  ],
+  testEnvironment: 'node',
+});
+
+export default {
+  projects: [plain('core'), plain('paint'), plain('render'), plain('server'), './app'],
+};

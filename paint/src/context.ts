@@ -1,0 +1,49 @@
+/**
+ * The part of a Canvas 2D context that the painter uses, so that a browser's canvas, an offscreen one
+ * in a worker and the server's Skia canvas all fit. `P` is what that canvas can draw as a picture.
+ */
+export interface Context2D<P> {
+  fillStyle: unknown;
+  strokeStyle: unknown;
+  lineWidth: number;
+  globalAlpha: number;
+  font: string;
+  textAlign: unknown;
+  textBaseline: unknown;
+  imageSmoothingEnabled: boolean;
+  imageSmoothingQuality: unknown;
+  save(): void;
+  restore(): void;
+  beginPath(): void;
+  closePath(): void;
+  clip(): void;
+  fill(): void;
+  stroke(): void;
+  moveTo(x: number, y: number): void;
+  arcTo(x1: number, y1: number, x2: number, y2: number, radius: number): void;
+  fillRect(x: number, y: number, width: number, height: number): void;
+  clearRect(x: number, y: number, width: number, height: number): void;
+  fillText(text: string, x: number, y: number): void;
+  measureText(text: string): { readonly width: number };
+  drawImage(
+    picture: P,
+    fromX: number,
+    fromY: number,
+    fromWidth: number,
+    fromHeight: number,
+    toX: number,
+    toY: number,
+    toWidth: number,
+    toHeight: number,
+  ): void;
+}
+
+/** A decoded picture and its size as shown, in px. */
+export interface Picture<P> {
+  readonly image: P;
+  readonly widthPx: number;
+  readonly heightPx: number;
+}
+
+/** Finds the picture a layer asks for; undefined while it isn't there. */
+export type PictureOf<P> = (trackId: string) => Picture<P> | undefined;

@@ -1,0 +1,2 @@
+export * from './context';
+export * from './painter';

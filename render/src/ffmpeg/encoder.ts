@@ -1,0 +1,47 @@
+import { FILM_FPS } from '@under-chalk/core/time/frames';
+
+/**
+ * Settings of the picture's encoder: H.264 High, 4:2:0, closed GOPs, and every parameter that comes to
+ * stand in the stream's headers fixed, so that chunks join by copying. Part of every chunk's key.
+ */
+export const VIDEO_ENCODER: readonly string[] = [
+  '-c:v',
+  'libx264',
+  '-preset',
+  'veryfast',
+  '-crf',
+  '21',
+  '-profile:v',
+  'high',
+  '-level:v',
+  '5.1',
+  '-pix_fmt',
+  'yuv420p',
+  '-g',
+  '60',
+  '-bf',
+  '2',
+  '-flags',
+  '+cgop',
+  '-threads',
+  '1',
+  '-r',
+  String(FILM_FPS),
+  '-fps_mode',
+  'cfr',
+  '-color_primaries',
+  'bt709',
+  '-color_trc',
+  'bt709',
+  '-colorspace',
+  'bt709',
+  '-color_range',
+  'tv',
+  '-video_track_timescale',
+  '30000',
+];
+
+/** Sound of a film: AAC, 48 kHz, stereo. */
+export const SOUND_RATE = 48_000;
+export const SOUND_CHANNELS = 2;
+export const SOUND_ENCODER: readonly string[] = ['-c:a', 'aac', '-b:a', '160k'];

@@ -1,0 +1,110 @@
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { PassThrough } from 'node:stream';
+import { exactReader } from './pipes';
+import { FfmpegError, onTheClock, openOptions, run, start } from './run';
+
+jest.setTimeout(60_000);
+
+let folder: string;
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'under-chalk-ffmpeg-'));
+});
+afterAll(() => rm(folder, { recursive: true, force: true }));
+
+describe('running ffmpeg', () => {
+  it('fails with the last line of what it said', async () => {
+    const failing = run('ffmpeg', ['-i', join(folder, 'none.mp4'), '-f', 'null', '-']);
+    await expect(failing).rejects.toThrow(FfmpegError);
+    await expect(failing).rejects.toThrow('No such file or directory');
+  });
+  it('is ended by its signal, with the signal’s own reason', async () => {
+    const stop = new AbortController();
+    const endless = start(
+      'ffmpeg',
+      ['-f', 'lavfi', '-i', 'testsrc', '-f', 'null', '-'],
+      stop.signal,
+    );
+    setTimeout(() => stop.abort(new Error('enough')), 200);
+    await expect(endless.ended).rejects.toThrow('enough');
+    const late = start('ffmpeg', ['-f', 'lavfi', '-i', 'testsrc', '-f', 'null', '-'], stop.signal);
+    await expect(late.ended).rejects.toThrow('enough');
+  });
+  it('does not follow a playlist to other files, whatever it calls itself', async () => {
+    const secret = join(folder, 'secret.txt');
+    await writeFile(secret, 'not for you');
+    const trap = join(folder, 'trap.mp4');
+    await writeFile(trap, `#EXTM3U\n#EXTINF:10,\nfile://${secret}\n#EXT-X-ENDLIST\n`);
+    for (const demuxer of ['mov', 'matroska'] as const) {
+      const opened = run('ffprobe', [
+        ...['-v', 'error', ...openOptions({ path: trap, demuxer })],
+        ...['-show_format', trap],
+      ]);
+      await expect(opened).rejects.toThrow(FfmpegError);
+    }
+  });
+  it('takes a name with quotes, spaces and dashes as a name', async () => {
+    const odd = join(folder, `-y 'x' "$(touch pwned)" ; &.mp4`);
+    await run('ffmpeg', ['-f', 'lavfi', '-i', 'testsrc=duration=0.2', '-f', 'mp4', odd]);
+    const seen = await run('ffprobe', ['-v', 'error', '-show_entries', 'format=duration', odd]);
+    expect(seen.toString()).toContain('duration=0.2');
+  });
+});
+
+describe('reading exactly', () => {
+  const readAll = async (parts: string[], size: number) => {
+    const stream = new PassThrough();
+    const read = exactReader(stream, size);
+    for (const part of parts) stream.write(part);
+    stream.end();
+    const found: string[] = [];
+    for (;;) {
+      const bytes = await read();
+      if (!bytes) return found;
+      found.push(bytes.toString());
+    }
+  };
+  it('gives pieces of one size however they arrive', async () => {
+    expect(await readAll(['abcdefgh'], 4)).toEqual(['abcd', 'efgh']);
+    expect(await readAll(['a', 'bc', 'defg', 'h'], 4)).toEqual(['abcd', 'efgh']);
+  });
+  it('gives nothing for a piece that does not become whole', async () =>
+    expect(await readAll(['abcdef'], 4)).toEqual(['abcd']));
+});
+
+describe('sound on the clock', () => {
+  /** Times of 1 kHz beeps in a file decoded on the clock, in seconds. */
+  const beeps = async (path: string) => {
+    const pcm = await run('ffmpeg', [
+      ...['-copyts', '-i', path, '-af', onTheClock(48_000), '-ac', '1', '-f', 'f32le', 'pipe:1'],
+    ]);
+    const found: number[] = [];
+    let quiet = 48_000;
+    for (let at = 0; at * 4 < pcm.length; at++) {
+      if (Math.abs(pcm.readFloatLE(at * 4)) > 0.2) {
+        if (quiet > 9_600) found.push(at / 48_000);
+        quiet = 0;
+      } else quiet++;
+    }
+    return found;
+  };
+  const beeping = String.raw`aevalsrc=if(lt(mod(t\,1)\,0.05)\,0.6*sin(2*PI*1000*t)\,0):s=48000:d=9`;
+
+  it('leaves a hole where something is missing, and nothing after it moves', async () => {
+    const holed = join(folder, 'holed.mp4');
+    // Two holes: a long one, and one that is too short for ffmpeg to fill by itself.
+    const hole = 'aselect=not(between(t\\,2.3\\,2.8)+between(t\\,5.4\\,5.46))';
+    await run('ffmpeg', ['-f', 'lavfi', '-i', beeping, '-af', hole, '-c:a', 'aac', holed]);
+    const found = await beeps(holed);
+    expect(found).toHaveLength(9);
+    found.forEach((at, second) => expect(Math.abs(at - second)).toBeLessThan(0.03));
+  });
+  it('does not move what has no hole at all', async () => {
+    const whole = join(folder, 'whole.mp4');
+    await run('ffmpeg', ['-f', 'lavfi', '-i', beeping, '-c:a', 'libopus', whole]);
+    const found = await beeps(whole);
+    expect(found).toHaveLength(9);
+    found.forEach((at, second) => expect(Math.abs(at - second)).toBeLessThan(0.012));
+  });
+});

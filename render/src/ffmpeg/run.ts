@@ -1,0 +1,110 @@
+import { spawn, type ChildProcessByStdio } from 'node:child_process';
+import type { Readable, Writable } from 'node:stream';
+
+/** How a file is opened: never by guessing its format, and nothing but files and pipes. */
+export type Demuxer = 'mov' | 'matroska';
+
+/** A media file on this machine. */
+export interface MediaFile {
+  readonly path: string;
+  readonly demuxer: Demuxer;
+}
+
+/** Options that make ffmpeg open one file and nothing else, to stand before `-i`. */
+export const openOptions = (media: MediaFile): string[] => [
+  '-protocol_whitelist',
+  'file,pipe',
+  '-f',
+  media.demuxer,
+];
+
+/**
+ * Filter that turns a sound track into samples whose number is their recorded time: sample 0 is time 0,
+ * gaps are silent, and where the samples have drifted 15 ms away from their timestamps some are left out
+ * or silence comes in. Stretching (`async` above 1) is not used: ffmpeg's overshoots by most of a second
+ * when it begins.
+ *
+ * @param rate samples a second
+ */
+export const onTheClock = (rate: number): string =>
+  `aresample=${rate}:async=1:min_hard_comp=0.015:first_pts=0`;
+
+/** ffmpeg ended with an error. `tail` is the end of what it wrote. */
+export class FfmpegError extends Error {
+  readonly tail: string;
+  constructor(program: string, code: number | null, tail: string) {
+    super(`${program} ended with ${code ?? 'a signal'}: ${tail.trim().split('\n').at(-1) ?? ''}`);
+    this.name = 'FfmpegError';
+    this.tail = tail;
+  }
+}
+
+/** Whether an ffmpeg ended because there was no room left to write to. */
+export const isDiskFull = (error: unknown): boolean =>
+  error instanceof FfmpegError && error.tail.includes('No space left');
+
+/** A running ffmpeg. Its output must be read, or it stands still. */
+export interface Running {
+  readonly stdin: Writable;
+  readonly stdout: Readable;
+  /** Settles when it ends: rejects with FfmpegError, or with the signal's reason when aborted. */
+  readonly ended: Promise<void>;
+  kill(): void;
+}
+
+const TAIL_BYTES = 4_000;
+
+/**
+ * Starts ffmpeg or ffprobe with arguments as they are; no shell is involved.
+ *
+ * @param signal ends the process when aborted
+ */
+export const start = (
+  program: 'ffmpeg' | 'ffprobe',
+  args: readonly string[],
+  signal?: AbortSignal,
+): Running => {
+  const quiet =
+    program === 'ffmpeg' ? ['-hide_banner', '-nostdin', '-loglevel', 'error', '-y'] : [];
+  const child: ChildProcessByStdio<Writable, Readable, Readable> = spawn(
+    program,
+    [...quiet, ...args],
+    { stdio: ['pipe', 'pipe', 'pipe'] },
+  );
+  let tail = '';
+  child.stderr.setEncoding('utf8');
+  child.stderr.on('data', (text: string) => {
+    tail = (tail + text).slice(-TAIL_BYTES);
+  });
+  // A reader that ends early (head of a pipe) is no error of ours; the exit code tells.
+  child.stdin.on('error', () => undefined);
+  const kill = () => void child.kill('SIGKILL');
+  const ended = new Promise<void>((resolve, reject) => {
+    child.once('error', reject);
+    child.once('close', (code) => {
+      signal?.removeEventListener('abort', kill);
+      if (signal?.aborted) reject(signal.reason as Error);
+      else if (code === 0) resolve();
+      else reject(new FfmpegError(program, code, tail));
+    });
+  });
+  // Whoever waits for it is told; whoever has stopped waiting must not end the process by it.
+  ended.catch(() => undefined);
+  if (signal?.aborted) kill();
+  else signal?.addEventListener('abort', kill, { once: true });
+  return { stdin: child.stdin, stdout: child.stdout, ended, kill };
+};
+
+/** Runs to the end and gives what it wrote to standard output. */
+export const run = async (
+  program: 'ffmpeg' | 'ffprobe',
+  args: readonly string[],
+  signal?: AbortSignal,
+): Promise<Buffer> => {
+  const running = start(program, args, signal);
+  running.stdin.end();
+  const parts: Buffer[] = [];
+  running.stdout.on('data', (part: Buffer) => parts.push(part));
+  await running.ended;
+  return Buffer.concat(parts);
+};

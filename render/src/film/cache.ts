@@ -1,0 +1,69 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { access, mkdir, readdir, rename, rm, stat, utimes, open } from 'node:fs/promises';
+import { join } from 'node:path';
+
+/** Finished pieces on disk, each named by what it shows. One that is there is whole. */
+export class PieceCache {
+  readonly #folder: string;
+
+  constructor(folder: string) {
+    this.#folder = folder;
+  }
+
+  /** Where the piece of a key is, or will be. The key may be any text. */
+  pathOf(keyText: string, extension: string): string {
+    const key = createHash('sha256').update(keyText).digest('hex').slice(0, 40);
+    return join(this.#folder, `${key}.${extension}`);
+  }
+
+  async has(path: string): Promise<boolean> {
+    try {
+      await access(path);
+      // Freshened, so that `prune` keeps what is in use.
+      const now = new Date();
+      await utimes(path, now, now);
+      return true;
+    } catch {
+      return false;
+    }
+  }
+
+  /**
+   * Lets `make` write a file and puts it in its place once it is whole and on the disk: a crash
+   * leaves either nothing or all of it.
+   */
+  async make(path: string, make: (draft: string) => Promise<void>): Promise<void> {
+    await mkdir(this.#folder, { recursive: true });
+    const draft = join(this.#folder, `draft-${randomUUID()}.tmp`);
+    try {
+      await make(draft);
+      const file = await open(draft, 'r');
+      await file.sync();
+      await file.close();
+      await rename(draft, path);
+    } finally {
+      await rm(draft, { force: true });
+    }
+  }
+
+  /** Removes the least recently used pieces until at most `mostBytes` are left, and drafts of crashed runs. */
+  async prune(mostBytes: number, now = Date.now()): Promise<void> {
+    await mkdir(this.#folder, { recursive: true });
+    const names = await readdir(this.#folder);
+    const files = await Promise.all(
+      names.map(async (name) => {
+        const path = join(this.#folder, name);
+        const { size, mtimeMs } = await stat(path);
+        return { path, size, mtimeMs, draft: name.startsWith('draft-') };
+      }),
+    );
+    const HOUR = 3_600_000;
+    let bytes = 0;
+    for (const file of files.sort((a, b) => b.mtimeMs - a.mtimeMs)) {
+      if (!file.draft) bytes += file.size;
+      if (file.draft ? now - file.mtimeMs > 6 * HOUR : bytes > mostBytes) {
+        await rm(file.path, { force: true });
+      }
+    }
+  }
+}

@@ -1,0 +1,252 @@
+import { filmOf } from '@under-chalk/core/film/film';
+import { RESTING_ARRANGEMENT, type ArrangementKind } from '@under-chalk/core/lesson/arrangement';
+import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
+import type { Decisions } from '@under-chalk/core/lesson/lesson';
+import { mkdtemp, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { run, type MediaFile } from '../ffmpeg/run';
+import { planChunks } from '../plan/chunks';
+import { PieceCache } from './cache';
+import { makeFootage } from './footage';
+import { renderChunk } from './render-chunk';
+import { renderFilm } from './render-film';
+
+jest.setTimeout(120_000);
+
+const s = (seconds: number) => Math.round(seconds * 1_000_000);
+const size = { widthPx: 640, heightPx: 360 };
+const take = takeOfLength('take-one', s(20));
+const cut = (start: number, end: number) => ({ takeId: take.id, startUs: s(start), endUs: s(end) });
+const camera = { ...RESTING_ARRANGEMENT, kind: 'camera' as const };
+const filmWith = (decisions: Partial<Decisions>) => filmOf(lessonOf([take], decisions));
+
+let folder: string;
+let mediaOf: (trackId: string) => MediaFile;
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'under-chalk-test-'));
+  mediaOf = await makeFootage(folder, take, 20);
+});
+afterAll(() => rm(folder, { recursive: true, force: true }));
+
+const probe = async (path: string, entries: string) =>
+  (
+    await run('ffprobe', ['-v', 'error', '-show_entries', entries, '-of', 'csv=p=0', path])
+  ).toString();
+
+/** Likeness of two films, 0 to 1, the least of their frames (ffmpeg's `ssim`). */
+const ssim = async (a: string, b: string): Promise<number> => {
+  const stats = join(folder, 'ssim.txt');
+  await run('ffmpeg', ['-i', a, '-i', b, '-lavfi', `ssim=stats_file=${stats}`, '-f', 'null', '-']);
+  const text = await readFile(stats, 'utf8');
+  return Math.min(...[...text.matchAll(/All:([\d.]+)/g)].map((match) => Number(match[1])));
+};
+
+/** Times at which sound begins after silence, in seconds. */
+const beeps = async (path: string): Promise<number[]> => {
+  const pcm = await run('ffmpeg', [
+    '-i',
+    path,
+    '-vn',
+    '-ac',
+    '1',
+    '-ar',
+    '48000',
+    '-f',
+    'f32le',
+    'pipe:1',
+  ]);
+  const found: number[] = [];
+  let quiet = 4_800;
+  for (let at = 0; at * 4 < pcm.length; at++) {
+    if (Math.abs(pcm.readFloatLE(at * 4)) > 0.1) {
+      if (quiet >= 4_800) found.push(at / 48_000);
+      quiet = 0;
+    } else quiet++;
+  }
+  return found;
+};
+
+const make = (
+  decisions: Partial<Decisions>,
+  cache: PieceCache,
+  name: string,
+  signal?: AbortSignal,
+) =>
+  renderFilm({
+    film: filmWith(decisions),
+    size,
+    mediaOf,
+    cache,
+    out: join(folder, name),
+    title: 'Tide heights',
+    ...(signal ? { signal } : {}),
+  });
+
+describe('the two roads', () => {
+  it.each<[ArrangementKind, 'rounded' | 'circle' | 'square-cornered']>([
+    ['surface', 'rounded'],
+    ['inset', 'rounded'],
+    ['inset', 'circle'],
+    ['inset', 'square-cornered'],
+    ['side', 'rounded'],
+    ['camera', 'rounded'],
+  ])('agree on %s, %s', async (kind, shape) => {
+    const film = filmWith({
+      resting: { kind, inset: { ...RESTING_ARRANGEMENT.inset, shape, placeX: 0.3 } },
+      cuts: [cut(0, 6.5), cut(7.6, 20)],
+    });
+    const [chunk] = planChunks(film);
+    const job = { film, size, mediaOf, onFrames: () => undefined };
+    const [a, b] = [join(folder, 'filters.mp4'), join(folder, 'painter.mp4')];
+    await renderChunk(chunk!, job, a, 'filters');
+    await renderChunk(chunk!, job, b, 'painter');
+    expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));
+    expect(await ssim(a, b)).toBeGreaterThan(0.98);
+  });
+});
+
+describe('a film', () => {
+  const decisions = {
+    cuts: [cut(0, 0.5), cut(8.25, 11.25)],
+    arranged: [{ ...cut(14, 16), arrangement: camera }],
+  };
+
+  it('has the frames, the sound and the form that were asked for', async () => {
+    const cache = new PieceCache(join(folder, 'cache-a'));
+    await make(decisions, cache, 'a.mp4');
+    const path = join(folder, 'a.mp4');
+    const streams = await probe(path, 'stream=codec_name,profile,pix_fmt,width,height,nb_frames');
+    expect(streams).toContain('h264,High,640,360,yuv420p,495');
+    expect(streams).toContain('aac');
+    expect(Number(await probe(path, 'format=duration'))).toBeCloseTo(16.5, 1);
+    // Every frame comes exactly one frame after the last, over all joins.
+    const pts = (await probe(path, 'packet=pts_time,stream_index'))
+      .split('\n')
+      .filter((line) => line.startsWith('0,'))
+      .map((line) => Number(line.split(',')[1]))
+      .sort((a, b) => a - b);
+    pts.forEach((time, frame) => expect(time).toBeCloseTo(frame / 30, 4));
+    // Beeps at whole recorded seconds: 1…8, then 12…19, moved up by what was cut before them.
+    const expected = [1, 2, 3, 4, 5, 6, 7, 8]
+      .map((at) => at - 0.5)
+      .concat([12, 13, 14, 15, 16, 17, 18, 19].map((at) => at - 3.5));
+    const found = await beeps(path);
+    expect(found).toHaveLength(expected.length);
+    found.forEach((at, index) => expect(Math.abs(at - expected[index]!)).toBeLessThan(0.004));
+    // Fast start: the index comes before the media.
+    const head = await readFile(path);
+    expect(head.indexOf('moov')).toBeLessThan(head.indexOf('mdat'));
+  });
+
+  it('shows the recorded frame that belongs to each film frame, also after a cut', async () => {
+    const cache = new PieceCache(join(folder, 'cache-b'));
+    const surface = { ...RESTING_ARRANGEMENT, kind: 'surface' as const };
+    await make({ resting: surface, cuts: [cut(2, 5)] }, cache, 'b.mp4');
+    const still = (path: string, at: number, name: string) =>
+      run('ffmpeg', [
+        '-ss',
+        String(at),
+        '-i',
+        path,
+        '-frames:v',
+        '1',
+        '-vf',
+        'scale=640:360',
+        join(folder, name),
+      ]);
+    await still(join(folder, 'b.mp4'), 4, 'film.png');
+    await still(mediaOf('take-one-surface').path, 7, 'same.png');
+    await still(mediaOf('take-one-surface').path, 7.0667, 'other.png');
+    const same = await ssim(join(folder, 'film.png'), join(folder, 'same.png'));
+    expect(same).toBeGreaterThan(0.95);
+    expect(same).toBeGreaterThan(await ssim(join(folder, 'film.png'), join(folder, 'other.png')));
+  });
+
+  it('is made again from what is there, but for what an edit touched', async () => {
+    const cache = new PieceCache(join(folder, 'cache-c'));
+    const first = await make(decisions, cache, 'c.mp4');
+    expect(first.rendered).toBe(first.chunks);
+    expect((await make(decisions, cache, 'c.mp4')).rendered).toBe(0);
+    const edited = { ...decisions, cuts: [...decisions.cuts, cut(17, 18)] };
+    expect((await make(edited, cache, 'c2.mp4')).rendered).toBeLessThanOrEqual(2);
+  });
+
+  it('goes on where it was broken off, and leaves no half film', async () => {
+    const cache = new PieceCache(join(folder, 'cache-d'));
+    const stop = new AbortController();
+    const film = filmWith({});
+    const running = renderFilm({
+      film,
+      size,
+      mediaOf,
+      cache,
+      out: join(folder, 'd.mp4'),
+      title: '',
+      signal: stop.signal,
+      onProgress: ({ done }) => {
+        if (done > 0.5) stop.abort(new Error('called off'));
+      },
+    });
+    await expect(running).rejects.toThrow('called off');
+    expect(await readdir(folder)).not.toContain('d.mp4');
+    const kept = (await readdir(join(folder, 'cache-d'))).filter((name) => name.endsWith('.mp4'));
+    expect(kept.length).toBeGreaterThan(0);
+    const again = await make({}, cache, 'd.mp4');
+    expect(again.rendered).toBe(again.chunks - kept.length);
+  });
+
+  it('says when footage is missing, and when there is nothing to show', async () => {
+    const cache = new PieceCache(join(folder, 'cache-e'));
+    await expect(make({ cuts: [cut(0, 20)] }, cache, 'e.mp4')).rejects.toThrow(RangeError);
+    await expect(
+      renderFilm({
+        film: filmWith({}),
+        size,
+        mediaOf: () => ({ path: join(folder, 'gone.mp4'), demuxer: 'mov' }),
+        cache,
+        out: join(folder, 'e.mp4'),
+        title: '',
+      }),
+    ).rejects.toThrow('No such file');
+  });
+
+  it('makes a film of sound alone', async () => {
+    const sound = {
+      ...take,
+      id: 'take-snd',
+      tracks: take.tracks.filter((x) => x.kind === 'voice'),
+    };
+    await renderFilm({
+      film: filmOf(lessonOf([sound], { cuts: [{ ...cut(3, 20), takeId: 'take-snd' }] })),
+      size,
+      mediaOf,
+      cache: new PieceCache(join(folder, 'cache-f')),
+      out: join(folder, 'f.mp4'),
+      title: 'Before you plot',
+    });
+    expect(await probe(join(folder, 'f.mp4'), 'stream=nb_frames')).toContain('90');
+    expect((await beeps(join(folder, 'f.mp4'))).length).toBe(3);
+  });
+});
+
+describe('the cache', () => {
+  it('keeps what was used last when it grows too large', async () => {
+    const cache = new PieceCache(join(folder, 'cache-g'));
+    const paths = ['a', 'b', 'c'].map((key) => cache.pathOf(key, 'mp4'));
+    for (const [index, path] of paths.entries()) {
+      await cache.make(path, (draft) => writeFile(draft, Buffer.alloc(1_000)));
+      await utimes(path, index, index);
+    }
+    await cache.has(paths[0]!);
+    await cache.prune(2_000);
+    expect(await Promise.all(paths.map((path) => cache.has(path)))).toEqual([true, false, true]);
+  });
+  it('keeps nothing of a piece that could not be made', async () => {
+    const cache = new PieceCache(join(folder, 'cache-h'));
+    const path = cache.pathOf('x', 'mp4');
+    await expect(cache.make(path, () => Promise.reject(new Error('no')))).rejects.toThrow('no');
+    expect(await cache.has(path)).toBe(false);
+  });
+});

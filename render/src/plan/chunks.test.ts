@@ -1,0 +1,96 @@
+import { filmOf } from '@under-chalk/core/film/film';
+import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
+import type { Decisions } from '@under-chalk/core/lesson/lesson';
+import { countFrames, keyText, planChunks } from './chunks';
+
+const s = (seconds: number) => Math.round(seconds * 1_000_000);
+const take = takeOfLength('take-one', s(120));
+const cut = (start: number, end: number) => ({
+  takeId: take.id,
+  startUs: s(start),
+  endUs: s(end),
+});
+const plan = (decisions: Partial<Decisions> = {}) =>
+  planChunks(filmOf(lessonOf([take], decisions)));
+const keys = (decisions: Partial<Decisions> = {}) =>
+  plan(decisions).map((chunk) => keyText(chunk, { widthPx: 1280, heightPx: 720 }, ['x264']));
+const arranged = [
+  {
+    ...cut(40, 60),
+    arrangement: { ...RESTING_ARRANGEMENT, kind: 'camera' as const },
+  },
+];
+
+it('follows on without gaps, in film and in recorded time', () => {
+  const chunks = plan({ cuts: [cut(10, 13.3), cut(50, 70)], arranged });
+  let filmFrame = 0;
+  for (const chunk of chunks) {
+    expect(chunk.filmFrame).toBe(filmFrame);
+    expect(chunk.endFrame).toBeGreaterThan(chunk.startFrame);
+    filmFrame += chunk.endFrame - chunk.startFrame;
+  }
+  expect(countFrames(chunks)).toBe(filmFrame);
+  expect(filmFrame).toBe((120 - 3.3 - 20) * 30);
+});
+
+it('renders only what one more cut in the middle touches', () => {
+  const before = new Set(keys({ cuts: [cut(10, 13)], arranged }));
+  const after = keys({ cuts: [cut(10, 13), cut(81, 84)], arranged });
+  expect(after.filter((key) => !before.has(key))).toHaveLength(2);
+});
+
+it('renders only what a moved inset touches', () => {
+  const base = keys({ arranged });
+  const moved = keys({
+    arranged: [
+      ...arranged,
+      {
+        ...cut(100, 110),
+        arrangement: {
+          kind: 'inset',
+          inset: { ...RESTING_ARRANGEMENT.inset, placeX: 0 },
+        },
+      },
+    ],
+  });
+  const fresh = moved.filter((key) => !base.includes(key));
+  // Two soft changes, the rest of the two stretches up to the next border of the grid.
+  expect(fresh.length).toBeLessThanOrEqual(6);
+});
+
+it('takes the painter only where something moves', () => {
+  const chunks = plan({ arranged });
+  expect(
+    chunks.filter((chunk) => chunk.road === 'painter').map((x) => [x.startFrame, x.endFrame]),
+  ).toEqual([
+    [1200, 1215],
+    [1800, 1815],
+  ]);
+  expect(plan({ arranged, changeUs: 0 }).every((chunk) => chunk.road === 'filters')).toBe(true);
+});
+
+it('reads only the tracks that are seen', () => {
+  const [only] = plan({ resting: { ...RESTING_ARRANGEMENT, kind: 'surface' } });
+  expect(only!.trackIds).toEqual(['take-one-surface']);
+});
+
+it('has no chunk so short that it costs more to start than to render', () => {
+  const lengths = plan({ cuts: [cut(4.9, 5.1), cut(9.95, 10.4)] }).map(
+    (chunk) => chunk.endFrame - chunk.startFrame,
+  );
+  expect(Math.min(...lengths)).toBeGreaterThanOrEqual(45);
+  expect(Math.max(...lengths)).toBeLessThanOrEqual(150 + 45);
+});
+
+it('does not depend on the title where there are pictures, and does where there are none', () => {
+  const titled = (kinds: ('surface' | 'voice')[], title: string) => {
+    const lesson = lessonOf([takeOfLength('take-two', s(5), kinds)]);
+    const { plan: planned } = lesson.decisions;
+    return planChunks(
+      filmOf({ ...lesson, decisions: { ...lesson.decisions, plan: { ...planned, title } } }),
+    )[0]!.shows;
+  };
+  expect(titled(['surface'], 'a')).toBe(titled(['surface'], 'b'));
+  expect(titled(['voice'], 'a')).not.toBe(titled(['voice'], 'b'));
+});

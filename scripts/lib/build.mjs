@@ -1,0 +1,124 @@
+/** Builds what is stale: the app for the web, and the server's programs. */
+import { build } from 'esbuild';
+import { createHash } from 'node:crypto';
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
+import { join, relative } from 'node:path';
+import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
+import { must, root, say } from './say.mjs';
+
+const SKIP = new Set(['node_modules', 'dist', '.expo', 'media', 'results']);
+
+/** All source files below some folders. */
+const filesIn = (folder) =>
+  readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    if (SKIP.has(entry.name) || /\.test\.tsx?$/.test(entry.name)) return [];
+    const path = join(folder, entry.name);
+    return entry.isDirectory() ? filesIn(path) : [path];
+  });
+
+const fingerprint = (folders) => {
+  const hash = createHash('sha256').update(readFileSync(join(root, 'package-lock.json')));
+  for (const file of folders.flatMap((folder) => filesIn(join(root, folder))).sort()) {
+    hash.update(relative(root, file)).update(readFileSync(file));
+  }
+  return hash.digest('hex');
+};
+
+/** Builds when the sources have changed since the stamp was left. */
+const unlessFresh = async (stamp, folders, make) => {
+  const print = fingerprint(folders);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === print) return;
+  await make();
+  writeFileSync(stamp, print);
+};
+
+/** Leaves compressed copies beside what compresses well, for koa-send to give instead. */
+const compress = (folder) => {
+  for (const file of readdirSync(folder, { recursive: true })) {
+    const path = join(folder, String(file));
+    if (!/\.(js|css|html|json|svg|ttf)$/.test(path) || statSync(path).size < 1_000) continue;
+    const bytes = readFileSync(path);
+    writeFileSync(`${path}.gz`, gzipSync(bytes));
+    const quality = { [constants.BROTLI_PARAM_QUALITY]: 9 };
+    writeFileSync(`${path}.br`, brotliCompressSync(bytes, { params: quality }));
+  }
+};
+
+export const app = () =>
+  unlessFresh(join(root, 'app', 'dist', '.stamp'), ['app', 'core', 'paint', 'render'], async () => {
+    say('Building the app: about a minute the first time.');
+    rmSync(join(root, 'app', 'dist'), { recursive: true, force: true });
+    await must(
+      join(root, 'node_modules', '.bin', 'expo'),
+      ['export', '--platform', 'web', '--output-dir', 'dist'],
+      'The app could not be built; what is wrong stands above.',
+      {
+        cwd: join(root, 'app'),
+        env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1' },
+        stdio: ['ignore', process.env.CI ? 'inherit' : 'ignore', 'inherit'],
+      },
+    );
+    compress(join(root, 'app', 'dist'));
+  });
+
+const NODE = {
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  logLevel: 'warning',
+  // Our own packages go into the bundle as sources; everything else stays a package.
+  plugins: [
+    {
+      name: 'packages-outside',
+      setup(bundler) {
+        bundler.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+          kind === 'entry-point' || path.startsWith('@under-chalk/')
+            ? null
+            : { path, external: true },
+        );
+      },
+    },
+  ],
+};
+
+export const server = () =>
+  unlessFresh(
+    join(root, 'server', 'dist', '.stamp'),
+    ['server', 'core', 'paint', 'render', 'demo', 'bench'],
+    async () => {
+      say('Building the server.');
+      const dist = join(root, 'server', 'dist');
+      mkdirSync(dist, { recursive: true });
+      await build({
+        ...NODE,
+        entryPoints: {
+          main: join(root, 'server/src/main.ts'),
+          'film-thread': join(root, 'server/src/jobs/film-thread.ts'),
+          film: join(root, 'server/src/bin/film.ts'),
+          seed: join(root, 'demo/src/seed.ts'),
+        },
+        outdir: dist,
+      });
+      copyFileSync(
+        join(root, 'node_modules/@expo-google-fonts/bitter/600SemiBold/Bitter_600SemiBold.ttf'),
+        join(dist, 'title-font.ttf'),
+      );
+    },
+  );
+
+/** Bundles one script of ours and gives where it is, to be run with plain Node. */
+export const script = async (source) => {
+  const out = join(root, '.build', source.replace(/[/\\]/g, '-').replace(/\.ts$/, '.mjs'));
+  await build({ ...NODE, entryPoints: [join(root, source)], outfile: out });
+  return out;
+};

@@ -1,0 +1,98 @@
+#!/usr/bin/env node
+/** Takes the pictures in docs/screenshots anew, from the demo's lessons. Look at each before committing it. */
+import { chromium } from '@playwright/test';
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import * as build from './lib/build.mjs';
+import { root, run } from './lib/say.mjs';
+
+const PORT = process.env.PORT ?? '4770';
+const origin = `http://127.0.0.1:${PORT}`;
+const PHONE = { width: 390, height: 844 };
+const WIDE = { width: 1280, height: 800 };
+const TABLE = 'lesson-reading-a-tide-table';
+const WELCOME = 'lesson-week-four-welcome';
+
+await build.app();
+await build.server();
+const home = mkdtempSync(join(tmpdir(), 'under-chalk-shots-'));
+const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], {
+  stdio: 'ignore',
+  env: { ...process.env, PORT, UNDER_CHALK_HOME: home, UNDER_CHALK_DEMO: '1' },
+});
+const ask = async (path) => (await fetch(origin + path)).json();
+for (;;) {
+  if (
+    await fetch(`${origin}/api/health`).then(
+      () => true,
+      () => false,
+    )
+  )
+    break;
+  await new Promise((resolve) => setTimeout(resolve, 200));
+}
+await run(process.execPath, [join(root, 'server/dist/seed.js'), origin, join(root, 'demo/media')]);
+let handOut;
+do {
+  await new Promise((resolve) => setTimeout(resolve, 500));
+  [handOut] = await ask(`/api/lessons/${WELCOME}/hand-outs`);
+} while (handOut.film.state !== 'done');
+
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    ...['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
+    ...['--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    ...['--use-fake-ui-for-media-stream', '--use-fake-device-for-media-stream'],
+    '--autoplay-policy=no-user-gesture-required',
+  ],
+});
+
+/** Opens a page, lets `act` bring it about, and takes its picture. */
+const shoot = async (name, viewport, path, act = async () => undefined) => {
+  const context = await browser.newContext({ viewport });
+  const page = await context.newPage();
+  page.setDefaultTimeout(30_000);
+  await page.goto(origin + path);
+  await page.waitForTimeout(2_000);
+  await act(page);
+  await page.waitForTimeout(700);
+  await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
+  await context.close();
+};
+
+const practise = async (page) => {
+  await page.getByRole('radio', { name: /practice screen/ }).click();
+  await page.getByRole('radio', { name: 'Practice teacher' }).click();
+  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await page.waitForTimeout(4_000);
+  await page.getByRole('heading', { name: 'Record', exact: true }).scrollIntoViewIfNeeded();
+};
+const record = async (page) => {
+  await practise(page);
+  await page.getByRole('radio', { name: 'none', exact: true }).click();
+  await page.getByRole('button', { name: 'Start recording' }).click();
+  await page.getByTestId('chalk-whole').waitFor();
+  await page.waitForTimeout(9_000);
+};
+const openBeat = async (page) => {
+  await page.getByRole('button', { name: /^Beat 4,/ }).click();
+  await page.waitForTimeout(800);
+};
+
+await shoot('lessons-phone', PHONE, '/');
+await shoot('lessons-wide', WIDE, '/');
+await shoot('plan-phone', PHONE, `/lessons/${TABLE}/plan`);
+await shoot('ready-phone', PHONE, `/lessons/${TABLE}/record`, practise);
+await shoot('tidy-phone', PHONE, `/lessons/${WELCOME}/tidy`, openBeat);
+await shoot('tidy-wide', WIDE, `/lessons/${WELCOME}/tidy`, openBeat);
+await shoot('last-look-phone', PHONE, `/lessons/${WELCOME}/last-look`);
+await shoot('hand-out-phone', PHONE, `/lessons/${WELCOME}/hand-out`);
+await shoot('watch-phone', PHONE, `/w/${handOut.token}`);
+await shoot('recording-phone', PHONE, '/lessons/lesson-rule-of-twelfths/record', record);
+await shoot('recording-wide', WIDE, '/lessons/lesson-rule-of-twelfths/record', record);
+await browser.close();
+server.kill();
+rmSync(home, { recursive: true, force: true });

@@ -1,0 +1,53 @@
+#!/usr/bin/env node
+/**
+ * `npm start`: everything from a fresh clone to the running app with demo data.
+ * `npm start -- --own`: the teacher's own, with a passphrase and nothing in it.
+ */
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import * as ready from './lib/ready.mjs';
+import { giveUp, root, run, say } from './lib/say.mjs';
+
+const own = process.argv.includes('--own');
+ready.node();
+await ready.packages();
+await ready.ffmpeg();
+const build = await import('./lib/build.mjs');
+await build.app();
+await build.server();
+
+const port = process.env.PORT ?? '4750';
+const home = process.env.UNDER_CHALK_HOME ?? join(root, 'data', ...(own ? [] : ['demo']));
+const server = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js')], {
+  cwd: root,
+  stdio: 'inherit',
+  env: {
+    ...process.env,
+    PORT: port,
+    UNDER_CHALK_HOME: home,
+    UNDER_CHALK_DEMO: own ? '0' : '1',
+    NODE_ENV: 'production',
+  },
+});
+server.once('close', (code) => process.exit(code ?? 0));
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
+
+if (!own) {
+  const origin = `http://127.0.0.1:${port}`;
+  let up = false;
+  for (let tries = 0; tries < 150 && !up; tries++) {
+    up = await fetch(`${origin}/api/health`).then(
+      (response) => response.ok,
+      () => false,
+    );
+    if (!up) await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  if (!up) giveUp('The server does not answer; what is wrong stands above.');
+  const seeded = await run(process.execPath, [
+    join(root, 'server', 'dist', 'seed.js'),
+    origin,
+    join(root, 'demo', 'media'),
+  ]);
+  if (seeded !== 0) say('The demo lessons could not be put in; the app itself works.');
+  say(`Demo: open http://localhost:${port}/ (Ctrl+C stops it).`);
+}

@@ -1,0 +1,73 @@
+import { join, resolve } from 'node:path';
+import * as z from 'zod';
+
+const environmentSchema = z.object({
+  PORT: z.coerce.number().int().min(0).max(65_535).default(4750),
+  HOST: z.string().default('127.0.0.1'),
+  UNDER_CHALK_HOME: z.string().default('./data'),
+  UNDER_CHALK_DEMO: z.enum(['0', '1']).default('0'),
+  /** Largest file a track may be, bytes. */
+  UNDER_CHALK_MOST_BYTES: z.coerce.number().int().positive().default(8_000_000_000),
+  /** Room the chunk cache may take, bytes. */
+  UNDER_CHALK_CACHE_BYTES: z.coerce.number().int().positive().default(10_000_000_000),
+});
+
+export interface Config {
+  readonly port: number;
+  readonly host: string;
+  /** Opens signed in as the demo teacher, and only to this machine. */
+  readonly demo: boolean;
+  readonly mostBytes: number;
+  readonly cacheBytes: number;
+  readonly folders: Folders;
+  /** The built app; null: API only. */
+  readonly appFolder: string | null;
+}
+
+export interface Folders {
+  readonly home: string;
+  readonly database: string;
+  /** Bytes of tracks as they come in, named by track. */
+  readonly incoming: string;
+  /** Tracks made playable, named by track. */
+  readonly media: string;
+  readonly films: string;
+  readonly chunks: string;
+  readonly stills: string;
+}
+
+export const foldersIn = (home: string): Folders => ({
+  home,
+  database: join(home, 'under-chalk.sqlite'),
+  incoming: join(home, 'incoming'),
+  media: join(home, 'media'),
+  films: join(home, 'films'),
+  chunks: join(home, 'cache', 'chunks'),
+  stills: join(home, 'cache', 'stills'),
+});
+
+const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1']);
+
+/**
+ * Reads the configuration from the environment.
+ *
+ * @throws ZodError when a value is out of its range; Error when a demo would be open to other machines
+ */
+export const readConfig = (environment: NodeJS.ProcessEnv, appFolder: string | null): Config => {
+  const read = environmentSchema.parse(environment);
+  const demo = read.UNDER_CHALK_DEMO === '1';
+  if (demo && !LOOPBACK.has(read.HOST)) {
+    throw new Error(
+      `The demo opens signed in, so it only answers this machine; HOST=${read.HOST} needs npm start -- --own.`,
+    );
+  }
+  return {
+    port: read.PORT,
+    host: read.HOST,
+    demo,
+    mostBytes: read.UNDER_CHALK_MOST_BYTES,
+    cacheBytes: read.UNDER_CHALK_CACHE_BYTES,
+    folders: foldersIn(resolve(read.UNDER_CHALK_HOME)),
+    appFolder,
+  };
+};

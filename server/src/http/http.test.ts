@@ -1,0 +1,126 @@
+import Koa from 'koa';
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import type { AddressInfo } from 'node:net';
+import type { Server } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { sendFile } from './files';
+import { problems } from './problems';
+import { TryLimit } from './security';
+import { staticApp } from './static-app';
+
+let folder: string;
+let server: Server;
+let url: string;
+const logged: string[] = [];
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'under-chalk-http-'));
+  await mkdir(join(folder, 'app', '_expo'), { recursive: true });
+  await writeFile(join(folder, 'app', 'index.html'), '<title>Under Chalk</title>');
+  await writeFile(join(folder, 'app', '_expo', 'entry-abc.js'), 'let chalk = 1;');
+  await writeFile(join(folder, 'secret.txt'), 'not for you');
+  await writeFile(join(folder, 'Ebbe & Flut %.mp4'), Buffer.alloc(1_000, 1));
+  const app = new Koa();
+  app.use(problems((message) => logged.push(message)));
+  app.use(async (ctx, next) => {
+    if (ctx.path === '/film') {
+      const film = join(folder, 'Ebbe & Flut %.mp4');
+      await sendFile(ctx, film, {
+        type: 'video/mp4',
+        keep: 'never',
+        saveAs: 'Ebbe & Flut „%“.mp4',
+      });
+    } else if (ctx.path === '/gone') {
+      await sendFile(ctx, join(folder, 'gone.mp4'), { type: 'video/mp4', keep: 'never' });
+    } else if (ctx.path === '/broken') {
+      throw new Error(`a trace with ${folder}`);
+    } else if (ctx.path === '/full') {
+      throw Object.assign(new Error('write'), { code: 'ENOSPC' });
+    } else await next();
+  });
+  app.use(staticApp(join(folder, 'app')));
+  server = app.listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+});
+afterAll(async () => {
+  server.close();
+  server.closeAllConnections();
+  await rm(folder, { recursive: true, force: true });
+});
+
+describe('files', () => {
+  it('are sent whole, under the name they are to be saved by', async () => {
+    const response = await fetch(`${url}/film`);
+    expect((await response.arrayBuffer()).byteLength).toBe(1_000);
+    const disposition = response.headers.get('content-disposition')!;
+    expect(disposition).toContain(`filename*=UTF-8''${encodeURIComponent('Ebbe & Flut „%“.mp4')}`);
+    expect(disposition).toContain('filename="Ebbe & Flut ___.mp4"');
+  });
+  it('are sent in the parts that are asked for', async () => {
+    const part = await fetch(`${url}/film`, { headers: { Range: 'bytes=990-' } });
+    expect([part.status, part.headers.get('content-range')]).toEqual([206, 'bytes 990-999/1000']);
+    const past = await fetch(`${url}/film`, { headers: { Range: 'bytes=5000-' } });
+    expect(past.status).toBe(416);
+  });
+  it('that have gone are told as such, with no path', async () => {
+    const response = await fetch(`${url}/gone`);
+    expect(response.status).toBe(404);
+    expect(await response.text()).not.toContain(folder);
+  });
+});
+
+describe('the built app', () => {
+  it('answers its own addresses with its page, which is asked for anew each time', async () => {
+    const response = await fetch(`${url}/lessons/some-lesson/tidy`);
+    expect(await response.text()).toContain('Under Chalk');
+    expect(response.headers.get('cache-control')).toBe('no-cache');
+  });
+  it('lets what carries a hash be kept for ever', async () => {
+    const response = await fetch(`${url}/_expo/entry-abc.js`);
+    expect(response.headers.get('cache-control')).toContain('immutable');
+  });
+  it('gives nothing outside its folder, and tells no path', async () => {
+    for (const path of ['/..%2fsecret.txt', '/%2e%2e/secret.txt', '/missing.js']) {
+      const response = await fetch(url + path);
+      const text = await response.text();
+      expect([path, text.includes('not for you'), text.includes(folder)]).toEqual([
+        path,
+        false,
+        false,
+      ]);
+      expect(response.status).toBeGreaterThanOrEqual(400);
+    }
+  });
+});
+
+describe('problems', () => {
+  it('that nobody expected are written down and told without their trace', async () => {
+    const response = await fetch(`${url}/broken`);
+    expect(response.status).toBe(500);
+    expect(await response.text()).not.toContain(folder);
+    expect(logged).toContain('GET /broken');
+  });
+  it('of a full disk are told as such', async () => {
+    const response = await fetch(`${url}/full`);
+    expect([response.status, ((await response.json()) as { code: string }).code]).toEqual([
+      507,
+      'disk-full',
+    ]);
+  });
+});
+
+describe('the limit of tries', () => {
+  it('counts each caller apart and forgets with time', () => {
+    const limit = new TryLimit(2, 1_000);
+    limit.failed('a', 0);
+    limit.failed('a', 100);
+    expect(() => limit.check('a', 500)).toThrow('too-many-tries');
+    expect(() => limit.check('b', 500)).not.toThrow();
+    expect(() => limit.check('a', 1_050)).not.toThrow();
+    limit.failed('a', 1_060);
+    limit.forget('a');
+    expect(() => limit.check('a', 1_070)).not.toThrow();
+  });
+});

@@ -1,0 +1,33 @@
+import { ERRORS, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import type { Middleware } from 'koa';
+import type { Log } from './context';
+
+const codeOf = (error: unknown): ErrorCode => {
+  if (error instanceof TellableError) return error.code;
+  const { code, status } = (error ?? {}) as { code?: string; status?: number };
+  if (code === 'ENOSPC' || code === 'SQLITE_FULL') return 'disk-full';
+  if (code === 'ENOENT') return 'not-found';
+  if (status === 404) return 'not-found';
+  if (status === 413) return 'too-large';
+  if (status !== undefined && status >= 400 && status < 500) return 'bad-request';
+  return 'unexpected';
+};
+
+/** Answers every error from the one table, and writes down those that nobody expected. */
+export const problems =
+  (log: Log): Middleware =>
+  async (ctx, next) => {
+    try {
+      await next();
+      if (ctx.status === 404 && ctx.body == null && ctx.respond !== false) {
+        throw new TellableError('not-found');
+      }
+    } catch (error) {
+      const code = codeOf(error);
+      if (code === 'unexpected' || code === 'disk-full') log(`${ctx.method} ${ctx.path}`, error);
+      const told: { sentence: string; next: string; status?: number } = ERRORS[code];
+      ctx.status = told.status ?? 500;
+      ctx.set('Cache-Control', 'no-store');
+      ctx.body = { code, sentence: told.sentence, next: told.next };
+    }
+  };

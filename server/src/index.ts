@@ -1,0 +1,2 @@
+export { createApp } from './app';
+export { openParts } from './open-parts';

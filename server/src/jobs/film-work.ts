@@ -1,0 +1,68 @@
+import { filmOf } from '@under-chalk/core/film/film';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { sizeOf, type PictureSize } from '@under-chalk/core/place/picture-size';
+import {
+  isDiskFull,
+  PieceCache,
+  renderFilm,
+  type FilmReport,
+  type Progress,
+} from '@under-chalk/render';
+import { GlobalFonts } from '@napi-rs/canvas';
+import { TITLE_FONT } from '@under-chalk/paint';
+import { existsSync } from 'node:fs';
+import { mkdir } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import type { Folders } from '../config';
+import { mediaFile } from './settle-take';
+
+/** A film to be made, as plain values: it crosses to another thread. */
+export interface FilmWork {
+  readonly lesson: Lesson;
+  readonly size: PictureSize;
+  readonly folders: Folders;
+  readonly out: string;
+  readonly fontFile: string | null;
+}
+
+/** Makes a film. The same for the server's thread, the command line and tests. */
+export const doFilmWork = async (
+  work: FilmWork,
+  onProgress: (progress: Progress) => void,
+  signal?: AbortSignal,
+): Promise<FilmReport> => {
+  const { lesson, size, folders, out } = work;
+  if (work.fontFile && existsSync(work.fontFile) && !GlobalFonts.has(TITLE_FONT)) {
+    GlobalFonts.registerFromPath(work.fontFile, TITLE_FONT);
+  }
+  await mkdir(dirname(out), { recursive: true });
+  const film = filmOf(lesson);
+  for (const span of film.spans) {
+    for (const track of span.take.tracks) {
+      if (!existsSync(mediaFile(folders, track.id).path)) {
+        throw new TellableError('footage-missing', `track ${track.id}`);
+      }
+    }
+  }
+  return renderFilm({
+    film,
+    size: sizeOf(lesson, size),
+    mediaOf: (trackId) => mediaFile(folders, trackId),
+    cache: new PieceCache(folders.chunks),
+    out,
+    title: lesson.decisions.plan.title,
+    onProgress,
+    ...(signal ? { signal } : {}),
+  });
+};
+
+/** Why a film could not be made: a code of the table, and what only the log and the curious need. */
+export const filmProblem = (error: unknown): { code: ErrorCode; detail: string } => {
+  const detail = error instanceof Error ? error.message : String(error);
+  if (error instanceof TellableError) return { code: error.code, detail };
+  const full = (error as NodeJS.ErrnoException | null)?.code === 'ENOSPC' || isDiskFull(error);
+  if (full) return { code: 'disk-full', detail };
+  if (error instanceof RangeError) return { code: 'nothing-in-film', detail };
+  return { code: 'export-failed', detail };
+};

@@ -1,0 +1,114 @@
+import { ENDPOINTS, type Endpoint } from '@under-chalk/core/contract/api';
+import { startTestServer, type TestServer } from '../testing';
+import { request } from 'node:http';
+
+jest.setTimeout(30_000);
+const PASSPHRASE = 'low water at half past nine';
+
+describe('an own Under Chalk', () => {
+  let server: TestServer;
+  beforeAll(async () => {
+    server = await startTestServer({ demo: false });
+  });
+  afterAll(() => server.remove());
+
+  it('lets nobody in to anything but what is open', async () => {
+    for (const [name, endpoint] of Object.entries<Endpoint>(ENDPOINTS)) {
+      const path = endpoint.path.replace(/:\w+/g, 'abcdef123456');
+      const { status, json } = await server.ask(endpoint.method.toUpperCase(), path);
+      if (endpoint.open) expect([name, status]).not.toEqual([name, 401]);
+      else expect([name, status, json.code]).toEqual([name, 401, 'signed-out']);
+    }
+    for (const path of ['/api/uploads', '/api/uploads/abcdef123456']) {
+      expect((await server.ask('POST', path)).status).toBe(401);
+    }
+  });
+
+  it('is set up once, with the code that was printed, and then opened with the passphrase', async () => {
+    const wanted = { code: 'guess', teacherName: 'Ottilie Marsh', passphrase: PASSPHRASE };
+    expect((await server.ask('POST', '/api/set-up', wanted)).json.code).toBe('wrong-code');
+    const right = { ...wanted, code: server.parts.setUpCode };
+    expect(
+      (await server.ask('POST', '/api/set-up', { ...right, passphrase: 'short' })).status,
+    ).toBe(400);
+    const made = await server.ask('POST', '/api/set-up', right);
+    expect(made.json).toMatchObject({ signedIn: true, teacherName: 'Ottilie Marsh' });
+    expect((await server.ask('POST', '/api/set-up', right)).json.code).toBe('already-set-up');
+
+    const signedIn = await server.ask('POST', '/api/session', { passphrase: PASSPHRASE });
+    const cookie = signedIn.headers.get('set-cookie')!;
+    expect(cookie).toMatch(/httponly/i);
+    expect(cookie).toMatch(/samesite=strict/i);
+    const jar = { Cookie: cookie.split(';')[0]! };
+    expect((await server.ask('GET', '/api/lessons', undefined, jar)).status).toBe(200);
+    await server.ask('DELETE', '/api/session', undefined, jar);
+    expect((await server.ask('GET', '/api/lessons', undefined, jar)).status).toBe(401);
+  });
+
+  it('makes a guesser wait, and the right passphrase with it', async () => {
+    for (let time = 0; time < 4; time++) {
+      await server.ask('POST', '/api/session', { passphrase: `wrong ${time}` });
+    }
+    const codes: string[] = [];
+    for (const passphrase of ['wrong 5', 'wrong 6', PASSPHRASE]) {
+      codes.push((await server.ask('POST', '/api/session', { passphrase })).json.code);
+    }
+    expect(codes).toEqual(['wrong-passphrase', 'too-many-tries', 'too-many-tries']);
+  });
+
+  it('refuses what another site’s page asks for', async () => {
+    const asked = await server.ask(
+      'POST',
+      '/api/session',
+      { passphrase: PASSPHRASE },
+      { Origin: 'http://elsewhere.example' },
+    );
+    expect(asked.json.code).toBe('foreign-origin');
+  });
+});
+
+describe('the demo', () => {
+  let server: TestServer;
+  beforeAll(async () => {
+    server = await startTestServer({ demo: true });
+  });
+  afterAll(() => server.remove());
+
+  const statusWithHost = (host: string) =>
+    new Promise<number>((resolve) => {
+      const { port } = new URL(server.url);
+      request({ port, path: '/api/lessons', headers: { Host: host } }, (response) => {
+        response.resume();
+        resolve(response.statusCode ?? 0);
+      }).end();
+    });
+
+  it('is open to this machine by its own name only', async () => {
+    expect(await statusWithHost(new URL(server.url).host)).toBe(200);
+    expect(await statusWithHost('localhost:4750')).toBe(200);
+    expect(await statusWithHost('rebound.example:4750')).toBe(401);
+  });
+
+  it('keeps other sites from framing it, sniffing it and learning its addresses', async () => {
+    const { headers } = await server.ask('GET', '/api/health');
+    expect(headers.get('content-security-policy')).toContain("frame-ancestors 'none'");
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
+    expect(headers.get('referrer-policy')).toBe('no-referrer');
+  });
+
+  it('describes its API from the contract', async () => {
+    const { json } = await server.ask('GET', '/api/openapi.json');
+    expect(json.openapi).toBe('3.1.0');
+    const operations = Object.values<Record<string, { operationId: string }>>(json.paths)
+      .flatMap((path) => Object.values(path))
+      .map((operation) => operation.operationId);
+    expect(operations.sort()).toEqual(Object.keys(ENDPOINTS).sort());
+  });
+
+  it('answers nonsense with a sentence, not with a trace', async () => {
+    const { status, json } = await server.ask('GET', '/api/nothing/here');
+    expect([status, json.code]).toEqual([404, 'not-found']);
+    const bad = await server.ask('POST', '/api/lessons', { id: '../../x', title: '' });
+    expect([bad.status, bad.json.sentence]).toEqual([400, 'This could not be understood.']);
+  });
+});

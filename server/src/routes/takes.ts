@@ -1,0 +1,53 @@
+import type Router from '@koa/router';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Parts } from '../http/context';
+import { sendFile } from '../http/files';
+import { route } from '../http/route';
+import { levelsPath, mediaPath } from '../jobs/settle-take';
+
+export const takeRoutes = (router: Router, parts: Parts): void => {
+  const { takes, lessons, keeper, stills, config } = parts;
+
+  route(router, 'newTake', async ({ params, body }) => {
+    const take = await takes.create(params.lessonId, body);
+    // In the film from the first moment: a take whose recorder crashes is where it belongs.
+    await lessons.append(params.lessonId, Number.MAX_SAFE_INTEGER, [
+      { do: 'place-take', takeId: take.id, at: null },
+    ]);
+    return take;
+  });
+
+  route(router, 'stopTake', async ({ params, body }) => {
+    const take = await takes.get(params.takeId);
+    const growing = take.state === 'recording' || take.cutShort;
+    if (growing) await keeper.settle(take.id, body.cutShort);
+    return takes.get(take.id);
+  });
+
+  route(router, 'takeAlive', async ({ params }) => {
+    await takes.heard(params.takeId);
+    return { ok: true as const };
+  });
+
+  route(router, 'levels', async ({ params, ctx }) => {
+    const take = await takes.get(params.takeId);
+    await sendFile(ctx, levelsPath(config.folders, take.id), {
+      type: 'application/octet-stream',
+      keep: 'never',
+    });
+  });
+
+  route(router, 'still', async ({ params, query, ctx }) => {
+    const path = await stills.of(await takes.get(params.takeId), query.atUs);
+    await sendFile(ctx, path, { type: 'image/jpeg', keep: 'for-ever' });
+  });
+
+  route(router, 'media', async ({ params, ctx }) => {
+    const found = await takes.ofTrack(params.trackId);
+    if (!found?.settled) throw new TellableError('not-found', `track ${params.trackId}`);
+    await sendFile(ctx, mediaPath(config.folders, params.trackId), {
+      type: 'video/mp4',
+      keep: 'never',
+    });
+  });
+};

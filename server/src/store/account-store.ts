@@ -1,0 +1,76 @@
+import { hash, verify } from '@node-rs/argon2';
+import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
+import type { Knex } from 'knex';
+
+const DAY_MS = 86_400_000;
+const SESSION_MS = 30 * DAY_MS;
+
+const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
+
+/** Whether two secrets are the same, in a time that doesn't tell how much of them is. */
+export const sameSecret = (a: string, b: string): boolean =>
+  timingSafeEqual(Buffer.from(hashOf(a)), Buffer.from(hashOf(b)));
+
+/** The teacher the app belongs to, and the browsers that are signed in. */
+export class AccountStore {
+  readonly #db: Knex;
+
+  constructor(db: Knex) {
+    this.#db = db;
+  }
+
+  async #setting(name: string): Promise<string | null> {
+    const row = await this.#db('settings').where({ name }).first('value');
+    return row?.value ?? null;
+  }
+
+  async isSetUp(): Promise<boolean> {
+    return (await this.#setting('passphrase')) !== null;
+  }
+
+  async teacherName(): Promise<string> {
+    return (await this.#setting('teacher-name')) ?? '';
+  }
+
+  /** Sets name and passphrase once. @returns false when they had been set before */
+  async setUp(teacherName: string, passphrase: string): Promise<boolean> {
+    const hashed = await hash(passphrase);
+    return this.#db.transaction(async (trx) => {
+      if (await trx('settings').where({ name: 'passphrase' }).first()) return false;
+      await trx('settings').insert([
+        { name: 'passphrase', value: hashed },
+        { name: 'teacher-name', value: teacherName },
+      ]);
+      return true;
+    });
+  }
+
+  async isPassphrase(passphrase: string): Promise<boolean> {
+    const hashed = await this.#setting('passphrase');
+    return hashed !== null && (await verify(hashed, passphrase));
+  }
+
+  /** Signs a browser in. Only a hash of the token is kept. @returns the token for its cookie */
+  async newSession(): Promise<string> {
+    const token = randomBytes(32).toString('base64url');
+    await this.#db('sessions').where('expires_at', '<', Date.now()).delete();
+    await this.#db('sessions').insert({
+      token_hash: hashOf(token),
+      expires_at: Date.now() + SESSION_MS,
+    });
+    return token;
+  }
+
+  async isSession(token: string): Promise<boolean> {
+    const row = await this.#db('sessions')
+      .where({ token_hash: hashOf(token) })
+      .first('expires_at');
+    return row !== undefined && row.expires_at > Date.now();
+  }
+
+  async endSession(token: string): Promise<void> {
+    await this.#db('sessions')
+      .where({ token_hash: hashOf(token) })
+      .delete();
+  }
+}

@@ -1,0 +1,82 @@
+import type { Knex } from 'knex';
+
+/** Migrations in code, so that bundling the server takes them along. Never change one that has landed. */
+const MIGRATIONS: Record<string, (knex: Knex) => Promise<unknown>> = {
+  '001-first-whole': (knex) =>
+    knex.schema
+      .createTable('settings', (table) => {
+        table.text('name').primary();
+        table.text('value').notNullable();
+      })
+      .createTable('sessions', (table) => {
+        table.text('token_hash').primary();
+        table.integer('expires_at').notNullable();
+      })
+      .createTable('lessons', (table) => {
+        table.text('id').primary();
+        table.text('created_at').notNullable();
+        table.text('updated_at').notNullable();
+      })
+      .createTable('edits', (table) => {
+        table.text('lesson_id').notNullable().references('lessons.id');
+        table.integer('revision').notNullable();
+        table.text('entry').notNullable();
+        table.text('at').notNullable();
+        table.primary(['lesson_id', 'revision']);
+      })
+      .createTable('takes', (table) => {
+        table.text('id').primary();
+        table.text('lesson_id').notNullable().references('lessons.id').index();
+        table.text('source').notNullable();
+        table.boolean('practice').notNullable();
+        table.text('state').notNullable();
+        table.text('problem');
+        table.boolean('cut_short').notNullable().defaultTo(false);
+        table.text('recorded_at').notNullable();
+        table.integer('duration_us').notNullable().defaultTo(0);
+        table.integer('heard_at').notNullable();
+      })
+      .createTable('tracks', (table) => {
+        table.text('id').primary();
+        table.text('take_id').notNullable().references('takes.id').index();
+        table.text('kind').notNullable();
+        table.integer('duration_us').notNullable().defaultTo(0);
+        table.integer('width_px').notNullable().defaultTo(0);
+        table.integer('height_px').notNullable().defaultTo(0);
+        /** Bytes of the settled media. */
+        table.integer('bytes').notNullable().defaultTo(0);
+        table.boolean('settled').notNullable().defaultTo(false);
+      })
+      .createTable('films', (table) => {
+        table.text('id').primary();
+        table.text('lesson_id').notNullable().references('lessons.id').index();
+        table.integer('revision').notNullable();
+        table.text('size').notNullable();
+        table.text('state').notNullable();
+        table.text('problem');
+        table.text('problem_detail');
+        table.integer('bytes').notNullable().defaultTo(0);
+        table.integer('film_us').notNullable();
+        table.text('file_name').notNullable();
+        table.text('created_at').notNullable();
+      })
+      .createTable('hand_outs', (table) => {
+        table.text('id').primary();
+        table.text('lesson_id').notNullable().references('lessons.id').index();
+        table.text('film_id').notNullable().references('films.id');
+        table.text('token').notNullable().unique();
+        table.text('created_at').notNullable();
+        table.text('taken_back_at');
+      }),
+};
+
+export const migrationSource: Knex.MigrationSource<string> = {
+  getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS).sort()),
+  getMigrationName: (name) => name,
+  getMigration: (name) =>
+    Promise.resolve({
+      up: MIGRATIONS[name]!,
+      down: () =>
+        Promise.reject(new Error('there is no way back; restore a copy of the data folder')),
+    }),
+};

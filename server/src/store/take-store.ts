@@ -1,0 +1,188 @@
+import type { NewTake } from '@under-chalk/core/contract/api';
+import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import type { Take, TakeState, Track, TrackKind } from '@under-chalk/core/lesson/take';
+import type { Knex } from 'knex';
+
+interface TakeRow {
+  readonly id: string;
+  readonly lesson_id: string;
+  readonly source: Take['source'];
+  readonly practice: number;
+  readonly state: TakeState;
+  readonly problem: string | null;
+  readonly cut_short: number;
+  readonly recorded_at: string;
+  readonly duration_us: number;
+}
+
+interface TrackRow {
+  readonly id: string;
+  readonly take_id: string;
+  readonly kind: TrackKind;
+  readonly duration_us: number;
+  readonly width_px: number;
+  readonly height_px: number;
+  readonly settled: number;
+}
+
+const toTrack = (row: TrackRow): Track => ({
+  id: row.id,
+  kind: row.kind,
+  durationUs: row.duration_us,
+  widthPx: row.width_px,
+  heightPx: row.height_px,
+});
+
+/** What settling found out about a track. */
+export interface SettledTrack extends Track {
+  readonly bytes: number;
+}
+
+/** Takes and their tracks: what was recorded. */
+export class TakeStore {
+  readonly #db: Knex;
+
+  constructor(db: Knex) {
+    this.#db = db;
+  }
+
+  /** @throws TellableError `not-found` for an unknown lesson, `exists-already` */
+  async create(lessonId: string, take: NewTake): Promise<Take> {
+    await this.#db.transaction(async (trx) => {
+      if (!(await trx('lessons').where({ id: lessonId }).first())) {
+        throw new TellableError('not-found', `lesson ${lessonId}`);
+      }
+      const ids = take.tracks.map((track) => track.id);
+      const present = await trx('tracks').whereIn('id', ids).first();
+      if (present || (await trx('takes').where({ id: take.id }).first())) {
+        throw new TellableError('exists-already', `take ${take.id}`);
+      }
+      await trx('takes').insert({
+        id: take.id,
+        lesson_id: lessonId,
+        source: take.source,
+        practice: take.practice,
+        state: 'recording',
+        recorded_at: new Date().toISOString(),
+        heard_at: Date.now(),
+      });
+      await trx('tracks').insert(
+        take.tracks.map(({ id, kind }) => ({ id, kind, take_id: take.id })),
+      );
+    });
+    return this.get(take.id);
+  }
+
+  async #withTracks(rows: readonly TakeRow[]): Promise<Take[]> {
+    const tracks = await this.#db('tracks')
+      .whereIn(
+        'take_id',
+        rows.map((row) => row.id),
+      )
+      .orderBy('rowid')
+      .select<TrackRow[]>('*');
+    return rows.map((row) => ({
+      id: row.id,
+      source: row.source,
+      practice: row.practice === 1,
+      state: row.state,
+      problem: row.problem,
+      cutShort: row.cut_short === 1,
+      recordedAt: row.recorded_at,
+      durationUs: row.duration_us,
+      tracks: tracks
+        // Of a ready take only what could be settled: an empty track can't be shown.
+        .filter((track) => track.take_id === row.id && (row.state !== 'ready' || track.settled))
+        .map(toTrack),
+    }));
+  }
+
+  async ofLesson(lessonId: string): Promise<Take[]> {
+    return this.#withTracks(
+      await this.#db('takes').where({ lesson_id: lessonId }).orderBy('recorded_at').select('*'),
+    );
+  }
+
+  /** @throws TellableError `not-found` */
+  async get(id: string): Promise<Take> {
+    const row = await this.#db('takes').where({ id }).first();
+    if (!row) throw new TellableError('not-found', `take ${id}`);
+    return (await this.#withTracks([row]))[0]!;
+  }
+
+  async lessonOf(takeId: string): Promise<string> {
+    const row = await this.#db('takes').where({ id: takeId }).first('lesson_id');
+    if (!row) throw new TellableError('not-found', `take ${takeId}`);
+    return row.lesson_id;
+  }
+
+  /** The take a track belongs to and all of its tracks, settled or not. */
+  async ofTrack(trackId: string): Promise<{ take: Take; settled: boolean } | null> {
+    const row = await this.#db('tracks').where({ id: trackId }).first('take_id', 'settled');
+    return row ? { take: await this.get(row.take_id), settled: row.settled === 1 } : null;
+  }
+
+  async tracksOf(takeId: string): Promise<{ id: string; kind: TrackKind }[]> {
+    return this.#db('tracks').where({ take_id: takeId }).orderBy('rowid').select('id', 'kind');
+  }
+
+  async bytesOfLesson(lessonId: string): Promise<number> {
+    const sum = await this.#db('tracks')
+      .join('takes', 'takes.id', 'tracks.take_id')
+      .where('takes.lesson_id', lessonId)
+      .sum<{ bytes: number | null }>('tracks.bytes as bytes')
+      .first();
+    return sum?.bytes ?? 0;
+  }
+
+  async heard(takeId: string): Promise<void> {
+    await this.#db('takes').where({ id: takeId }).update({ heard_at: Date.now() });
+  }
+
+  /** Takes that are being recorded and were last heard of before a time (ms since 1970). */
+  async silentSince(ms: number): Promise<string[]> {
+    return this.#db('takes')
+      .where({ state: 'recording' })
+      .andWhere('heard_at', '<', ms)
+      .pluck('id');
+  }
+
+  async inState(state: TakeState): Promise<string[]> {
+    return this.#db('takes').where({ state }).pluck('id');
+  }
+
+  async settling(takeId: string, cutShort: boolean): Promise<void> {
+    await this.#db('takes')
+      .where({ id: takeId })
+      .update({ state: 'settling', cut_short: cutShort });
+  }
+
+  async settled(
+    takeId: string,
+    durationUs: number,
+    tracks: readonly SettledTrack[],
+  ): Promise<void> {
+    await this.#db.transaction(async (trx) => {
+      const known = new Set<string>(await trx('tracks').where({ take_id: takeId }).pluck('id'));
+      for (const track of tracks) {
+        const facts = {
+          duration_us: track.durationUs,
+          width_px: track.widthPx,
+          height_px: track.heightPx,
+          bytes: track.bytes,
+          settled: true,
+        };
+        if (known.has(track.id)) await trx('tracks').where({ id: track.id }).update(facts);
+        else
+          await trx('tracks').insert({ id: track.id, take_id: takeId, kind: track.kind, ...facts });
+      }
+      await trx('takes')
+        .where({ id: takeId })
+        .update({ state: 'ready', problem: null, duration_us: durationUs });
+    });
+  }
+
+  async unusable(takeId: string, problem: ErrorCode): Promise<void> {
+    await this.#db('takes').where({ id: takeId }).update({ state: 'unusable', problem });
+  }
+}

@@ -1,0 +1,129 @@
+import type { AddressInfo } from 'node:net';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Buffer } from 'node:buffer';
+import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+import { createApp } from './app';
+import { foldersIn, type Config } from './config';
+import { doFilmWork } from './jobs/film-work';
+import type { Work } from './jobs/film-maker';
+import { openParts } from './open-parts';
+
+/** A real server on a port of its own, with an empty data folder. For tests. */
+export interface TestServer {
+  readonly url: string;
+  readonly config: Config;
+  readonly parts: Awaited<ReturnType<typeof openParts>>['parts'];
+  readonly logged: string[];
+  /** Asks for a path; JSON in, JSON out. */
+  ask(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers?: Record<string, string>,
+  ): Promise<Asked>;
+  /** Sends bytes of a track by tus, in pieces. */
+  upload(trackId: string, bytes: Buffer, pieceBytes?: number): Promise<number>;
+  /** Waits until a take is no longer settling. */
+  settled(takeId: string): Promise<string>;
+  /** Stops the server; its folder stays. */
+  stop(): Promise<void>;
+  /** Stops it and removes its folder. */
+  remove(): Promise<void>;
+}
+
+export interface Asked {
+  readonly status: number;
+  // The tests look into answers of every shape.
+  readonly json: any;
+  readonly headers: Headers;
+}
+
+export const startTestServer = async (
+  options: { demo?: boolean; home?: string; work?: Work; mostBytes?: number } = {},
+): Promise<TestServer> => {
+  const home = options.home ?? (await mkdtemp(join(tmpdir(), 'under-chalk-server-')));
+  const config: Config = {
+    port: 0,
+    host: '127.0.0.1',
+    demo: options.demo ?? true,
+    mostBytes: options.mostBytes ?? 100_000_000,
+    cacheBytes: 1_000_000_000,
+    folders: foldersIn(home),
+    appFolder: null,
+  };
+  const logged: string[] = [];
+  const { parts, close } = await openParts(config, options.work ?? doFilmWork, null, (message) =>
+    logged.push(message),
+  );
+  const server = createApp(parts).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const stop = async () => {
+    server.close();
+    server.closeAllConnections();
+    await close();
+  };
+  return {
+    url,
+    config,
+    parts,
+    logged,
+    async ask(method, path, body, headers = {}) {
+      const response = await fetch(url + path, {
+        method,
+        headers: {
+          ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+          ...headers,
+        },
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      });
+      const text = await response.text();
+      const isJson = response.headers.get('content-type')?.includes('json') ?? false;
+      return {
+        status: response.status,
+        json: isJson ? JSON.parse(text) : text,
+        headers: response.headers,
+      };
+    },
+    async upload(trackId, bytes, pieceBytes = bytes.length) {
+      const tus = { 'Tus-Resumable': '1.0.0' };
+      const created = await fetch(url + UPLOADS_PATH, {
+        method: 'POST',
+        headers: {
+          ...tus,
+          'Upload-Defer-Length': '1',
+          'Upload-Metadata': `trackId ${Buffer.from(trackId).toString('base64')}`,
+        },
+      });
+      if (created.status !== 201) return created.status;
+      for (let at = 0; at < bytes.length; at += pieceBytes) {
+        const piece = bytes.subarray(at, at + pieceBytes);
+        const sent = await fetch(`${url}${UPLOADS_PATH}/${trackId}`, {
+          method: 'PATCH',
+          headers: {
+            ...tus,
+            'Upload-Offset': String(at),
+            'Content-Type': 'application/offset+octet-stream',
+          },
+          body: new Uint8Array(piece),
+        });
+        if (sent.status !== 204) return sent.status;
+      }
+      return 201;
+    },
+    async settled(takeId) {
+      for (;;) {
+        const { state } = await parts.takes.get(takeId);
+        if (state === 'ready' || state === 'unusable') return state;
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      }
+    },
+    stop,
+    async remove() {
+      await stop();
+      await rm(home, { recursive: true, force: true });
+    },
+  };
+};
