@@ -1,10 +1,16 @@
 import { Slot, useGlobalSearchParams, usePathname, useRouter, type Href } from 'expo-router';
 import ArrowLeft from 'lucide-react-native/icons/arrow-left';
-import { createContext, useContext } from 'react';
+import { createContext, useContext, useMemo } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
 import type { LessonView } from '@under-chalk/core/contract/api';
 import { codeOf } from '../../data/client';
-import { EditLineContext, useEdits, useNewEditLine } from '../../data/edits';
+import {
+  EditLineContext,
+  useEdits,
+  useEditState,
+  useNewEditLine,
+  withWaiting,
+} from '../../data/edits';
 import { useLesson } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Notice, ProblemNotice } from '../../ui/notice';
@@ -42,7 +48,12 @@ export const LessonLayout = () => {
   const { lessonId } = useGlobalSearchParams<{ lessonId: string }>();
   const query = useLesson(lessonId);
   const line = useNewEditLine(lessonId);
-  if (!query.data) {
+  const { waiting } = useEditState(line);
+  const view = useMemo(
+    () => (query.data ? withWaiting(query.data, waiting) : null),
+    [query.data, waiting],
+  );
+  if (!view) {
     return (
       <Screen name="Lesson">
         {query.error ? (
@@ -55,7 +66,7 @@ export const LessonLayout = () => {
   }
   return (
     <EditLineContext.Provider value={line}>
-      <LessonContext.Provider value={query.data}>
+      <LessonContext.Provider value={view}>
         <Slot />
       </LessonContext.Provider>
     </EditLineContext.Provider>
@@ -129,7 +140,7 @@ const EditNotice = () => {
       <Notice
         tone="warn"
         title="Under Chalk can’t be reached."
-        text={`${state.waiting} ${state.waiting === 1 ? 'change waits' : 'changes wait'} here and will be saved as soon as it is back. Leave this page open.`}
+        text={`${state.waiting.length} ${state.waiting.length === 1 ? 'change waits' : 'changes wait'} in this browser and will be saved as soon as it is back.`}
       />
     );
   }

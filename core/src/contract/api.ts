@@ -47,6 +47,7 @@ export const newEntriesSchema = z.object({
   /** Put down even if the same thing was changed in between: the teacher has seen it and chosen. */
   anyway: z.boolean().default(false),
 });
+export type NewEntries = z.input<typeof newEntriesSchema>;
 
 export const newTakeSchema = z.object({
   id: idSchema,

@@ -1,0 +1,90 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { pathTo, type FilmRow, type LessonView } from '@under-chalk/core/contract/api';
+import type { PictureSize } from '@under-chalk/core/place/picture-size';
+import { bytesAt, call } from './client';
+
+/** The name of each thing that is fetched, in the store of what has been. */
+export const KEYS = {
+  session: ['session'],
+  lessons: ['lessons'],
+  lesson: (id: string) => ['lesson', id],
+  levels: (takeId: string) => ['levels', takeId],
+  films: (lessonId: string) => ['films', lessonId],
+  handOuts: (lessonId: string) => ['hand-outs', lessonId],
+  watch: (token: string) => ['watch', token],
+} as const;
+
+const CHANGING_MS = 1_000;
+
+export const useSession = () =>
+  useQuery({ queryKey: KEYS.session, queryFn: () => call('session') });
+
+export const useLessons = () =>
+  useQuery({ queryKey: KEYS.lessons, queryFn: () => call('lessons') });
+
+/** A take that is being recorded or made ready changes by itself. */
+const isChanging = (view: LessonView | undefined): boolean =>
+  view?.lesson.takes.some((take) => ['recording', 'settling'].includes(take.state)) ?? false;
+
+export const useLesson = (id: string) =>
+  useQuery({
+    queryKey: KEYS.lesson(id),
+    queryFn: () => call('lesson', { params: { lessonId: id } }),
+    refetchInterval: ({ state }) => (isChanging(state.data) ? CHANGING_MS : false),
+  });
+
+/** Loudness of a take. Once it is ready it never changes. */
+export const levelsQuery = (takeId: string) => ({
+  queryKey: KEYS.levels(takeId),
+  queryFn: () => bytesAt(pathTo('levels', { takeId })),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const useLevels = (takeId: string, ready: boolean) =>
+  useQuery({ ...levelsQuery(takeId), enabled: ready });
+
+const isInWork = (film: FilmRow): boolean => film.state === 'waiting' || film.state === 'making';
+
+export const useFilms = (lessonId: string) =>
+  useQuery({
+    queryKey: KEYS.films(lessonId),
+    queryFn: () => call('films', { params: { lessonId } }),
+    refetchInterval: ({ state }) => (state.data?.some(isInWork) ? CHANGING_MS : false),
+  });
+
+export const useHandOuts = (lessonId: string) =>
+  useQuery({
+    queryKey: KEYS.handOuts(lessonId),
+    queryFn: () => call('handOuts', { params: { lessonId } }),
+    refetchInterval: ({ state }) =>
+      state.data?.some((handOut) => isInWork(handOut.film)) ? CHANGING_MS : false,
+  });
+
+/** Does something to a lesson's films or links, and has both lists fetched anew. */
+const useFilmWork = <T>(lessonId: string, work: (value: T) => Promise<unknown>) => {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: work,
+    onSettled: () =>
+      Promise.all(
+        [KEYS.films(lessonId), KEYS.handOuts(lessonId), KEYS.lessons].map((queryKey) =>
+          client.invalidateQueries({ queryKey }),
+        ),
+      ),
+  });
+};
+
+export const useMakeFilm = (lessonId: string) =>
+  useFilmWork(lessonId, (size: PictureSize) =>
+    call('makeFilm', { params: { lessonId }, body: { size } }),
+  );
+export const useCancelFilm = (lessonId: string) =>
+  useFilmWork(lessonId, (filmId: string) => call('cancelFilm', { params: { filmId } }));
+export const useRetryFilm = (lessonId: string) =>
+  useFilmWork(lessonId, (filmId: string) => call('retryFilm', { params: { filmId } }));
+export const useHandOut = (lessonId: string) =>
+  useFilmWork(lessonId, (size: PictureSize) =>
+    call('handOut', { params: { lessonId }, body: { size } }),
+  );
+export const useTakeBack = (lessonId: string) =>
+  useFilmWork(lessonId, (handOutId: string) => call('takeBack', { params: { handOutId } }));
