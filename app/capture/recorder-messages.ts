@@ -1,6 +1,9 @@
 import type { ErrorCode } from '@under-chalk/core/errors/errors';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import type { Level } from '@under-chalk/core/sound/level';
+import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import type { HeardSound } from '@under-chalk/core/sound/voice-memory';
+import type { KeptTake } from './store/piece-store';
 
 /** A source handed to the recorder's worker: the frames or samples of one device, and what becomes of them. */
 export interface SourceToRecord {
@@ -13,11 +16,15 @@ export interface SourceToRecord {
 export type ToRecorder =
   /** Reads the sources, so that their clocks are known when the take begins. Records nothing. */
   | { readonly do: 'open'; readonly sources: readonly SourceToRecord[] }
-  /** The take exists on the server: from now on everything is recorded. */
-  | { readonly do: 'start'; readonly takeId: string; readonly apiOrigin: string }
+  /** From now on everything is recorded: kept in the browser, and sent to the server while it goes on. */
+  | { readonly do: 'start'; readonly kept: KeptTake; readonly apiOrigin: string }
+  /** Another source takes the place of the one a track is recorded from. */
+  | { readonly do: 'replace'; readonly source: SourceToRecord }
   | { readonly do: 'pause' }
   | { readonly do: 'resume' }
-  | { readonly do: 'stop' };
+  | { readonly do: 'stop' }
+  /** Asks for what has just been said. */
+  | { readonly do: 'look-back'; readonly seconds: number };
 
 /** Numbers that are shown while recording, several times a second. */
 export interface RecorderFigures {
@@ -27,9 +34,19 @@ export interface RecorderFigures {
   readonly unsentBytes: number;
   /** Whether sending is at a halt and being tried again. */
   readonly offline: boolean;
+  /** Whether what the server doesn't have lies in the browser's store, and not only in memory. */
+  readonly keptHere: boolean;
   /** Frames that the encoder could not keep up with, and frames in all. */
   readonly droppedFrames: number;
   readonly frames: number;
+}
+
+/** The last seconds of a take: how they sounded, and the levels since its start. */
+export interface LastSeconds {
+  readonly sound: HeardSound;
+  readonly levels: LevelLine;
+  /** Recorded time when it was asked for, µs. */
+  readonly atUs: number;
 }
 
 /** What the worker tells the page. */
@@ -40,5 +57,10 @@ export type FromRecorder =
   | { readonly is: 'figures'; readonly figures: RecorderFigures }
   | { readonly is: 'level'; readonly level: Level }
   | { readonly is: 'ended'; readonly kind: TrackKind }
+  | { readonly is: 'last-seconds'; readonly last: LastSeconds }
+  /** The browser has no more room: the take must end here. */
+  | { readonly is: 'store-full' }
   | { readonly is: 'broke'; readonly problem: ErrorCode; readonly detail: string }
+  /** The take has ended and every byte is in the browser's store, though not yet on the server. */
+  | { readonly is: 'kept-here'; readonly durationUs: number }
   | { readonly is: 'all-sent'; readonly durationUs: number };

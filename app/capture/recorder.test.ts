@@ -1,4 +1,5 @@
 import type { NewTake } from '@under-chalk/core/contract/api';
+import { takeOfLength } from '@under-chalk/core/lesson/examples';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { FromRecorder, ToRecorder } from './recorder-messages';
 import { Recorder, type RecorderOptions } from './recorder';
@@ -14,6 +15,7 @@ class FakeWorker {
   }
   postMessage(message: ToRecorder) {
     this.told.push(message.do);
+    if (message.do === 'start') made.push(message.kept.take);
   }
   terminate() {
     this.over = true;
@@ -36,34 +38,43 @@ class FakeTrack extends EventTarget {
   }
 }
 
+/** Takes that the worker was told to record. */
 const made: NewTake[] = [];
-const finished: string[] = [];
+const ended: string[] = [];
+const takes: { takeId: string; after: { takeId: string; untilUs: number } | null }[] = [];
 
 const options = (change: Partial<RecorderOptions> = {}) => {
   const surface = new FakeTrack();
   const voice = new FakeTrack();
   const chosen: RecorderOptions = {
+    lessonId: 'lesson-one',
+    lessonTitle: 'Tide heights',
     source: 'screen',
     practice: false,
     tracks: { surface, voice } as never,
     countIn: 0,
-    begin: async (take) => void made.push(take),
-    finish: async (takeId) => void finished.push(takeId),
+    onTake: (takeId, after) => void takes.push({ takeId, after }),
+    onEnded: (takeId) => void ended.push(takeId),
     ...change,
   };
   return { surface, voice, chosen };
 };
 
+/** What the server answers to the stop of a take. */
+const ready = (id: string) => ({ ...takeOfLength('take-one', 7_000_000), id });
+
 const breathe = () => new Promise((resolve) => setTimeout(resolve, 0));
 
 beforeEach(() => {
   made.length = 0;
-  finished.length = 0;
+  ended.length = 0;
+  takes.length = 0;
   Object.assign(globalThis, {
     Worker: FakeWorker,
     MediaStreamTrackProcessor: class {
       readable = {};
     },
+    fetch: async () => Response.json(ready(made.at(-1)!.id)),
   });
   jest.spyOn(console, 'error').mockImplementation(() => undefined);
 });
@@ -79,7 +90,7 @@ const begun = async (change: Partial<RecorderOptions> = {}) => {
   return { recorder, worker: FakeWorker.last, ...parts };
 };
 
-it('makes the take before anything is recorded, and says so only when all tracks have begun', async () => {
+it('says that it records only when all tracks have begun', async () => {
   const { recorder, worker } = await begun();
   expect(made).toHaveLength(1);
   expect(made[0]!.tracks.map((track) => track.kind)).toEqual(['surface', 'voice']);
@@ -98,8 +109,12 @@ it('records clones, so that the live view keeps its own, and lets go of them at 
   expect(worker.told.at(-1)).toBe('stop');
   worker.say({ is: 'all-sent', durationUs: 7_000_000 });
   await breathe();
-  expect(finished).toEqual([made[0]!.id]);
-  expect(recorder.view().state).toEqual({ name: 'stopped', durationUs: 7_000_000 });
+  expect(ended).toEqual([made[0]!.id]);
+  expect(recorder.view().state).toEqual({
+    name: 'stopped',
+    durationUs: 7_000_000,
+    safe: 'on-server',
+  });
   for (const track of [surface, voice]) {
     expect(track.stopped).toBe(false);
     expect(track.clones.every((clone) => clone.stopped)).toBe(true);
@@ -107,24 +122,90 @@ it('records clones, so that the live view keeps its own, and lets go of them at 
   expect(worker.over).toBe(true);
 });
 
-it('tells why when the take can’t be made', async () => {
-  const refuse = () => Promise.reject(new TellableError('disk-full'));
-  const { recorder, worker } = await begun({ begin: refuse });
-  expect(recorder.view().state).toEqual({ name: 'broken', problem: 'disk-full' });
-  expect(worker.told).toEqual(['open']);
-  expect(worker.over).toBe(true);
+it('tells why when a device can’t be read', async () => {
+  Object.assign(globalThis, {
+    MediaStreamTrackProcessor: class {
+      constructor() {
+        throw new TellableError('device-busy');
+      }
+    },
+  });
+  const recorder = new Recorder();
+  await recorder.begin(options().chosen);
+  expect(recorder.view().state).toEqual({ name: 'broken', problem: 'device-busy' });
   recorder.again();
   expect(recorder.view().state.name).toBe('not-yet');
 });
 
 it('is stopped and safe even when the server does not hear of the stop', async () => {
-  const deaf = () => Promise.reject(new TellableError('server-unreachable'));
-  const { recorder, worker } = await begun({ finish: deaf });
+  Object.assign(globalThis, { fetch: () => Promise.reject(new TypeError('no way through')) });
+  const { recorder, worker } = await begun();
   for (const track of made[0]!.tracks) worker.say({ is: 'first', trackId: track.id });
   recorder.stop();
   worker.say({ is: 'all-sent', durationUs: 1 });
   await breathe();
   expect(recorder.view().state.name).toBe('stopped');
+});
+
+it('says where the take is safe when the server could not be reached', async () => {
+  const { recorder, worker } = await begun();
+  for (const track of made[0]!.tracks) worker.say({ is: 'first', trackId: track.id });
+  recorder.stop();
+  worker.say({ is: 'kept-here', durationUs: 9 });
+  expect(recorder.view().state).toEqual({ name: 'stopped', durationUs: 9, safe: 'in-browser' });
+  expect(worker.over).toBe(true);
+});
+
+it('ends the take, and says why, when the browser has no more room', async () => {
+  const { recorder, worker } = await begun();
+  for (const track of made[0]!.tracks) worker.say({ is: 'first', trackId: track.id });
+  worker.say({ is: 'store-full' });
+  expect(recorder.view().storeFull).toBe(true);
+  expect(recorder.view().state.name).toBe('stopping');
+  expect(worker.told.at(-1)).toBe('stop');
+});
+
+it('says it again: ends at the pause before the phrase and goes on as another take', async () => {
+  jest.useFakeTimers();
+  const recorder = new Recorder();
+  const running = recorder.begin(options().chosen);
+  const first = FakeWorker.last;
+  first.say({ is: 'ready' });
+  await running;
+  for (const track of made[0]!.tracks) first.say({ is: 'first', trackId: track.id });
+  const again = recorder.sayAgain();
+  expect(recorder.view().state.name).toBe('rewinding');
+  // Two phrases, 1 to 4 s and 6 to 9 s.
+  const levels = new Uint8Array(450).fill(20);
+  levels.fill(80, 50, 200).fill(80, 300, 450);
+  const sound = { fromUs: 0, sampleRate: 48_000, samples: new Float32Array(0) };
+  first.say({ is: 'last-seconds', last: { sound, levels, atUs: 9_000_000 } });
+  await jest.advanceTimersByTimeAsync(0);
+  expect(first.told).toEqual(['open', 'start', 'look-back', 'stop']);
+  expect(recorder.view().state).toEqual({ name: 'count-in', left: 3 });
+  const second = FakeWorker.last;
+  second.say({ is: 'ready' });
+  await jest.advanceTimersByTimeAsync(3_000);
+  await again;
+  jest.useRealTimers();
+  expect(takes[1]).toEqual({
+    takeId: made[1]!.id,
+    after: { takeId: made[0]!.id, untilUs: expect.any(Number) },
+  });
+  expect(takes[1]!.after!.untilUs).toBeGreaterThan(4_000_000);
+  expect(takes[1]!.after!.untilUs).toBeLessThan(6_000_000);
+  // The first is brought to safety meanwhile, and changes nothing on the screen.
+  first.say({ is: 'kept-here', durationUs: 9_000_000 });
+  expect(ended).toEqual([made[0]!.id]);
+  expect(recorder.view().state.name).toBe('starting');
+});
+
+it('records another device in place of the first, in the same track', async () => {
+  const { recorder, worker } = await begun();
+  for (const track of made[0]!.tracks) worker.say({ is: 'first', trackId: track.id });
+  expect(recorder.replace('surface', new FakeTrack() as never)).toBe(true);
+  expect(worker.told.at(-1)).toBe('replace');
+  expect(recorder.replace('camera', new FakeTrack() as never)).toBe(false);
 });
 
 it('names a device that stops in the middle, once, and goes on', async () => {

@@ -1,42 +1,54 @@
-import type { NewTake } from '@under-chalk/core/contract/api';
-import type { TakeSource, TrackKind } from '@under-chalk/core/lesson/take';
+import type { TrackKind } from '@under-chalk/core/lesson/take';
 import {
+  isDark,
   nextRecorderState,
   NOT_YET,
   type RecorderEvent,
   type RecorderState,
 } from '@under-chalk/core/record/recorder-state';
+import { hear, NO_SILENCE, isLongSilence, type Silence } from '@under-chalk/core/record/silence';
+import { pauseToGoBackTo } from '@under-chalk/core/sound/last-pause';
 import { FLOOR_DBFS, loudest, type Level } from '@under-chalk/core/sound/level';
 import { codeOf } from '../data/client';
-import { newId } from './new-id';
-import type {
-  FromRecorder,
-  RecorderFigures,
-  SourceToRecord,
-  ToRecorder,
-} from './recorder-messages';
+import { playSound } from './play-sound';
+import type { LastSeconds, RecorderFigures } from './recorder-messages';
+import {
+  TakeRecording,
+  type RecordingEvents,
+  type TakeToRecord,
+  type TracksToRecord,
+} from './take-recording';
+
+export type { TracksToRecord } from './take-recording';
 
 const SILENT: Level = { rmsDbfs: FLOOR_DBFS, peakDbfs: FLOOR_DBFS };
 /** Levels held for the zone: two seconds of them. */
 const HELD = 30;
-
-/** What is recorded: at most one track of each kind. */
-export type TracksToRecord = Partial<Record<TrackKind, MediaStreamTrack>>;
+/** How far back is remembered for saying it again, and how much of it is played. */
+const REWIND_SECONDS = 25;
+const PLAYED_US = 4_000_000;
 
 /** Everything the recorder's screen shows, as one value. */
 export interface RecorderView {
   readonly state: RecorderState;
   readonly figures: RecorderFigures;
   readonly level: { readonly now: Level; readonly held: Level };
+  /** Nothing has been heard for some seconds. */
+  readonly silent: boolean;
   /** Devices that stopped in the middle of the take. */
   readonly ended: readonly TrackKind[];
+  /** The browser had no more room, and the take ended there. */
+  readonly storeFull: boolean;
   readonly takeId: string | null;
+  /** How the take sounded at its end. */
+  readonly last: LastSeconds | null;
 }
 
 const NO_FIGURES: RecorderFigures = {
   elapsedUs: 0,
   unsentBytes: 0,
   offline: false,
+  keptHere: true,
   droppedFrames: 0,
   frames: 0,
 };
@@ -45,35 +57,37 @@ const INITIAL: RecorderView = {
   state: NOT_YET,
   figures: NO_FIGURES,
   level: { now: SILENT, held: SILENT },
+  silent: false,
   ended: [],
+  storeFull: false,
   takeId: null,
+  last: null,
 };
 
-export interface RecorderOptions {
-  readonly source: TakeSource;
-  readonly practice: boolean;
-  readonly tracks: TracksToRecord;
+export interface RecorderOptions extends TakeToRecord {
   /** Seconds counted before the start. */
   readonly countIn: number;
-  /** Makes the take on the server. Rejects when it can't be reached. */
-  readonly begin: (take: NewTake) => Promise<unknown>;
-  /** All bytes have arrived there. */
-  readonly finish: (takeId: string) => Promise<unknown>;
+  /** A second of the count-in has begun; for its tick. */
+  readonly onTick?: (left: number) => void;
+  /** The take has begun. `after`: it says again what followed `untilUs` of that take. */
+  readonly onTake: (takeId: string, after: { takeId: string; untilUs: number } | null) => void;
+  /** A take has ended and is safe. */
+  readonly onEnded: (takeId: string) => void;
 }
 
 /**
- * Records one take: walks through the recorder's states, and has the worker read, encode and send. The
- * page only shows what this tells.
+ * Records takes: walks through the recorder's states, and has a {@link TakeRecording} do each. The page
+ * only shows what this tells.
  */
 export class Recorder {
   #view: RecorderView = INITIAL;
   readonly #listeners = new Set<() => void>();
-  #worker: Worker | null = null;
-  #levels: Level[] = [];
-  #clones: MediaStreamTrack[] = [];
-  #lock: (() => void) | null = null;
+  #recording: TakeRecording | null = null;
   #options: RecorderOptions | null = null;
-  #onReady: (() => void) | null = null;
+  #levels: Level[] = [];
+  #silence: Silence = NO_SILENCE;
+  #figuresAt = 0;
+  #onLast: ((last: LastSeconds) => void) | null = null;
 
   readonly subscribe = (listener: () => void): (() => void) => {
     this.#listeners.add(listener);
@@ -81,43 +95,138 @@ export class Recorder {
   };
   readonly view = (): RecorderView => this.#view;
 
-  /** Counts in, makes the take on the server and starts. Problems show as the state `broken`. */
+  /** Counts in and starts. Problems show as the state `broken`. */
   async begin(options: RecorderOptions): Promise<void> {
-    this.#options = options;
     this.#set({ ...INITIAL });
-    this.#on({ on: 'begin', countIn: options.countIn });
+    await this.#begin(options, { on: 'begin', countIn: options.countIn }, null);
+  }
+
+  async #begin(
+    options: RecorderOptions,
+    event: RecorderEvent,
+    after: { takeId: string; untilUs: number } | null,
+  ): Promise<void> {
+    this.#options = options;
+    this.#levels = [];
+    this.#silence = NO_SILENCE;
+    this.#on(event);
     try {
-      const ready = new Promise<void>((resolve) => {
-        this.#onReady = resolve;
-      });
-      const tracks = this.#open(options.tracks);
+      const recording: TakeRecording = new TakeRecording(
+        options,
+        this.#eventsOf(() => recording),
+      );
+      this.#recording = recording;
       while (this.#view.state.name === 'count-in') {
+        options.onTick?.(this.#view.state.left);
         await new Promise((resolve) => setTimeout(resolve, 1000));
         this.#on({ on: 'tick' });
       }
-      await ready;
-      if (this.#view.state.name === 'starting') await this.#start(options, tracks);
-      else this.#release();
+      await recording.ready;
+      if (this.#view.state.name !== 'starting') return recording.release();
+      this.#set({ takeId: recording.takeId, figures: NO_FIGURES });
+      this.#figuresAt = performance.now();
+      this.#on({ on: 'opened', trackIds: recording.tracks.map((track) => track.id) });
+      recording.start();
+      options.onTake(recording.takeId, after);
     } catch (error) {
       console.error('the recording could not start', error);
+      this.#recording?.release();
       this.#on({ on: 'broke', problem: codeOf(error) });
-      this.#release();
     }
   }
 
+  /** Events of a recording that is no longer the present one change nothing on the screen. */
+  #eventsOf(recording: () => TakeRecording): RecordingEvents {
+    const mine = <A extends unknown[]>(told: (...given: A) => void) => {
+      return (...given: A) => {
+        if (this.#recording === recording()) told(...given);
+      };
+    };
+    return {
+      first: mine((trackId) => this.#on({ on: 'first-arrived', trackId })),
+      figures: mine((figures) => {
+        this.#figuresAt = performance.now();
+        this.#set({ figures });
+      }),
+      level: mine((level) => this.#hearLevel(level)),
+      deviceEnded: mine((kind) => this.deviceEnded(kind)),
+      storeFull: mine(() => {
+        this.#set({ storeFull: true });
+        this.stop();
+      }),
+      broke: mine((problem) => this.#on({ on: 'broke', problem })),
+      lastSeconds: mine((last) => {
+        this.#onLast?.(last);
+        this.#set({ last });
+      }),
+      // Told of every take, also of one that another has followed.
+      ended: (durationUs, safe) => {
+        const { takeId } = recording();
+        this.#options?.onEnded(takeId);
+        if (this.#recording?.takeId === takeId) this.#on({ on: 'ended', durationUs, safe });
+      },
+    };
+  }
+
   pause(): void {
-    this.#send({ do: 'pause' });
+    this.#recording?.pause();
     this.#on({ on: 'pause' });
   }
 
   resume(): void {
-    this.#send({ do: 'resume' });
+    this.#recording?.resume();
     this.#on({ on: 'resume' });
+    this.#figuresAt = performance.now();
   }
 
   stop(): void {
+    const before = this.#view.state.name;
     this.#on({ on: 'stop' });
-    if (this.#view.state.name === 'stopping') this.#send({ do: 'stop' });
+    if (this.#view.state.name === 'stopping') this.#recording?.stop();
+    else if (before === 'rewinding') this.#recording = null;
+  }
+
+  /**
+   * Says the last phrase again: ends the take at the pause before it, plays what came before that, counts
+   * in and goes on as a new take.
+   */
+  async sayAgain(): Promise<void> {
+    const recording = this.#recording;
+    const options = this.#options;
+    if (!recording || !options) return;
+    this.#on({ on: 'rewind' });
+    if (this.#view.state.name !== 'rewinding') return;
+    const last = await new Promise<LastSeconds>((resolve) => {
+      this.#onLast = resolve;
+      recording.lookBack(REWIND_SECONDS);
+    });
+    this.#onLast = null;
+    // It goes on by itself until everything of it is safe.
+    recording.stop();
+    const untilUs = pauseToGoBackTo(last.levels, last.atUs);
+    await playSound(last.sound, untilUs - PLAYED_US, untilUs);
+    if (this.#view.state.name !== 'rewinding') return;
+    await this.#begin(
+      options,
+      { on: 'begin', countIn: Math.max(3, options.countIn) },
+      { takeId: recording.takeId, untilUs },
+    );
+  }
+
+  /** From now on a track comes from another device. */
+  replace(kind: TrackKind, track: MediaStreamTrack): boolean {
+    const replaced = this.#recording?.replace(kind, track) ?? false;
+    if (replaced && this.#options) {
+      const tracks: TracksToRecord = { ...this.#options.tracks, [kind]: track };
+      this.#options = { ...this.#options, tracks };
+      this.#set({ ended: this.#view.ended.filter((ended) => ended !== kind) });
+    }
+    return replaced;
+  }
+
+  /** Hides a picture from the recording, or shows it again. */
+  hide(kind: TrackKind, hidden: boolean): void {
+    this.#recording?.hide(kind, hidden);
   }
 
   /** Ready for another take. */
@@ -125,104 +234,27 @@ export class Recorder {
     this.#on({ on: 'again' });
   }
 
+  /** Recorded time at this moment, µs. */
+  nowUs(): number {
+    const { state, figures } = this.#view;
+    const passedMs = state.name === 'recording' ? performance.now() - this.#figuresAt : 0;
+    return Math.round(figures.elapsedUs + Math.min(1_000, passedMs) * 1000);
+  }
+
   /** A device stopped giving; told by the page, which sees the tracks themselves. */
   deviceEnded(kind: TrackKind): void {
-    if (!this.#view.ended.includes(kind)) this.#set({ ended: [...this.#view.ended, kind] });
+    if (!isDark(this.#view.state) || this.#view.ended.includes(kind)) return;
+    this.#set({ ended: [...this.#view.ended, kind] });
   }
 
-  /** Has the worker read the devices, so that their clocks are known when the take begins. */
-  #open(live: TracksToRecord): NewTake['tracks'] {
-    const worker = new Worker(new URL('../workers/recorder.worker.ts', import.meta.url));
-    this.#worker = worker;
-    worker.onmessage = ({ data }: MessageEvent<FromRecorder>) => this.#heard(data);
-    worker.onerror = (event) => {
-      console.error('the recorder’s worker failed', event.message);
-      this.#on({ on: 'broke', problem: 'unexpected' });
-    };
-    const entries = Object.entries(live) as [TrackKind, MediaStreamTrack][];
-    const sources = entries.map(([kind, track]): SourceToRecord => {
-      // Its own clone, so that the live view and the recording don't take frames from each other.
-      const clone = track.clone();
-      this.#clones.push(clone);
-      track.addEventListener('ended', () => this.deviceEnded(kind), { once: true });
-      const processor = new MediaStreamTrackProcessor({ track: clone as MediaStreamVideoTrack });
-      const readable = processor.readable as SourceToRecord['readable'];
-      return { trackId: newId(), kind, readable };
+  #hearLevel(level: Level): void {
+    this.#levels = [...this.#levels, level].slice(-HELD);
+    const nowUs = performance.now() * 1000;
+    this.#silence = hear(this.#silence, level, nowUs, this.#view.state.name === 'recording');
+    this.#set({
+      level: { now: level, held: loudest(this.#levels) },
+      silent: isLongSilence(this.#silence, nowUs),
     });
-    this.#send(
-      { do: 'open', sources },
-      sources.map((source) => source.readable),
-    );
-    return sources.map(({ trackId, kind }) => ({ id: trackId, kind }));
-  }
-
-  async #start(options: RecorderOptions, tracks: NewTake['tracks']): Promise<void> {
-    const takeId = newId();
-    // Created first: from here on a crash leaves a take on the server, and not nothing.
-    await options.begin({ id: takeId, source: options.source, practice: options.practice, tracks });
-    this.#set({ takeId });
-    this.#hold(takeId);
-    this.#on({ on: 'opened', trackIds: tracks.map((track) => track.id) });
-    this.#send({ do: 'start', takeId, apiOrigin: location.origin });
-  }
-
-  #heard(message: FromRecorder): void {
-    switch (message.is) {
-      case 'ready':
-        return this.#onReady?.();
-      case 'first':
-        return this.#on({ on: 'first-arrived', trackId: message.trackId });
-      case 'figures':
-        return this.#set({ figures: message.figures });
-      case 'level': {
-        this.#levels = [...this.#levels, message.level].slice(-HELD);
-        return this.#set({ level: { now: message.level, held: loudest(this.#levels) } });
-      }
-      case 'ended':
-        return this.deviceEnded(message.kind);
-      case 'broke':
-        console.error('the recorder', message.detail);
-        this.#on({ on: 'broke', problem: message.problem });
-        return this.#release();
-      case 'all-sent':
-        void this.#finished(message.durationUs);
-    }
-  }
-
-  async #finished(durationUs: number): Promise<void> {
-    const takeId = this.#view.takeId;
-    this.#release();
-    try {
-      if (takeId) await this.#options?.finish(takeId);
-    } catch (error) {
-      // Every byte is there: the server settles it by itself when it hears no more of it.
-      console.error('the stop was not heard', error);
-    }
-    this.#on({ on: 'all-sent', durationUs });
-  }
-
-  /** Holds a lock while recording, by which other tabs tell a take that is being recorded from one that was torn. */
-  #hold(takeId: string): void {
-    if (!('locks' in navigator)) return;
-    void navigator.locks.request(`take ${takeId}`, () => {
-      return new Promise<void>((resolve) => {
-        this.#lock = resolve;
-      });
-    });
-  }
-
-  #release(): void {
-    this.#worker?.terminate();
-    this.#worker = null;
-    this.#clones.forEach((clone) => clone.stop());
-    this.#clones = [];
-    this.#levels = [];
-    this.#lock?.();
-    this.#lock = null;
-  }
-
-  #send(message: ToRecorder, transfer: Transferable[] = []): void {
-    this.#worker?.postMessage(message, transfer);
   }
 
   #on(event: RecorderEvent): void {
@@ -235,10 +267,3 @@ export class Recorder {
     this.#listeners.forEach((listener) => listener());
   }
 }
-
-/** Whether a take is being recorded in some tab of this browser. */
-export const isRecordedHere = async (takeId: string): Promise<boolean> => {
-  if (!('locks' in navigator)) return false;
-  const { held = [] } = await navigator.locks.query();
-  return held.some((lock) => lock.name === `take ${takeId}`);
-};

@@ -2,7 +2,14 @@ import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import type { LessonView, NewEntries } from '@under-chalk/core/contract/api';
 import { applyEdit } from '@under-chalk/core/edit/apply-edit';
 import type { Entry } from '@under-chalk/core/edit/edit';
-import { createContext, useCallback, useContext, useEffect, useMemo, useSyncExternalStore } from 'react';
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useSyncExternalStore,
+} from 'react';
 import { newId } from '../capture/new-id';
 import { call, codeOf } from './client';
 import { KEYS } from './queries';

@@ -1,6 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { pathTo, type FilmRow, type LessonView } from '@under-chalk/core/contract/api';
-import type { PictureSize } from '@under-chalk/core/place/picture-size';
+import { FIRST_DESTINATIONS, type Places } from '@under-chalk/core/place/destination';
+import { ATTENTION_US } from '@under-chalk/core/place/gauge';
+import type { PictureSize } from '@under-chalk/core/place/size-name';
 import { bytesAt, call } from './client';
 
 /** The name of each thing that is fetched, in the store of what has been. */
@@ -12,6 +14,8 @@ export const KEYS = {
   films: (lessonId: string) => ['films', lessonId],
   handOuts: (lessonId: string) => ['hand-outs', lessonId],
   watch: (token: string) => ['watch', token],
+  places: ['places'],
+  room: ['room'],
 } as const;
 
 const CHANGING_MS = 1_000;
@@ -32,6 +36,30 @@ export const useLesson = (id: string) =>
     queryFn: () => call('lesson', { params: { lessonId: id } }),
     refetchInterval: ({ state }) => (isChanging(state.data) ? CHANGING_MS : false),
   });
+
+/** Where films go, as the teacher has set it; what ships with the app until it has been fetched. */
+export const usePlaces = () =>
+  useQuery({
+    queryKey: KEYS.places,
+    queryFn: () => call('places'),
+    placeholderData: { destinations: [...FIRST_DESTINATIONS], attentionUs: ATTENTION_US },
+    staleTime: 60_000,
+  });
+
+/** Changes where films go. */
+export const useSetPlaces = <T>(change: (value: T) => Promise<Places>) => {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSuccess: (places) => client.setQueryData(KEYS.places, places),
+  });
+};
+
+const ROOM_MS = 15_000;
+
+/** Room on the server's disk, looked at now and then. */
+export const useRoom = () =>
+  useQuery({ queryKey: KEYS.room, queryFn: () => call('room'), refetchInterval: ROOM_MS });
 
 /** Loudness of a take. Once it is ready it never changes. */
 export const levelsQuery = (takeId: string) => ({

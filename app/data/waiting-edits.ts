@@ -1,4 +1,4 @@
-import { entrySchema, type Entry } from '@under-chalk/core/edit/edit';
+import { entrySchema } from '@under-chalk/core/edit/edit';
 import * as z from 'zod';
 
 const PREFIX = 'under-chalk edits';

@@ -1,10 +1,14 @@
 import { render, screen } from '@testing-library/react';
-import { destinationOf } from '@under-chalk/core/place/destination';
+import { destinationOf, FIRST_DESTINATIONS } from '@under-chalk/core/place/destination';
 import { LengthGauge } from './length-gauge';
 
 const said = (seconds: number, place: string) => {
   const { unmount } = render(
-    <LengthGauge usedUs={seconds * 1e6} destination={destinationOf(place)} />,
+    <LengthGauge
+      usedUs={seconds * 1e6}
+      destination={destinationOf(FIRST_DESTINATIONS, place)}
+      attentionUs={300e6}
+    />,
   );
   const label = screen.getByRole('img').getAttribute('aria-label');
   unmount();

@@ -25,10 +25,17 @@ const inWords = ({ state, usedUs, leftUs }: Gauge, destination: Destination): st
   }
 };
 
+interface Props {
+  readonly usedUs: Us;
+  readonly destination: Destination;
+  /** Where attention usually ends, µs. */
+  readonly attentionUs: Us;
+}
+
 /** How long it is, how long it may be, where attention usually ends. Drawn the same everywhere. */
-export const LengthGauge = ({ usedUs, destination }: { usedUs: Us; destination: Destination }) => {
+export const LengthGauge = ({ usedUs, destination, attentionUs }: Props) => {
   const theme = useTheme();
-  const read = gauge(usedUs, destination);
+  const read = gauge(usedUs, destination, attentionUs);
   const words = inWords(read, destination);
   const colour = {
     empty: theme.inkSoft,

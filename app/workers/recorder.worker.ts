@@ -1,31 +1,53 @@
 /**
- * Records: takes frames and samples from the page's devices, puts them on one clock, encodes them and
- * sends them off piece by piece. Here, and not on the page, because a hidden tab's timers stand still
- * and a busy page must not drop frames.
+ * Records: takes frames and samples from the page's devices, puts them on one clock, encodes them, keeps
+ * them in the browser and sends them off piece by piece. Here, and not on the page, because a hidden tab's
+ * timers stand still and a busy page must not drop frames.
  */
 import { pathTo } from '@under-chalk/core/contract/api';
 import { isPicture } from '@under-chalk/core/lesson/take';
-import { TakeClock } from '@under-chalk/core/time/take-clock';
 import type { Level } from '@under-chalk/core/sound/level';
+import { VoiceMemory } from '@under-chalk/core/sound/voice-memory';
+import { TakeClock } from '@under-chalk/core/time/take-clock';
 import type { FromRecorder, SourceToRecord, ToRecorder } from '../capture/recorder-messages';
+import { makeTake } from '../capture/sending/make-take';
+import { TrackSender } from '../capture/sending/track-sender';
+import { openStore } from '../capture/store/open-store';
+import type { KeptTake, PieceStore } from '../capture/store/piece-store';
 import { nowUs } from './recorder/now';
 import { PictureTrack } from './recorder/picture-track';
 import { PieceLine } from './recorder/piece-line';
-import { SoundTrack } from './recorder/sound-track';
+import { SoundTrack, type Ear } from './recorder/sound-track';
 
 const scope = self as unknown as DedicatedWorkerGlobalScope;
-const tell = (message: FromRecorder) => scope.postMessage(message);
+const tell = (message: FromRecorder, transfer: Transferable[] = []) =>
+  scope.postMessage(message, transfer);
 const clock = new TakeClock();
+const memory = new VoiceMemory();
 const lines: PieceLine[] = [];
+const senders: TrackSender[] = [];
 const pictures: PictureTrack[] = [];
 const sounds: SoundTrack[] = [];
 
 const FIGURES_MS = 200;
 const REPEAT_MS = 250;
 const ALIVE_MS = 5_000;
+/** How often the store is told how long the take is by now. */
+const KEEP_MS = 2_000;
 /** Levels come a hundred times a second; the page draws fifteen. */
 const LEVEL_MS = 66;
+/** Time in which every source shows how it stands to the common clock. */
+const SETTLE_MS = 1_200;
+/** How much can be looked back on after the stop. */
+const LOOK_BACK_SECONDS = 10;
+/** The last of it is waited for this long after the stop; then it is sent on in the background. */
+const PATIENCE_MS = 4_000;
 
+let store: Promise<PieceStore | null>;
+let kept: KeptTake | null = null;
+/** Why the store keeps nothing (any more); null while it does. */
+let storeFailed: 'none' | 'full' | 'broken' | null = null;
+/** The take is not on the server yet. */
+let unmade = true;
 let timers: ReturnType<typeof setInterval>[] = [];
 let stopping = false;
 
@@ -35,69 +57,116 @@ const tellFigures = () =>
     figures: {
       elapsedUs: clock.elapsedAt(nowUs()),
       unsentBytes: lines.reduce((sum, line) => sum + line.unsentBytes, 0),
-      offline: lines.some((line) => line.offline),
+      offline: senders.some((sender) => sender.offline) || (unmade && away),
+      keptHere: storeFailed === null,
       droppedFrames: pictures.reduce((sum, track) => sum + track.dropped, 0),
       frames: pictures.reduce((sum, track) => sum + track.frames, 0),
     },
   });
+let away = false;
 
-const tellLevel = () => {
+const voiceEar = (): Ear => {
   let last = 0;
-  return (level: Level) => {
-    const now = performance.now();
-    if (now - last < LEVEL_MS) return;
-    last = now;
-    tell({ is: 'level', level });
+  return {
+    level(level: Level) {
+      const now = performance.now();
+      if (now - last < LEVEL_MS) return;
+      last = now;
+      tell({ is: 'level', level });
+    },
+    hear: (samples, takeUs, sampleRate) => memory.hear(samples, takeUs, sampleRate),
   };
 };
 
 const open = (sources: readonly SourceToRecord[]) => {
-  for (const { trackId, kind, readable } of sources) {
+  store = openStore();
+  for (const source of sources) {
+    const { trackId, kind } = source;
     const onFirst = () => tell({ is: 'first', trackId });
-    const ended = () => {
-      if (!stopping) tell({ is: 'ended', kind });
-    };
-    if (isPicture(kind)) {
-      const track = new PictureTrack(trackId, kind, clock, onFirst);
-      pictures.push(track);
-      void track.read(readable as ReadableStream<VideoFrame>).then(ended, ended);
-    } else {
-      const track = new SoundTrack(
-        trackId,
-        kind,
-        clock,
-        onFirst,
-        kind === 'voice' ? tellLevel() : null,
-      );
-      sounds.push(track);
-      void track.read(readable as ReadableStream<AudioData>).then(ended, ended);
+    if (isPicture(kind)) pictures.push(new PictureTrack(trackId, kind, clock, onFirst));
+    else {
+      const ear = kind === 'voice' ? voiceEar() : null;
+      sounds.push(new SoundTrack(trackId, kind, clock, onFirst, ear));
     }
+    read(source);
   }
 };
 
-/** Time in which every source shows how it stands to the common clock, ms. */
-const SETTLE_MS = 1_200;
+const read = ({ trackId, kind, readable }: SourceToRecord) => {
+  const ended = (byItself: boolean | void) => {
+    if (!stopping && byItself !== false) tell({ is: 'ended', kind });
+  };
+  const picture = pictures.find((track) => track.trackId === trackId);
+  const sound = sounds.find((track) => track.trackId === trackId);
+  const reading = picture
+    ? picture.read(readable as ReadableStream<VideoFrame>)
+    : sound?.read(readable as ReadableStream<AudioData>);
+  void reading?.then(ended, () => ended());
+};
 
-const start = (takeId: string, apiOrigin: string) => {
+const onStoreFailed = (full: boolean, error: unknown) => {
+  console.error('the browser’s store', error);
+  if (storeFailed !== null) return;
+  storeFailed = full ? 'full' : 'broken';
+  // Going on would put all of it at risk, with nowhere to keep it: the take ends with what there is.
+  if (full) tell({ is: 'store-full' });
+};
+
+/** Writes down how the take stands; its pieces are what counts. */
+const note = async (change: Partial<KeptTake>) => {
+  if (!kept) return;
+  kept = { ...kept, ...change, recordedUs: clock.elapsedAt(nowUs()) };
+  if (storeFailed !== null) return;
+  try {
+    await (await store)?.keep(kept);
+  } catch (error) {
+    console.error('how the take stands can’t be noted', error);
+  }
+};
+
+const start = async (take: KeptTake, apiOrigin: string) => {
+  kept = take;
+  const opened = await store;
+  if (!opened) storeFailed = 'none';
+  // Written down before its first piece: a crash from here on leaves a take, and not loose pieces.
+  try {
+    await opened?.keep(take);
+  } catch (error) {
+    onStoreFailed(true, error);
+  }
   for (const track of [...pictures, ...sounds]) {
-    const line = new PieceLine(track.trackId, apiOrigin);
+    const line = new PieceLine(take.take.id, track.trackId, opened, onStoreFailed);
     lines.push(line);
     track.begin(line);
-    line.sent.catch((error: unknown) =>
-      tell({ is: 'broke', problem: 'server-unreachable', detail: String(error) }),
-    );
   }
-  const alive = apiOrigin + pathTo('takeAlive', { takeId });
+  clock.start(nowUs());
+  pictures.forEach((track) => track.repeat());
+  const alive = apiOrigin + pathTo('takeAlive', { takeId: take.take.id });
   timers = [
     setInterval(tellFigures, FIGURES_MS),
     setInterval(() => pictures.forEach((track) => track.repeat()), REPEAT_MS),
+    setInterval(() => void note({}), KEEP_MS),
     setInterval(() => {
       // A take that isn't heard of is taken as cut short; failing to reach the server is told by the lines.
       fetch(alive, { method: 'POST' }).catch(() => undefined);
     }, ALIVE_MS),
   ];
-  clock.start(nowUs());
-  pictures.forEach((track) => track.repeat());
+  sending = send(take, apiOrigin);
+  // What can't be sent is kept: it is told at the stop, and doesn't end the recording.
+  sending.catch((error: unknown) => console.error('sending', error));
+};
+
+/** Settles when the server has every byte. */
+let sending: Promise<void> = Promise.resolve();
+
+const send = async ({ lessonId, take }: KeptTake, apiOrigin: string) => {
+  const made = await makeTake(apiOrigin, lessonId, take, () => {
+    away = true;
+  });
+  if (!made) throw new Error('the server does not take this take');
+  unmade = false;
+  senders.push(...lines.map((line) => new TrackSender(line.trackId, apiOrigin, line)));
+  await Promise.all(senders.map((sender) => sender.sent));
 };
 
 const stop = async () => {
@@ -111,11 +180,35 @@ const stop = async () => {
     // What had been encoded is safe; the rest of the take is worth more than a stop.
     if (result.status === 'rejected') console.error('a track ended early', result.reason);
   }
-  await Promise.all(lines.map((line) => line.sent));
+  await note({ stopped: true });
+  tellLast(LOOK_BACK_SECONDS);
+  const inStore = storeFailed === null || lines.every((line) => line.safe);
+  const waited = new Promise<'waited'>((resolve) => {
+    // Without a store there is no background to send it in: then it is waited for, however long.
+    if (inStore) setTimeout(() => resolve('waited'), PATIENCE_MS);
+  });
+  const outcome = await Promise.race([sending.then(() => 'sent' as const), waited]).catch(
+    (error: unknown) => {
+      if (inStore) return 'waited' as const;
+      throw error;
+    },
+  );
   tellFigures();
   timers.forEach(clearInterval);
-  tell({ is: 'all-sent', durationUs });
+  senders.forEach((sender) => sender.stop());
+  tell(outcome === 'sent' ? { is: 'all-sent', durationUs } : { is: 'kept-here', durationUs });
 };
+
+const tellLast = (seconds: number) => {
+  const atUs = clock.elapsedAt(nowUs());
+  const sound = memory.between(Math.max(0, atUs - seconds * 1e6), atUs);
+  tell({ is: 'last-seconds', last: { sound, levels: memory.levels(), atUs } }, [
+    sound.samples.buffer,
+  ]);
+};
+
+const broke = (error: unknown) =>
+  tell({ is: 'broke', problem: 'server-unreachable', detail: String(error) });
 
 scope.onmessage = ({ data }: MessageEvent<ToRecorder>) => {
   switch (data.do) {
@@ -124,14 +217,18 @@ scope.onmessage = ({ data }: MessageEvent<ToRecorder>) => {
       setTimeout(() => tell({ is: 'ready' }), SETTLE_MS);
       return;
     case 'start':
-      return start(data.takeId, data.apiOrigin);
+      void start(data.kept, data.apiOrigin).catch(broke);
+      return;
+    case 'replace':
+      return read(data.source);
     case 'pause':
       return clock.pause(nowUs());
     case 'resume':
       return clock.resume(nowUs());
     case 'stop':
-      void stop().catch((error: unknown) =>
-        tell({ is: 'broke', problem: 'server-unreachable', detail: String(error) }),
-      );
+      void stop().catch(broke);
+      return;
+    case 'look-back':
+      return tellLast(data.seconds);
   }
 };

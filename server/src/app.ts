@@ -10,6 +10,7 @@ import { filmRoutes } from './routes/films';
 import { handOutRoutes } from './routes/hand-outs';
 import { lessonRoutes } from './routes/lessons';
 import { metaRoutes } from './routes/meta';
+import { placeRoutes } from './routes/places';
 import { sessionRoutes } from './routes/session';
 import { takeRoutes } from './routes/takes';
 import { uploadRoutes } from './routes/uploads';
@@ -22,6 +23,7 @@ export const createApp = (parts: Parts): Koa => {
   metaRoutes(router);
   sessionRoutes(router, parts);
   lessonRoutes(router, parts);
+  placeRoutes(router, parts);
   takeRoutes(router, parts);
   uploadRoutes(router, parts);
   filmRoutes(router, parts);

@@ -9,6 +9,7 @@ import { AccountStore } from './store/account-store';
 import { openDatabase } from './store/database';
 import { FilmStore } from './store/film-store';
 import { LessonStore } from './store/lesson-store';
+import { PlaceStore } from './store/place-store';
 import { TakeStore } from './store/take-store';
 
 /** Opens the stores and starts the jobs. `close` ends them in the reverse order. */
@@ -29,6 +30,7 @@ export const openParts = async (
     accounts: new AccountStore(db),
     lessons,
     takes,
+    places: new PlaceStore(db),
     films,
     maker,
     keeper,

@@ -2,8 +2,8 @@ import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { pathTo, type FilmRow, type HandOut } from '@under-chalk/core/contract/api';
 import { filmOf } from '@under-chalk/core/film/film';
-import { destinationOf } from '@under-chalk/core/place/destination';
-import { likelyBytes, sizeOf, type PictureSize } from '@under-chalk/core/place/picture-size';
+import { likelyBytes, sizeOf } from '@under-chalk/core/place/picture-size';
+import type { PictureSize } from '@under-chalk/core/place/size-name';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { codeOf } from '../../data/client';
 import {
@@ -17,12 +17,12 @@ import {
 } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
-import { LengthGauge } from '../../ui/length-gauge';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { ProgressLine } from '../../ui/progress-line';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { LessonGauge, useDestination } from '../places/lesson-gauge';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 
 const megabytes = (bytes: number) => `${Math.max(0.1, bytes / 1e6).toFixed(1)} MB`;
@@ -36,8 +36,10 @@ const NAMES: Record<PictureSize, string> = {
 export const HandOutPage = () => {
   const { lesson } = useThisLesson();
   const film = filmOf(lesson);
-  const [size, setSize] = useState<PictureSize>('720p');
-  const destination = destinationOf(lesson.decisions.plan.destinationId);
+  const destination = useDestination(lesson.decisions.plan.destinationId);
+  // The place's own size, until another is chosen.
+  const [chosen, setSize] = useState<PictureSize | null>(null);
+  const size = chosen ?? destination.size;
   const handOut = useHandOut(lesson.id);
   const makeFilm = useMakeFilm(lesson.id);
   const choices = (['720p', '1080p', 'as-recorded'] as const).map((value) => {
@@ -76,7 +78,7 @@ export const HandOutPage = () => {
         <Notice title="There is nothing in the film yet." text="Record something first." />
       ) : (
         <>
-          <LengthGauge usedUs={film.durationUs} destination={destination} />
+          <LessonGauge usedUs={film.durationUs} destinationId={destination.id} />
           <Choices
             label="Size of the picture"
             stacked

@@ -5,15 +5,14 @@ import { useMemo } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
 import { checksOf } from '@under-chalk/core/look/checks';
-import { destinationOf } from '@under-chalk/core/place/destination';
 import { levelsQuery } from '../../data/queries';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
-import { LengthGauge } from '../../ui/length-gauge';
 import { Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE, useTheme } from '../../ui/theme';
+import { LessonGauge, useAttention, useDestination } from '../places/lesson-gauge';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 
 const VERDICTS = { good: 'Good', look: 'Look again', stop: 'Mend this' } as const;
@@ -25,6 +24,8 @@ export const LastLookPage = () => {
   const theme = useTheme();
   const film = useMemo(() => filmOf(lesson), [lesson]);
   const { player, view } = useFilmPlayer(film);
+  const destination = useDestination(lesson.decisions.plan.destinationId);
+  const attentionUs = useAttention();
   const takeIds = [...new Set(film.spans.map((span) => span.take.id))];
   const lines = useQueries({ queries: takeIds.map(levelsQuery) });
   const waiting = lines.some((line) => line.isPending);
@@ -50,16 +51,13 @@ export const LastLookPage = () => {
     >
       <Heading level={1}>Last look</Heading>
       <FilmView player={player} view={view} />
-      <LengthGauge
-        usedUs={film.durationUs}
-        destination={destinationOf(lesson.decisions.plan.destinationId)}
-      />
+      <LessonGauge usedUs={film.durationUs} destinationId={lesson.decisions.plan.destinationId} />
       <Heading level={2}>Before students see it</Heading>
       {waiting ? (
         <Loading what="its sound" />
       ) : (
         <View role="list" style={styles.checks}>
-          {checksOf(film, levels).map((check) => {
+          {checksOf(film, levels, destination, attentionUs).map((check) => {
             const colour = { good: theme.good, look: theme.warn, stop: theme.bad }[check.verdict];
             const Sign = check.verdict === 'good' ? Check : CircleAlert;
             return (

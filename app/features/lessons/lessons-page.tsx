@@ -5,17 +5,17 @@ import Plus from 'lucide-react-native/icons/plus';
 import { useState } from 'react';
 import { Image, Pressable, StyleSheet, useWindowDimensions, View } from 'react-native';
 import { pathTo, type LessonRow } from '@under-chalk/core/contract/api';
-import { destinationOf } from '@under-chalk/core/place/destination';
 import { newId } from '../../capture/new-id';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useLessons, useSession } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
-import { LengthGauge } from '../../ui/length-gauge';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme, WIDE } from '../../ui/theme';
+import { LessonGauge } from '../places/lesson-gauge';
+import { Unfinished } from '../record/unfinished';
 
 /** All lessons, and the way to begin one. */
 export const LessonsPage = () => {
@@ -32,6 +32,7 @@ export const LessonsPage = () => {
             : (session.data?.teacherName ?? '')}
         </Words>
       </View>
+      <Unfinished />
       <NewLesson />
       {lessons.data ? (
         lessons.data.length === 0 ? (
@@ -113,7 +114,7 @@ const LessonCard = ({ lesson, wide }: { lesson: LessonRow; wide: boolean }) => {
           <Words tone="soft" size="small">
             {[lesson.className, lesson.unit].filter(Boolean).join(' · ')}
           </Words>
-          <LengthGauge usedUs={lesson.filmUs} destination={destinationOf(lesson.destinationId)} />
+          <LessonGauge usedUs={lesson.filmUs} destinationId={lesson.destinationId} />
           <Words size="small" tone="soft">
             {facts.join(' · ')}
           </Words>

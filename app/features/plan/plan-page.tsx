@@ -1,20 +1,19 @@
 import { useEffect, useRef } from 'react';
 import { Controller, useForm } from 'react-hook-form';
-import { View } from 'react-native';
+import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Plan } from '@under-chalk/core/lesson/lesson';
-import { DESTINATIONS, destinationOf, limitsInWords } from '@under-chalk/core/place/destination';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
-import { Choices } from '../../ui/choices';
 import { Field } from '../../ui/field';
-import { LengthGauge } from '../../ui/length-gauge';
 import { Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
-import { SPACE } from '../../ui/theme';
+import { SPACE, WIDE } from '../../ui/theme';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
-
-const SAVE_AFTER_MS = 600;
+import { DestinationChoice } from '../places/destination-choice';
+import { LessonGauge } from '../places/lesson-gauge';
+import { RunningOrder } from './running-order';
+import { useSaveSoon } from './use-save-soon';
 
 const FIELDS = [
   {
@@ -41,11 +40,7 @@ export const PlanPage = () => {
   const { plan } = lesson.decisions;
   const form = useForm<Plan>({ defaultValues: plan });
   const saved = useRef<Plan>(plan);
-  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
-
-  const save = () => {
-    if (timer.current) clearTimeout(timer.current);
-    timer.current = null;
+  const saving = useSaveSoon(() => {
     const typed = form.getValues();
     const changed = Object.fromEntries(
       Object.entries(typed).filter(([name, value]) => saved.current[name as keyof Plan] !== value),
@@ -53,34 +48,21 @@ export const PlanPage = () => {
     if (Object.keys(changed).length === 0) return;
     saved.current = { ...typed };
     put({ do: 'plan', set: changed });
-  };
-  const latest = useRef(save);
-  useEffect(() => {
-    latest.current = save;
   });
-  const saveSoon = () => {
-    if (timer.current) clearTimeout(timer.current);
-    timer.current = setTimeout(() => latest.current(), SAVE_AFTER_MS);
-  };
-  // What was typed in the last half second is not lost with the page.
-  useEffect(() => {
-    const flush = () => latest.current();
-    addEventListener('pagehide', flush);
-    return () => {
-      removeEventListener('pagehide', flush);
-      flush();
-    };
-  }, []);
   // A change made in another tab comes in where nothing is being typed.
   useEffect(() => {
-    if (timer.current) return;
+    if (saving.pending()) return;
     saved.current = plan;
     form.reset(plan);
-  }, [plan, form]);
+  }, [plan, form, saving]);
+
+  const { width } = useWindowDimensions();
+  const wide = width >= WIDE;
 
   return (
     <Screen
       name={`Plan · ${plan.title}`}
+      wide
       head={<LessonHead />}
       foot={
         <Button
@@ -88,61 +70,65 @@ export const PlanPage = () => {
           grow
           label="Go on to Record"
           onPress={() => {
-            save();
+            saving.now();
             goTo('record');
           }}
         />
       }
     >
       <Heading level={1}>Plan</Heading>
-      {FIELDS.map(({ name, label, hint, most }) => (
-        <Controller
-          key={name}
-          control={form.control}
-          name={name}
-          render={({ field }) => (
-            <Field
-              label={label}
-              hint={hint}
-              maxLength={most}
-              multiline={name === 'description'}
-              value={field.value}
-              onChangeText={(text) => {
-                field.onChange(text);
-                saveSoon();
-              }}
-              onBlur={save}
+      <View style={wide ? styles.columns : styles.stack}>
+        <View style={[styles.stack, wide ? styles.column : null]}>
+          {FIELDS.map(({ name, label, hint, most }) => (
+            <Controller
+              key={name}
+              control={form.control}
+              name={name}
+              render={({ field }) => (
+                <Field
+                  label={label}
+                  hint={hint}
+                  maxLength={most}
+                  multiline={name === 'description'}
+                  value={field.value}
+                  onChangeText={(text) => {
+                    field.onChange(text);
+                    saving.soon();
+                  }}
+                  onBlur={saving.now}
+                />
+              )}
             />
-          )}
-        />
-      ))}
-      <Controller
-        control={form.control}
-        name="destinationId"
-        render={({ field }) => (
-          <Choices
-            label="Where does it go?"
-            stacked
-            choices={DESTINATIONS.map((place) => ({
-              value: place.id,
-              label: place.name,
-              hint: limitsInWords(place),
-            }))}
-            value={field.value}
-            onChoose={(id) => {
-              field.onChange(id);
-              save();
-            }}
+          ))}
+          <Controller
+            control={form.control}
+            name="destinationId"
+            render={({ field }) => (
+              <DestinationChoice
+                value={field.value}
+                onChoose={(id) => {
+                  field.onChange(id);
+                  saving.now();
+                }}
+              />
+            )}
           />
-        )}
-      />
-      <View style={{ gap: SPACE.hair }}>
-        <Words strong>Length so far</Words>
-        <LengthGauge
-          usedUs={filmOf(lesson).durationUs}
-          destination={destinationOf(plan.destinationId)}
-        />
+          <View style={styles.length}>
+            <Words strong>Length so far</Words>
+            <LessonGauge usedUs={filmOf(lesson).durationUs} destinationId={plan.destinationId} />
+          </View>
+        </View>
+        <View style={wide ? styles.column : null}>
+          <RunningOrder />
+        </View>
       </View>
     </Screen>
   );
 };
+
+const styles = StyleSheet.create({
+  stack: { gap: SPACE.large },
+  columns: { flexDirection: 'row', gap: SPACE.wide, alignItems: 'flex-start' },
+  column: { flex: 1 },
+  length: { gap: SPACE.hair },
+});

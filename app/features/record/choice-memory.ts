@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { NONE, PRACTICE } from '../../capture/devices';
+import { readSetting, writeSetting } from './kept-setting';
 import type { Chosen } from './use-sources';
 
 const KEY = 'under-chalk choices';
@@ -10,6 +11,10 @@ const chosenSchema = z.object({
   screenSound: z.boolean(),
   camera: z.string(),
   microphone: z.string(),
+  cameraName: z.string().default(''),
+  microphoneName: z.string().default(''),
+  countIn: z.union([z.literal(0), z.literal(3), z.literal(5), z.literal(10)]).default(3),
+  ticks: z.boolean().default(true),
 });
 
 /** Before anything was chosen: nothing is asked of the browser until the teacher wants it. */
@@ -19,23 +24,13 @@ const FIRST: Chosen = {
   screenSound: false,
   camera: NONE,
   microphone: NONE,
+  cameraName: '',
+  microphoneName: '',
+  countIn: 3,
+  ticks: true,
 };
 
 /** What was chosen on this device the last time. */
-export const rememberedChoice = (): Chosen => {
-  try {
-    const kept = chosenSchema.safeParse(JSON.parse(localStorage.getItem(KEY) ?? 'null'));
-    return kept.success ? kept.data : FIRST;
-  } catch {
-    // Storage can be closed to us (a private window), and what is in it can be anything.
-    return FIRST;
-  }
-};
+export const rememberedChoice = (): Chosen => readSetting<Chosen>(KEY, chosenSchema, FIRST);
 
-export const rememberChoice = (chosen: Chosen): void => {
-  try {
-    localStorage.setItem(KEY, JSON.stringify(chosen));
-  } catch {
-    // Not remembered; nothing else is lost.
-  }
-};
+export const rememberChoice = (chosen: Chosen): void => writeSetting(KEY, chosen);

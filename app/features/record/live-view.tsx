@@ -1,17 +1,31 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { StyleSheet, View } from 'react-native';
+import { RESTING_ARRANGEMENT, type Arrangement } from '@under-chalk/core/lesson/arrangement';
+import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
+import type { Track } from '@under-chalk/core/lesson/take';
+import { placementsOf, type Placement, type Rect } from '@under-chalk/core/scene/geometry';
 import { Words } from '../../ui/text';
-import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { RADIUS, useTheme } from '../../ui/theme';
 
-const Picture = ({
-  stream,
-  label,
-  small,
-}: {
-  stream: MediaStream;
-  label: string;
-  small?: boolean;
-}) => {
+const FRAME_ASPECT = 16 / 9;
+
+/** A live picture as a track of the core, so that it is laid out as the film will be. */
+export const liveTrack = (stream: MediaStream | null, kind: 'surface' | 'camera') => {
+  const settings = stream?.getVideoTracks()[0]?.getSettings();
+  if (!stream) return undefined;
+  const track: Track = {
+    id: `live-${kind}`,
+    kind,
+    durationUs: 0,
+    widthPx: settings?.width ?? 16,
+    heightPx: settings?.height ?? 9,
+  };
+  return track;
+};
+
+const percent = (fraction: number) => `${fraction * 100}%`;
+
+const Picture = ({ stream, label, from }: { stream: MediaStream; label: string; from: Rect }) => {
   const video = useRef<HTMLVideoElement>(null);
   useEffect(() => {
     if (video.current) video.current.srcObject = stream;
@@ -24,9 +38,12 @@ const Picture = ({
       playsInline
       aria-label={label}
       style={{
-        width: '100%',
-        height: '100%',
-        objectFit: small ? 'cover' : 'contain',
+        position: 'absolute',
+        width: percent(1 / from.width),
+        height: percent(1 / from.height),
+        left: percent(-from.x / from.width),
+        top: percent(-from.y / from.height),
+        objectFit: 'fill',
         display: 'block',
       }}
     />
@@ -38,41 +55,58 @@ interface Props {
   readonly camera: MediaStream | null;
   /** Shown where there is no picture. */
   readonly empty: string;
+  readonly arrangement?: Arrangement;
+  readonly crop?: Crop;
+  /** Lies over the picture, for what can be moved there. */
+  readonly children?: ReactNode;
 }
 
-/** What will be in the picture, live. */
-export const LiveView = ({ screen, camera, empty }: Props) => {
+/** What will be in the picture, live, laid out as it will be in the film. */
+export const LiveView = ({
+  screen,
+  camera,
+  empty,
+  arrangement = RESTING_ARRANGEMENT,
+  crop = UNCROPPED,
+  children,
+}: Props) => {
   const theme = useTheme();
-  const main = screen ?? camera;
+  const surface = liveTrack(screen, 'surface');
+  const face = liveTrack(camera, 'camera');
+  const kind = surface ? arrangement.kind : 'camera';
+  const placed = placementsOf({ ...arrangement, kind }, surface, face, FRAME_ASPECT, crop);
+  const boxOf = (placement: Placement, edged: boolean) => ({
+    left: percent(placement.to.x),
+    top: percent(placement.to.y),
+    width: percent(placement.to.width),
+    height: percent(placement.to.height),
+    borderRadius: placement.radius === 0.5 ? 9999 : placement.radius > 0 ? RADIUS.small : 0,
+    ...(edged ? { borderWidth: 1.5, borderColor: theme.chalk } : {}),
+  });
   return (
     <View style={[styles.frame, { backgroundColor: '#20292f' }]}>
-      {main ? (
-        <Picture stream={main} label={screen ? 'What will be recorded' : 'The camera'} />
-      ) : (
+      {screen && placed.surface ? (
+        <View style={[styles.box, boxOf(placed.surface, false) as object]}>
+          <Picture stream={screen} label="What will be recorded" from={placed.surface.from} />
+        </View>
+      ) : null}
+      {camera && placed.camera ? (
+        <View style={[styles.box, boxOf(placed.camera, placed.camera.to.width < 0.98) as object]}>
+          <Picture stream={camera} label="The camera" from={placed.camera.from} />
+        </View>
+      ) : null}
+      {!screen && !camera ? (
         <View style={styles.empty}>
           <Words style={{ color: '#f3eee0', textAlign: 'center' }}>{empty}</Words>
         </View>
-      )}
-      {screen && camera ? (
-        <View style={[styles.inset, { borderColor: theme.chalk }]}>
-          <Picture stream={camera} label="The camera" small />
-        </View>
       ) : null}
+      {children}
     </View>
   );
 };
 
 const styles = StyleSheet.create({
   frame: { width: '100%', aspectRatio: 16 / 9, borderRadius: RADIUS.small, overflow: 'hidden' },
-  empty: { flex: 1, alignItems: 'center', justifyContent: 'center', padding: SPACE.large },
-  inset: {
-    position: 'absolute',
-    right: '2.5%',
-    bottom: '4%',
-    width: '21%',
-    aspectRatio: 4 / 3,
-    borderRadius: RADIUS.small,
-    overflow: 'hidden',
-    borderWidth: 1.5,
-  },
+  box: { position: 'absolute', overflow: 'hidden' },
+  empty: { flex: 1, alignItems: 'center', justifyContent: 'center', padding: 16 },
 });

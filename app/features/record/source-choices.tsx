@@ -18,17 +18,23 @@ const deviceChoices = (
   practice: string,
   none: string,
   any: string,
+  lastName: string,
 ) => {
   const real =
     known.length > 0 && known.some((device) => device.id) ? known : [{ id: '', label: any }];
   const gone = ![NONE, PRACTICE, ...real.map((device) => device.id)].includes(chosen);
   return [
     ...real.map((device) => ({ value: device.id, label: device.label })),
-    ...(gone ? [{ value: chosen, label: 'The one from last time (not here)' }] : []),
+    ...(gone
+      ? [{ value: chosen, label: `${lastName || 'The one from last time'} (not here)` }]
+      : []),
     { value: PRACTICE, label: practice },
     { value: NONE, label: none },
   ];
 };
+
+const nameOf = (known: readonly Device[], id: string) =>
+  known.find((device) => device.id === id)?.label ?? '';
 
 /** What to record with: surface, camera, microphone. The practice devices stand among the real ones. */
 export const SourceChoices = ({ chosen, choose, sources }: Props) => {
@@ -46,7 +52,7 @@ export const SourceChoices = ({ chosen, choose, sources }: Props) => {
             label: 'A screen, a window or a tab',
             hint: screens
               ? 'The browser asks which one. Only what you choose there is in the picture.'
-              : 'This device can’t record other apps from a web page.',
+              : 'This device can’t record another app’s screen from a web page. Record it with the device itself and bring the film in below, or use the camera.',
             disabled: !screens,
           },
           { value: 'camera', label: 'The camera alone', hint: 'Your face fills the picture.' },
@@ -86,9 +92,12 @@ export const SourceChoices = ({ chosen, choose, sources }: Props) => {
             'Practice teacher',
             'no camera',
             'My camera',
+            chosen.cameraName,
           ).filter((choice) => chosen.source !== 'camera' || choice.value !== NONE)}
           value={chosen.camera}
-          onChoose={(camera) => choose({ camera })}
+          onChoose={(camera) =>
+            choose({ camera, cameraName: nameOf(sources.devices.cameras, camera) })
+          }
         />
       )}
       <Choices
@@ -99,9 +108,12 @@ export const SourceChoices = ({ chosen, choose, sources }: Props) => {
           'Practice voice',
           'no microphone',
           'My microphone',
+          chosen.microphoneName,
         )}
         value={chosen.microphone}
-        onChoose={(microphone) => choose({ microphone })}
+        onChoose={(microphone) =>
+          choose({ microphone, microphoneName: nameOf(sources.devices.microphones, microphone) })
+        }
       />
       {chosen.camera === PRACTICE ||
       chosen.microphone === PRACTICE ||

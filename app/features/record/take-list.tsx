@@ -5,7 +5,7 @@ import { pathTo } from '@under-chalk/core/contract/api';
 import type { Take, TakeSource } from '@under-chalk/core/lesson/take';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { tell } from '@under-chalk/core/errors/errors';
-import { isRecordedHere } from '../../capture/recorder';
+import { isHeld } from '../../capture/store/take-lock';
 import { call } from '../../data/client';
 import { useEdits } from '../../data/edits';
 import { KEYS } from '../../data/queries';
@@ -21,8 +21,13 @@ const NAMES: Record<TakeSource, string> = {
   film: 'Film brought in',
 };
 
+interface Props {
+  /** Asks for a take to be recorded again. */
+  readonly onRedo: (take: { takeId: string; name: string }) => void;
+}
+
 /** What has been recorded for this lesson, in the order of the film; then what was left out. */
-export const TakeList = () => {
+export const TakeList = ({ onRedo }: Props) => {
   const { lesson } = useThisLesson();
   const order = lesson.decisions.placed.map((placed) => placed.takeId);
   const rank = (take: Take) => {
@@ -36,17 +41,33 @@ export const TakeList = () => {
       <Heading level={2}>Takes</Heading>
       <View role="list" style={styles.group}>
         {takes.map((take, index) => (
-          <TakeRow key={take.id} take={take} number={index + 1} placed={order.includes(take.id)} />
+          <TakeRow
+            key={take.id}
+            take={take}
+            name={`${NAMES[take.source]} ${index + 1}`}
+            at={order.indexOf(take.id)}
+            count={order.length}
+            onRedo={onRedo}
+          />
         ))}
       </View>
     </View>
   );
 };
 
-const TakeRow = ({ take, number, placed }: { take: Take; number: number; placed: boolean }) => {
+interface RowProps extends Props {
+  readonly take: Take;
+  readonly name: string;
+  /** Its place in the film, from 0; negative when it is left out. */
+  readonly at: number;
+  /** How many takes are in the film. */
+  readonly count: number;
+}
+
+const TakeRow = ({ take, name, at, count, onRedo }: RowProps) => {
   const theme = useTheme();
   const { put } = useEdits();
-  const name = `${NAMES[take.source]} ${number}`;
+  const placed = at >= 0;
   const pictured = take.tracks.some((track) => track.widthPx > 0);
   return (
     <View
@@ -71,12 +92,38 @@ const TakeRow = ({ take, number, placed }: { take: Take; number: number; placed:
       {take.state === 'recording' ? <KeepTorn take={take} /> : null}
       {take.state === 'ready' ? (
         placed ? (
-          <Button
-            small
-            label="Leave out"
-            spoken={`Leave ${name} out of the film`}
-            onPress={() => put({ do: 'leave-out-take', takeId: take.id })}
-          />
+          <View style={styles.buttons}>
+            {at > 0 ? (
+              <Button
+                small
+                label="Earlier"
+                spoken={`Put ${name} earlier`}
+                onPress={() => put({ do: 'place-take', takeId: take.id, at: at - 1 })}
+              />
+            ) : null}
+            {at < count - 1 ? (
+              <Button
+                small
+                label="Later"
+                spoken={`Put ${name} later`}
+                onPress={() => put({ do: 'place-take', takeId: take.id, at: at + 1 })}
+              />
+            ) : null}
+            {take.source === 'film' ? null : (
+              <Button
+                small
+                label="Again"
+                spoken={`Record ${name} again`}
+                onPress={() => onRedo({ takeId: take.id, name })}
+              />
+            )}
+            <Button
+              small
+              label="Leave out"
+              spoken={`Leave ${name} out of the film`}
+              onPress={() => put({ do: 'leave-out-take', takeId: take.id })}
+            />
+          </View>
         ) : (
           <Button
             small
@@ -120,7 +167,7 @@ const KeepTorn = ({ take }: { take: Take }) => {
   const { lesson } = useThisLesson();
   useEffect(() => {
     let gone = false;
-    void isRecordedHere(take.id).then((here) => {
+    void isHeld(take.id).then((here) => {
       if (!gone) setTorn(!here);
     });
     return () => {
@@ -147,5 +194,6 @@ const styles = StyleSheet.create({
     flexWrap: 'wrap',
   },
   picture: { width: 96, aspectRatio: 16 / 9, borderRadius: RADIUS.small },
+  buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
   words: { flexGrow: 1, flexShrink: 1, flexBasis: 120 },
 });

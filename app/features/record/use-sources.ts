@@ -23,6 +23,12 @@ export interface Chosen {
   readonly screenSound: boolean;
   readonly camera: string;
   readonly microphone: string;
+  /** Names of the chosen devices when they were last seen, so that one that is gone can be named. */
+  readonly cameraName: string;
+  readonly microphoneName: string;
+  /** Seconds counted before the start, and whether each is heard. */
+  readonly countIn: 0 | 3 | 5 | 10;
+  readonly ticks: boolean;
 }
 
 export interface Sources {
@@ -31,13 +37,15 @@ export interface Sources {
     readonly microphones: readonly Device[];
   };
   readonly screen: MediaStream | null;
+  /** What kind of surface is captured (Screen Capture §5.3); undefined where the browser doesn't tell. */
+  readonly surfaceKind: string | undefined;
   readonly camera: MediaStream | null;
   readonly voice: MediaStream | null;
   /** Codes of what could not be opened. */
   readonly problems: Readonly<Partial<Record<'screen' | 'camera' | 'microphone', string>>>;
   readonly level: { readonly now: Level; readonly held: Level };
   /** Opens the chosen screen; only after a press, as browsers ask for. */
-  readonly chooseScreen: () => Promise<void>;
+  readonly chooseScreen: () => Promise<boolean>;
   /** Tries anew what was refused. */
   readonly retry: () => void;
   readonly clap: (() => void) | null;
@@ -111,7 +119,8 @@ const useDevice = (
 /** Opens what is chosen, closes what no longer is, and listens to the microphone. */
 export const useSources = (chosen: Chosen): Sources => {
   const [devices, setDevices] = useState<Sources['devices']>({ cameras: [], microphones: [] });
-  const [screen, setScreen] = useState<MediaStream | null>(null);
+  const [realScreen, setRealScreen] = useState<MediaStream | null>(null);
+  const [practiceScreen, setPracticeScreen] = useState<MediaStream | null>(null);
   const [problems, setProblems] = useState<Sources['problems']>({});
   const [level, setLevel] = useState<Sources['level']>({ now: SILENT, held: SILENT });
   const [tries, setTries] = useState(0);
@@ -164,28 +173,62 @@ export const useSources = (chosen: Chosen): Sources => {
   // The practice screen is there at once; a real one waits for a press.
   const showsPractice = chosen.source === 'screen' && chosen.screen === PRACTICE;
   useEffect(() => {
-    setScreen(showsPractice ? practiceDevices().screen() : null);
+    setPracticeScreen(showsPractice ? practiceDevices().screen() : null);
+    if (showsPractice) setRealScreen(null);
     problem('screen', null);
   }, [showsPractice, practiceDevices, problem]);
   useEffect(() => {
-    const [track] = screen?.getVideoTracks() ?? [];
+    const [track] = realScreen?.getVideoTracks() ?? [];
     const ended = () => {
-      setScreen(null);
+      setRealScreen(null);
       problem('screen', 'screen-ended');
     };
     track?.addEventListener('ended', ended);
     return () => {
       track?.removeEventListener('ended', ended);
-      if (!showsPractice) stopAll(screen);
+      stopAll(realScreen);
     };
-  }, [screen, showsPractice, problem]);
+  }, [realScreen, problem]);
+  const screen = showsPractice ? practiceScreen : realScreen;
+
+  const refused = useRef(false);
+  useEffect(() => {
+    refused.current = Object.keys(problems).length > 0;
+  }, [problems]);
+  // A permission that is given in the browser's own menu is used at once, without a press.
+  useEffect(() => {
+    let gone = false;
+    const watched: PermissionStatus[] = [];
+    const given = () => {
+      // What is open already stays as it is.
+      if (refused.current && watched.some((status) => status.state === 'granted')) {
+        setTries((before) => before + 1);
+      }
+    };
+    for (const name of ['camera', 'microphone'] as const) {
+      navigator.permissions?.query({ name: name as PermissionName }).then(
+        (status) => {
+          if (gone) return;
+          watched.push(status);
+          status.addEventListener('change', given);
+        },
+        () => undefined, // This browser does not tell; the button tries again.
+      );
+    }
+    return () => {
+      gone = true;
+      watched.forEach((status) => status.removeEventListener('change', given));
+    };
+  }, []);
 
   const chooseScreen = useCallback(async () => {
     try {
-      setScreen(await openScreen(chosen.screenSound));
+      setRealScreen(await openScreen(chosen.screenSound));
       problem('screen', null);
+      return true;
     } catch (error) {
       problem('screen', codeOf(error));
+      return false;
     }
   }, [chosen.screenSound, problem]);
 
@@ -193,6 +236,7 @@ export const useSources = (chosen: Chosen): Sources => {
   return {
     devices,
     screen,
+    surfaceKind: screen?.getVideoTracks()[0]?.getSettings().displaySurface,
     camera,
     voice,
     problems,

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { codeOf } from '../../data/client';
 import { useSession } from '../../data/queries';
 import { Failed, Loading, Screen } from '../../ui/screen';
+import { CatchUpProvider } from '../record/unfinished';
 
 /** Lets the teacher in, students to their film, and everybody else to the sign-in page. */
 export const Gate = ({ children }: { children: ReactNode }) => {
@@ -13,7 +14,13 @@ export const Gate = ({ children }: { children: ReactNode }) => {
 
 const TeacherOnly = ({ children }: { children: ReactNode }) => {
   const session = useSession();
-  if (session.data) return session.data.signedIn ? children : <Redirect href="/sign-in" />;
+  if (session.data) {
+    return session.data.signedIn ? (
+      <CatchUpProvider>{children}</CatchUpProvider>
+    ) : (
+      <Redirect href="/sign-in" />
+    );
+  }
   return (
     <Screen name="Under Chalk">
       {session.error ? (

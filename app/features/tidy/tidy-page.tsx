@@ -3,18 +3,17 @@ import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { filmOf, filmTimeFrom, filmTimeOf, recordedAt } from '@under-chalk/core/film/film';
 import { takeOf } from '@under-chalk/core/lesson/lesson';
 import type { Take } from '@under-chalk/core/lesson/take';
-import { destinationOf } from '@under-chalk/core/place/destination';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { useEdits } from '../../data/edits';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
-import { LengthGauge } from '../../ui/length-gauge';
 import { Notice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
 import { Heading } from '../../ui/text';
 import { SPACE, useTheme, WIDE } from '../../ui/theme';
+import { LessonGauge } from '../places/lesson-gauge';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { InsetHandle } from './inset-handle';
 import { TakeColumn } from './take-column';
@@ -96,9 +95,9 @@ export const TidyPage = () => {
                 <InsetHandle key={here.takeId} lesson={lesson} place={here} />
               ) : null}
             </FilmView>
-            <LengthGauge
+            <LessonGauge
               usedUs={film.durationUs}
-              destination={destinationOf(lesson.decisions.plan.destinationId)}
+              destinationId={lesson.decisions.plan.destinationId}
             />
           </View>
           <View style={[wide ? styles.column : null, styles.stack]}>

@@ -1,6 +1,7 @@
 import { SourceClock } from '@under-chalk/core/time/source-clock';
 import type { TakeClock } from '@under-chalk/core/time/take-clock';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
+import { pictureBitrate } from '@under-chalk/core/record/room';
 import { nowUs } from './now';
 import type { PieceLine } from './piece-line';
 import { TrackFile } from './track-file';
@@ -15,9 +16,6 @@ const MOST_QUEUED = 8;
 /** Best first: H.264 plays and decodes everywhere, VP8 can be encoded by all browsers that have WebCodecs. */
 const CODECS = ['avc1.640028', 'avc1.4d0028', 'avc1.42e028', 'vp8'];
 
-const bitrateOf = (kind: TrackKind, pixels: number): number =>
-  Math.round(Math.min(12e6, Math.max(1.2e6, pixels * (kind === 'surface' ? 4.6 : 4.2))));
-
 const configFor = async (
   kind: TrackKind,
   width: number,
@@ -28,7 +26,7 @@ const configFor = async (
       codec,
       width,
       height,
-      bitrate: bitrateOf(kind, width * height),
+      bitrate: pictureBitrate(kind, width * height),
       framerate: 30,
       latencyMode: 'realtime',
       ...(codec.startsWith('avc') ? { avc: { format: 'avc' } } : {}),
@@ -46,7 +44,7 @@ export class PictureTrack {
   readonly kind: TrackKind;
   frames = 0;
   dropped = 0;
-  readonly #clock = new SourceClock();
+  #clock = new SourceClock();
   readonly #take: TakeClock;
   #line: PieceLine | null = null;
   readonly #onFirst: () => void;
@@ -76,18 +74,28 @@ export class PictureTrack {
   }
 
   /**
-   * Reads until the source ends. Before the take begins this only finds the source's place in time.
-   * Resolves when it ends; the track can still be finished.
+   * Reads until the source ends. Before the take begins this only finds the source's place in time. A
+   * second source takes the place of the first.
+   *
+   * @returns whether the source ended by itself, and not because another took its place; the track can
+   *   still be finished
    */
-  async read(frames: ReadableStream<VideoFrame>): Promise<void> {
-    this.#reader = frames.getReader();
+  async read(frames: ReadableStream<VideoFrame>): Promise<boolean> {
+    void this.#reader?.cancel().catch(() => undefined);
+    const reader = frames.getReader();
+    this.#reader = reader;
+    this.#clock = new SourceClock();
     for (;;) {
-      const { value: frame, done } = await this.#reader.read();
-      if (done || !frame) return;
+      const { value: frame, done } = await reader.read();
+      if (this.#reader !== reader) {
+        frame?.close();
+        return false;
+      }
+      if (done || !frame) return true;
       const atUs = this.#clock.place(frame.timestamp, nowUs());
       this.#held?.close();
       this.#held = frame;
-      if (this.#over) return;
+      if (this.#over) return true;
       const takeUs = this.#take.recordedAt(atUs);
       if (takeUs !== null) this.#record(takeUs);
     }

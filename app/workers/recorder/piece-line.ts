@@ -1,72 +1,79 @@
-import { Upload } from 'tus-js-client';
-import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+import type { TrackBytes } from '../../capture/sending/track-sender';
+import { StoreFullError, type PieceStore } from '../../capture/store/piece-store';
 
-/** Tried again this often for as long as it takes: a lesson is never given up. */
-const RETRY_MS = Array.from({ length: 5_000 }, (_, time) => Math.min(4_000, 500 * (time + 1)));
-/** Most bytes sent in one request. */
-const MOST_BYTES = 4_000_000;
+/** Bytes of a line kept in memory for sending; what is older is read back from the store. */
+const MEMORY_BYTES = 12_000_000;
+
+interface Piece {
+  readonly from: number;
+  readonly size: number;
+  /** Null: in the store only. */
+  bytes: Uint8Array<ArrayBuffer> | null;
+  stored: boolean;
+}
 
 /**
- * The bytes of one track on their way to the server, by tus 1.0. Written as they are made, sent piece
- * by piece in order, and kept until the server has answered for them.
+ * The bytes of one track between the encoder and the server. Each piece is written to the browser's
+ * store first and can be sent only then; it is let go of when the server has it on its disk.
  */
-export class PieceLine {
-  /** Bytes not yet answered for; the first one stands at `#from` in the track. */
-  #pieces: Uint8Array<ArrayBuffer>[] = [];
-  #from = 0;
-  #written = 0;
+export class PieceLine implements TrackBytes {
+  readonly trackId: string;
+  readonly #takeId: string;
+  readonly #store: PieceStore | null;
+  /** The store took no more, or failed: what comes now is in memory only. */
+  readonly #onStoreFailed: (full: boolean, error: unknown) => void;
+  /** Pieces the server has not answered for, in order. */
+  #pieces: Piece[] = [];
+  #ready = 0;
+  #accepted = 0;
   #closed = false;
+  #storing = true;
   #wake: (() => void) | null = null;
-  readonly #upload: Upload;
-  /** Settles when the server has every byte of a closed line. */
-  readonly sent: Promise<void>;
-  offline = false;
+  /** Freeing pieces in the store, one at a time. */
+  #freeing: Promise<void> = Promise.resolve();
 
-  constructor(trackId: string, apiOrigin: string) {
-    let settle: { resolve: () => void; reject: (error: unknown) => void };
-    this.sent = new Promise((resolve, reject) => {
-      settle = { resolve, reject };
-    });
-    // The line is its own source: it hands out what there is, and waits where there is nothing yet.
-    const source = {
-      size: null as unknown as number,
-      slice: async (start: number, end: number) => this.#slice(start, end),
-      close: () => undefined,
-    };
-    this.#upload = new Upload(new Blob([]), {
-      endpoint: apiOrigin + UPLOADS_PATH,
-      uploadLengthDeferred: true,
-      chunkSize: MOST_BYTES,
-      metadata: { trackId },
-      retryDelays: RETRY_MS,
-      storeFingerprintForResuming: false,
-      fileReader: { openFile: () => Promise.resolve(source as never) },
-      onShouldRetry: (error) => {
-        this.offline = true;
-        const status = error.originalResponse?.getStatus() ?? 0;
-        // Refused for good: waiting would not change the answer.
-        return ![400, 401, 403, 404, 409, 410, 413].includes(status);
-      },
-      onChunkComplete: (_size, accepted) => {
-        this.offline = false;
-        this.#forget(accepted);
-      },
-      onSuccess: () => settle.resolve(),
-      onError: (error) => settle.reject(error),
-    });
-    this.sent.catch(() => undefined);
-    this.#upload.start();
+  constructor(
+    takeId: string,
+    trackId: string,
+    store: PieceStore | null,
+    onStoreFailed: (full: boolean, error: unknown) => void,
+  ) {
+    this.trackId = trackId;
+    this.#takeId = takeId;
+    this.#store = store;
+    this.#onStoreFailed = onStoreFailed;
   }
 
   /** Bytes that the server has not answered for. */
   get unsentBytes(): number {
-    return this.#written - this.#from;
+    return this.#ready - this.#accepted;
+  }
+  /** Bytes written so far. */
+  get length(): number {
+    return this.#ready;
+  }
+  /** Whether everything the server doesn't have yet lies in the store. */
+  get safe(): boolean {
+    return this.#pieces.every((piece) => piece.stored);
   }
 
-  write(bytes: Uint8Array): void {
+  /** Takes in the next bytes. Resolves when they are stored; never rejects, for recording goes on. */
+  async write(bytes: Uint8Array): Promise<void> {
     if (bytes.length === 0) return;
-    this.#pieces.push(new Uint8Array(bytes));
-    this.#written += bytes.length;
+    const own = new Uint8Array(bytes);
+    const piece: Piece = { from: this.#ready, size: own.length, bytes: own, stored: false };
+    if (this.#store && this.#storing) {
+      try {
+        await this.#store.write(this.#takeId, this.trackId, piece.from, own);
+        piece.stored = true;
+      } catch (error) {
+        this.#storing = false;
+        this.#onStoreFailed(error instanceof StoreFullError, error);
+      }
+    }
+    this.#pieces.push(piece);
+    this.#ready += piece.size;
+    this.#slim();
     this.#wake?.();
   }
 
@@ -76,35 +83,45 @@ export class PieceLine {
     this.#wake?.();
   }
 
-  async #slice(start: number, end: number): Promise<{ value: Blob | null; done: boolean }> {
-    while (start >= this.#written && !this.#closed) {
+  async slice(start: number, end: number): Promise<{ value: Blob | null; done: boolean }> {
+    while (start >= this.#ready && !this.#closed) {
       await new Promise<void>((resolve) => {
         this.#wake = resolve;
       });
       this.#wake = null;
     }
-    const to = Math.min(end, this.#written);
-    const done = this.#closed && to >= this.#written;
-    if (to <= start) return { value: null, done };
-    return { value: new Blob([this.#bytes(start, to)]), done };
-  }
-
-  #bytes(start: number, end: number): Uint8Array<ArrayBuffer> {
-    const joined = new Uint8Array(end - start);
-    let at = this.#from;
-    for (const piece of this.#pieces) {
-      const from = Math.max(start, at);
-      const to = Math.min(end, at + piece.length);
-      if (to > from) joined.set(piece.subarray(from - at, to - at), from - start);
-      at += piece.length;
+    const parts: Uint8Array<ArrayBuffer>[] = [];
+    let to = start;
+    for (const piece of [...this.#pieces]) {
+      if (to >= end) break;
+      if (piece.from + piece.size <= to) continue;
+      const bytes = piece.bytes ?? (await this.#store!.read(this.#takeId, this.trackId, piece));
+      const part = bytes.subarray(to - piece.from, end - piece.from);
+      parts.push(part);
+      to += part.length;
     }
-    return joined;
+    const done = this.#closed && to >= this.#ready;
+    return { value: to > start ? new Blob(parts) : null, done };
   }
 
-  /** Lets go of whole pieces that lie before a place. */
-  #forget(accepted: number): void {
-    while (this.#pieces[0] && this.#from + this.#pieces[0].length <= accepted) {
-      this.#from += this.#pieces.shift()!.length;
+  accepted(before: number): void {
+    this.#accepted = Math.max(this.#accepted, before);
+    while (this.#pieces[0] && this.#pieces[0].from + this.#pieces[0].size <= before) {
+      this.#pieces.shift();
+    }
+    this.#freeing = this.#freeing
+      .then(() => this.#store?.free(this.#takeId, this.trackId, before))
+      .catch((error: unknown) => console.error('a sent piece can’t be freed', error));
+  }
+
+  /** Keeps little in memory: what is stored can be read back. */
+  #slim(): void {
+    let held = this.#pieces.reduce((sum, piece) => sum + (piece.bytes?.length ?? 0), 0);
+    for (const piece of this.#pieces) {
+      if (held <= MEMORY_BYTES) return;
+      if (!piece.stored || !piece.bytes) continue;
+      held -= piece.bytes.length;
+      piece.bytes = null;
     }
   }
 }

@@ -1,6 +1,7 @@
 import { levelOf, type Level } from '@under-chalk/core/sound/level';
 import { LookAheadClock } from '@under-chalk/core/time/source-clock';
 import type { TakeClock } from '@under-chalk/core/time/take-clock';
+import { soundBitrate } from '@under-chalk/core/record/room';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { nowUs } from './now';
 import type { PieceLine } from './piece-line';
@@ -21,6 +22,13 @@ interface Block {
   readonly lengthUs: number;
 }
 
+/** Listens in on a track: to every level at once, and to what is recorded. */
+export interface Ear {
+  level(level: Level): void;
+  /** Samples of the first channel, and the recorded time of the first one. */
+  hear(samples: Float32Array, takeUs: number, sampleRate: number): void;
+}
+
 /**
  * One sound track being recorded. The encoder counts samples; a microphone's crystal is not the
  * computer's clock. So each block is placed on the take's clock as it arrives, and encoded packets get
@@ -33,7 +41,7 @@ export class SoundTrack {
   readonly #take: TakeClock;
   #line: PieceLine | null = null;
   readonly #onFirst: () => void;
-  readonly #onLevel: ((level: Level) => void) | null;
+  readonly #ear: Ear | null;
   #encoder: AudioEncoder | null = null;
   #file: TrackFile | null = null;
   #reader: ReadableStreamDefaultReader<AudioData> | null = null;
@@ -54,13 +62,13 @@ export class SoundTrack {
     kind: TrackKind,
     take: TakeClock,
     onFirst: () => void,
-    onLevel: ((level: Level) => void) | null,
+    ear: Ear | null,
   ) {
     this.trackId = trackId;
     this.kind = kind;
     this.#take = take;
     this.#onFirst = onFirst;
-    this.#onLevel = onLevel;
+    this.#ear = ear;
   }
 
   /** From here on what falls into recorded time goes out on this line. */
@@ -95,7 +103,7 @@ export class SoundTrack {
     for (let channel = 0; channel < channels; channel++) {
       const plane = planes.subarray(channel * frames, (channel + 1) * frames);
       data.copyTo(plane, { planeIndex: channel, format: 'f32-planar' });
-      if (channel === 0) this.#onLevel?.(levelOf(plane));
+      if (channel === 0) this.#ear?.level(levelOf(plane));
     }
     const lengthUs = (frames * 1e6) / data.sampleRate;
     const block = { planes, frames, channels, sampleRate: data.sampleRate, lengthUs };
@@ -110,6 +118,7 @@ export class SoundTrack {
   async #record(block: Block, atUs: number): Promise<void> {
     const takeUs = this.#take.recordedAt(atUs);
     if (takeUs === null || !this.#line) return;
+    this.#ear?.hear(block.planes.subarray(0, block.frames), takeUs, block.sampleRate);
     if (!this.#encoder) {
       this.#opening ??= this.#open(block.sampleRate, block.channels);
       await this.#opening;
@@ -142,7 +151,7 @@ export class SoundTrack {
         codec,
         sampleRate,
         numberOfChannels,
-        bitrate: numberOfChannels === 1 ? 96_000 : 160_000,
+        bitrate: soundBitrate(numberOfChannels),
       };
       if (!(await AudioEncoder.isConfigSupported(config)).supported) continue;
       const file = new TrackFile('audio', kind, this.#line!);

@@ -25,10 +25,10 @@ export class TrackFile {
   constructor(kind: 'video' | 'audio', codec: 'avc' | 'vp8' | 'opus' | 'aac', line: PieceLine) {
     let written = 0;
     const writable = new WritableStream<StreamTargetChunk>({
-      write({ data, position }) {
+      async write({ data, position }) {
         if (position !== written) throw new Error(`a track must be written in order: ${position}`);
         written += data.length;
-        line.write(data);
+        await line.write(data);
       },
     });
     this.#output = new Output({

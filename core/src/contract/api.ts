@@ -2,7 +2,8 @@ import * as z from 'zod';
 import { entrySchema } from '../edit/edit';
 import { lessonSchema } from '../lesson/lesson';
 import { idSchema, takeSchema, takeSourceSchema, trackKindSchema, usSchema } from '../lesson/take';
-import { pictureSizeSchema } from '../place/picture-size';
+import { destinationIdSchema, destinationSchema, placesSchema } from '../place/destination';
+import { pictureSizeSchema } from '../place/size-name';
 
 export const sessionSchema = z.object({
   signedIn: z.boolean(),
@@ -199,6 +200,46 @@ export const ENDPOINTS = define({
     params: byLesson,
     body: newEntriesSchema,
     answer: lessonViewSchema,
+  },
+  places: {
+    method: 'get',
+    path: '/api/places',
+    summary: 'Where films go, with the limits of each place, and where attention usually ends.',
+    answer: placesSchema,
+  },
+  setPlace: {
+    method: 'post',
+    path: '/api/places',
+    summary: 'Add a destination, or change the one with its id.',
+    body: destinationSchema,
+    answer: placesSchema,
+  },
+  removePlace: {
+    method: 'delete',
+    path: '/api/places/:destinationId',
+    summary: 'Remove a destination. Lessons that go there then have no limits.',
+    params: z.object({ destinationId: destinationIdSchema }),
+    answer: placesSchema,
+  },
+  setAttention: {
+    method: 'post',
+    path: '/api/attention',
+    summary: 'Set where attention usually ends, µs.',
+    body: placesSchema.pick({ attentionUs: true }),
+    answer: placesSchema,
+  },
+  room: {
+    method: 'get',
+    path: '/api/room',
+    summary: 'Room left on the server’s disk, bytes.',
+    answer: z.object({ freeBytes: z.number().int() }),
+  },
+  take: {
+    method: 'get',
+    path: '/api/takes/:takeId',
+    summary: 'A take: how it stands with it.',
+    params: byTake,
+    answer: takeSchema,
   },
   newTake: {
     method: 'post',

@@ -69,6 +69,44 @@ export const applyEdit = (decisions: Decisions, edit: Edit): Decisions => {
       );
       return { ...decisions, arranged: [...kept, { takeId, startUs, endUs, arrangement }] };
     }
+    case 'set-point': {
+      const others = decisions.points.filter((point) => point.id !== edit.point.id);
+      return { ...decisions, points: [...others, edit.point] };
+    }
+    case 'move-point':
+      return {
+        ...decisions,
+        points: decisions.points.map((point) =>
+          point.id === edit.pointId ? { ...point, rank: edit.rank } : point,
+        ),
+      };
+    case 'remove-point':
+      return {
+        ...decisions,
+        points: decisions.points.filter((point) => point.id !== edit.pointId),
+      };
+    case 'tick-point': {
+      const others = decisions.ticks.filter((tick) => tick.pointId !== edit.pointId);
+      const { pointId, takeId, atUs } = edit;
+      return { ...decisions, ticks: [...others, { pointId, takeId, atUs }] };
+    }
+    case 'untick-point':
+      return {
+        ...decisions,
+        ticks: decisions.ticks.filter((tick) => tick.pointId !== edit.pointId),
+      };
+    case 'mark-flub':
+    case 'unmark-flub': {
+      const { takeId, atUs } = edit;
+      const others = decisions.flubs.filter((flub) => flub.takeId !== takeId || flub.atUs !== atUs);
+      const flubs = edit.do === 'mark-flub' ? [...others, { takeId, atUs }] : others;
+      return { ...decisions, flubs };
+    }
+    case 'crop': {
+      const others = decisions.crops.filter((cropped) => cropped.takeId !== edit.takeId);
+      const crops = edit.crop ? [...others, { takeId: edit.takeId, crop: edit.crop }] : others;
+      return { ...decisions, crops };
+    }
     case 'soften':
       return { ...decisions, changeUs: edit.changeUs };
     case 'shape-frame':

@@ -1,6 +1,7 @@
 import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
 import { NEW_DECISIONS, type Decisions } from '../lesson/lesson';
 import { applyEdit } from './apply-edit';
+import { inOrder } from '../plan/point';
 import { conflict } from './conflict';
 import type { Edit } from './edit';
 
@@ -11,6 +12,8 @@ const chance = (seed: number) => () => {
 };
 
 const TAKES = ['take-one', 'take-two'];
+const POINTS = ['point-one', 'point-two'];
+const POINT = { id: 'point-one', text: '', show: '', words: '', rank: 0 };
 
 /** Some edit of any kind, about few takes and times, so that two of them often meet. */
 const anyEdit = (random: () => number): Edit => {
@@ -25,6 +28,14 @@ const anyEdit = (random: () => number): Edit => {
     { do: 'restore', takeId, startUs, endUs },
     { do: 'trim', takeId, startUs, endUs },
     { do: 'soften', changeUs: pick([0, 500]) },
+    { do: 'set-point', point: { ...POINT, id: pick(POINTS), text: pick(['tide', 'chart']) } },
+    { do: 'move-point', pointId: pick(POINTS), rank: pick([1, 2, 3]) },
+    { do: 'remove-point', pointId: pick(POINTS) },
+    { do: 'tick-point', pointId: pick(POINTS), takeId, atUs: startUs },
+    { do: 'untick-point', pointId: pick(POINTS) },
+    { do: 'mark-flub', takeId, atUs: startUs },
+    { do: 'unmark-flub', takeId, atUs: startUs },
+    { do: 'crop', takeId, crop: pick([null, { x: 0, y: 0, width: 0.5, height: 1 }]) },
     { do: 'shape-frame', shape: pick(['16:9', '1:1']) },
     {
       do: 'arrange',
@@ -50,7 +61,11 @@ const meaning = (decisions: Decisions) => {
     }),
   );
   const { plan, placed, frame, changeUs } = decisions;
-  return { plan, placed, frame, changeUs, moments };
+  // Of these lists the order means nothing.
+  const sorted = (list: readonly unknown[]) => list.map((item) => JSON.stringify(item)).sort();
+  const points = inOrder(decisions.points);
+  const lists = [decisions.ticks, decisions.flubs, decisions.crops].map(sorted);
+  return { plan, placed, frame, changeUs, moments, points, lists };
 };
 
 const base = TAKES.reduce<Decisions>(

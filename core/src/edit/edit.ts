@@ -1,7 +1,9 @@
 import * as z from 'zod';
 import { arrangementSchema, frameShapeSchema } from '../lesson/arrangement';
+import { cropSchema } from '../lesson/crop';
 import { planSchema } from '../lesson/lesson';
 import { idSchema, usSchema } from '../lesson/take';
+import { pointSchema } from '../plan/point';
 
 const ends = { takeId: idSchema, startUs: usSchema, endUs: usSchema };
 const runsForward = (edit: { startUs: number; endUs: number }) => edit.endUs > edit.startUs;
@@ -39,6 +41,35 @@ const softenSchema = z.object({
 });
 const shapeFrameSchema = z.object({ do: z.literal('shape-frame'), shape: frameShapeSchema });
 
+/** Puts a point into the running order, or changes it. */
+const setPointSchema = z.object({ do: z.literal('set-point'), point: pointSchema });
+const movePointSchema = z.object({
+  do: z.literal('move-point'),
+  pointId: idSchema,
+  rank: z.number().finite(),
+});
+const removePointSchema = z.object({ do: z.literal('remove-point'), pointId: idSchema });
+/** Ticks a point off; again: at the later moment instead. */
+const tickPointSchema = z.object({
+  do: z.literal('tick-point'),
+  pointId: idSchema,
+  takeId: idSchema,
+  atUs: usSchema,
+});
+const untickPointSchema = z.object({ do: z.literal('untick-point'), pointId: idSchema });
+const markFlubSchema = z.object({ do: z.literal('mark-flub'), takeId: idSchema, atUs: usSchema });
+const unmarkFlubSchema = z.object({
+  do: z.literal('unmark-flub'),
+  takeId: idSchema,
+  atUs: usSchema,
+});
+/** Shows only a part of a take's surface; null: all of it. */
+const cropEditSchema = z.object({
+  do: z.literal('crop'),
+  takeId: idSchema,
+  crop: cropSchema.nullable(),
+});
+
 /** One small decision. */
 export const editSchema = z.union([
   planEditSchema,
@@ -50,6 +81,14 @@ export const editSchema = z.union([
   arrangeSchema,
   softenSchema,
   shapeFrameSchema,
+  setPointSchema,
+  movePointSchema,
+  removePointSchema,
+  tickPointSchema,
+  untickPointSchema,
+  markFlubSchema,
+  unmarkFlubSchema,
+  cropEditSchema,
 ]);
 export type Edit = z.infer<typeof editSchema>;
 

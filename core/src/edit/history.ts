@@ -10,11 +10,20 @@ export interface History {
 }
 
 /**
- * Planning and the arrival of a take can't be undone by the tidying teacher's undo button: pressing
+ * Planning, what was marked while recording, and the arrival of a take can't be undone by the tidying teacher's undo button: pressing
  * it once too often must not make a recording vanish from the film or a title turn back.
  */
+const NOT_UNDOABLE: readonly Edit['do'][] = [
+  'plan',
+  'set-point',
+  'move-point',
+  'remove-point',
+  'tick-point',
+  'untick-point',
+  'mark-flub',
+];
 const isUndoable = (edit: Edit): boolean =>
-  edit.do !== 'plan' && !(edit.do === 'place-take' && edit.at === null);
+  !NOT_UNDOABLE.includes(edit.do) && !(edit.do === 'place-take' && edit.at === null);
 
 /**
  * Plays a list of edits from the beginning. An `undo` takes back the last edit still standing that

@@ -1,6 +1,8 @@
 import * as z from 'zod';
+import { pointSchema, tickSchema } from '../plan/point';
 import { FREE_DESTINATION_ID } from '../place/destination';
 import { arrangementSchema, frameShapeSchema, RESTING_ARRANGEMENT } from './arrangement';
+import { cropSchema, UNCROPPED, type Crop } from './crop';
 import { idSchema, takeSchema, usSchema, type Id, type Take } from './take';
 
 /** A stretch of recorded time of one take. */
@@ -21,6 +23,10 @@ export const planSchema = z
   .readonly();
 export type Plan = z.infer<typeof planSchema>;
 
+/** A mistake, at the moment it was noticed: it lies before this. */
+export const flubSchema = z.object({ takeId: idSchema, atUs: usSchema }).readonly();
+export type Flub = z.infer<typeof flubSchema>;
+
 /** A take that is in the film, and the part of it that is kept. `endUs` null: to its end. */
 export const placedTakeSchema = z
   .object({ takeId: idSchema, startUs: usSchema, endUs: usSchema.nullable() })
@@ -35,6 +41,14 @@ export type PlacedTake = z.infer<typeof placedTakeSchema>;
 export const decisionsSchema = z
   .object({
     plan: planSchema,
+    /** What to cover. Ordered by rank, not by place in the list. */
+    points: z.array(pointSchema).readonly(),
+    /** Which points were ticked off and when; one of each at most. */
+    ticks: z.array(tickSchema).readonly(),
+    /** Moments at which the teacher noticed a mistake. */
+    flubs: z.array(flubSchema).readonly(),
+    /** The part of the surface that is shown, of takes that don't show all of it. */
+    crops: z.array(z.object({ takeId: idSchema, crop: cropSchema })).readonly(),
     frame: z.object({ shape: frameShapeSchema }).readonly(),
     /** Takes in the order of the film. */
     placed: z.array(placedTakeSchema).readonly(),
@@ -70,6 +84,10 @@ export const NEW_DECISIONS: Decisions = {
     unit: '',
     destinationId: FREE_DESTINATION_ID,
   },
+  points: [],
+  ticks: [],
+  flubs: [],
+  crops: [],
   frame: { shape: '16:9' },
   placed: [],
   cuts: [],
@@ -77,6 +95,10 @@ export const NEW_DECISIONS: Decisions = {
   resting: RESTING_ARRANGEMENT,
   changeUs: 500_000,
 };
+
+/** The part of a take's surface that is shown. */
+export const cropOf = (lesson: Pick<Lesson, 'decisions'>, takeId: Id): Crop =>
+  lesson.decisions.crops.find((cropped) => cropped.takeId === takeId)?.crop ?? UNCROPPED;
 
 /** The facts of one take, if the lesson has it. */
 export const takeOf = (lesson: Pick<Lesson, 'takes'>, takeId: Id): Take | undefined =>

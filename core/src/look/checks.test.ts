@@ -2,6 +2,8 @@ import { filmOf } from '../film/film';
 import { lessonOf, takeOfLength } from '../lesson/examples';
 import { NEW_DECISIONS, type Plan } from '../lesson/lesson';
 import type { TrackKind } from '../lesson/take';
+import { destinationOf, FIRST_DESTINATIONS } from '../place/destination';
+import { ATTENTION_US } from '../place/gauge';
 import { checksOf } from './checks';
 
 const verdicts = (
@@ -14,9 +16,13 @@ const verdicts = (
   const film = filmOf(
     lessonOf(seconds > 0 ? [take] : [], { plan: { ...NEW_DECISIONS.plan, ...plan } }),
   );
+  const place = destinationOf(FIRST_DESTINATIONS, film.lesson.decisions.plan.destinationId);
   const line = new Uint8Array(seconds * 50).fill(100 + dbfs);
   return Object.fromEntries(
-    checksOf(film, new Map([['take-one', line]])).map((check) => [check.id, check.verdict]),
+    checksOf(film, new Map([['take-one', line]]), place, ATTENTION_US).map((check) => [
+      check.id,
+      check.verdict,
+    ]),
   );
 };
 

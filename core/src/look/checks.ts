@@ -1,11 +1,11 @@
 import type { Film } from '../film/film';
 import { trackOf } from '../lesson/take';
-import { destinationOf } from '../place/destination';
+import type { Destination } from '../place/destination';
 import { gauge } from '../place/gauge';
 import { ZONE_BORDERS } from '../sound/level';
 import type { LevelLine } from '../sound/level-line';
 import { frameToUs } from '../time/frames';
-import { formatSpoken } from '../time/us';
+import { formatSpoken, type Us } from '../time/us';
 import { LEVEL_STEP_US } from '../sound/level-line';
 
 /** One line of the last look. */
@@ -35,12 +35,18 @@ const loudShare = (film: Film, levels: ReadonlyMap<string, LevelLine>): number =
 /**
  * What can be told of a film before it is watched.
  *
+ * @param destination where it goes, with that place's limits
+ * @param attentionUs where attention usually ends, µs
  * @param levels level lines of its takes, by take; a take without one has no sound
  */
-export const checksOf = (film: Film, levels: ReadonlyMap<string, LevelLine>): Check[] => {
+export const checksOf = (
+  film: Film,
+  levels: ReadonlyMap<string, LevelLine>,
+  destination: Destination,
+  attentionUs: Us,
+): Check[] => {
   const { plan } = film.lesson.decisions;
-  const destination = destinationOf(plan.destinationId);
-  const read = gauge(film.durationUs, destination);
+  const read = gauge(film.durationUs, destination, attentionUs);
   const sounding = film.spans.some(
     (span) => trackOf(span.take, 'voice') ?? trackOf(span.take, 'computer-sound'),
   );

@@ -1,7 +1,7 @@
 import { fromSeconds, type Us } from '../time/us';
 import type { Destination } from './destination';
 
-/** Where attention usually ends. */
+/** Where attention usually ends, unless the teacher has set it otherwise. */
 export const ATTENTION_US = fromSeconds(300);
 
 export type GaugeState = 'empty' | 'too-short' | 'fits' | 'past-attention' | 'too-long';

@@ -1,12 +1,8 @@
-import * as z from 'zod';
 import { aspectOf } from '../lesson/arrangement';
 import type { Lesson } from '../lesson/lesson';
 import { isPicture } from '../lesson/take';
 import { toSeconds, type Us } from '../time/us';
-
-/** Size of an exported picture: its shorter side in px, or that of the footage. */
-export const pictureSizeSchema = z.enum(['720p', '1080p', 'as-recorded']);
-export type PictureSize = z.infer<typeof pictureSizeSchema>;
+import type { PictureSize } from './size-name';
 
 export interface SizePx {
   readonly widthPx: number;

@@ -1,9 +1,15 @@
-import { DESTINATIONS, destinationOf, limitsInWords } from './destination';
+import {
+  destinationOf as find,
+  destinationSchema,
+  FIRST_DESTINATIONS,
+  limitsInWords,
+} from './destination';
 import { gauge } from './gauge';
 import { likelyBytes, sizeOf } from './picture-size';
 import { lessonOf, takeOfLength } from '../lesson/examples';
 
 const s = (seconds: number) => seconds * 1_000_000;
+const destinationOf = (id: string) => find(FIRST_DESTINATIONS, id);
 const note = destinationOf('three-minute-note');
 
 describe('destinations', () => {
@@ -14,7 +20,13 @@ describe('destinations', () => {
   it('gives one without limits for an id it does not know', () =>
     expect(destinationOf('gone').mostUs).toBeNull());
   it('has different ids', () =>
-    expect(new Set(DESTINATIONS.map(({ id }) => id)).size).toBe(DESTINATIONS.length));
+    expect(new Set(FIRST_DESTINATIONS.map(({ id }) => id)).size).toBe(FIRST_DESTINATIONS.length));
+  it('says that captions are required, and a least length alone', () => {
+    expect(limitsInWords(destinationOf('course-film'))).toContain('captions required');
+    expect(limitsInWords({ ...note, mostUs: null, mostBytes: null })).toBe('at least 5 s');
+  });
+  it('refuses one whose most is no longer than its least', () =>
+    expect(destinationSchema.safeParse({ ...note, leastUs: s(200) }).success).toBe(false));
 });
 
 describe('the gauge', () => {
@@ -35,6 +47,10 @@ describe('the gauge', () => {
     expect(long.used).toBe(1);
     expect(long.limit).toBeCloseTo(0.2);
     expect(long.attention).toBeCloseTo(1 / 3);
+  });
+  it('marks attention where the teacher has set it', () => {
+    expect(gauge(s(100), note, s(90)).state).toBe('past-attention');
+    expect(gauge(s(100), note, s(120)).attention).toBeCloseTo(120 / 198);
   });
   it('leaves out an attention mark that lies past the line', () =>
     expect(gauge(s(10), note).attention).toBeNull());

@@ -25,11 +25,28 @@ describe('the recorder', () => {
     expect(after(...running, { on: 'pause' }).name).toBe('paused');
     expect(after(...running, { on: 'pause' }, { on: 'resume' }).name).toBe('recording');
     expect(after(...running, { on: 'pause' }, { on: 'stop' }).name).toBe('stopping');
-    expect(after(...running, { on: 'stop' }, { on: 'all-sent', durationUs: 5 })).toEqual({
+    const ended: RecorderEvent = { on: 'ended', durationUs: 5, safe: 'in-browser' };
+    expect(after(...running, { on: 'stop' }, ended)).toEqual({
       name: 'stopped',
       durationUs: 5,
+      safe: 'in-browser',
     });
+    expect(after(...running, ended).name).toBe('recording');
   });
+  it('rewinds to say something again, counts in and goes on', () => {
+    const running = [begin(0), opened, first('surface'), first('voice')];
+    const rewound = after(...running, { on: 'rewind' });
+    expect(rewound.name).toBe('rewinding');
+    expect(isDark(rewound)).toBe(true);
+    expect(nextRecorderState(rewound, begin(3))).toEqual({ name: 'count-in', left: 3 });
+    expect(nextRecorderState(rewound, { on: 'stop' })).toEqual(NOT_YET);
+    expect(after(...running, { on: 'pause' }, { on: 'rewind' }).name).toBe('rewinding');
+    expect(after(begin(3), { on: 'rewind' }).name).toBe('count-in');
+  });
+  it('can begin again straight from a take that has ended', () =>
+    expect(
+      nextRecorderState({ name: 'stopped', durationUs: 1, safe: 'on-server' }, begin(5)),
+    ).toEqual({ name: 'count-in', left: 5 }));
   it('can be called off during the count-in', () =>
     expect(after(begin(3), { on: 'stop' })).toEqual(NOT_YET));
   it('ignores what makes no sense', () => {
@@ -44,6 +61,6 @@ describe('the recorder', () => {
   it('has the lights down from count-in until all is safe', () => {
     expect(isDark(NOT_YET)).toBe(false);
     expect(isDark({ name: 'stopping' })).toBe(true);
-    expect(isDark({ name: 'stopped', durationUs: 1 })).toBe(false);
+    expect(isDark({ name: 'stopped', durationUs: 1, safe: 'on-server' })).toBe(false);
   });
 });

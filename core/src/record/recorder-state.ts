@@ -10,9 +10,11 @@ export type RecorderState =
   | { readonly name: 'starting'; readonly waitingFor: readonly string[] }
   | { readonly name: 'recording' }
   | { readonly name: 'paused' }
-  /** Stop was pressed; the last pieces are being sent. */
+  /** The last seconds are played, to say them again; the take so far is being brought to safety. */
+  | { readonly name: 'rewinding' }
+  /** Stop was pressed; the last pieces are being brought to safety. */
   | { readonly name: 'stopping' }
-  | { readonly name: 'stopped'; readonly durationUs: Us }
+  | { readonly name: 'stopped'; readonly durationUs: Us; readonly safe: 'on-server' | 'in-browser' }
   | { readonly name: 'broken'; readonly problem: string };
 
 export type RecorderEvent =
@@ -23,7 +25,8 @@ export type RecorderEvent =
   | { readonly on: 'pause' }
   | { readonly on: 'resume' }
   | { readonly on: 'stop' }
-  | { readonly on: 'all-sent'; readonly durationUs: Us }
+  | { readonly on: 'rewind' }
+  | { readonly on: 'ended'; readonly durationUs: Us; readonly safe: 'on-server' | 'in-browser' }
   | { readonly on: 'broke'; readonly problem: string }
   | { readonly on: 'again' };
 
@@ -37,6 +40,8 @@ export const nextRecorderState = (state: RecorderState, event: RecorderEvent): R
   if (event.on === 'broke') return { name: 'broken', problem: event.problem };
   switch (state.name) {
     case 'not-yet':
+    case 'rewinding':
+      if (event.on === 'stop') return NOT_YET;
       if (event.on !== 'begin') return state;
       return event.countIn > 0
         ? { name: 'count-in', left: event.countIn }
@@ -56,18 +61,23 @@ export const nextRecorderState = (state: RecorderState, event: RecorderEvent): R
     }
     case 'recording':
       if (event.on === 'pause') return { name: 'paused' };
+      if (event.on === 'rewind') return { name: 'rewinding' };
       return event.on === 'stop' ? { name: 'stopping' } : state;
     case 'paused':
       if (event.on === 'resume') return { name: 'recording' };
+      if (event.on === 'rewind') return { name: 'rewinding' };
       return event.on === 'stop' ? { name: 'stopping' } : state;
     case 'stopping':
-      return event.on === 'all-sent' ? { name: 'stopped', durationUs: event.durationUs } : state;
+      return event.on === 'ended'
+        ? { name: 'stopped', durationUs: event.durationUs, safe: event.safe }
+        : state;
     case 'stopped':
     case 'broken':
+      if (event.on === 'begin') return nextRecorderState(NOT_YET, event);
       return event.on === 'again' ? NOT_YET : state;
   }
 };
 
 /** Whether the lights are down: from the count-in until everything is safe. */
 export const isDark = (state: RecorderState): boolean =>
-  ['count-in', 'starting', 'recording', 'paused', 'stopping'].includes(state.name);
+  ['count-in', 'starting', 'recording', 'paused', 'rewinding', 'stopping'].includes(state.name);

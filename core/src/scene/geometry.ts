@@ -1,4 +1,5 @@
 import type { Arrangement, Inset } from '../lesson/arrangement';
+import { UNCROPPED, type Crop } from '../lesson/crop';
 import type { Track } from '../lesson/take';
 
 /** A rectangle in fractions of what it lies in: a source picture, or the frame. */
@@ -104,17 +105,23 @@ const sideBoxes = (frameAspect: number): { surface: Rect; camera: Rect } =>
  * Where surface and camera lie in an arrangement that stands still.
  *
  * @param frameAspect width over height of the frame
+ * @param crop the part of the surface that is shown
  */
 export const placementsOf = (
   arrangement: Arrangement,
   surface: Track | undefined,
   camera: Track | undefined,
   frameAspect: number,
+  crop: Crop = UNCROPPED,
 ): Placements => {
   const whole = { radius: 0, opacity: 1 };
   const surfaceIn = (box: Rect): Placement | null =>
     surface
-      ? { from: WHOLE, to: containedIn(box, aspectOfTrack(surface), frameAspect), ...whole }
+      ? {
+          from: crop,
+          to: containedIn(box, (aspectOfTrack(surface) * crop.width) / crop.height, frameAspect),
+          ...whole,
+        }
       : null;
   switch (arrangement.kind) {
     case 'surface':

@@ -1,4 +1,5 @@
 import { aspectOf } from '../lesson/arrangement';
+import { cropOf } from '../lesson/lesson';
 import type { Film } from '../film/film';
 import { sectionsOf, type Section } from '../film/sections';
 import { trackOf, type Id, type Track } from '../lesson/take';
@@ -50,10 +51,11 @@ export const sceneInSection = (film: Film, section: Section, frame: number): Sce
   const surface = trackOf(take, 'surface');
   const camera = trackOf(take, 'camera');
   const moving = before !== null && frame < changeFrames;
-  const settled = placementsOf(arrangement, surface, camera, frameAspect);
+  const crop = cropOf(film.lesson, take.id);
+  const settled = placementsOf(arrangement, surface, camera, frameAspect, crop);
   const placements = moving
     ? mixPlacements(
-        placementsOf(before, surface, camera, frameAspect),
+        placementsOf(before, surface, camera, frameAspect, crop),
         settled,
         ease((frame + 1) / (changeFrames + 1)),
       )

@@ -1,5 +1,6 @@
 import { sectionsOf, type Section } from '@under-chalk/core/film/sections';
 import type { Film } from '@under-chalk/core/film/film';
+import { cropOf } from '@under-chalk/core/lesson/lesson';
 import { trackOf, type Id } from '@under-chalk/core/lesson/take';
 import type { SizePx } from '@under-chalk/core/place/picture-size';
 import { sceneInSection, type Scene } from '@under-chalk/core/scene/scene';
@@ -68,6 +69,7 @@ const chunkOf = (film: Film, section: Section, startFrame: number, endFrame: num
         frames,
         media,
         film.lesson.decisions.frame,
+        cropOf(film.lesson, section.take.id),
         section.before,
         section.arrangement,
         section.changeFrames,

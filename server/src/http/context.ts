@@ -6,6 +6,7 @@ import type { TakeKeeper } from '../jobs/take-keeper';
 import type { AccountStore } from '../store/account-store';
 import type { FilmStore } from '../store/film-store';
 import type { LessonStore } from '../store/lesson-store';
+import type { PlaceStore } from '../store/place-store';
 import type { TakeStore } from '../store/take-store';
 
 export type Log = (message: string, error?: unknown) => void;
@@ -16,6 +17,7 @@ export interface Parts {
   readonly accounts: AccountStore;
   readonly lessons: LessonStore;
   readonly takes: TakeStore;
+  readonly places: PlaceStore;
   readonly films: FilmStore;
   readonly maker: FilmMaker;
   readonly keeper: TakeKeeper;

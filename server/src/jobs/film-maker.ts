@@ -2,7 +2,7 @@ import type { FilmRow } from '@under-chalk/core/contract/api';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { filmOf } from '@under-chalk/core/film/film';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
-import type { PictureSize } from '@under-chalk/core/place/picture-size';
+import type { PictureSize } from '@under-chalk/core/place/size-name';
 import { PieceCache, type FilmReport, type Progress } from '@under-chalk/render';
 import { rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';

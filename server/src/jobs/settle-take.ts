@@ -5,6 +5,7 @@ import { mkdir, open, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Folders } from '../config';
 import type { SettledTrack, TakeStore } from '../store/take-store';
+import { forgetBytes } from '../store/track-bytes';
 import { containerOf } from './container';
 import { measureLevels } from './level-line';
 import { packetTimes, probe, type Facts } from './probe';
@@ -190,8 +191,6 @@ export const settleTake = async (
   const durationUs = Math.max(...settled.map((track) => track.durationUs));
   await store.settled(takeId, durationUs, settled);
   if (take.source !== 'film' && !take.cutShort && settled.length === declared.length) {
-    await Promise.all(
-      declared.map((track) => rm(incomingPath(folders, track.id), { force: true })),
-    );
+    await Promise.all(declared.map((track) => forgetBytes(folders.incoming, track.id)));
   }
 };

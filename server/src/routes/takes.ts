@@ -8,12 +8,18 @@ import { levelsPath, mediaPath } from '../jobs/settle-take';
 export const takeRoutes = (router: Router, parts: Parts): void => {
   const { takes, lessons, keeper, stills, config } = parts;
 
+  route(router, 'take', ({ params }) => takes.get(params.takeId));
+
   route(router, 'newTake', async ({ params, body }) => {
     const take = await takes.create(params.lessonId, body);
     // In the film from the first moment: a take whose recorder crashes is where it belongs.
-    await lessons.append(params.lessonId, Number.MAX_SAFE_INTEGER, [
-      { do: 'place-take', takeId: take.id, at: null },
-    ]);
+    const { decisions } = (await lessons.view(params.lessonId)).lesson;
+    // The recorder may have given it its place already.
+    if (!decisions.placed.some((placed) => placed.takeId === take.id)) {
+      await lessons.append(params.lessonId, Number.MAX_SAFE_INTEGER, [
+        { do: 'place-take', takeId: take.id, at: null },
+      ]);
+    }
     return take;
   });
 

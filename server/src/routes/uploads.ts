@@ -1,12 +1,10 @@
 import type Router from '@koa/router';
-import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
 import { TellableError, tell, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { idSchema } from '@under-chalk/core/lesson/take';
-import { existsSync, mkdirSync } from 'node:fs';
 import type { Parts, State } from '../http/context';
-import { incomingPath } from '../jobs/settle-take';
+import { TrackBytes } from '../store/track-bytes';
 
 /** An answer in the form that the tus server turns errors into. */
 const refuse = (code: ErrorCode) => {
@@ -22,18 +20,18 @@ const refuse = (code: ErrorCode) => {
  * was interrupted finds it again without having been told where.
  */
 export const uploadRoutes = (router: Router, { config, takes, log }: Parts): void => {
-  mkdirSync(config.folders.incoming, { recursive: true });
+  const bytes = new TrackBytes(config.folders.incoming);
   const tus = new Server({
     path: UPLOADS_PATH,
     relativeLocation: true,
     maxSize: config.mostBytes,
-    datastore: new FileStore({ directory: config.folders.incoming }),
+    datastore: bytes,
     namingFunction: async (_request, metadata) => {
       const trackId = idSchema.safeParse(metadata?.['trackId']);
       const found = trackId.success ? await takes.ofTrack(trackId.data) : null;
       if (!trackId.success || !found) throw refuse('not-found');
-      // The store would begin an upload of the same name anew, and what had come would be gone.
-      if (existsSync(incomingPath(config.folders, trackId.data))) throw refuse('exists-already');
+      // What has come of a track is never begun anew: the sender asks where it stands instead (HEAD).
+      if (bytes.has(trackId.data)) throw refuse('exists-already');
       return trackId.data;
     },
     onIncomingRequest: async (request, uploadId) => {

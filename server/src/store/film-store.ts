@@ -1,6 +1,6 @@
 import type { FilmRow } from '@under-chalk/core/contract/api';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import type { PictureSize } from '@under-chalk/core/place/picture-size';
+import type { PictureSize } from '@under-chalk/core/place/size-name';
 import type { Knex } from 'knex';
 import { newId, newToken } from './ids';
 

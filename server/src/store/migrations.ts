@@ -1,3 +1,4 @@
+import { FIRST_DESTINATIONS } from '@under-chalk/core/place/destination';
 import type { Knex } from 'knex';
 
 /** Migrations in code, so that bundling the server takes them along. Never change one that has landed. */
@@ -68,6 +69,20 @@ const MIGRATIONS: Record<string, (knex: Knex) => Promise<unknown>> = {
         table.text('created_at').notNullable();
         table.text('taken_back_at');
       }),
+  '002-destinations': async (knex) => {
+    await knex.schema.createTable('destinations', (table) => {
+      table.text('id').primary();
+      table.text('place').notNullable();
+      table.integer('rank').notNullable();
+    });
+    await knex('destinations').insert(
+      FIRST_DESTINATIONS.map((place, rank) => ({
+        id: place.id,
+        place: JSON.stringify(place),
+        rank,
+      })),
+    );
+  },
 };
 
 export const migrationSource: Knex.MigrationSource<string> = {

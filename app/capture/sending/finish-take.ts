@@ -1,0 +1,17 @@
+import { call } from '../../data/client';
+import type { PieceStore } from '../store/piece-store';
+
+/**
+ * Every byte of a take is on the server: has it made playable there, and lets go of what is here.
+ *
+ * @param cutShort recording ended without the stop button
+ * @throws TellableError when the server can't be told; it is told again the next time
+ */
+export const finishTake = async (
+  store: PieceStore | null,
+  takeId: string,
+  cutShort: boolean,
+): Promise<void> => {
+  await call('stopTake', { params: { takeId }, body: { cutShort } });
+  await store?.forget(takeId);
+};

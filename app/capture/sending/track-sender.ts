@@ -1,0 +1,70 @@
+import { Upload } from 'tus-js-client';
+import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+
+/** Tried again this often for as long as it takes: a lesson is never given up. */
+const RETRY_MS = Array.from({ length: 20_000 }, (_, time) => Math.min(4_000, 500 * (time + 1)));
+/** Most bytes sent in one request. */
+const MOST_BYTES = 4_000_000;
+/** Refused for good: waiting would not change the answer. Being signed out is not: one can sign in again. */
+const FINAL = [400, 404, 410, 413];
+
+/** Where the bytes of a track come from. */
+export interface TrackBytes {
+  /** Up to `end` of what there is from `start` on; waits where nothing is yet. `done`: it reaches the end of the track. */
+  slice(start: number, end: number): Promise<{ value: Blob | null; done: boolean }>;
+  /** The server has everything before this place on its disk. */
+  accepted(before: number): void;
+}
+
+/**
+ * Sends one track to the server by tus 1.0, from wherever the server stands, for as long as it takes. The
+ * upload is named by its track, so that any tab can go on where another one ended.
+ */
+export class TrackSender {
+  /** Settles when the server has every byte; rejects when it refuses them for good. */
+  readonly sent: Promise<void>;
+  /** Whether sending is at a halt and being tried again. */
+  offline = false;
+  readonly #upload: Upload;
+
+  constructor(trackId: string, apiOrigin: string, bytes: TrackBytes) {
+    let settle: { resolve: () => void; reject: (error: unknown) => void };
+    this.sent = new Promise((resolve, reject) => {
+      settle = { resolve, reject };
+    });
+    this.sent.catch(() => undefined);
+    const source = {
+      size: null as unknown as number,
+      slice: (start: number, end: number) => bytes.slice(start, end),
+      close: () => undefined,
+    };
+    const endpoint = apiOrigin + UPLOADS_PATH;
+    this.#upload = new Upload(new Blob([]), {
+      endpoint,
+      // Asked for first (HEAD); made when it is not there yet.
+      uploadUrl: `${endpoint}/${trackId}`,
+      uploadLengthDeferred: true,
+      chunkSize: MOST_BYTES,
+      metadata: { trackId },
+      retryDelays: RETRY_MS,
+      storeFingerprintForResuming: false,
+      fileReader: { openFile: () => Promise.resolve(source as never) },
+      onShouldRetry: (error) => {
+        this.offline = true;
+        return !FINAL.includes(error.originalResponse?.getStatus() ?? 0);
+      },
+      onChunkComplete: (_size, accepted) => {
+        this.offline = false;
+        bytes.accepted(accepted);
+      },
+      onSuccess: () => settle.resolve(),
+      onError: (error) => settle.reject(error),
+    });
+    this.#upload.start();
+  }
+
+  /** Stops sending; what the server has it keeps. */
+  stop(): void {
+    void this.#upload.abort();
+  }
+}

@@ -1,0 +1,140 @@
+import {
+  isFull,
+  keptTakeSchema,
+  StoreFullError,
+  type KeptTake,
+  type PieceFacts,
+  type PieceStore,
+} from './piece-store';
+
+const ROOT = 'takes';
+const ABOUT = 'take.json';
+/** Digits of a place in a track: names sort as the places do. */
+const DIGITS = 13;
+
+const nameOf = (from: number) => String(from).padStart(DIGITS, '0');
+const isMissing = (error: unknown) =>
+  error instanceof DOMException && error.name === 'NotFoundError';
+
+/** Whether this browser lets files be written in place from a worker, and read back by any page. */
+export const hasOpfs = (): boolean =>
+  typeof FileSystemFileHandle !== 'undefined' &&
+  'getDirectory' in (navigator.storage ?? {}) &&
+  'createWritable' in FileSystemFileHandle.prototype;
+
+/**
+ * The store in the origin private file system: a folder a take, a folder a track in it, and a file a
+ * piece, named by its place. Pieces are written in a worker only: there a file can be written in place
+ * and flushed.
+ */
+export class OpfsStore implements PieceStore {
+  readonly #root: FileSystemDirectoryHandle;
+  /** Folders of tracks being written, so that they aren't looked up for each piece. */
+  readonly #open = new Map<string, FileSystemDirectoryHandle>();
+
+  private constructor(root: FileSystemDirectoryHandle) {
+    this.#root = root;
+  }
+
+  static async open(): Promise<OpfsStore> {
+    const top = await navigator.storage.getDirectory();
+    return new OpfsStore(await top.getDirectoryHandle(ROOT, { create: true }));
+  }
+
+  async #track(takeId: string, trackId: string): Promise<FileSystemDirectoryHandle> {
+    const known = this.#open.get(trackId);
+    if (known) return known;
+    const take = await this.#root.getDirectoryHandle(takeId, { create: true });
+    const track = await take.getDirectoryHandle(trackId, { create: true });
+    this.#open.set(trackId, track);
+    return track;
+  }
+
+  async keep(take: KeptTake): Promise<void> {
+    try {
+      const folder = await this.#root.getDirectoryHandle(take.take.id, { create: true });
+      const file = await folder.getFileHandle(ABOUT, { create: true });
+      // Swapped in when it is closed: a crash leaves the old text or the new one.
+      const writable = await file.createWritable();
+      await writable.write(JSON.stringify(take));
+      await writable.close();
+    } catch (error) {
+      throw isFull(error) ? new StoreFullError(error) : error;
+    }
+  }
+
+  async takes(): Promise<KeptTake[]> {
+    const found: KeptTake[] = [];
+    for await (const entry of this.#root.values()) {
+      if (entry.kind !== 'directory') continue;
+      try {
+        const file = await (await entry.getFileHandle(ABOUT)).getFile();
+        found.push(keptTakeSchema.parse(JSON.parse(await file.text())));
+      } catch (error) {
+        // Made a moment ago by another tab, and not written yet; or not ours.
+        if (!isMissing(error)) console.error('a take kept here can’t be read', entry.name, error);
+      }
+    }
+    return found.sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1));
+  }
+
+  async forget(takeId: string): Promise<void> {
+    this.#open.clear();
+    await this.#root.removeEntry(takeId, { recursive: true }).catch((error: unknown) => {
+      if (!isMissing(error)) throw error;
+    });
+  }
+
+  async write(
+    takeId: string,
+    trackId: string,
+    from: number,
+    bytes: Uint8Array<ArrayBuffer>,
+  ): Promise<void> {
+    const folder = await this.#track(takeId, trackId);
+    try {
+      const file = await folder.getFileHandle(nameOf(from), { create: true });
+      const handle = await file.createSyncAccessHandle();
+      try {
+        const written = handle.write(bytes);
+        if (written < bytes.length) {
+          throw new DOMException(`${written} of ${bytes.length} bytes`, 'QuotaExceededError');
+        }
+        handle.flush();
+      } finally {
+        handle.close();
+      }
+    } catch (error) {
+      if (!isFull(error)) throw error;
+      await folder.removeEntry(nameOf(from)).catch((left: unknown) => {
+        if (!isMissing(left)) console.error('half a piece stays behind', left);
+      });
+      throw new StoreFullError(error);
+    }
+  }
+
+  async pieces(takeId: string, trackId: string): Promise<PieceFacts[]> {
+    const folder = await this.#track(takeId, trackId);
+    const found: PieceFacts[] = [];
+    for await (const entry of folder.values()) {
+      if (entry.kind !== 'file') continue;
+      const { size } = await entry.getFile();
+      // Begun in the moment of a crash.
+      if (size > 0) found.push({ from: Number(entry.name), size });
+    }
+    return found.sort((a, b) => a.from - b.from);
+  }
+
+  async read(takeId: string, trackId: string, piece: PieceFacts): Promise<Uint8Array<ArrayBuffer>> {
+    const folder = await this.#track(takeId, trackId);
+    const file = await (await folder.getFileHandle(nameOf(piece.from))).getFile();
+    return new Uint8Array(await file.arrayBuffer());
+  }
+
+  async free(takeId: string, trackId: string, before: number): Promise<void> {
+    const folder = await this.#track(takeId, trackId);
+    for (const { from, size } of await this.pieces(takeId, trackId)) {
+      if (from + size <= before) await folder.removeEntry(nameOf(from));
+    }
+  }
+}

@@ -1,0 +1,197 @@
+import type { NewTake } from '@under-chalk/core/contract/api';
+import type { ErrorCode } from '@under-chalk/core/errors/errors';
+import type { TakeSource, TrackKind } from '@under-chalk/core/lesson/take';
+import type { Level } from '@under-chalk/core/sound/level';
+import { newId } from './new-id';
+import type {
+  FromRecorder,
+  LastSeconds,
+  RecorderFigures,
+  SourceToRecord,
+  ToRecorder,
+} from './recorder-messages';
+import { finishTake } from './sending/finish-take';
+import { openStore } from './store/open-store';
+import { holdTake } from './store/take-lock';
+
+/** What is recorded: at most one track of each kind. */
+export type TracksToRecord = Partial<Record<TrackKind, MediaStreamTrack>>;
+
+/** What a take is of. */
+export interface TakeToRecord {
+  readonly lessonId: string;
+  readonly lessonTitle: string;
+  readonly source: TakeSource;
+  readonly practice: boolean;
+  readonly tracks: TracksToRecord;
+}
+
+/** Where a take is safe when it has ended. */
+export type Safe = 'on-server' | 'in-browser';
+
+/** What a recording tells while it goes on. */
+export interface RecordingEvents {
+  first(trackId: string): void;
+  figures(figures: RecorderFigures): void;
+  level(level: Level): void;
+  deviceEnded(kind: TrackKind): void;
+  storeFull(): void;
+  broke(problem: ErrorCode): void;
+  lastSeconds(last: LastSeconds): void;
+  ended(durationUs: number, safe: Safe): void;
+}
+
+/**
+ * One take being recorded: a worker that reads clones of the devices' tracks, from before the start until
+ * every byte is safe.
+ */
+export class TakeRecording {
+  readonly takeId = newId();
+  /** Resolves when the clocks of all devices are known, and recording can start at once. */
+  readonly ready: Promise<void>;
+  readonly tracks: NewTake['tracks'];
+  readonly #take: TakeToRecord;
+  readonly #events: RecordingEvents;
+  readonly #worker: Worker;
+  #clones = new Map<TrackKind, MediaStreamTrack>();
+  #isReady: () => void = () => undefined;
+  #letGo: (() => void) | null = null;
+
+  constructor(take: TakeToRecord, events: RecordingEvents) {
+    this.#take = take;
+    this.#events = events;
+    this.ready = new Promise((resolve) => {
+      this.#isReady = resolve;
+    });
+    this.#worker = new Worker(new URL('../workers/recorder.worker.ts', import.meta.url));
+    this.#worker.onmessage = ({ data }: MessageEvent<FromRecorder>) => this.#heard(data);
+    this.#worker.onerror = (event) => {
+      console.error('the recorder’s worker failed', event.message);
+      this.#events.broke('unexpected');
+    };
+    const sources = (Object.entries(take.tracks) as [TrackKind, MediaStreamTrack][]).map(
+      ([kind, track]) => this.#sourceOf(newId(), kind, track),
+    );
+    this.tracks = sources.map(({ trackId, kind }) => ({ id: trackId, kind }));
+    this.#send(
+      { do: 'open', sources },
+      sources.map((source) => source.readable),
+    );
+  }
+
+  #sourceOf(trackId: string, kind: TrackKind, track: MediaStreamTrack): SourceToRecord {
+    // Its own clone, so that the live view and the recording don't take frames from each other.
+    const clone = track.clone();
+    this.#clones.get(kind)?.stop();
+    this.#clones.set(kind, clone);
+    track.addEventListener(
+      'ended',
+      () => {
+        if (this.#clones.get(kind) === clone) this.#events.deviceEnded(kind);
+      },
+      { once: true },
+    );
+    const processor = new MediaStreamTrackProcessor({ track: clone as MediaStreamVideoTrack });
+    return { trackId, kind, readable: processor.readable as SourceToRecord['readable'] };
+  }
+
+  start(): void {
+    const { lessonId, lessonTitle, source, practice } = this.#take;
+    this.#letGo = holdTake(this.takeId);
+    // A browser that is short of room then spares what was recorded.
+    void navigator.storage?.persist?.().catch(() => false);
+    this.#send({
+      do: 'start',
+      apiOrigin: location.origin,
+      kept: {
+        lessonId,
+        lessonTitle,
+        take: { id: this.takeId, source, practice, tracks: this.tracks },
+        startedAt: new Date().toISOString(),
+        recordedUs: 0,
+        stopped: false,
+      },
+    });
+  }
+
+  /** From now on a track is recorded from another device. A kind that the take has no track of can't be. */
+  replace(kind: TrackKind, track: MediaStreamTrack): boolean {
+    const present = this.tracks.find((candidate) => candidate.kind === kind);
+    if (!present) return false;
+    const source = this.#sourceOf(present.id, kind, track);
+    this.#send({ do: 'replace', source }, [source.readable]);
+    return true;
+  }
+
+  /** Black from now on, or the device's picture again. Nothing of what is hidden leaves this page. */
+  hide(kind: TrackKind, hidden: boolean): void {
+    const clone = this.#clones.get(kind);
+    if (clone) clone.enabled = !hidden;
+  }
+
+  pause(): void {
+    this.#send({ do: 'pause' });
+  }
+  resume(): void {
+    this.#send({ do: 'resume' });
+  }
+  stop(): void {
+    this.#send({ do: 'stop' });
+  }
+  /** Has `lastSeconds` told. */
+  lookBack(seconds: number): void {
+    this.#send({ do: 'look-back', seconds });
+  }
+
+  /** Ends everything at once; what was written is kept and sent by the catch-up. */
+  release(): void {
+    this.#worker.terminate();
+    this.#clones.forEach((clone) => clone.stop());
+    this.#clones.clear();
+    this.#letGo?.();
+    this.#letGo = null;
+  }
+
+  #heard(message: FromRecorder): void {
+    switch (message.is) {
+      case 'ready':
+        return this.#isReady();
+      case 'first':
+        return this.#events.first(message.trackId);
+      case 'figures':
+        return this.#events.figures(message.figures);
+      case 'level':
+        return this.#events.level(message.level);
+      case 'ended':
+        return this.#events.deviceEnded(message.kind);
+      case 'last-seconds':
+        return this.#events.lastSeconds(message.last);
+      case 'store-full':
+        return this.#events.storeFull();
+      case 'broke':
+        console.error('the recorder', message.detail);
+        this.release();
+        return this.#events.broke(message.problem);
+      case 'kept-here':
+        this.release();
+        return this.#events.ended(message.durationUs, 'in-browser');
+      case 'all-sent':
+        void this.#finish(message.durationUs);
+    }
+  }
+
+  async #finish(durationUs: number): Promise<void> {
+    try {
+      await finishTake(await openStore(), this.takeId, false);
+    } catch (error) {
+      // Every byte is there, and the take is still kept here: the catch-up tells the server later.
+      console.error('the stop was not heard', error);
+    }
+    this.release();
+    this.#events.ended(durationUs, 'on-server');
+  }
+
+  #send(message: ToRecorder, transfer: Transferable[] = []): void {
+    this.#worker.postMessage(message, transfer);
+  }
+}

@@ -1,0 +1,136 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import GripVertical from 'lucide-react-native/icons/grip-vertical';
+import { useEffect, useRef, useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { countWords } from '@under-chalk/core/plan/prompter';
+import type { Point } from '@under-chalk/core/plan/point';
+import { useEdits } from '../../data/edits';
+import { Button } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { Words } from '../../ui/text';
+import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { useSaveSoon } from './use-save-soon';
+
+interface Props {
+  readonly point: Point;
+  readonly number: number;
+  readonly onRemove: () => void;
+}
+
+const same = (a: Point, b: Point) => a.text === b.text && a.show === b.show && a.words === b.words;
+
+/** One point to cover: what it is, what to show for it, and the words to say. */
+export const PointRow = ({ point, number, onRemove }: Props) => {
+  const theme = useTheme();
+  const { put } = useEdits();
+  const [typed, setTyped] = useState(point);
+  const [open, setOpen] = useState(false);
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
+    useSortable({ id: point.id });
+  // What was sent last: an answer that brings it back is no news.
+  const sent = useRef(point);
+  const saving = useSaveSoon(() => {
+    if (same(typed, sent.current)) return;
+    sent.current = typed;
+    put({ do: 'set-point', point: { ...typed, text: typed.text.trim(), rank: point.rank } });
+  });
+  useEffect(() => {
+    if (saving.pending() || same(point, sent.current)) return;
+    sent.current = point;
+    setTyped(point);
+  }, [point, saving]);
+  const change = (part: Partial<Point>) => {
+    setTyped({ ...typed, ...part });
+    saving.soon();
+  };
+  const name = typed.text || `Point ${number}`;
+  const words = countWords(typed.words);
+  return (
+    <div
+      ref={setNodeRef}
+      role="listitem"
+      style={{ transform: CSS.Transform.toString(transform) ?? '', transition: transition ?? '' }}
+    >
+      <View style={[styles.row, { borderColor: theme.line, backgroundColor: theme.card }]}>
+        <View style={styles.line}>
+          <button
+            ref={setActivatorNodeRef}
+            {...attributes}
+            {...listeners}
+            type="button"
+            aria-label={`Move ${name}`}
+            style={{ ...GRIP, color: theme.inkSoft }}
+          >
+            <GripVertical size={22} color={theme.inkSoft} />
+          </button>
+          <View style={styles.grow}>
+            <Field
+              label={`Point ${number}`}
+              value={typed.text}
+              maxLength={200}
+              onChangeText={(text) => change({ text })}
+              onBlur={saving.now}
+            />
+          </View>
+        </View>
+        <View style={styles.actions}>
+          <Button
+            small
+            label={open ? 'Fold in' : 'Show and say'}
+            spoken={`${open ? 'Fold in' : 'What to show and say for'} ${name}`}
+            expanded={open}
+            onPress={() => setOpen(!open)}
+          />
+          <Button small label="Remove" spoken={`Remove ${name}`} onPress={onRemove} />
+          <Words size="small" tone="soft" style={styles.facts}>
+            {[typed.show ? `shows ${typed.show}` : '', words > 0 ? `${words} words to read` : '']
+              .filter(Boolean)
+              .join(' · ')}
+          </Words>
+        </View>
+        {open ? (
+          <>
+            <Field
+              label={`To show for point ${number}`}
+              hint="An address, or what it is called."
+              value={typed.show}
+              maxLength={600}
+              onChangeText={(show) => change({ show })}
+              onBlur={saving.now}
+            />
+            <Field
+              label={`Words to say for point ${number}`}
+              hint="The prompter shows them while you record."
+              value={typed.words}
+              maxLength={20_000}
+              multiline
+              onChangeText={(said) => change({ words: said })}
+              onBlur={saving.now}
+            />
+          </>
+        ) : null}
+      </View>
+    </div>
+  );
+};
+
+const GRIP = {
+  minWidth: 44,
+  minHeight: 44,
+  display: 'flex',
+  alignItems: 'center',
+  justifyContent: 'center',
+  background: 'none',
+  border: 'none',
+  cursor: 'grab',
+  touchAction: 'none',
+} as const;
+
+const styles = StyleSheet.create({
+  row: { borderWidth: 1, borderRadius: RADIUS.medium, padding: SPACE.small, gap: SPACE.small },
+  line: { flexDirection: 'row', alignItems: 'center' },
+  grow: { flexGrow: 1, flexShrink: 1 },
+  actions: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small, alignItems: 'center' },
+  facts: { flexShrink: 1 },
+});

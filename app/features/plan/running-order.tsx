@@ -1,0 +1,147 @@
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { inOrder, rankAt, type Point } from '@under-chalk/core/plan/point';
+import { prompterParts, PROMPTER_SPEED, readingUs } from '@under-chalk/core/plan/prompter';
+import { formatSpoken } from '@under-chalk/core/time/us';
+import { newId } from '../../capture/new-id';
+import { useEdits } from '../../data/edits';
+import { Button } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { Notice } from '../../ui/notice';
+import { Heading, Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+import { useThisLesson } from '../lessons/lesson-layout';
+import { PointRow } from './point-row';
+
+/** What to cover, in the order it will be covered. */
+export const RunningOrder = () => {
+  const { lesson } = useThisLesson();
+  const { put } = useEdits();
+  const [removed, setRemoved] = useState<Point | null>(null);
+  const points = inOrder(lesson.decisions.points);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const move = ({ active, over }: DragEndEvent) => {
+    if (!over || over.id === active.id) return;
+    const to = points.findIndex((point) => point.id === over.id);
+    const others = points.filter((point) => point.id !== active.id);
+    put({ do: 'move-point', pointId: String(active.id), rank: rankAt(others, to) });
+  };
+  const nameOf = (id: string | number) => points.find((point) => point.id === id)?.text ?? '';
+  const numberOf = (id: string | number) => points.findIndex((point) => point.id === id) + 1;
+  const parts = prompterParts(points);
+  return (
+    <View style={styles.group}>
+      <Heading level={2}>Running order</Heading>
+      <Words tone="soft">
+        What to cover, one point after another. Tick them off while you record, and they become the
+        chapters.
+      </Words>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={move}
+        accessibility={{
+          screenReaderInstructions: {
+            draggable:
+              'Press the space bar to take the point, move it with the arrow keys, and press the space bar again to put it down. Escape leaves it where it was.',
+          },
+          announcements: {
+            onDragStart: ({ active }) => `${nameOf(active.id)} is taken.`,
+            onDragOver: ({ active, over }) =>
+              over ? `${nameOf(active.id)} is at place ${numberOf(over.id)}.` : '',
+            onDragEnd: ({ active, over }) =>
+              over ? `${nameOf(active.id)} is put down at place ${numberOf(over.id)}.` : '',
+            onDragCancel: ({ active }) => `${nameOf(active.id)} stays where it was.`,
+          },
+        }}
+      >
+        <SortableContext
+          items={points.map((point) => point.id)}
+          strategy={verticalListSortingStrategy}
+        >
+          <View role="list" aria-label="Running order" style={styles.group}>
+            {points.map((point, index) => (
+              <PointRow
+                key={point.id}
+                point={point}
+                number={index + 1}
+                onRemove={() => {
+                  setRemoved(point);
+                  put({ do: 'remove-point', pointId: point.id });
+                }}
+              />
+            ))}
+          </View>
+        </SortableContext>
+      </DndContext>
+      {removed ? (
+        <Notice title={`“${removed.text || 'A point'}” is removed, with its words.`}>
+          <Button
+            small
+            label="Bring it back"
+            onPress={() => {
+              put({ do: 'set-point', point: removed });
+              setRemoved(null);
+            }}
+          />
+        </Notice>
+      ) : null}
+      <NewPoint points={points} />
+      {parts.length > 0 ? (
+        <Words size="small" tone="soft">
+          {`The words to read take about ${formatSpoken(readingUs(parts, PROMPTER_SPEED.usual))} at ${PROMPTER_SPEED.usual} words a minute.`}
+        </Words>
+      ) : null}
+    </View>
+  );
+};
+
+const NewPoint = ({ points }: { points: readonly Point[] }) => {
+  const { put } = useEdits();
+  const [text, setText] = useState('');
+  const add = () => {
+    if (text.trim() === '') return;
+    const rank = rankAt(points, points.length);
+    put({ do: 'set-point', point: { id: newId(), text: text.trim(), show: '', words: '', rank } });
+    setText('');
+  };
+  return (
+    <View style={styles.add}>
+      <View style={styles.grow}>
+        <Field
+          label="Another point"
+          value={text}
+          maxLength={200}
+          onChangeText={setText}
+          onSubmitEditing={add}
+          submitBehavior="submit"
+        />
+      </View>
+      <Button label="Add it" onPress={add} disabled={text.trim() === ''} style={styles.beside} />
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  group: { gap: SPACE.small },
+  add: { flexDirection: 'row', gap: SPACE.small, alignItems: 'flex-start' },
+  grow: { flexGrow: 1, flexShrink: 1 },
+  beside: { marginTop: 27 },
+});

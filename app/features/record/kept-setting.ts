@@ -1,0 +1,38 @@
+import { useCallback, useState } from 'react';
+import type * as z from 'zod';
+
+/** A setting of this device, kept in the browser; what is found there is checked like anything from outside. */
+export const readSetting = <T>(key: string, schema: z.ZodType<T>, first: T): T => {
+  try {
+    const kept = schema.safeParse(JSON.parse(localStorage.getItem(key) ?? 'null'));
+    return kept.success ? kept.data : first;
+  } catch {
+    // Storage can be closed to us (a private window), and what is in it can be anything.
+    return first;
+  }
+};
+
+export const writeSetting = (key: string, value: unknown): void => {
+  try {
+    localStorage.setItem(key, JSON.stringify(value));
+  } catch {
+    // Not remembered; nothing else is lost.
+  }
+};
+
+/** The same as state. */
+export const useSetting = <T>(
+  key: string,
+  schema: z.ZodType<T>,
+  first: T,
+): [T, (value: T) => void] => {
+  const [value, setValue] = useState(() => readSetting(key, schema, first));
+  const set = useCallback(
+    (next: T) => {
+      setValue(next);
+      writeSetting(key, next);
+    },
+    [key],
+  );
+  return [value, set];
+};

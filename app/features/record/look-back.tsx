@@ -1,0 +1,173 @@
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { filmOf } from '@under-chalk/core/film/film';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import type { Take } from '@under-chalk/core/lesson/take';
+import { LEVEL_STEP_US } from '@under-chalk/core/sound/level-line';
+import { formatSpoken } from '@under-chalk/core/time/us';
+import { playSound } from '../../capture/play-sound';
+import type { Recorder } from '../../capture/recorder';
+import type { LastSeconds } from '../../capture/recorder-messages';
+import { useEdits } from '../../data/edits';
+import { FilmView } from '../../player/film-view';
+import { useFilmPlayer } from '../../player/use-film-player';
+import { Button } from '../../ui/button';
+import { Notice, ProblemNotice } from '../../ui/notice';
+import { Screen } from '../../ui/screen';
+import { Heading, Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+import { Wave } from '../../ui/wave';
+import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
+import { LessonGauge } from '../places/lesson-gauge';
+
+const LAST_US = 10_000_000;
+
+interface Props {
+  readonly recorder: Recorder;
+  readonly onRedo: (redo: { takeId: string; name: string }) => void;
+  readonly onTidy: () => void;
+}
+
+/** Look at once: the last ten seconds with their sound, and what to do with the take. */
+export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
+  const { lesson } = useThisLesson();
+  const { put } = useEdits();
+  const view = useSyncExternalStore(recorder.subscribe, recorder.view, recorder.view);
+  const { state, takeId, last, ended, storeFull } = view;
+  const take = lesson.takes.find((candidate) => candidate.id === takeId);
+  const stopped = state.name === 'stopped' ? state : null;
+  return (
+    <Screen
+      name="Look back"
+      head={<LessonHead />}
+      foot={
+        <>
+          <Button
+            grow
+            label="Again"
+            spoken="Record this take again; this one is left out"
+            disabled={!takeId}
+            onPress={() => takeId && onRedo({ takeId, name: 'this take' })}
+          />
+          <Button grow label="Another stretch" onPress={() => recorder.again()} />
+          <Button kind="main" grow label="Keep it" onPress={onTidy} />
+        </>
+      }
+    >
+      <Heading level={1}>Look back</Heading>
+      {state.name === 'broken' ? <ProblemNotice code={state.problem} /> : null}
+      {storeFull ? (
+        <Notice
+          tone="bad"
+          urgent
+          title="This browser has no more room: the take ended here."
+          text="What was recorded until then is safe. Make room on this device before the next take."
+        />
+      ) : null}
+      {stopped ? (
+        <Notice
+          tone="good"
+          title={`Recorded: ${formatSpoken(stopped.durationUs)}. ${
+            stopped.safe === 'on-server'
+              ? 'It is safe on the server.'
+              : 'It is safe in this browser, and is sent as soon as Under Chalk can be reached.'
+          }`}
+          {...(ended.length > 0
+            ? { text: 'A device stopped in the middle; what it had given until then is there.' }
+            : {})}
+        />
+      ) : null}
+      {last && last.sound.samples.length > 0 ? (
+        <LastSound last={last} />
+      ) : (
+        <Words tone="warn" testID="look-back-words">
+          There is no sound in this take.
+        </Words>
+      )}
+      {take?.state === 'ready' ? <LastPicture lesson={lesson} take={take} /> : null}
+      {take && take.state !== 'ready' && take.state !== 'unusable' ? (
+        <Words tone="soft" role="status">
+          The picture is being made ready…
+        </Words>
+      ) : null}
+      <LessonGauge
+        usedUs={filmOf(lesson).durationUs}
+        destinationId={lesson.decisions.plan.destinationId}
+      />
+      {takeId ? (
+        <View style={styles.start}>
+          <Button
+            small
+            label="Leave this take out"
+            onPress={() => {
+              put({ do: 'leave-out-take', takeId });
+              recorder.again();
+            }}
+          />
+        </View>
+      ) : null}
+    </Screen>
+  );
+};
+
+/** The sound of the last seconds, played at once, with its wave. It comes from memory and waits for nothing. */
+const LastSound = ({ last }: { last: LastSeconds }) => {
+  const [playing, setPlaying] = useState(false);
+  const [times, setTimes] = useState(1);
+  const stop = useRef<AbortController | null>(null);
+  useEffect(() => {
+    const control = new AbortController();
+    stop.current = control;
+    setPlaying(true);
+    void playSound(last.sound, last.atUs - LAST_US, last.atUs, control.signal).finally(() => {
+      if (!control.signal.aborted) setPlaying(false);
+    });
+    return () => control.abort();
+  }, [last, times]);
+  const fromUs = Math.max(0, last.atUs - LAST_US);
+  const loud = last.levels.subarray(Math.floor(fromUs / LEVEL_STEP_US)).some((byte) => byte > 58);
+  return (
+    <View style={styles.group}>
+      <Wave line={last.levels} startUs={fromUs} endUs={last.atUs} height={56} />
+      <View style={styles.line}>
+        <Words strong tone={loud ? 'good' : 'bad'} testID="look-back-words">
+          {loud ? 'There is sound.' : 'There is no voice in the last seconds.'}
+        </Words>
+        <Button
+          small
+          label={playing ? 'Stop the sound' : `Hear the last ${formatSpoken(last.atUs - fromUs)}`}
+          onPress={() => {
+            stop.current?.abort();
+            if (playing) setPlaying(false);
+            else setTimes(times + 1);
+          }}
+        />
+      </View>
+    </View>
+  );
+};
+
+/** The take alone, standing where its last seconds begin, as it will be in the film. */
+const LastPicture = ({ lesson, take }: { lesson: Lesson; take: Take }) => {
+  const film = useMemo(
+    () =>
+      filmOf({
+        ...lesson,
+        decisions: { ...lesson.decisions, placed: [{ takeId: take.id, startUs: 0, endUs: null }] },
+      }),
+    [lesson, take.id],
+  );
+  const { player, view } = useFilmPlayer(film);
+  useEffect(() => {
+    void player.seek(Math.max(0, film.durationUs - LAST_US));
+    // Once for a take: from then on the teacher moves in it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [take.id, player]);
+  return <FilmView player={player} view={view} />;
+};
+
+const styles = StyleSheet.create({
+  group: { gap: SPACE.small },
+  line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.medium, flexWrap: 'wrap' },
+  start: { alignItems: 'flex-start' },
+});

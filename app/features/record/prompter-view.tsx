@@ -1,0 +1,106 @@
+import { useRef, useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { PROMPTER_SPEED, type PrompterPart } from '@under-chalk/core/plan/prompter';
+import { Button } from '../../ui/button';
+import { Words } from '../../ui/text';
+import { RADIUS, SPACE, TYPE, useTheme } from '../../ui/theme';
+import type { Prompter } from './use-prompter';
+
+const LINE_PX = 38;
+/** Where the line to be read stands: near the top, and so near the camera. */
+const READ_AT_PX = 12;
+
+interface Props {
+  readonly parts: readonly PrompterPart[];
+  readonly prompter: Prompter;
+  readonly heightPx?: number;
+}
+
+/** The words to read, large, at the top edge, moving under a still line. */
+export const PrompterView = ({ parts, prompter, heightPx = 128 }: Props) => {
+  const theme = useTheme();
+  const [tops, setTops] = useState<Record<number, { top: number; height: number }>>({});
+  const measured = useRef(tops);
+  const { settings, place } = prompter;
+  const at = tops[place.part];
+  const offset = at ? at.top + place.through * at.height : 0;
+  return (
+    <View
+      testID="prompter"
+      role="region"
+      aria-label="Words to read"
+      style={[
+        styles.window,
+        { height: heightPx, backgroundColor: theme.card, borderColor: theme.line },
+        settings.mirrored ? styles.mirrored : null,
+      ]}
+    >
+      <View style={[styles.words, { top: READ_AT_PX - offset }]} testID="prompter-words">
+        {parts.map((part, index) => (
+          <View
+            key={`${part.pointId} ${part.before}`}
+            onLayout={({ nativeEvent: { layout } }) => {
+              measured.current = {
+                ...measured.current,
+                [index]: { top: layout.y, height: layout.height },
+              };
+              setTops(measured.current);
+            }}
+          >
+            <Words
+              strong
+              style={[styles.large, { color: index < place.part ? theme.inkSoft : theme.ink }]}
+            >
+              {part.text}
+            </Words>
+          </View>
+        ))}
+      </View>
+    </View>
+  );
+};
+
+/** Speed, mirror, hold: what can be done with the prompter. */
+export const PrompterTools = ({ prompter }: { prompter: Prompter }) => {
+  const { settings, set, held, hold, move } = prompter;
+  const speed = (by: number) =>
+    set({
+      wordsPerMinute: Math.min(
+        PROMPTER_SPEED.most,
+        Math.max(PROMPTER_SPEED.least, settings.wordsPerMinute + by),
+      ),
+    });
+  const steady = settings.follows === 'speed';
+  return (
+    <View style={styles.tools} role="group" aria-label="Prompter">
+      {steady ? (
+        <>
+          <Button small label={held ? 'Words: go on' : 'Words: hold'} onPress={() => hold(!held)} />
+          <Button small label="Slower" onPress={() => speed(-PROMPTER_SPEED.step)} />
+          <Words size="small" role="status">{`${settings.wordsPerMinute} words a minute`}</Words>
+          <Button small label="Faster" onPress={() => speed(PROMPTER_SPEED.step)} />
+          <Button small label="Back a line" onPress={() => move(-10)} />
+        </>
+      ) : null}
+      <Button
+        small
+        label={steady ? 'Follow the ticks' : 'Follow a speed'}
+        onPress={() => set({ follows: steady ? 'ticks' : 'speed' })}
+      />
+      <Button
+        small
+        label={settings.mirrored ? 'Unmirror' : 'Mirror'}
+        onPress={() => set({ mirrored: !settings.mirrored })}
+      />
+      <Button small label="Put the words away" onPress={() => set({ shown: false })} />
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  window: { borderWidth: 1, borderRadius: RADIUS.medium, overflow: 'hidden' },
+  mirrored: { transform: [{ scaleX: -1 }] },
+  words: { position: 'absolute', left: SPACE.medium, right: SPACE.medium, gap: SPACE.small },
+  large: { fontSize: TYPE.heading + 2, lineHeight: LINE_PX },
+  tools: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small, alignItems: 'center' },
+});

@@ -1,0 +1,54 @@
+import type { TrackKind } from '@under-chalk/core/lesson/take';
+import type { RecorderState } from '@under-chalk/core/record/recorder-state';
+import type { ErrorCode } from '@under-chalk/core/errors/errors';
+import type { RecorderFigures } from '../../capture/recorder-messages';
+import type { ChalkLine } from '../../ui/chalk-frame';
+
+type StateName = RecorderState['name'];
+
+/** The line round the picture, by state. */
+export const LINE: Record<StateName, ChalkLine> = {
+  'not-yet': 'none',
+  'count-in': 'dashed',
+  starting: 'dashed',
+  recording: 'whole',
+  paused: 'broken',
+  rewinding: 'broken',
+  stopping: 'broken',
+  stopped: 'none',
+  broken: 'none',
+};
+
+const SIGN: Record<StateName, string> = {
+  'not-yet': 'Not recording',
+  'count-in': 'Not yet',
+  starting: 'Not yet: waiting for the first picture and sound',
+  recording: 'Recording',
+  paused: 'Paused: nothing is being recorded',
+  rewinding: 'Not recording: listen, then say it again',
+  stopping: 'Stopped: bringing the last of it to safety',
+  stopped: 'Stopped',
+  broken: 'Stopped',
+};
+
+/** The sign that can't be misread. */
+export const signOf = (state: RecorderState): string =>
+  state.name === 'count-in' ? `${SIGN['count-in']}: ${state.left}` : SIGN[state.name];
+
+export const ENDED_CODE: Record<TrackKind, ErrorCode> = {
+  surface: 'screen-ended',
+  camera: 'camera-ended',
+  voice: 'microphone-ended',
+  'computer-sound': 'screen-ended',
+};
+
+/** Where what was recorded is safe by now. */
+export const safetyWords = ({ unsentBytes, offline, keptHere }: RecorderFigures): string => {
+  const megabytes = `${(unsentBytes / 1e6).toFixed(1)} MB`;
+  if (offline) {
+    return keptHere
+      ? `Under Chalk can’t be reached; ${megabytes} wait here, safe in this browser, and are sent when it is back. Go on.`
+      : `Under Chalk can’t be reached; ${megabytes} wait in this tab and are sent when it is back. Leave it open, and go on.`;
+  }
+  return `Safe on the server but for the last ${megabytes}${keptHere ? ', which is safe in this browser' : ''}.`;
+};

@@ -1,0 +1,315 @@
+import { useState, useSyncExternalStore } from 'react';
+import { StyleSheet, useWindowDimensions, View } from 'react-native';
+import { filmOf } from '@under-chalk/core/film/film';
+import { limitOf } from '@under-chalk/core/record/limit';
+import type { Crop } from '@under-chalk/core/lesson/crop';
+import { nextPoint } from '@under-chalk/core/plan/point';
+import { prompterParts } from '@under-chalk/core/plan/prompter';
+import { formatClock } from '@under-chalk/core/time/us';
+import { NONE } from '../../capture/devices';
+import type { Recorder } from '../../capture/recorder';
+import { Button } from '../../ui/button';
+import { ChalkFrame } from '../../ui/chalk-frame';
+import { Choices } from '../../ui/choices';
+import { InsetDrag } from '../../ui/inset-drag';
+import { LevelMeter } from '../../ui/level-meter';
+import { Notice, ProblemNotice } from '../../ui/notice';
+import { Screen } from '../../ui/screen';
+import { Heading, Words } from '../../ui/text';
+import { SPACE, TYPE, WIDE } from '../../ui/theme';
+import { useThisLesson } from '../lessons/lesson-layout';
+import { LessonGauge, useDestination } from '../places/lesson-gauge';
+import { KeyCard } from './key-card';
+import { LiveView, liveTrack } from './live-view';
+import { PointTicks } from './point-ticks';
+import { PrompterTools, PrompterView } from './prompter-view';
+import { ENDED_CODE, LINE, safetyWords, signOf } from './recorder-words';
+import { SmallRecorder } from './small-recorder';
+import { canOpenSmallWindow, useSmallWindow } from './small-window';
+import { SurfaceChange } from './surface-change';
+import type { Live } from './use-live';
+import { usePrompter } from './use-prompter';
+import { useShortcuts, useShortcutSetting } from './use-shortcuts';
+import type { Chosen, Sources } from './use-sources';
+
+interface Props {
+  readonly recorder: Recorder;
+  readonly live: Live;
+  readonly chosen: Chosen;
+  readonly choose: (change: Partial<Chosen>) => void;
+  readonly sources: Sources;
+  readonly crop: Crop;
+}
+
+const ARRANGEMENTS = [
+  { value: 'inset', label: 'camera as inset' },
+  { value: 'surface', label: 'no camera' },
+  { value: 'side', label: 'side by side' },
+  { value: 'camera', label: 'camera only' },
+] as const;
+
+const CORNERS = [
+  { value: '0 0', label: 'top left' },
+  { value: '1 0', label: 'top right' },
+  { value: '0 1', label: 'bottom left' },
+  { value: '1 1', label: 'bottom right' },
+] as const;
+
+/** From the count-in to the stop: the lights are down, and the one sign says how it stands. */
+export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Props) => {
+  const { lesson } = useThisLesson();
+  const view = useSyncExternalStore(recorder.subscribe, recorder.view, recorder.view);
+  const { state, figures } = view;
+  const { width } = useWindowDimensions();
+  const wide = width >= WIDE;
+  const [keysShown, setKeysShown] = useState(false);
+  const [shortcuts] = useShortcutSetting();
+  const { points, ticks, plan } = lesson.decisions;
+  const destination = useDestination(plan.destinationId);
+  const recording = state.name === 'recording';
+  const running = recording || state.name === 'paused';
+  const next = nextPoint(points, ticks);
+  const parts = prompterParts(points);
+  const prompter = usePrompter(parts, points, next?.id ?? null, recording);
+  // What is there already, without the take that is being recorded (it isn't ready yet, and not counted).
+  const usedUs = filmOf(lesson).durationUs + figures.elapsedUs;
+  const limit = limitOf(usedUs, destination);
+  const camera = liveTrack(sources.camera, 'camera');
+  const both = chosen.source === 'screen' && sources.camera !== null;
+  const moveable = both && running && !live.cameraOff && live.arrangement.kind === 'inset';
+  const pauseOrGoOn = () => (recording ? recorder.pause() : recorder.resume());
+  const tickNext = () => {
+    if (next && running) live.tick(next.id);
+  };
+  useShortcuts(shortcuts, {
+    ...(running
+      ? {
+          pause: pauseOrGoOn,
+          flub: live.flub,
+          again: () => void recorder.sayAgain(),
+          tick: tickNext,
+          ...(both ? { camera: live.toggleCamera, arrangement: live.nextArrangement } : {}),
+        }
+      : {}),
+    stop: () => recorder.stop(),
+    prompter: () => prompter.hold(!prompter.held),
+  });
+  const small = useSmallWindow(
+    'Under Chalk',
+    <SmallRecorder
+      recorder={recorder}
+      parts={parts}
+      prompter={prompter}
+      limit={limit}
+      nextText={next?.text ?? null}
+      onTick={tickNext}
+      onFlub={live.flub}
+    />,
+  );
+  const wordsShown = parts.length > 0 && prompter.settings.shown;
+
+  const picture = (
+    <View style={styles.narrow}>
+      <ChalkFrame line={LINE[state.name]}>
+        <LiveView
+          screen={chosen.source === 'screen' ? sources.screen : null}
+          camera={chosen.source === 'sound' ? null : sources.camera}
+          arrangement={live.arrangement}
+          crop={crop}
+          empty="Sound alone"
+        >
+          {moveable && camera ? (
+            <InsetDrag
+              inset={live.arrangement.inset}
+              cameraAspect={camera.widthPx / camera.heightPx}
+              frameAspect={16 / 9}
+              onMove={(inset) => live.arrange({ inset })}
+            />
+          ) : null}
+        </LiveView>
+      </ChalkFrame>
+    </View>
+  );
+  const notices = (
+    <>
+      {limit.words ? (
+        <Notice
+          tone={limit.stage === 'near' ? 'plain' : 'warn'}
+          urgent={limit.stage !== 'near'}
+          title={limit.words}
+        />
+      ) : null}
+      {chosen.microphone === NONE || !sources.voice ? (
+        <Notice tone="warn" title="Recording without sound." />
+      ) : view.silent ? (
+        <Notice
+          tone="bad"
+          urgent
+          title="Nothing has been heard for a while."
+          text="It goes on recording. Is the microphone muted, or too far away?"
+        />
+      ) : null}
+      {view.ended.map((kind) => (
+        <ProblemNotice key={kind} code={ENDED_CODE[kind]} />
+      ))}
+    </>
+  );
+  const controls = (
+    <View style={styles.stack}>
+      {both && running ? (
+        <>
+          <Choices
+            label="In the picture from now on"
+            choices={ARRANGEMENTS}
+            value={live.cameraOff ? 'surface' : live.arrangement.kind}
+            onChoose={(kind) => live.arrange({ kind })}
+          />
+          {moveable ? (
+            <Choices
+              label="Where the camera is"
+              choices={CORNERS}
+              value={
+                CORNERS.find(
+                  ({ value }) =>
+                    value === `${live.arrangement.inset.placeX} ${live.arrangement.inset.placeY}`,
+                )?.value ?? null
+              }
+              onChoose={(corner) => {
+                const [placeX, placeY] = corner.split(' ').map(Number) as [number, number];
+                live.arrange({ inset: { ...live.arrangement.inset, placeX, placeY } });
+              }}
+            />
+          ) : null}
+        </>
+      ) : null}
+      <View style={styles.buttons}>
+        {both && running ? (
+          <Button
+            small
+            label={live.cameraOff ? 'Camera on' : 'Camera off'}
+            onPress={live.toggleCamera}
+          />
+        ) : null}
+        {parts.length > 0 && !prompter.settings.shown ? (
+          <Button small label="Words to read" onPress={() => prompter.set({ shown: true })} />
+        ) : null}
+        {canOpenSmallWindow() ? (
+          <Button
+            small
+            label={small.open ? 'Close the small window' : 'Small window on top'}
+            onPress={small.open ? small.close : small.show}
+          />
+        ) : null}
+        <Button small label="Keys" expanded={keysShown} onPress={() => setKeysShown(!keysShown)} />
+        {sources.clap && running ? (
+          <Button
+            small
+            label="Clapper"
+            spoken="Practice clapper: a flash and a click"
+            onPress={sources.clap}
+          />
+        ) : null}
+      </View>
+      {chosen.source === 'screen' && running ? (
+        <SurfaceChange chosen={chosen} choose={choose} sources={sources} />
+      ) : null}
+      {keysShown ? <KeyCard shortcuts={shortcuts} /> : null}
+      <PointTicks points={points} ticks={ticks} canTick={running} onTick={live.tick} />
+      <Words size="small" tone="soft" role="status">
+        {safetyWords(figures)}
+        {figures.droppedFrames > 0
+          ? ` ${figures.droppedFrames} of ${figures.frames} pictures were left out: the computer is busy.`
+          : ''}
+      </Words>
+    </View>
+  );
+
+  return (
+    <Screen
+      name={signOf(state)}
+      wide
+      foot={
+        <>
+          {running ? (
+            <>
+              <Button
+                grow
+                label={live.flubs > 0 ? `Flub (${live.flubs})` : 'Flub'}
+                spoken={`Mark a flub; ${live.flubs} marked`}
+                onPress={live.flub}
+              />
+              <Button
+                grow
+                label="Say that again"
+                disabled={!sources.voice}
+                onPress={() => void recorder.sayAgain()}
+              />
+              <View style={styles.footBreak} />
+              <Button grow label={recording ? 'Pause' : 'Go on recording'} onPress={pauseOrGoOn} />
+            </>
+          ) : null}
+          <Button
+            kind="main"
+            grow
+            label={running || state.name === 'stopping' ? 'Stop' : 'Don’t start'}
+            disabled={state.name === 'stopping'}
+            onPress={() => recorder.stop()}
+          />
+        </>
+      }
+    >
+      {wordsShown ? (
+        <View style={styles.prompter}>
+          <PrompterView parts={parts} prompter={prompter} />
+          <PrompterTools prompter={prompter} />
+        </View>
+      ) : null}
+      <View style={styles.sign} role="status" aria-live="assertive">
+        <Heading level={1} testID="recorder-sign">
+          {signOf(state)}
+        </Heading>
+        <View style={styles.clocks}>
+          <Words style={styles.clock} testID="recorder-clock">
+            {formatClock(figures.elapsedUs)}
+          </Words>
+          {limit.leftUs === null ? null : (
+            <Words tone="soft" testID="recorder-left">
+              {limit.leftUs > 0
+                ? `${formatClock(limit.leftUs)} left`
+                : `${formatClock(-limit.leftUs)} over`}
+            </Words>
+          )}
+        </View>
+      </View>
+      <View style={wide ? styles.columns : styles.stack}>
+        <View style={[styles.stack, wide ? styles.pictureBeside : null]}>
+          {picture}
+          {notices}
+          {sources.voice ? <LevelMeter {...(running ? view.level : sources.level)} /> : null}
+          <LessonGauge usedUs={usedUs} destinationId={plan.destinationId} />
+        </View>
+        <View style={wide ? styles.beside : null}>{controls}</View>
+      </View>
+    </Screen>
+  );
+};
+
+const styles = StyleSheet.create({
+  stack: { gap: SPACE.medium },
+  columns: { flexDirection: 'row', gap: SPACE.wide, alignItems: 'flex-start' },
+  pictureBeside: { flex: 1.5 },
+  beside: { flex: 1 },
+  buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
+  prompter: { gap: SPACE.small },
+  sign: {
+    flexDirection: 'row',
+    flexWrap: 'wrap',
+    justifyContent: 'space-between',
+    alignItems: 'baseline',
+    gap: SPACE.small,
+  },
+  clocks: { flexDirection: 'row', alignItems: 'baseline', gap: SPACE.medium },
+  clock: { fontSize: TYPE.clock, lineHeight: TYPE.clock * 1.1, fontVariant: ['tabular-nums'] },
+  narrow: { width: '100%', maxWidth: 860, alignSelf: 'center' },
+  footBreak: { width: '100%', height: 0 },
+});

@@ -1,0 +1,81 @@
+import { useEffect, useRef, useState } from 'react';
+import {
+  placeAt,
+  placeOfPoint,
+  PROMPTER_SPEED,
+  readUsAt,
+  type PrompterPart,
+  type PrompterPlace,
+} from '@under-chalk/core/plan/prompter';
+import type { Point } from '@under-chalk/core/plan/point';
+import * as z from 'zod';
+import { useSetting } from './kept-setting';
+
+const settingsSchema = z.object({
+  shown: z.boolean(),
+  follows: z.enum(['speed', 'ticks']),
+  wordsPerMinute: z.number().min(PROMPTER_SPEED.least).max(PROMPTER_SPEED.most),
+  mirrored: z.boolean(),
+});
+export type PrompterSettings = z.infer<typeof settingsSchema>;
+
+const FIRST: PrompterSettings = {
+  shown: true,
+  follows: 'speed',
+  wordsPerMinute: PROMPTER_SPEED.usual,
+  mirrored: false,
+};
+
+export interface Prompter {
+  readonly settings: PrompterSettings;
+  readonly set: (change: Partial<PrompterSettings>) => void;
+  /** It stands still though recording runs. */
+  readonly held: boolean;
+  readonly hold: (held: boolean) => void;
+  readonly place: PrompterPlace;
+  /** Goes some words on or back. */
+  readonly move: (words: number) => void;
+}
+
+const STEP_MS = 50;
+
+/** Where the reader is: by the speed while recording runs, or at the point that is next. */
+export const usePrompter = (
+  parts: readonly PrompterPart[],
+  points: readonly Point[],
+  nextPointId: string | null,
+  running: boolean,
+): Prompter => {
+  const [settings, keep] = useSetting('under-chalk prompter', settingsSchema, FIRST);
+  const [held, hold] = useState(false);
+  const [readUs, setReadUs] = useState(0);
+  const { follows, wordsPerMinute } = settings;
+  const goes = running && !held && follows === 'speed';
+  const last = useRef(0);
+  useEffect(() => {
+    if (!goes) return undefined;
+    last.current = performance.now();
+    const timer = setInterval(() => {
+      const now = performance.now();
+      const passedUs = (now - last.current) * 1000;
+      last.current = now;
+      setReadUs((before) => before + passedUs);
+    }, STEP_MS);
+    return () => clearInterval(timer);
+  }, [goes]);
+  const steady = placeAt(parts, readUs, wordsPerMinute);
+  return {
+    settings,
+    set: (change) => {
+      const next = { ...settings, ...change };
+      // The words stay where they are, however fast they go on.
+      setReadUs(readUsAt(parts, steady, next.wordsPerMinute));
+      keep(next);
+    },
+    held,
+    hold,
+    place: follows === 'ticks' ? placeOfPoint(parts, points, nextPointId) : steady,
+    move: (words) =>
+      setReadUs((before) => Math.max(0, before + (words / wordsPerMinute) * 60_000_000)),
+  };
+};

@@ -1,0 +1,135 @@
+import { useRef, useState } from 'react';
+import { StyleSheet, View, type LayoutChangeEvent } from 'react-native';
+import { Gesture, GestureDetector } from 'react-native-gesture-handler';
+import { cropBetween, moveEdge, type Crop } from '@under-chalk/core/lesson/crop';
+import { useTheme } from './theme';
+
+const EDGES = ['left', 'right', 'top', 'bottom'] as const;
+const STEP = 0.01;
+const COARSE_STEP = 0.05;
+
+interface Props {
+  readonly crop: Crop;
+  readonly onCrop: (crop: Crop) => void;
+}
+
+/**
+ * Lies over a whole picture. Dragging draws the part that is shown; the rest is dimmed. Each edge can
+ * also be moved by the arrow keys, as a slider (WAI-ARIA APG).
+ */
+export const CropBox = ({ crop, onCrop }: Props) => {
+  const theme = useTheme();
+  const [size, setSize] = useState({ width: 1, height: 1 });
+  const [drawn, setDrawn] = useState<Crop | null>(null);
+  const from = useRef({ x: 0, y: 0 });
+  const shown = drawn ?? crop;
+  const place = (at: { x: number; y: number }) => ({
+    x: at.x / Math.max(1, size.width),
+    y: at.y / Math.max(1, size.height),
+  });
+  const drag = Gesture.Pan()
+    .runOnJS(true)
+    .minDistance(4)
+    .onBegin((at) => {
+      from.current = place(at);
+    })
+    .onUpdate((at) => setDrawn(cropBetween(from.current, place(at))))
+    .onEnd((at) => {
+      const whole = cropBetween(from.current, place(at));
+      if (whole) onCrop(whole);
+    })
+    .onFinalize(() => setDrawn(null));
+  const value = (edge: (typeof EDGES)[number]) =>
+    ({
+      left: shown.x,
+      right: shown.x + shown.width,
+      top: shown.y,
+      bottom: shown.y + shown.height,
+    })[edge];
+  const keyed =
+    (edge: (typeof EDGES)[number]) =>
+    (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
+      const by = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
+      if (!by) return;
+      event.preventDefault();
+      onCrop(moveEdge(crop, edge, by * (event.shiftKey ? COARSE_STEP : STEP)));
+    };
+  const percent = (fraction: number) => `${fraction * 100}%` as const;
+  const right = shown.x + shown.width;
+  const bottom = shown.y + shown.height;
+  const dimmed = [
+    { left: 0, top: 0, width: percent(1), height: percent(shown.y) },
+    { left: 0, top: percent(bottom), width: percent(1), height: percent(1 - bottom) },
+    { left: 0, top: percent(shown.y), width: percent(shown.x), height: percent(shown.height) },
+    {
+      left: percent(right),
+      top: percent(shown.y),
+      width: percent(1 - right),
+      height: percent(shown.height),
+    },
+  ] as const;
+  const handles = {
+    left: { left: percent(shown.x), top: percent(shown.y + shown.height / 2) },
+    right: { left: percent(right), top: percent(shown.y + shown.height / 2) },
+    top: { left: percent(shown.x + shown.width / 2), top: percent(shown.y) },
+    bottom: { left: percent(shown.x + shown.width / 2), top: percent(bottom) },
+  } as const;
+  return (
+    <GestureDetector gesture={drag}>
+      <View
+        testID="crop-box"
+        style={[StyleSheet.absoluteFill, styles.draw]}
+        onLayout={({ nativeEvent }: LayoutChangeEvent) => setSize(nativeEvent.layout)}
+      >
+        {dimmed.map((box, index) => (
+          <View key={index} aria-hidden style={[styles.dim, box]} />
+        ))}
+        <View
+          aria-hidden
+          style={[
+            styles.line,
+            {
+              left: percent(shown.x),
+              top: percent(shown.y),
+              width: percent(shown.width),
+              height: percent(shown.height),
+            },
+          ]}
+        />
+        {EDGES.map((edge) => (
+          <View
+            key={edge}
+            role="slider"
+            tabIndex={0}
+            aria-label={`${edge} edge of the part that is shown`}
+            aria-valuemin={0}
+            aria-valuemax={100}
+            aria-valuenow={Math.round(value(edge) * 100)}
+            aria-valuetext={`${Math.round(value(edge) * 100)} %`}
+            {...({ onKeyDown: keyed(edge) } as object)}
+            style={[
+              styles.handle,
+              handles[edge],
+              { backgroundColor: theme.card, borderColor: theme.ink },
+            ]}
+          />
+        ))}
+      </View>
+    </GestureDetector>
+  );
+};
+
+const styles = StyleSheet.create({
+  draw: { ...({ cursor: 'crosshair', touchAction: 'none' } as object) },
+  dim: { position: 'absolute', backgroundColor: 'rgba(20, 26, 30, 0.62)' },
+  line: { position: 'absolute', borderWidth: 2, borderStyle: 'dashed', borderColor: '#f7f3e9' },
+  handle: {
+    position: 'absolute',
+    width: 16,
+    height: 16,
+    marginLeft: -8,
+    marginTop: -8,
+    borderRadius: 8,
+    borderWidth: 2,
+  },
+});

@@ -1,0 +1,46 @@
+import type { Destination } from '../place/destination';
+import { formatClock, formatSpoken, fromSeconds, type Us } from '../time/us';
+
+/**
+ * How near the place's limit is.
+ * - `near`: a minute left, said calmly
+ * - `close`: fifteen seconds left, said clearly
+ * - `over`: past it; recording goes on, nothing is thrown away
+ */
+export type LimitStage = 'far' | 'near' | 'close' | 'over';
+
+export interface Limit {
+  readonly stage: LimitStage;
+  /** Null: the place has no limit. Negative: past it. */
+  readonly leftUs: Us | null;
+  /** What to say; empty while it is far. */
+  readonly words: string;
+}
+
+/**
+ * What to say about the length of a film that is growing.
+ *
+ * @param usedUs what the lesson's film comes to with what is being recorded, µs
+ */
+export const limitOf = (usedUs: Us, place: Destination): Limit => {
+  if (place.mostUs === null) return { stage: 'far', leftUs: null, words: '' };
+  const leftUs = place.mostUs - usedUs;
+  if (leftUs <= 0) {
+    return {
+      stage: 'over',
+      leftUs,
+      words: `${formatSpoken(-leftUs)} over the ${formatSpoken(place.mostUs)} of “${place.name}”. It goes on recording: afterwards cut a stretch in Tidy, or send it somewhere longer in Plan.`,
+    };
+  }
+  if (leftUs <= fromSeconds(15)) {
+    return {
+      stage: 'close',
+      leftUs,
+      words: `${formatClock(leftUs + 999_999)} left: come to the end.`,
+    };
+  }
+  if (leftUs <= fromSeconds(60)) {
+    return { stage: 'near', leftUs, words: 'Less than a minute left.' };
+  }
+  return { stage: 'far', leftUs, words: '' };
+};
