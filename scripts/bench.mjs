@@ -8,7 +8,12 @@ import { giveUp, root, run } from './lib/say.mjs';
 ready.node();
 await ready.packages();
 await ready.ffmpeg();
-const { script } = await import('./lib/build.mjs');
+await ready.chromium();
+await ready.flite();
+process.env.UNDER_CHALK_ROOT = root;
+const { app, script, server } = await import('./lib/build.mjs');
+await app();
+await server();
 const names = readdirSync(join(root, 'bench/src'))
   .filter((file) => file.endsWith('.bench.ts'))
   .map((file) => file.replace('.bench.ts', ''));
@@ -16,6 +21,9 @@ const wanted = process.argv[2] ? [process.argv[2]] : names;
 for (const name of wanted) {
   if (!names.includes(name))
     giveUp(`There is no benchmark “${name}”; there are: ${names.join(', ')}.`);
-  const code = await run(process.execPath, [await script(`bench/src/${name}.bench.ts`)]);
+  const code = await run(process.execPath, [
+    await script(`bench/src/${name}.bench.ts`),
+    ...process.argv.slice(3),
+  ]);
   if (code !== 0) process.exit(code);
 }

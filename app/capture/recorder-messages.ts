@@ -3,6 +3,7 @@ import type { TrackKind } from '@under-chalk/core/lesson/take';
 import type { Level } from '@under-chalk/core/sound/level';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import type { HeardSound } from '@under-chalk/core/sound/voice-memory';
+import type { Halted } from './sending/track-sender';
 import type { KeptTake } from './store/piece-store';
 
 /** A source handed to the recorder's worker: the frames or samples of one device, and what becomes of them. */
@@ -32,8 +33,8 @@ export interface RecorderFigures {
   readonly elapsedUs: number;
   /** Bytes that the server doesn't have yet. */
   readonly unsentBytes: number;
-  /** Whether sending is at a halt and being tried again. */
-  readonly offline: boolean;
+  /** Why sending is at a halt and being tried again; null while it goes on. */
+  readonly halted: Halted | null;
   /** Whether what the server doesn't have lies in the browser's store, and not only in memory. */
   readonly keptHere: boolean;
   /** Frames that the encoder could not keep up with, and frames in all. */

@@ -47,7 +47,7 @@ export interface RecorderView {
 const NO_FIGURES: RecorderFigures = {
   elapsedUs: 0,
   unsentBytes: 0,
-  offline: false,
+  halted: null,
   keptHere: true,
   droppedFrames: 0,
   frames: 0,

@@ -13,7 +13,7 @@ const inWords = ({ state, usedUs, leftUs }: Gauge, destination: Destination): st
         ? 'nothing yet'
         : `nothing yet · ${formatSpoken(destination.mostUs)} to fill`;
     case 'too-short':
-      return `${formatSpoken(destination.leastUs - usedUs)} short of what “${destination.name}” takes`;
+      return `${formatSpoken(destination.leastUs - usedUs + 999_999)} short of what “${destination.name}” takes`;
     case 'too-long':
       return `${formatSpoken(-leftUs!)} too long for “${destination.name}”`;
     case 'past-attention':

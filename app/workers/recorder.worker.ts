@@ -10,7 +10,7 @@ import { VoiceMemory } from '@under-chalk/core/sound/voice-memory';
 import { TakeClock } from '@under-chalk/core/time/take-clock';
 import type { FromRecorder, SourceToRecord, ToRecorder } from '../capture/recorder-messages';
 import { makeTake } from '../capture/sending/make-take';
-import { TrackSender } from '../capture/sending/track-sender';
+import { TrackSender, type Halted } from '../capture/sending/track-sender';
 import { openStore } from '../capture/store/open-store';
 import type { KeptTake, PieceStore } from '../capture/store/piece-store';
 import { nowUs } from './recorder/now';
@@ -48,6 +48,7 @@ let kept: KeptTake | null = null;
 let storeFailed: 'none' | 'full' | 'broken' | null = null;
 /** The take is not on the server yet. */
 let unmade = true;
+let unmadeWhy: Halted | null = null;
 let timers: ReturnType<typeof setInterval>[] = [];
 let stopping = false;
 
@@ -57,13 +58,12 @@ const tellFigures = () =>
     figures: {
       elapsedUs: clock.elapsedAt(nowUs()),
       unsentBytes: lines.reduce((sum, line) => sum + line.unsentBytes, 0),
-      offline: senders.some((sender) => sender.offline) || (unmade && away),
+      halted: senders.find((sender) => sender.halted)?.halted ?? (unmade ? unmadeWhy : null),
       keptHere: storeFailed === null,
       droppedFrames: pictures.reduce((sum, track) => sum + track.dropped, 0),
       frames: pictures.reduce((sum, track) => sum + track.frames, 0),
     },
   });
-let away = false;
 
 const voiceEar = (): Ear => {
   let last = 0;
@@ -160,8 +160,8 @@ const start = async (take: KeptTake, apiOrigin: string) => {
 let sending: Promise<void> = Promise.resolve();
 
 const send = async ({ lessonId, take }: KeptTake, apiOrigin: string) => {
-  const made = await makeTake(apiOrigin, lessonId, take, () => {
-    away = true;
+  const made = await makeTake(apiOrigin, lessonId, take, (why) => {
+    unmadeWhy = why;
   });
   if (!made) throw new Error('the server does not take this take');
   unmade = false;

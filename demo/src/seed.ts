@@ -61,7 +61,13 @@ const seedLesson = async (lesson: DemoLesson) => {
       entries,
     });
   };
-  await edit([{ do: 'plan', set: lesson.plan }]);
+  await edit([
+    { do: 'plan', set: lesson.plan },
+    ...lesson.points.map(({ text, show = '', words = '' }, rank) => ({
+      do: 'set-point',
+      point: { id: `${lesson.id}-point-${rank + 1}`, text, show, words, rank },
+    })),
+  ]);
   if (!lesson.takeId || !lesson.footage) return;
   const kinds = ['surface', 'camera', 'voice'] as const;
   await ask('POST', pathTo('newTake', { lessonId: lesson.id }), {

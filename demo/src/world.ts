@@ -11,6 +11,8 @@ export interface Said {
 export interface DemoLesson {
   readonly id: string;
   readonly plan: Omit<Plan, 'destinationId'> & { readonly destinationId: string };
+  /** Its running order; what a point shows and says may be left empty. */
+  readonly points: readonly { text: string; show?: string; words?: string }[];
   readonly takeId: string | null;
   /** Name of its footage in `demo/media`. */
   readonly footage: string | null;
@@ -37,6 +39,7 @@ export const WORLD: readonly DemoLesson[] = [
       unit: 'Week 4',
       destinationId: 'three-minute-note',
     },
+    points: [],
     takeId: TABLE_TAKE,
     footage: 'tide-table',
     surface: 'tide-table',
@@ -77,6 +80,7 @@ export const WORLD: readonly DemoLesson[] = [
       unit: 'Week 4',
       destinationId: 'three-minute-note',
     },
+    points: [],
     takeId: WELCOME_TAKE,
     footage: 'welcome',
     surface: 'slides',
@@ -129,6 +133,26 @@ export const WORLD: readonly DemoLesson[] = [
       unit: 'Week 5',
       destinationId: 'course-film',
     },
+    points: [
+      {
+        text: 'Why the water does not rise evenly',
+        words:
+          'Tonight we ask a simple question. The tide takes six hours to come in. So after three hours, is it half way up?\nYes, it is. But after one hour it is not a sixth of the way up, and that is what catches people out.',
+      },
+      {
+        text: 'One, two, three, three, two, one',
+        show: 'the twelfths, written on a page',
+        words:
+          'In the first hour the water rises one twelfth. In the second, two. In the third, three, and in the fourth, three again. Then two, and then one.',
+      },
+      {
+        text: 'Friday at the quay, worked out',
+        show: 'the tide table for Lantern Quay',
+        words:
+          'Take Friday. Low water is at one point two metres and high water at five point two. The range is four metres, and a twelfth of four metres is a third of a metre.',
+      },
+      { text: 'What to hand in' },
+    ],
     takeId: null,
     footage: null,
     surface: 'slides',

@@ -49,6 +49,7 @@ test('a killed tab leaves all but the last two seconds, and it can be kept at on
   // The whole browser ends, with no chance to say goodbye.
   await first.close();
 
+  // Another browser, which has nothing of it: what had got to the server can be kept.
   const second = await openBrowser({});
   await second.page.goto(`${server.url}/lessons/${lessonId}/record`);
   await second.page.getByRole('button', { name: 'Keep what there is' }).click();
@@ -74,7 +75,9 @@ test('a server that is killed while recording loses nothing', async () => {
   await page.waitForTimeout(4_000);
   await server.kill();
   await page.waitForTimeout(4_000);
-  await expect(page.getByText(/can’t be reached; .* MB wait here/)).toBeVisible();
+  await expect(
+    page.getByText(/can’t be reached; .* MB wait here, safe in this browser/),
+  ).toBeVisible();
   await server.up();
   await page.waitForTimeout(5_000);
   await stopRecording(page);
@@ -97,8 +100,8 @@ test('a film goes on being made after the server was killed, without its finishe
   await page.getByRole('button', { name: 'Make a file' }).click();
   const films = () => server.ask<FilmRow[]>('GET', `/api/lessons/${lessonId}/films`);
   await expect
-    .poll(async () => (await films())[0]?.done ?? 0, { intervals: [100] })
-    .toBeGreaterThan(0.45);
+    .poll(async () => (await films())[0]?.done ?? 0, { intervals: [100], timeout: 90_000 })
+    .toBeGreaterThan(0.3);
   await server.kill();
   await server.up();
   // What was finished counts as nothing left to do, so it is through much sooner than from the start.

@@ -5,7 +5,8 @@ import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-export const ROOT = join(import.meta.dirname, '..', '..');
+/** Told by whoever runs this from elsewhere (a benchmark, bundled into one file). */
+export const ROOT = process.env['UNDER_CHALK_ROOT'] ?? join(import.meta.dirname, '..', '..');
 
 const freePort = async (): Promise<number> => {
   const probe = createServer().listen(0, '127.0.0.1');
@@ -30,9 +31,13 @@ export class RealServer {
     this.#demo = demo;
   }
 
-  static async start({ demo = true } = {}): Promise<RealServer> {
-    const home = await mkdtemp(join(tmpdir(), 'under-chalk-e2e-'));
-    const server = new RealServer(home, await freePort(), demo);
+  /** @param home a folder of its own, which is removed at the end; made when none is given */
+  static async start({
+    demo = true,
+    home,
+  }: { demo?: boolean; home?: string } = {}): Promise<RealServer> {
+    const folder = home ?? (await mkdtemp(join(tmpdir(), 'under-chalk-e2e-')));
+    const server = new RealServer(folder, await freePort(), demo);
     await server.up();
     return server;
   }

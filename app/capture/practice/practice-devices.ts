@@ -37,6 +37,7 @@ const clickIn = (audio: AudioContext): AudioBuffer => {
 export class PracticeDevices {
   readonly #audio = new AudioContext({ sampleRate: 48_000 });
   readonly #voiceOut = this.#audio.createMediaStreamDestination();
+  readonly #computerOut = this.#audio.createMediaStreamDestination();
   readonly #ear = this.#audio.createAnalyser();
   readonly #heard = new Float32Array(1024);
   readonly #drawn = new Map<'camera' | 'screen', Drawn>();
@@ -55,8 +56,11 @@ export class PracticeDevices {
     return this.#open('camera', TEACHER_SIZE, drawTeacher).stream;
   }
 
-  screen(): MediaStream {
-    return this.#open('screen', SCREEN_SIZE, drawScreen).stream;
+  /** The practice screen; with the sound of the computer it runs on, if that is wanted. */
+  screen(withSound: boolean): MediaStream {
+    const { stream } = this.#open('screen', SCREEN_SIZE, drawScreen);
+    if (!withSound) return stream;
+    return new MediaStream([...stream.getVideoTracks(), ...this.#computerOut.stream.getTracks()]);
   }
 
   /** The practice voice, spoken again and again. Resolves when it has been fetched. */
@@ -80,6 +84,7 @@ export class PracticeDevices {
   clap(): void {
     const click = new AudioBufferSourceNode(this.#audio, { buffer: this.#click });
     click.connect(this.#voiceOut);
+    click.connect(this.#computerOut);
     this.#flashUntil = this.#audio.currentTime + FLASH_SECONDS;
     this.#draw();
     click.start(this.#audio.currentTime + CLICK_AFTER_SECONDS);
@@ -89,7 +94,9 @@ export class PracticeDevices {
   close(): void {
     clearInterval(this.#timer);
     for (const { track } of this.#drawn.values()) track.stop();
-    this.#voiceOut.stream.getTracks().forEach((track) => track.stop());
+    for (const out of [this.#voiceOut, this.#computerOut]) {
+      out.stream.getTracks().forEach((track) => track.stop());
+    }
     void this.#audio.close();
   }
 

@@ -131,9 +131,9 @@ export class CatchUp {
     const senders = tracks.map(({ id, bytes }) => new TrackSender(id, location.origin, bytes));
     const timer = setInterval(() => {
       const sent = [...accepted.values()].reduce((sum, bytes) => sum + bytes, 0);
-      const offline = senders.some((sender) => sender.offline);
+      const halted = senders.some((sender) => sender.halted !== null);
       this.#change(takeId, {
-        state: offline ? 'waiting' : 'sending',
+        state: halted ? 'waiting' : 'sending',
         done: all > 0 ? Math.min(0.99, sent / all) : 0.99,
       });
     }, FIGURES_MS);

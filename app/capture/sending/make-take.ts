@@ -1,4 +1,5 @@
 import { pathTo, type NewTake } from '@under-chalk/core/contract/api';
+import { haltedBy, type Halted } from './track-sender';
 
 const RETRY_MS = 1_500;
 
@@ -8,17 +9,18 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
  * Makes a take on the server, for as long as it takes: before it is there, none of its bytes can be sent.
  * One that is there already is as good.
  *
- * @param onAway told when the server can't be reached, or has no room
+ * @param onHalted told why it has to be tried again
  * @returns false when the server refuses it for good
  */
 export const makeTake = async (
   apiOrigin: string,
   lessonId: string,
   take: NewTake,
-  onAway: () => void,
+  onHalted: (why: Halted) => void,
   signal?: AbortSignal,
 ): Promise<boolean> => {
   for (;;) {
+    let why: Halted = 'away';
     try {
       const { status } = await fetch(apiOrigin + pathTo('newTake', { lessonId }), {
         method: 'POST',
@@ -28,11 +30,12 @@ export const makeTake = async (
       });
       if (status === 409 || (status >= 200 && status < 300)) return true;
       if (status === 400 || status === 404) return false;
+      why = haltedBy(status);
     } catch {
       // Not reached; tried again.
     }
     if (signal?.aborted) return false;
-    onAway();
+    onHalted(why);
     await pause(RETRY_MS);
   }
 };

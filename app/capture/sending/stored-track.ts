@@ -8,6 +8,8 @@ export class StoredTrack implements TrackBytes {
   readonly #trackId: string;
   readonly #pieces: readonly PieceFacts[];
   readonly #onAccepted: (bytes: number) => void;
+  /** How many pieces have been let go of. */
+  #freed = 0;
 
   private constructor(
     store: PieceStore,
@@ -64,9 +66,11 @@ export class StoredTrack implements TrackBytes {
 
   accepted(before: number): void {
     const freed = this.#pieces.filter((piece) => piece.from + piece.size <= before);
+    const fresh = freed.slice(this.#freed);
+    this.#freed = freed.length;
     this.#onAccepted(freed.reduce((sum, piece) => sum + piece.size, 0));
     this.#store
-      .free(this.#takeId, this.#trackId, before)
+      .free(this.#takeId, this.#trackId, fresh)
       .catch((error: unknown) => console.error('a sent piece can’t be freed', error));
   }
 }

@@ -1,5 +1,6 @@
 import { Upload } from 'tus-js-client';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+import { ERRORS } from '@under-chalk/core/errors/errors';
 
 /** Tried again this often for as long as it takes: a lesson is never given up. */
 const RETRY_MS = Array.from({ length: 20_000 }, (_, time) => Math.min(4_000, 500 * (time + 1)));
@@ -7,6 +8,13 @@ const RETRY_MS = Array.from({ length: 20_000 }, (_, time) => Math.min(4_000, 500
 const MOST_BYTES = 4_000_000;
 /** Refused for good: waiting would not change the answer. Being signed out is not: one can sign in again. */
 const FINAL = [400, 404, 410, 413];
+
+/** Why nothing can be sent just now: nobody answers, or the server's disk is full. */
+export type Halted = 'away' | 'disk-full';
+
+/** What an answer of the server's (0: none) means for what is to be sent. */
+export const haltedBy = (status: number): Halted =>
+  status === ERRORS['disk-full'].status ? 'disk-full' : 'away';
 
 /** Where the bytes of a track come from. */
 export interface TrackBytes {
@@ -23,8 +31,8 @@ export interface TrackBytes {
 export class TrackSender {
   /** Settles when the server has every byte; rejects when it refuses them for good. */
   readonly sent: Promise<void>;
-  /** Whether sending is at a halt and being tried again. */
-  offline = false;
+  /** Why sending is at a halt and being tried again; null while it goes on. */
+  halted: Halted | null = null;
   readonly #upload: Upload;
 
   constructor(trackId: string, apiOrigin: string, bytes: TrackBytes) {
@@ -50,11 +58,12 @@ export class TrackSender {
       storeFingerprintForResuming: false,
       fileReader: { openFile: () => Promise.resolve(source as never) },
       onShouldRetry: (error) => {
-        this.offline = true;
-        return !FINAL.includes(error.originalResponse?.getStatus() ?? 0);
+        const status = error.originalResponse?.getStatus() ?? 0;
+        this.halted = haltedBy(status);
+        return !FINAL.includes(status);
       },
       onChunkComplete: (_size, accepted) => {
-        this.offline = false;
+        this.halted = null;
         bytes.accepted(accepted);
       },
       onSuccess: () => settle.resolve(),

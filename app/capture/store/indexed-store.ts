@@ -85,9 +85,11 @@ export class IndexedStore implements PieceStore {
     return bytes;
   }
 
-  async free(takeId: string, trackId: string, before: number): Promise<void> {
-    for (const { from, size } of await this.pieces(takeId, trackId)) {
-      if (from + size <= before) await this.#db.delete('pieces', [takeId, trackId, from, size]);
-    }
+  async free(takeId: string, trackId: string, pieces: readonly PieceFacts[]): Promise<void> {
+    const change = this.#db.transaction('pieces', 'readwrite');
+    await Promise.all([
+      ...pieces.map(({ from, size }) => change.store.delete([takeId, trackId, from, size])),
+      change.done,
+    ]);
   }
 }

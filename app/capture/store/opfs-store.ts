@@ -131,10 +131,12 @@ export class OpfsStore implements PieceStore {
     return new Uint8Array(await file.arrayBuffer());
   }
 
-  async free(takeId: string, trackId: string, before: number): Promise<void> {
+  async free(takeId: string, trackId: string, pieces: readonly PieceFacts[]): Promise<void> {
     const folder = await this.#track(takeId, trackId);
-    for (const { from, size } of await this.pieces(takeId, trackId)) {
-      if (from + size <= before) await folder.removeEntry(nameOf(from));
+    for (const { from } of pieces) {
+      await folder.removeEntry(nameOf(from)).catch((error: unknown) => {
+        if (!isMissing(error)) throw error;
+      });
     }
   }
 }

@@ -50,6 +50,6 @@ export interface PieceStore {
   /** The pieces of a track, in order. */
   pieces(takeId: Id, trackId: Id): Promise<PieceFacts[]>;
   read(takeId: Id, trackId: Id, piece: PieceFacts): Promise<Uint8Array<ArrayBuffer>>;
-  /** Lets go of the pieces that end at or before a place: the server has them on its disk. */
-  free(takeId: Id, trackId: Id, before: number): Promise<void>;
+  /** Lets go of pieces: the server has them on its disk. Those that are gone already are no error. */
+  free(takeId: Id, trackId: Id, pieces: readonly PieceFacts[]): Promise<void>;
 }

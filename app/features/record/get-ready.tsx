@@ -26,7 +26,7 @@ import { useRoomLeft } from './use-room-left';
 import { useShortcutSetting } from './use-shortcuts';
 import type { Chosen, Sources } from './use-sources';
 import { tracksOf } from './use-sources';
-import { isDead, useVoiceCheck } from './use-voice-check';
+import { isDead, isOpening, useVoiceCheck } from './use-voice-check';
 
 interface Props {
   readonly chosen: Chosen;
@@ -81,6 +81,7 @@ export const GetReady = (props: Props) => {
   const mute = chosen.microphone === NONE;
   const wanting =
     missing(chosen, sources) ??
+    (!mute && isOpening(check) ? 'Listening to the microphone…' : null) ??
     (room.verdict === 'none'
       ? `There is room for less than a minute ${room.where === 'browser' ? 'in this browser' : 'on the server’s disk'}.`
       : null);

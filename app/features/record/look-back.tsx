@@ -19,6 +19,7 @@ import { SPACE } from '../../ui/theme';
 import { Wave } from '../../ui/wave';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { LessonGauge } from '../places/lesson-gauge';
+import { StoreFullNotice } from './store-full-notice';
 
 const LAST_US = 10_000_000;
 
@@ -56,26 +57,21 @@ export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
     >
       <Heading level={1}>Look back</Heading>
       {state.name === 'broken' ? <ProblemNotice code={state.problem} /> : null}
-      {storeFull ? (
-        <Notice
-          tone="bad"
-          urgent
-          title="This browser has no more room: the take ended here."
-          text="What was recorded until then is safe. Make room on this device before the next take."
-        />
-      ) : null}
+      {storeFull ? <StoreFullNotice /> : null}
       {stopped ? (
-        <Notice
-          tone="good"
-          title={`Recorded: ${formatSpoken(stopped.durationUs)}. ${
-            stopped.safe === 'on-server'
-              ? 'It is safe on the server.'
-              : 'It is safe in this browser, and is sent as soon as Under Chalk can be reached.'
-          }`}
-          {...(ended.length > 0
-            ? { text: 'A device stopped in the middle; what it had given until then is there.' }
-            : {})}
-        />
+        <View testID="recorded" {...({ dataSet: { durationUs: stopped.durationUs } } as object)}>
+          <Notice
+            tone="good"
+            title={`Recorded: ${formatSpoken(stopped.durationUs)}. ${
+              stopped.safe === 'on-server'
+                ? 'It is safe on the server.'
+                : 'It is safe in this browser, and is sent as soon as Under Chalk can be reached.'
+            }`}
+            {...(ended.length > 0
+              ? { text: 'A device stopped in the middle; what it had given until then is there.' }
+              : {})}
+          />
+        </View>
       ) : null}
       {last && last.sound.samples.length > 0 ? (
         <LastSound last={last} />

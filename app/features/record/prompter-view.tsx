@@ -71,28 +71,55 @@ export const PrompterTools = ({ prompter }: { prompter: Prompter }) => {
       ),
     });
   const steady = settings.follows === 'speed';
+  const [open, setOpen] = useState(false);
   return (
     <View style={styles.tools} role="group" aria-label="Prompter">
       {steady ? (
         <>
-          <Button small label={held ? 'Words: go on' : 'Words: hold'} onPress={() => hold(!held)} />
-          <Button small label="Slower" onPress={() => speed(-PROMPTER_SPEED.step)} />
-          <Words size="small" role="status">{`${settings.wordsPerMinute} words a minute`}</Words>
-          <Button small label="Faster" onPress={() => speed(PROMPTER_SPEED.step)} />
+          <Button
+            small
+            label={held ? 'Let the words go on' : 'Hold the words'}
+            onPress={() => hold(!held)}
+          />
           <Button small label="Back a line" onPress={() => move(-10)} />
         </>
+      ) : (
+        <Words size="small" tone="soft">
+          The words follow the ticks.
+        </Words>
+      )}
+      <Button
+        small
+        kind="bare"
+        label={open ? 'Done' : 'Set'}
+        spoken={open ? 'Fold the prompter’s settings in' : 'Set the prompter'}
+        expanded={open}
+        onPress={() => setOpen(!open)}
+      />
+      {open ? (
+        <>
+          {steady ? (
+            <View style={styles.speed}>
+              <Button small label="Slower" onPress={() => speed(-PROMPTER_SPEED.step)} />
+              <Words size="small" role="status" style={styles.count}>
+                {`${settings.wordsPerMinute} words a minute`}
+              </Words>
+              <Button small label="Faster" onPress={() => speed(PROMPTER_SPEED.step)} />
+            </View>
+          ) : null}
+          <Button
+            small
+            label={steady ? 'Follow the ticks' : 'Follow a speed'}
+            onPress={() => set({ follows: steady ? 'ticks' : 'speed' })}
+          />
+          <Button
+            small
+            label={settings.mirrored ? 'Unmirror' : 'Mirror'}
+            onPress={() => set({ mirrored: !settings.mirrored })}
+          />
+          <Button small label="Put the words away" onPress={() => set({ shown: false })} />
+        </>
       ) : null}
-      <Button
-        small
-        label={steady ? 'Follow the ticks' : 'Follow a speed'}
-        onPress={() => set({ follows: steady ? 'ticks' : 'speed' })}
-      />
-      <Button
-        small
-        label={settings.mirrored ? 'Unmirror' : 'Mirror'}
-        onPress={() => set({ mirrored: !settings.mirrored })}
-      />
-      <Button small label="Put the words away" onPress={() => set({ shown: false })} />
     </View>
   );
 };
@@ -102,5 +129,7 @@ const styles = StyleSheet.create({
   mirrored: { transform: [{ scaleX: -1 }] },
   words: { position: 'absolute', left: SPACE.medium, right: SPACE.medium, gap: SPACE.small },
   large: { fontSize: TYPE.heading + 2, lineHeight: LINE_PX },
+  speed: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small, width: '100%' },
+  count: { flexShrink: 1 },
   tools: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small, alignItems: 'center' },
 });

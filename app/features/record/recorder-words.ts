@@ -43,12 +43,16 @@ export const ENDED_CODE: Record<TrackKind, ErrorCode> = {
 };
 
 /** Where what was recorded is safe by now. */
-export const safetyWords = ({ unsentBytes, offline, keptHere }: RecorderFigures): string => {
+export const safetyWords = ({ unsentBytes, halted, keptHere }: RecorderFigures): string => {
   const megabytes = `${(unsentBytes / 1e6).toFixed(1)} MB`;
-  if (offline) {
+  if (halted) {
+    const why = {
+      away: ['Under Chalk can’t be reached', 'when it is back'],
+      'disk-full': ['The server’s disk is full', 'when there is room'],
+    }[halted];
     return keptHere
-      ? `Under Chalk can’t be reached; ${megabytes} wait here, safe in this browser, and are sent when it is back. Go on.`
-      : `Under Chalk can’t be reached; ${megabytes} wait in this tab and are sent when it is back. Leave it open, and go on.`;
+      ? `${why[0]}; ${megabytes} wait here, safe in this browser, and are sent ${why[1]}. Go on.`
+      : `${why[0]}; ${megabytes} wait in this tab and are sent ${why[1]}. Leave it open, and go on.`;
   }
   return `Safe on the server but for the last ${megabytes}${keptHere ? ', which is safe in this browser' : ''}.`;
 };

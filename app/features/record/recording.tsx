@@ -25,6 +25,7 @@ import { PointTicks } from './point-ticks';
 import { PrompterTools, PrompterView } from './prompter-view';
 import { ENDED_CODE, LINE, safetyWords, signOf } from './recorder-words';
 import { SmallRecorder } from './small-recorder';
+import { StoreFullNotice } from './store-full-notice';
 import { canOpenSmallWindow, useSmallWindow } from './small-window';
 import { SurfaceChange } from './surface-change';
 import type { Live } from './use-live';
@@ -149,9 +150,16 @@ export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Pro
           text="It goes on recording. Is the microphone muted, or too far away?"
         />
       ) : null}
+      {view.storeFull ? <StoreFullNotice /> : null}
       {view.ended.map((kind) => (
         <ProblemNotice key={kind} code={ENDED_CODE[kind]} />
       ))}
+    </>
+  );
+  const measures = (
+    <>
+      {sources.voice ? <LevelMeter {...(running ? view.level : sources.level)} /> : null}
+      <LessonGauge usedUs={usedUs} destinationId={plan.destinationId} />
     </>
   );
   const controls = (
@@ -244,7 +252,7 @@ export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Pro
                 disabled={!sources.voice}
                 onPress={() => void recorder.sayAgain()}
               />
-              <View style={styles.footBreak} />
+              {wide ? null : <View style={styles.footBreak} />}
               <Button grow label={recording ? 'Pause' : 'Go on recording'} onPress={pauseOrGoOn} />
             </>
           ) : null}
@@ -269,7 +277,11 @@ export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Pro
           {signOf(state)}
         </Heading>
         <View style={styles.clocks}>
-          <Words style={styles.clock} testID="recorder-clock">
+          <Words
+            style={styles.clock}
+            testID="recorder-clock"
+            {...({ dataSet: { elapsedUs: figures.elapsedUs } } as object)}
+          >
             {formatClock(figures.elapsedUs)}
           </Words>
           {limit.leftUs === null ? null : (
@@ -285,10 +297,12 @@ export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Pro
         <View style={[styles.stack, wide ? styles.pictureBeside : null]}>
           {picture}
           {notices}
-          {sources.voice ? <LevelMeter {...(running ? view.level : sources.level)} /> : null}
-          <LessonGauge usedUs={usedUs} destinationId={plan.destinationId} />
+          {wide ? null : measures}
         </View>
-        <View style={wide ? styles.beside : null}>{controls}</View>
+        <View style={[styles.stack, wide ? styles.beside : null]}>
+          {wide ? measures : null}
+          {controls}
+        </View>
       </View>
     </Screen>
   );
@@ -300,7 +314,7 @@ const styles = StyleSheet.create({
   pictureBeside: { flex: 1.5 },
   beside: { flex: 1 },
   buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
-  prompter: { gap: SPACE.small },
+  prompter: { gap: SPACE.small, width: '100%', maxWidth: 720, alignSelf: 'center' },
   sign: {
     flexDirection: 'row',
     flexWrap: 'wrap',

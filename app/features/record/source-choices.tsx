@@ -72,7 +72,7 @@ export const SourceChoices = ({ chosen, choose, sources }: Props) => {
           )
         }
       />
-      {chosen.source === 'screen' && chosen.screen === 'real' ? (
+      {chosen.source === 'screen' ? (
         <Choices
           label="Sound of the computer"
           choices={[

@@ -171,12 +171,13 @@ export const useSources = (chosen: Chosen): Sources => {
   useEffect(() => (voice ? watchLevel(voice, setLevel) : undefined), [voice]);
 
   // The practice screen is there at once; a real one waits for a press.
+  const { screenSound } = chosen;
   const showsPractice = chosen.source === 'screen' && chosen.screen === PRACTICE;
   useEffect(() => {
-    setPracticeScreen(showsPractice ? practiceDevices().screen() : null);
+    setPracticeScreen(showsPractice ? practiceDevices().screen(screenSound) : null);
     if (showsPractice) setRealScreen(null);
     problem('screen', null);
-  }, [showsPractice, practiceDevices, problem]);
+  }, [showsPractice, screenSound, practiceDevices, problem]);
   useEffect(() => {
     const [track] = realScreen?.getVideoTracks() ?? [];
     const ended = () => {

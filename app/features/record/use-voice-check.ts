@@ -18,6 +18,13 @@ export const useVoiceCheck = (
   return { check, again };
 };
 
+/** A microphone that has just been opened gives nothing at first. */
+const OPENING_US = 2_000_000;
+
+/** Whether it is too early to say that a microphone is dead. */
+export const isOpening = (check: VoiceCheck): boolean =>
+  isDead(check) && check.lastUs - check.sinceUs < OPENING_US;
+
 /** Whether the microphone gives nothing at all: not even the hiss of an open one. */
 export const isDead = (check: VoiceCheck): boolean =>
   check.rightUs + check.loudUs + check.quietUs === 0;

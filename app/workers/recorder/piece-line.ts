@@ -106,11 +106,16 @@ export class PieceLine implements TrackBytes {
 
   accepted(before: number): void {
     this.#accepted = Math.max(this.#accepted, before);
-    while (this.#pieces[0] && this.#pieces[0].from + this.#pieces[0].size <= before) {
-      this.#pieces.shift();
-    }
+    const first = this.#pieces.findIndex((piece) => piece.from + piece.size > before);
+    const gone = this.#pieces.splice(0, first < 0 ? this.#pieces.length : first);
     this.#freeing = this.#freeing
-      .then(() => this.#store?.free(this.#takeId, this.trackId, before))
+      .then(() =>
+        this.#store?.free(
+          this.#takeId,
+          this.trackId,
+          gone.filter((piece) => piece.stored),
+        ),
+      )
       .catch((error: unknown) => console.error('a sent piece can’t be freed', error));
   }
 

@@ -24,7 +24,8 @@ export const problems =
       }
     } catch (error) {
       const code = codeOf(error);
-      if (code === 'unexpected' || code === 'disk-full') log(`${ctx.method} ${ctx.path}`, error);
+      if (code === 'unexpected') log(`${ctx.method} ${ctx.path}`, error);
+      if (code === 'disk-full') log(`${ctx.method} ${ctx.path} found the disk full`);
       const told: { sentence: string; next: string; status?: number } = ERRORS[code];
       ctx.status = told.status ?? 500;
       ctx.set('Cache-Control', 'no-store');

@@ -1,0 +1,258 @@
+/**
+ * The ways a recording can fail, each done for real, and what is left of the take afterwards. The browser
+ * tests do a few, `npm run bench recorder` does ten of each.
+ */
+import { expect, type Page } from '@playwright/test';
+import type { LessonView } from '@under-chalk/core/contract/api';
+import type { Take } from '@under-chalk/core/lesson/take';
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { openBrowser, planLesson, startRecording, type Opened } from './browser';
+import { Line } from './line';
+import { RealServer } from './server';
+
+export const FAILURES = [
+  'kill the renderer',
+  'kill the server',
+  'cut the connection',
+  'fill the browser store',
+  'fill the server disk',
+] as const;
+export type Failure = (typeof FAILURES)[number];
+
+/** What one failure cost. */
+export interface Cost {
+  readonly kind: Failure;
+  /** The most that is missing of any track, ms. What is under a tenth of a second is the last frame, and counts as nothing. */
+  readonly lostMs: number;
+  /** The take can't be played, or a track of it can't be decoded to its end. */
+  readonly corrupt: boolean;
+  readonly tracks: Readonly<Record<string, number>>;
+}
+
+/** Less than this is not a loss: a track ends with its last whole frame or packet, ms. */
+const LAST_FRAME_MS = 100;
+
+const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** Gaps inside a track longer than it can have by itself, ms in all: a still picture is repeated each half second. */
+const gapsIn = (file: string, picture: boolean): number => {
+  const text = execFileSync(
+    'ffprobe',
+    ['-v', 'error', '-show_entries', 'packet=pts_time', '-of', 'csv=p=0', file],
+    { maxBuffer: 1 << 28 },
+  ).toString();
+  const times = text
+    .split('\n')
+    .map(Number.parseFloat)
+    .filter((time) => !Number.isNaN(time))
+    .sort((a, b) => a - b);
+  const most = picture ? 0.85 : 0.12;
+  return times.reduce((sum, time, index) => {
+    const gap = index > 0 ? time - times[index - 1]! : 0;
+    return sum + (gap > most ? gap * 1000 : 0);
+  }, 0);
+};
+
+const isDecodable = (file: string): boolean => {
+  const decoded = spawnSync('ffmpeg', ['-v', 'error', '-xerror', '-i', file, '-f', 'null', '-']);
+  return decoded.status === 0;
+};
+
+/** What is missing of a take of which so much had been recorded. */
+const costOf = (kind: Failure, home: string, take: Take, recordedMs: number): Cost => {
+  const tracks: Record<string, number> = {};
+  let lostMs = 0;
+  let corrupt = take.state !== 'ready' || take.tracks.length < 3;
+  for (const track of take.tracks) {
+    const file = join(home, 'media', `${track.id}.mp4`);
+    const missing = recordedMs - track.durationUs / 1000 + gapsIn(file, track.widthPx > 0);
+    tracks[track.kind] = Math.round(missing);
+    lostMs = Math.max(lostMs, missing);
+    corrupt ||= !isDecodable(file);
+  }
+  return { kind, lostMs: lostMs <= LAST_FRAME_MS ? 0 : Math.round(lostMs), corrupt, tracks };
+};
+
+const lastTake = async (
+  server: RealServer,
+  lessonId: string,
+  fits: (take: Take) => boolean,
+): Promise<Take> => {
+  for (let tries = 0; tries < 200; tries++) {
+    const { lesson } = await server.ask<LessonView>('GET', `/api/lessons/${lessonId}`);
+    const take = lesson.takes.at(-1);
+    if (take && fits(take)) return take;
+    await sleep(300);
+  }
+  throw new Error('the take does not become what it should');
+};
+const isReady = (take: Take) => take.state === 'ready';
+
+/** Screen, camera and microphone, all from the browser's fake devices. */
+const record = async (page: Page): Promise<void> => {
+  await page.getByRole('button', { name: 'Choose what to show' }).click();
+  for (const group of ['Camera', 'Microphone']) {
+    await page.getByRole('radiogroup', { name: group }).getByRole('radio').first().click();
+  }
+  await startRecording(page);
+};
+
+/** The clock at the moment it changes, ms: no older than a few. */
+const clockNow = (page: Page): Promise<number> =>
+  page.getByTestId('recorder-clock').evaluate(
+    (clock: HTMLElement) =>
+      new Promise<number>((resolve) => {
+        const watch = new MutationObserver(() => {
+          watch.disconnect();
+          resolve(Number(clock.dataset['elapsedUs']) / 1000);
+        });
+        watch.observe(clock, { attributes: true });
+      }),
+  );
+
+const stop = async (page: Page): Promise<number> => {
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  const recorded = page.getByTestId('recorded');
+  await recorded.waitFor({ timeout: 60_000 });
+  return Number(await recorded.getAttribute('data-duration-us')) / 1000;
+};
+
+/** Ends the process that draws the page, with no chance to say goodbye. */
+const killRenderer = async (opened: Opened): Promise<void> => {
+  const session = await opened.context.newCDPSession(opened.page);
+  const crashed = opened.page.waitForEvent('crash');
+  session.send('Page.crash').catch(() => undefined);
+  await crashed;
+};
+
+/** Opens the app anew and waits until what was unfinished is on the server. */
+const comeBack = async (opened: Opened, url: string): Promise<void> => {
+  const page = await opened.context.newPage();
+  await page.goto(url);
+  await expect(
+    page.getByText(/(Unfinished recording|A recording not sent yet).*, \d+ (min|s)/),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Keep it' }).click({ timeout: 60_000 });
+};
+
+interface Stage {
+  readonly server: RealServer;
+  readonly line: Line;
+  readonly opened: Opened;
+  readonly lessonId: string;
+}
+
+/** Does a failure `seconds` into a recording and tells what was recorded by then, ms. */
+type Doing = (stage: Stage, seconds: number) => Promise<number>;
+
+const DOING: Record<Failure, Doing> = {
+  async 'kill the renderer'({ opened, line }, seconds) {
+    await sleep(seconds * 1000);
+    const recordedMs = await clockNow(opened.page);
+    await killRenderer(opened);
+    await comeBack(opened, line.url);
+    return recordedMs;
+  },
+  async 'kill the server'({ opened, server }, seconds) {
+    await sleep(seconds * 500);
+    await server.kill();
+    await sleep(2_000);
+    await server.up();
+    await sleep(seconds * 500);
+    return stop(opened.page);
+  },
+  async 'cut the connection'({ opened, line }, seconds) {
+    await sleep(2_500);
+    line.cut();
+    await expect(opened.page.getByText(/can’t be reached; .* safe in this browser/)).toBeVisible();
+    await sleep(seconds * 1000);
+    line.mend();
+    await sleep(2_500);
+    return stop(opened.page);
+  },
+  async 'fill the browser store'({ opened, line }, seconds) {
+    await sleep(2_000);
+    line.cut();
+    const session = await opened.context.newCDPSession(opened.page);
+    const usage = await opened.page.evaluate(
+      async () => (await navigator.storage.estimate()).usage,
+    );
+    // Room for some seconds more, and no further.
+    await session.send('Storage.overrideQuotaForOrigin', {
+      origin: line.url,
+      quotaSize: (usage ?? 0) + seconds * 250_000,
+    });
+    await expect(opened.page.getByText(/This browser has no more room/)).toBeVisible({
+      timeout: 60_000,
+    });
+    const clock = opened.page.getByTestId('recorder-clock');
+    const recordedMs = Number(await clock.getAttribute('data-elapsed-us')) / 1000;
+    // The worst that can come on top: what is in memory goes too.
+    await killRenderer(opened);
+    line.mend();
+    await comeBack(opened, line.url);
+    return recordedMs;
+  },
+  async 'fill the server disk'({ opened, server }, seconds) {
+    await sleep(2_000);
+    const ballast = join(server.home, 'ballast');
+    const disk = statfsSync(server.home);
+    writeFileSync(ballast, Buffer.alloc(Math.max(0, disk.bavail * disk.bsize - 300_000)));
+    await expect(opened.page.getByText(/disk is full; .* safe in this browser/)).toBeVisible({
+      timeout: 60_000,
+    });
+    await sleep(seconds * 1000);
+    rmSync(ballast);
+    await sleep(4_000);
+    return stop(opened.page);
+  },
+};
+
+const SMALL_DISK = '96m';
+
+/** A small disk of its own for a server's data; null where this machine lets nobody make one. */
+export const smallDisk = (): { folder: string; remove: () => void } | null => {
+  const folder = mkdtempSync(join(tmpdir(), 'under-chalk-disk-'));
+  const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${SMALL_DISK}`, 'tmpfs', folder]);
+  const remove = () => {
+    if (mounted.status === 0) spawnSync('umount', [folder]);
+    rmSync(folder, { recursive: true, force: true });
+  };
+  if (mounted.status === 0) return { folder, remove };
+  remove();
+  return null;
+};
+
+/**
+ * Records, lets it fail, and measures what is left.
+ *
+ * @param seconds how long it is recorded before the failure, or how long the failure lasts
+ * @throws when the machine can't do it (no small disk)
+ */
+export const tryFailure = async (
+  kind: Failure,
+  seconds: number,
+  devices: { voice: string; camera: string },
+): Promise<Cost> => {
+  const disk = kind === 'fill the server disk' ? smallDisk() : null;
+  if (kind === 'fill the server disk' && !disk)
+    throw new Error('no small disk can be mounted here');
+  const server = await RealServer.start(disk ? { home: join(disk.folder, 'home') } : {});
+  const line = await Line.open(server.port);
+  const opened = await openBrowser(devices);
+  try {
+    const lessonId = await planLesson(opened.page, line.url, kind);
+    await record(opened.page);
+    const recordedMs = await DOING[kind]({ server, line, opened, lessonId }, seconds);
+    const take = await lastTake(server, lessonId, isReady);
+    return costOf(kind, server.home, take, recordedMs);
+  } finally {
+    await opened.close();
+    await line.close();
+    await server.remove();
+    disk?.remove();
+  }
+};
