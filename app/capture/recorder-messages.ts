@@ -63,5 +63,8 @@ export type FromRecorder =
   | { readonly is: 'store-full' }
   | { readonly is: 'broke'; readonly problem: ErrorCode; readonly detail: string }
   /** The take has ended and every byte is in the browser's store, though not yet on the server. */
-  | { readonly is: 'kept-here'; readonly durationUs: number }
-  | { readonly is: 'all-sent'; readonly durationUs: number };
+  | { readonly is: 'kept-here'; readonly durationUs: number; readonly packets: Packets }
+  | { readonly is: 'all-sent'; readonly durationUs: number; readonly packets: Packets };
+
+/** Encoded pictures and blocks of sound in each track: what must be there in the end, whatever happens between. */
+export type Packets = Readonly<Partial<Record<TrackKind, number>>>;

@@ -107,7 +107,7 @@ it('records clones, so that the live view keeps its own, and lets go of them at 
   for (const track of made[0]!.tracks) worker.say({ is: 'first', trackId: track.id });
   recorder.stop();
   expect(worker.told.at(-1)).toBe('stop');
-  worker.say({ is: 'all-sent', durationUs: 7_000_000 });
+  worker.say({ is: 'all-sent', durationUs: 7_000_000, packets: {} });
   await breathe();
   expect(ended).toEqual([made[0]!.id]);
   expect(recorder.view().state).toEqual({
@@ -142,7 +142,7 @@ it('is stopped and safe even when the server does not hear of the stop', async (
   const { recorder, worker } = await begun();
   for (const track of made[0]!.tracks) worker.say({ is: 'first', trackId: track.id });
   recorder.stop();
-  worker.say({ is: 'all-sent', durationUs: 1 });
+  worker.say({ is: 'all-sent', durationUs: 1, packets: {} });
   await breathe();
   expect(recorder.view().state.name).toBe('stopped');
 });
@@ -151,7 +151,7 @@ it('says where the take is safe when the server could not be reached', async () 
   const { recorder, worker } = await begun();
   for (const track of made[0]!.tracks) worker.say({ is: 'first', trackId: track.id });
   recorder.stop();
-  worker.say({ is: 'kept-here', durationUs: 9 });
+  worker.say({ is: 'kept-here', durationUs: 9, packets: {} });
   expect(recorder.view().state).toEqual({ name: 'stopped', durationUs: 9, safe: 'in-browser' });
   expect(worker.over).toBe(true);
 });
@@ -195,7 +195,7 @@ it('says it again: ends at the pause before the phrase and goes on as another ta
   expect(takes[1]!.after!.untilUs).toBeGreaterThan(4_000_000);
   expect(takes[1]!.after!.untilUs).toBeLessThan(6_000_000);
   // The first is brought to safety meanwhile, and changes nothing on the screen.
-  first.say({ is: 'kept-here', durationUs: 9_000_000 });
+  first.say({ is: 'kept-here', durationUs: 9_000_000, packets: {} });
   expect(ended).toEqual([made[0]!.id]);
   expect(recorder.view().state.name).toBe('starting');
 });

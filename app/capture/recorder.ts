@@ -11,7 +11,7 @@ import { pauseToGoBackTo } from '@under-chalk/core/sound/last-pause';
 import { FLOOR_DBFS, loudest, type Level } from '@under-chalk/core/sound/level';
 import { codeOf } from '../data/client';
 import { playSound } from './play-sound';
-import type { LastSeconds, RecorderFigures } from './recorder-messages';
+import type { LastSeconds, Packets, RecorderFigures } from './recorder-messages';
 import {
   TakeRecording,
   type RecordingEvents,
@@ -42,6 +42,8 @@ export interface RecorderView {
   readonly takeId: string | null;
   /** How the take sounded at its end. */
   readonly last: LastSeconds | null;
+  /** What was encoded of a take that has ended. */
+  readonly packets: Packets;
 }
 
 const NO_FIGURES: RecorderFigures = {
@@ -62,6 +64,7 @@ const INITIAL: RecorderView = {
   storeFull: false,
   takeId: null,
   last: null,
+  packets: {},
 };
 
 export interface RecorderOptions extends TakeToRecord {
@@ -160,10 +163,12 @@ export class Recorder {
         this.#set({ last });
       }),
       // Told of every take, also of one that another has followed.
-      ended: (durationUs, safe) => {
+      ended: (durationUs, safe, packets) => {
         const { takeId } = recording();
         this.#options?.onEnded(takeId);
-        if (this.#recording?.takeId === takeId) this.#on({ on: 'ended', durationUs, safe });
+        if (this.#recording?.takeId !== takeId) return;
+        this.#set({ packets });
+        this.#on({ on: 'ended', durationUs, safe });
       },
     };
   }

@@ -6,6 +6,7 @@ import { newId } from './new-id';
 import type {
   FromRecorder,
   LastSeconds,
+  Packets,
   RecorderFigures,
   SourceToRecord,
   ToRecorder,
@@ -38,7 +39,7 @@ export interface RecordingEvents {
   storeFull(): void;
   broke(problem: ErrorCode): void;
   lastSeconds(last: LastSeconds): void;
-  ended(durationUs: number, safe: Safe): void;
+  ended(durationUs: number, safe: Safe, packets: Packets): void;
 }
 
 /**
@@ -174,13 +175,13 @@ export class TakeRecording {
         return this.#events.broke(message.problem);
       case 'kept-here':
         this.release();
-        return this.#events.ended(message.durationUs, 'in-browser');
+        return this.#events.ended(message.durationUs, 'in-browser', message.packets);
       case 'all-sent':
-        void this.#finish(message.durationUs);
+        void this.#finish(message.durationUs, message.packets);
     }
   }
 
-  async #finish(durationUs: number): Promise<void> {
+  async #finish(durationUs: number, packets: Packets): Promise<void> {
     try {
       await finishTake(await openStore(), this.takeId, false);
     } catch (error) {
@@ -188,7 +189,7 @@ export class TakeRecording {
       console.error('the stop was not heard', error);
     }
     this.release();
-    this.#events.ended(durationUs, 'on-server');
+    this.#events.ended(durationUs, 'on-server', packets);
   }
 
   #send(message: ToRecorder, transfer: Transferable[] = []): void {

@@ -196,7 +196,10 @@ const stop = async () => {
   tellFigures();
   timers.forEach(clearInterval);
   senders.forEach((sender) => sender.stop());
-  tell(outcome === 'sent' ? { is: 'all-sent', durationUs } : { is: 'kept-here', durationUs });
+  const packets = Object.fromEntries(
+    [...pictures, ...sounds].map((track) => [track.kind, track.packets]),
+  );
+  tell({ is: outcome === 'sent' ? 'all-sent' : 'kept-here', durationUs, packets });
 };
 
 const tellLast = (seconds: number) => {

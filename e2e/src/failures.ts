@@ -25,7 +25,7 @@ export type Failure = (typeof FAILURES)[number];
 /** What one failure cost. */
 export interface Cost {
   readonly kind: Failure;
-  /** The most that is missing of any track, ms. What is under a tenth of a second is the last frame, and counts as nothing. */
+  /** The most that is missing of any track, ms. By the clock, what is under a tenth of a second is the last frame, and counts as nothing. */
   readonly lostMs: number;
   /** The take can't be played, or a track of it can't be decoded to its end. */
   readonly corrupt: boolean;
@@ -61,19 +61,44 @@ const isDecodable = (file: string): boolean => {
   return decoded.status === 0;
 };
 
-/** What is missing of a take of which so much had been recorded. */
-const costOf = (kind: Failure, home: string, take: Take, recordedMs: number): Cost => {
+/** What had been recorded: for how long, and what was encoded of it, where the recorder lived to tell. */
+interface Recorded {
+  readonly ms: number;
+  readonly packets: Readonly<Record<string, number>> | null;
+}
+
+const packetsIn = (file: string): number =>
+  Number(
+    execFileSync('ffprobe', [
+      ...['-v', 'error', '-count_packets', '-select_streams', '0'],
+      ...['-show_entries', 'stream=nb_read_packets', '-of', 'csv=p=0', file],
+    ]).toString(),
+  );
+/** What a picture or a block of sound stands for, ms. */
+const packetMs = (track: { widthPx: number }) => (track.widthPx > 0 ? 1000 / 30 : 20);
+
+/**
+ * What is missing of a take. Where the recorder could tell what it had encoded, each picture and block of
+ * sound is counted; else by the clock: the time without any at the end, and in gaps.
+ */
+const costOf = (kind: Failure, home: string, take: Take, recorded: Recorded): Cost => {
   const tracks: Record<string, number> = {};
   let lostMs = 0;
   let corrupt = take.state !== 'ready' || take.tracks.length < 3;
   for (const track of take.tracks) {
     const file = join(home, 'media', `${track.id}.mp4`);
-    const missing = recordedMs - track.durationUs / 1000 + gapsIn(file, track.widthPx > 0);
+    const encoded = recorded.packets?.[track.kind];
+    const missing =
+      encoded === undefined
+        ? recorded.ms - track.durationUs / 1000 + gapsIn(file, track.widthPx > 0)
+        : (encoded - packetsIn(file)) * packetMs(track);
     tracks[track.kind] = Math.round(missing);
     lostMs = Math.max(lostMs, missing);
     corrupt ||= !isDecodable(file);
   }
-  return { kind, lostMs: lostMs <= LAST_FRAME_MS ? 0 : Math.round(lostMs), corrupt, tracks };
+  const counted = recorded.packets !== null;
+  const least = counted ? 0 : LAST_FRAME_MS;
+  return { kind, lostMs: lostMs <= least ? 0 : Math.round(lostMs), corrupt, tracks };
 };
 
 const lastTake = async (
@@ -113,11 +138,15 @@ const clockNow = (page: Page): Promise<number> =>
       }),
   );
 
-const stop = async (page: Page): Promise<number> => {
+const stop = async (page: Page): Promise<Recorded> => {
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   const recorded = page.getByTestId('recorded');
   await recorded.waitFor({ timeout: 60_000 });
-  return Number(await recorded.getAttribute('data-duration-us')) / 1000;
+  const told = await recorded.getAttribute('data-packets');
+  return {
+    ms: Number(await recorded.getAttribute('data-duration-us')) / 1000,
+    packets: JSON.parse(told ?? '{}') as Record<string, number>,
+  };
 };
 
 /** Ends the process that draws the page, with no chance to say goodbye. */
@@ -145,8 +174,8 @@ interface Stage {
   readonly lessonId: string;
 }
 
-/** Does a failure `seconds` into a recording and tells what was recorded by then, ms. */
-type Doing = (stage: Stage, seconds: number) => Promise<number>;
+/** Does a failure `seconds` into a recording and tells what was recorded by then. */
+type Doing = (stage: Stage, seconds: number) => Promise<Recorded>;
 
 const DOING: Record<Failure, Doing> = {
   async 'kill the renderer'({ opened, line }, seconds) {
@@ -154,7 +183,7 @@ const DOING: Record<Failure, Doing> = {
     const recordedMs = await clockNow(opened.page);
     await killRenderer(opened);
     await comeBack(opened, line.url);
-    return recordedMs;
+    return { ms: recordedMs, packets: null };
   },
   async 'kill the server'({ opened, server }, seconds) {
     await sleep(seconds * 500);
@@ -194,7 +223,7 @@ const DOING: Record<Failure, Doing> = {
     await killRenderer(opened);
     line.mend();
     await comeBack(opened, line.url);
-    return recordedMs;
+    return { ms: recordedMs, packets: null };
   },
   async 'fill the server disk'({ opened, server }, seconds) {
     await sleep(2_000);
@@ -246,9 +275,9 @@ export const tryFailure = async (
   try {
     const lessonId = await planLesson(opened.page, line.url, kind);
     await record(opened.page);
-    const recordedMs = await DOING[kind]({ server, line, opened, lessonId }, seconds);
+    const recorded = await DOING[kind]({ server, line, opened, lessonId }, seconds);
     const take = await lastTake(server, lessonId, isReady);
-    return costOf(kind, server.home, take, recordedMs);
+    return costOf(kind, server.home, take, recorded);
   } finally {
     await opened.close();
     await line.close();

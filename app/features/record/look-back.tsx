@@ -34,7 +34,7 @@ export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
   const { lesson } = useThisLesson();
   const { put } = useEdits();
   const view = useSyncExternalStore(recorder.subscribe, recorder.view, recorder.view);
-  const { state, takeId, last, ended, storeFull } = view;
+  const { state, takeId, last, ended, storeFull, packets } = view;
   const take = lesson.takes.find((candidate) => candidate.id === takeId);
   const stopped = state.name === 'stopped' ? state : null;
   return (
@@ -59,7 +59,12 @@ export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
       {state.name === 'broken' ? <ProblemNotice code={state.problem} /> : null}
       {storeFull ? <StoreFullNotice /> : null}
       {stopped ? (
-        <View testID="recorded" {...({ dataSet: { durationUs: stopped.durationUs } } as object)}>
+        <View
+          testID="recorded"
+          {...({
+            dataSet: { durationUs: stopped.durationUs, packets: JSON.stringify(packets) },
+          } as object)}
+        >
           <Notice
             tone="good"
             title={`Recorded: ${formatSpoken(stopped.durationUs)}. ${

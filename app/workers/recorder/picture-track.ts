@@ -179,6 +179,11 @@ export class PictureTrack {
     return new VideoFrame(this.#fitted, { timestamp: frame.timestamp });
   }
 
+  /** Encoded so far. */
+  get packets(): number {
+    return this.#file?.packets ?? 0;
+  }
+
   /** Ends the file. Rejects when encoding failed; what had been written before is safe. */
   async finish(): Promise<void> {
     this.#over = true;

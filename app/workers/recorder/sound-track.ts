@@ -22,6 +22,12 @@ interface Block {
   readonly lengthUs: number;
 }
 
+/**
+ * Packets are never nearer to each other than this, also when a source that had stood still catches up:
+ * nearer ones would fall on the same tick of a file, and one of them be left out when it is copied.
+ */
+const LEAST_APART_US = 1_000;
+
 /** Listens in on a track: to every level at once, and to what is recorded. */
 export interface Ear {
   level(level: Level): void;
@@ -173,8 +179,13 @@ export class SoundTrack {
     while (this.#anchors[1] && this.#anchors[1].fedUs <= fedUs) this.#anchors.shift();
     const anchor = this.#anchors[0]!;
     const takeUs = Math.max(0, Math.round(anchor.takeUs + fedUs - anchor.fedUs));
-    this.#lastPacketUs = Math.max(takeUs, this.#lastPacketUs + 1);
+    this.#lastPacketUs = Math.max(takeUs, this.#lastPacketUs + LEAST_APART_US);
     return this.#lastPacketUs;
+  }
+
+  /** Encoded so far. */
+  get packets(): number {
+    return this.#file?.packets ?? 0;
   }
 
   /** Ends the file. Rejects when encoding failed; what had been written before is safe. */

@@ -21,6 +21,8 @@ export class TrackFile {
   readonly #video: EncodedVideoPacketSource | null = null;
   readonly #audio: EncodedAudioPacketSource | null = null;
   #order: Promise<void>;
+  /** Encoded pictures or blocks of sound put into it. */
+  packets = 0;
 
   constructor(kind: 'video' | 'audio', codec: 'avc' | 'vp8' | 'opus' | 'aac', line: PieceLine) {
     let written = 0;
@@ -50,12 +52,14 @@ export class TrackFile {
 
   addVideo(chunk: EncodedVideoChunk, meta?: EncodedVideoChunkMetadata): void {
     const packet = EncodedPacket.fromEncodedChunk(chunk);
+    this.packets++;
     this.#order = this.#order.then(() => this.#video!.add(packet, meta));
   }
 
   /** @param atUs recorded time of the packet, which may differ from the encoder's own count */
   addAudio(chunk: EncodedAudioChunk, atUs: number, meta?: EncodedAudioChunkMetadata): void {
     const packet = EncodedPacket.fromEncodedChunk(chunk).clone({ timestamp: atUs / 1e6 });
+    this.packets++;
     this.#order = this.#order.then(() => this.#audio!.add(packet, meta));
   }
 

@@ -1,0 +1,165 @@
+import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { startTestServer, type TestServer } from '../testing';
+
+/** The tus 1.0 protocol as the recorder speaks it; names of headers and answers are the protocol's. */
+
+jest.setTimeout(30_000);
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+  await server.ask('POST', '/api/lessons', { id: 'lesson-one', title: 'Tide heights' });
+});
+afterAll(() => server.remove());
+
+const begin = (id: string) =>
+  server.ask('POST', '/api/lessons/lesson-one/takes', {
+    id,
+    source: 'sound',
+    practice: true,
+    tracks: [{ id: `${id}-voice`, kind: 'voice' }],
+  });
+const tus = { 'Tus-Resumable': '1.0.0' };
+const create = (trackId: string) =>
+  fetch(server.url + UPLOADS_PATH, {
+    method: 'POST',
+    headers: {
+      ...tus,
+      'Upload-Defer-Length': '1',
+      'Upload-Metadata': `trackId ${Buffer.from(trackId).toString('base64')}`,
+    },
+  });
+const head = (trackId: string) =>
+  fetch(`${server.url}${UPLOADS_PATH}/${trackId}`, { method: 'HEAD', headers: tus });
+const patch = (trackId: string, offset: number, bytes: string, length?: number) =>
+  fetch(`${server.url}${UPLOADS_PATH}/${trackId}`, {
+    method: 'PATCH',
+    headers: {
+      ...tus,
+      'Upload-Offset': String(offset),
+      'Content-Type': 'application/offset+octet-stream',
+      ...(length === undefined ? {} : { 'Upload-Length': String(length) }),
+    },
+    body: bytes,
+  });
+const incoming = (trackId: string) => join(server.config.folders.incoming, trackId);
+
+it('tells any sender where a track stands, over a restart too', async () => {
+  await begin('take-one');
+  const track = 'take-one-voice';
+  expect((await head(track)).status).toBe(404);
+  expect((await create(track)).status).toBe(201);
+  expect((await patch(track, 0, 'hello ')).headers.get('upload-offset')).toBe('6');
+  // Another tab, that knows nothing but the track's name.
+  const stands = await head(track);
+  expect(stands.headers.get('upload-offset')).toBe('6');
+  expect(stands.headers.get('upload-defer-length')).toBe('1');
+  expect((await patch(track, 6, 'world', 11)).status).toBe(204);
+  const whole = await head(track);
+  expect([whole.headers.get('upload-offset'), whole.headers.get('upload-length')]).toEqual([
+    '11',
+    '11',
+  ]);
+  expect(readFileSync(incoming(track), 'utf8')).toBe('hello world');
+});
+
+it('never begins a track anew, and takes no bytes at a wrong place', async () => {
+  await begin('take-two');
+  const track = 'take-two-voice';
+  await create(track);
+  await patch(track, 0, 'kept');
+  expect((await create(track)).status).toBe(409);
+  expect((await patch(track, 2, 'over')).status).toBe(409);
+  expect((await patch(track, 9, 'beyond')).status).toBe(409);
+  expect(readFileSync(incoming(track), 'utf8')).toBe('kept');
+});
+
+it('keeps what came before a connection was cut, and lets the length be told again', async () => {
+  await begin('take-three');
+  const track = 'take-three-voice';
+  await create(track);
+  await patch(track, 0, 'first');
+  const control = new AbortController();
+  const torn = new ReadableStream({
+    start(stream) {
+      stream.enqueue(new TextEncoder().encode('half'));
+      setTimeout(() => control.abort(), 300);
+    },
+  });
+  await fetch(`${server.url}${UPLOADS_PATH}/${track}`, {
+    method: 'PATCH',
+    headers: {
+      ...tus,
+      'Upload-Offset': '5',
+      'Upload-Length': '13',
+      'Content-Type': 'application/offset+octet-stream',
+    },
+    body: torn,
+    signal: control.signal,
+    duplex: 'half',
+  } as RequestInit).catch(() => undefined);
+  // The server notices that nobody is there any more.
+  let offset = 0;
+  for (let tries = 0; tries < 50; tries++) {
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    const stands = await head(track);
+    offset = Number(stands.headers.get('upload-offset'));
+    if (offset === 9) {
+      expect(stands.headers.get('upload-length')).toBeNull();
+      break;
+    }
+  }
+  expect(offset).toBe(9);
+  expect((await patch(track, 9, 'rest', 13)).status).toBe(204);
+  expect(readFileSync(incoming(track), 'utf8')).toBe('firsthalfrest');
+});
+
+it('takes bytes for known tracks only, and lets nobody delete them', async () => {
+  expect((await create('track-of-nobody')).status).toBe(404);
+  expect((await create('../../etc/passwd')).status).toBe(404);
+  await begin('take-four');
+  await create('take-four-voice');
+  const removed = await fetch(`${server.url}${UPLOADS_PATH}/take-four-voice`, {
+    method: 'DELETE',
+    headers: tus,
+  });
+  expect(removed.status).toBeGreaterThanOrEqual(400);
+  expect(existsSync(incoming('take-four-voice'))).toBe(true);
+});
+
+it('answers a full disk with what happened, and keeps what had come', async () => {
+  await begin('take-five');
+  const track = 'take-five-voice';
+  await create(track);
+  await patch(track, 0, 'before');
+  const files = jest.requireActual<typeof import('node:fs/promises')>('node:fs/promises');
+  const handle = await files.open(incoming(track), 'r');
+  const prototype = Object.getPrototypeOf(handle) as { write: () => Promise<unknown> };
+  await handle.close();
+  const full = jest
+    .spyOn(prototype, 'write')
+    .mockRejectedValue(Object.assign(new Error('no space left on device'), { code: 'ENOSPC' }));
+  const answer = await patch(track, 6, 'after');
+  full.mockRestore();
+  expect(answer.status).toBe(507);
+  expect(await answer.json()).toMatchObject({ code: 'disk-full' });
+  expect((await head(track)).headers.get('upload-offset')).toBe('6');
+  expect((await patch(track, 6, ' after')).status).toBe(204);
+  expect(statSync(incoming(track)).size).toBe(12);
+});
+
+it('gives a take its place in the lesson once, wherever the recorder has put it', async () => {
+  const { json: before } = await server.ask('GET', '/api/lessons/lesson-one');
+  await server.ask('POST', '/api/lessons/lesson-one/edits', {
+    baseRevision: before.lesson.revision,
+    entries: [{ do: 'place-take', takeId: 'take-early', at: 0 }],
+  });
+  await begin('take-early');
+  const { json: after } = await server.ask('GET', '/api/lessons/lesson-one');
+  const order = after.lesson.decisions.placed.map((placed: { takeId: string }) => placed.takeId);
+  expect(order[0]).toBe('take-early');
+  expect(order.filter((id: string) => id === 'take-early')).toHaveLength(1);
+  expect((await server.ask('GET', '/api/takes/take-early')).json.state).toBe('recording');
+  expect((await server.ask('GET', '/api/takes/take-unknown')).status).toBe(404);
+});
