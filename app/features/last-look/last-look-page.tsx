@@ -3,9 +3,11 @@ import Check from 'lucide-react-native/icons/check';
 import CircleAlert from 'lucide-react-native/icons/circle-alert';
 import { useMemo } from 'react';
 import { StyleSheet, View } from 'react-native';
+import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf } from '@under-chalk/core/film/film';
 import { checksOf } from '@under-chalk/core/look/checks';
 import { levelsQuery } from '../../data/queries';
+import { ChapterList } from '../../player/chapter-list';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
@@ -52,6 +54,11 @@ export const LastLookPage = () => {
       <Heading level={1}>Last look</Heading>
       <FilmView player={player} view={view} />
       <LessonGauge usedUs={film.durationUs} destinationId={lesson.decisions.plan.destinationId} />
+      <ChapterList
+        chapters={chaptersOf(film)}
+        atUs={view.filmUs}
+        onGo={(startUs) => void player.seek(startUs)}
+      />
       <Heading level={2}>Before students see it</Heading>
       {waiting ? (
         <Loading what="its sound" />

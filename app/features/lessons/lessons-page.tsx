@@ -97,7 +97,7 @@ const LessonCard = ({ lesson, wide }: { lesson: LessonRow; wide: boolean }) => {
           {lesson.pictureTakeId ? (
             <Image
               source={{
-                uri: `${pathTo('still', { takeId: lesson.pictureTakeId })}?atUs=${lesson.pictureUs}`,
+                uri: `${pathTo('still', { takeId: lesson.pictureTakeId })}?size=large&atUs=${lesson.pictureUs}`,
               }}
               style={styles.fill}
               resizeMode="cover"

@@ -49,6 +49,9 @@ export const BeatRow = memo(function BeatRow({
   const quiet = row.kind === 'beat' && row.beat.kind === 'quiet';
   const pictured = take.tracks.some((track) => track.widthPx > 0);
   const arrangement = arrangementAt(lesson, take, Math.round((startUs + endUs) / 2));
+  const flubs = lesson.decisions.flubs.filter(
+    (flub) => flub.takeId === take.id && flub.atUs >= startUs && flub.atUs < endUs,
+  );
   const name = quiet ? 'quiet' : ARRANGEMENT_NAMES[arrangement.kind];
   return (
     <View
@@ -66,7 +69,7 @@ export const BeatRow = memo(function BeatRow({
         <Pressable
           role="button"
           aria-expanded={opened}
-          aria-label={`Beat ${number}, ${seconds} seconds, ${name}. ${opened ? 'Close' : 'Open'}`}
+          aria-label={`Beat ${number}, ${seconds} seconds, ${name}${flubs.length > 0 ? ', flub marked' : ''}. ${opened ? 'Close' : 'Open'}`}
           onPress={() => onOpen(opened ? null : stretch)}
           style={styles.open}
         >
@@ -84,6 +87,11 @@ export const BeatRow = memo(function BeatRow({
             <Words size="small" tone="soft">
               {`${formatTenths(startUs)} · ${seconds} s · ${name}`}
             </Words>
+            {flubs.length > 0 ? (
+              <Words size="small" tone="warn">
+                {`flub marked at ${flubs.map((flub) => formatTenths(flub.atUs)).join(', ')}`}
+              </Words>
+            ) : null}
           </View>
         </Pressable>
         <Button

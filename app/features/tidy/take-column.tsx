@@ -13,6 +13,7 @@ import { Loading } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { BeatRow } from './beat-row';
+import { CropPanel } from './crop-panel';
 import type { OpenStretch } from './tidy-page';
 
 interface Props {
@@ -41,6 +42,7 @@ export const TakeColumn = (props: Props) => {
       {take.state === 'ready' && !levels.isPending ? (
         <>
           <TakeTools {...props} />
+          <CropPanel lesson={lesson} take={take} />
           <View role="list" aria-label={`Beats of take ${number}`} style={styles.rows}>
             {rows.map((row, index) => (
               <ColumnLine

@@ -3,9 +3,11 @@ import { useLocalSearchParams } from 'expo-router';
 import { useEffect, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
+import type { Chapter } from '@under-chalk/core/film/chapters';
 import { formatClock, formatSpoken } from '@under-chalk/core/time/us';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
+import { ChapterList } from '../../player/chapter-list';
 import { SeekSlider } from '../../player/seek-slider';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
@@ -42,11 +44,11 @@ export const WatchPage = () => {
       </Screen>
     );
   }
-  const { title, description, teacherName, state, done, filmUs } = watch.data;
+  const { title, description, teacherName, state, done, filmUs, chapters } = watch.data;
   return (
     <Screen name={title || 'Watch'} wide>
       {state === 'done' ? (
-        <Player token={token} title={title} />
+        <Player token={token} title={title} chapters={chapters} />
       ) : state === 'waiting' || state === 'making' ? (
         <Notice title="The film is being made." text="It plays here as soon as it is ready.">
           <View style={styles.progress}>
@@ -67,7 +69,15 @@ export const WatchPage = () => {
 
 const SPEEDS = ['0.75', '1', '1.25', '1.5', '2'];
 
-const Player = ({ token, title }: { token: string; title: string }) => {
+const Player = ({
+  token,
+  title,
+  chapters,
+}: {
+  token: string;
+  title: string;
+  chapters: readonly Chapter[];
+}) => {
   const video = useRef<HTMLVideoElement>(null);
   const box = useRef<HTMLDivElement>(null);
   const [playing, setPlaying] = useState(false);
@@ -174,6 +184,11 @@ const Player = ({ token, title }: { token: string; title: string }) => {
         </Words>
         <Button label="Fill the screen" onPress={whole} />
       </View>
+      <ChapterList
+        chapters={chapters}
+        atUs={time.at * 1e6}
+        onGo={(startUs) => seek(startUs / 1e6)}
+      />
       <Choices
         label="Speed"
         choices={SPEEDS.map((value) => ({ value, label: `${value}×` }))}

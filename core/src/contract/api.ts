@@ -99,6 +99,8 @@ export const watchSchema = z.object({
   description: z.string(),
   teacherName: z.string(),
   filmUs: usSchema,
+  /** Parts of the film about one point each, to jump to. */
+  chapters: z.array(z.object({ title: z.string(), startUs: usSchema, endUs: usSchema })),
   state: filmStateSchema,
   done: z.number(),
 });
@@ -276,9 +278,12 @@ export const ENDPOINTS = define({
   still: {
     method: 'get',
     path: '/api/takes/:takeId/still',
-    summary: 'A small picture of the take at a recorded time.',
+    summary: 'A picture of the take at a recorded time, 320 or 960 px wide.',
     params: byTake,
-    query: z.object({ atUs: z.coerce.number().pipe(usSchema) }),
+    query: z.object({
+      atUs: z.coerce.number().pipe(usSchema),
+      size: z.enum(['small', 'large']).default('small'),
+    }),
     file: 'image/jpeg',
   },
   media: {

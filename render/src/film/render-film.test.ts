@@ -105,6 +105,22 @@ describe('the two roads', () => {
     expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));
     expect(await ssim(a, b)).toBeGreaterThan(0.98);
   });
+
+  it('agree on a part of the surface', async () => {
+    const film = filmWith({
+      crops: [{ takeId: take.id, crop: { x: 0.31, y: 0.12, width: 0.45, height: 0.53 } }],
+      cuts: [cut(0, 6.5), cut(7.6, 20)],
+    });
+    const [chunk] = planChunks(film);
+    const job = { film, size, mediaOf, onFrames: () => undefined };
+    const [a, b] = [join(folder, 'part-filters.mp4'), join(folder, 'part-painter.mp4')];
+    await renderChunk(chunk!, job, a, 'filters');
+    await renderChunk(chunk!, job, b, 'painter');
+    expect(await ssim(a, b)).toBeGreaterThan(0.98);
+    // And it is a part: the whole picture is another chunk.
+    const [whole] = planChunks(filmWith({ cuts: [cut(0, 6.5), cut(7.6, 20)] }));
+    expect(whole!.shows).not.toBe(chunk!.shows);
+  });
 });
 
 describe('a film', () => {
@@ -138,6 +154,24 @@ describe('a film', () => {
     // Fast start: the index comes before the media.
     const head = await readFile(path);
     expect(head.indexOf('moov')).toBeLessThan(head.indexOf('mdat'));
+  });
+
+  it('has the points that were ticked off as its chapters', async () => {
+    const points = ['What it is', 'How = it; works'].map((text, rank) => ({
+      ...{ id: `point-${rank}`, text, show: '', words: '', rank },
+    }));
+    const ticks = [
+      { pointId: 'point-0', takeId: take.id, atUs: s(5.5) },
+      { pointId: 'point-1', takeId: take.id, atUs: s(18) },
+    ];
+    const cache = new PieceCache(join(folder, 'cache-a'));
+    await make({ ...decisions, points, ticks }, cache, 'chapters.mp4');
+    const path = join(folder, 'chapters.mp4');
+    const chapters = await probe(path, 'chapter=start_time,end_time:chapter_tags=title');
+    expect(chapters.trim().split('\n')).toEqual([
+      '0.000000,5.000000,What it is',
+      '5.000000,16.500000,How = it; works',
+    ]);
   });
 
   it('shows the recorded frame that belongs to each film frame, also after a cut', async () => {

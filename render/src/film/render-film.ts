@@ -1,3 +1,4 @@
+import { chaptersOf } from '@under-chalk/core/film/chapters';
 import type { Film } from '@under-chalk/core/film/film';
 import type { SizePx } from '@under-chalk/core/place/picture-size';
 import { FILM_FPS, frameToSample } from '@under-chalk/core/time/frames';
@@ -6,6 +7,7 @@ import { dirname, join } from 'node:path';
 import { SOUND_RATE, VIDEO_ENCODER } from '../ffmpeg/encoder';
 import { run, type MediaFile } from '../ffmpeg/run';
 import { countFrames, keyText, planChunks, type Chunk } from '../plan/chunks';
+import { chapterFile } from './chapter-file';
 import type { PieceCache } from './cache';
 import { renderChunk } from './render-chunk';
 import { renderSound, soundText } from './sound';
@@ -93,6 +95,8 @@ const joinPieces = async (
       `duration ${(frames / FILM_FPS).toFixed(6)}`,
     ]);
     await writeFile(list, ['ffconcat version 1.0', ...lines, ''].join('\n'));
+    const chapters = join(folder, 'chapters.txt');
+    await writeFile(chapters, chapterFile(chaptersOf(job.film)));
     const whole = join(folder, 'film.mp4');
     await run(
       'ffmpeg',
@@ -111,10 +115,18 @@ const joinPieces = async (
         'mov',
         '-i',
         sound,
+        '-protocol_whitelist',
+        'file',
+        '-f',
+        'ffmetadata',
+        '-i',
+        chapters,
         '-map',
         '0:v:0',
         '-map',
         '1:a:0',
+        '-map_chapters',
+        '2',
         '-c',
         'copy',
         '-video_track_timescale',

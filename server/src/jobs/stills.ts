@@ -19,7 +19,7 @@ export class Stills {
   }
 
   /**
-   * A JPEG 320 px wide of what the take showed at a recorded time (to the tenth of a second).
+   * A JPEG of what the take showed at a recorded time (to the tenth of a second).
    *
    * @returns its path
    * @throws TellableError `not-found` when the take has no picture

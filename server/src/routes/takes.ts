@@ -44,7 +44,8 @@ export const takeRoutes = (router: Router, parts: Parts): void => {
   });
 
   route(router, 'still', async ({ params, query, ctx }) => {
-    const path = await stills.of(await takes.get(params.takeId), query.atUs);
+    const take = await takes.get(params.takeId);
+    const path = await stills.of(take, query.atUs, query.size === 'large' ? 960 : 320);
     await sendFile(ctx, path, { type: 'image/jpeg', keep: 'for-ever' });
   });
 

@@ -1,5 +1,7 @@
 import type Router from '@koa/router';
 import { TellableError } from '@under-chalk/core/errors/errors';
+import { chaptersOf } from '@under-chalk/core/film/chapters';
+import { filmOf } from '@under-chalk/core/film/film';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
 import { route } from '../http/route';
@@ -11,11 +13,12 @@ import { route } from '../http/route';
 export const watchRoutes = (router: Router, parts: Parts): void => {
   const { films, lessons, maker, accounts, covers } = parts;
 
-  const filmOf = async (token: string) => films.get((await films.byToken(token)).film_id);
+  const storedFilm = async (token: string) => films.get((await films.byToken(token)).film_id);
 
   route(router, 'watch', async ({ params, ctx }) => {
-    const film = await filmOf(params.token);
-    const { plan } = (await lessons.lessonAt(film.lesson_id, film.revision)).decisions;
+    const film = await storedFilm(params.token);
+    const lesson = await lessons.lessonAt(film.lesson_id, film.revision);
+    const { plan } = lesson.decisions;
     const row = maker.toRow(film);
     ctx.set('Cache-Control', 'no-store');
     return {
@@ -23,19 +26,20 @@ export const watchRoutes = (router: Router, parts: Parts): void => {
       description: plan.description,
       teacherName: await accounts.teacherName(),
       filmUs: film.film_us,
+      chapters: chaptersOf(filmOf(lesson)),
       state: film.state,
       done: row.done,
     };
   });
 
   route(router, 'watchFilm', async ({ params, ctx }) => {
-    const film = await filmOf(params.token);
+    const film = await storedFilm(params.token);
     if (film.state !== 'done') throw new TellableError('not-ready');
     await sendFile(ctx, maker.pathOf(film.id), { type: 'video/mp4', keep: 'never' });
   });
 
   route(router, 'watchCover', async ({ params, ctx }) => {
-    const film = await filmOf(params.token);
+    const film = await storedFilm(params.token);
     if (film.state !== 'done') throw new TellableError('not-ready');
     const path = await covers.of(maker.pathOf(film.id), film.id, film.film_us);
     await sendFile(ctx, path, { type: 'image/jpeg', keep: 'never' });

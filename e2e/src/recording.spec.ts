@@ -1,0 +1,357 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import type { LessonView } from '@under-chalk/core/contract/api';
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+  choosePractice,
+  openBrowser,
+  PHONE,
+  planLesson,
+  startRecording,
+  stopRecording,
+  WIDE,
+} from './browser';
+import { RealServer } from './server';
+
+/** Get ready, record and look back, with what goes wrong in them. */
+
+let server: RealServer;
+let folder: string;
+test.beforeAll(async () => {
+  server = await RealServer.start();
+  folder = await mkdtemp(join(tmpdir(), 'under-chalk-recording-'));
+});
+test.afterAll(async () => {
+  await server.remove();
+  await rm(folder, { recursive: true, force: true });
+});
+
+const lessonOf = async (id: string) =>
+  (await server.ask<LessonView>('GET', `/api/lessons/${id}`)).lesson;
+const sign = (page: Page) => page.getByTestId('recorder-sign');
+const violations = async (page: Page) =>
+  (
+    await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+      .analyze()
+  ).violations.map(({ id, nodes }) => [id, nodes[0]?.html.slice(0, 200)]);
+const fits = (page: Page) =>
+  page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+
+/** A sound for the fake microphone, by ffmpeg's description of it. */
+const makeSound = (name: string, description: string): string => {
+  const out = join(folder, name);
+  execFileSync('ffmpeg', [
+    ...['-v', 'error', '-y', '-f', 'lavfi', '-i', description, '-t', '60', '-ar', '48000'],
+    ...['-ac', '1', out],
+  ]);
+  return out;
+};
+
+const withPoints = async (title: string): Promise<string> => {
+  const id = `lesson-${title.toLowerCase().replaceAll(' ', '-')}`;
+  await server.ask('POST', '/api/lessons', { id, title });
+  const point = (rank: number, text: string, words: string) => ({
+    do: 'set-point',
+    point: { id: `${id}-point-${rank}`, text, show: '', words, rank },
+  });
+  await server.ask('POST', `/api/lessons/${id}/edits`, {
+    baseRevision: 1,
+    entries: [
+      point(1, 'Low water', 'Low water comes first, early in the morning.'),
+      point(2, 'High water', 'Six hours later the water is high.'),
+    ],
+  });
+  return id;
+};
+
+for (const [size, viewport] of [
+  ['phone', PHONE],
+  ['wide', WIDE],
+] as const) {
+  test(`the lesson’s evening: prompter, ticks, flub, camera, look back; ${size}`, async () => {
+    const { page, close, complaints } = await openBrowser({ viewport });
+    const id = await withPoints(`Evening ${size}`);
+    await page.goto(`${server.url}/lessons/${id}/record`);
+    await choosePractice(page);
+    await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
+    await expect(page.getByTestId('surface-words')).toContainText('practice screen');
+    expect(await violations(page)).toEqual([]);
+    await startRecording(page);
+
+    // The words move by themselves, can be held, and follow the ticks if wanted.
+    const words = page.getByTestId('prompter-words');
+    const top = async () => (await words.boundingBox())!.y;
+    const first = await top();
+    await expect.poll(top).toBeLessThan(first - 5);
+    await page.getByRole('button', { name: 'Hold the words' }).click();
+    const held = await top();
+    await page.waitForTimeout(1_000);
+    expect(await top()).toBe(held);
+
+    await page.keyboard.press('f');
+    await page.getByRole('button', { name: /Mark a flub; 1 marked/ }).click();
+    await page.getByRole('button', { name: 'Tick off Low water' }).click();
+    await page.keyboard.press('n');
+    await page.getByRole('button', { name: 'Camera off' }).click();
+    await page.waitForTimeout(1_500);
+    await page.keyboard.press('c');
+    await page.getByRole('radio', { name: 'top left' }).click();
+    await page.keyboard.press('p');
+    await expect(sign(page)).toHaveText(/Paused/);
+    await page.keyboard.press('p');
+    await expect(sign(page)).toHaveText('Recording');
+    expect(await violations(page)).toEqual([]);
+    expect(await fits(page)).toBe(0);
+    await stopRecording(page);
+    await expect(page.getByTestId('look-back-words')).toHaveText('There is sound.');
+    await expect(page.getByRole('img', { name: /The film at/ })).toBeVisible({ timeout: 30_000 });
+    expect(await violations(page)).toEqual([]);
+
+    const { decisions, takes } = await lessonOf(id);
+    const takeId = takes[0]!.id;
+    expect(decisions.flubs).toHaveLength(2);
+    expect(decisions.ticks.map((tick) => tick.pointId)).toEqual([`${id}-point-1`, `${id}-point-2`]);
+    const arranged = [...decisions.arranged].sort((a, b) => a.startUs - b.startUs);
+    expect(arranged.map(({ arrangement }) => arrangement.kind)).toEqual([
+      'surface',
+      'inset',
+      'inset',
+    ]);
+    expect(arranged.at(-1)!.arrangement.inset).toMatchObject({ placeX: 0, placeY: 0 });
+    expect(arranged.every((stretch) => stretch.takeId === takeId)).toBe(true);
+    // With the camera off nothing of the face was recorded: the frames in between are black.
+    const camera = takes[0]!.tracks.find((track) => track.kind === 'camera')!;
+    const hidden = (arranged[0]!.startUs + arranged[0]!.endUs) / 2e6;
+    const luma = execFileSync('ffmpeg', [
+      ...[
+        '-v',
+        'error',
+        '-ss',
+        String(hidden),
+        '-i',
+        join(server.home, 'media', `${camera.id}.mp4`),
+      ],
+      ...['-frames:v', '1', '-vf', 'scale=1:1,format=gray', '-f', 'rawvideo', 'pipe:1'],
+    ])[0]!;
+    expect(luma).toBeLessThan(24);
+
+    await page.getByRole('button', { name: 'Keep it' }).click();
+    await page.getByRole('list', { name: 'Beats of take 1' }).waitFor({ timeout: 30_000 });
+    await expect(page.getByText(/flub marked at/).first()).toBeVisible();
+    await page.getByRole('link', { name: 'Last look' }).click();
+    await expect(page.getByRole('list', { name: 'Chapters' }).getByRole('listitem')).toHaveCount(2);
+    expect(complaints).toEqual([]);
+    await close();
+  });
+}
+
+test('say that again: ends before the phrase, plays it, counts in and goes on as another take', async () => {
+  const { page, close } = await openBrowser({});
+  const id = await planLesson(page, server.url, 'Said again');
+  await choosePractice(page);
+  await startRecording(page);
+  // The practice voice says phrases of some seconds with pauses between.
+  await page.waitForTimeout(11_000);
+  await page.getByRole('button', { name: 'Say that again' }).click();
+  await expect(sign(page)).toHaveText(/listen, then say it again/);
+  await expect(sign(page)).toHaveText(/Not yet/, { timeout: 15_000 });
+  await expect(sign(page)).toHaveText('Recording', { timeout: 15_000 });
+  await page.waitForTimeout(3_000);
+  await stopRecording(page);
+  await expect
+    .poll(async () => (await lessonOf(id)).takes.filter((take) => take.state === 'ready').length)
+    .toBe(2);
+  const { decisions, takes } = await lessonOf(id);
+  const [first, second] = decisions.placed;
+  expect([first!.takeId, second!.takeId]).toEqual([takes[0]!.id, takes[1]!.id]);
+  expect(first!.endUs).toBeGreaterThan(2_000_000);
+  expect(first!.endUs).toBeLessThan(takes[0]!.durationUs - 500_000);
+  expect(second!.endUs).toBeNull();
+  // All of the first is still there.
+  expect(takes[0]!.durationUs).toBeGreaterThan(10_000_000);
+  await close();
+});
+
+test('a take is recorded again in its place; a part of the surface, another surface in the middle', async () => {
+  const { page, close } = await openBrowser({ viewport: WIDE });
+  const id = await planLesson(page, server.url, 'Again and elsewhere');
+  await choosePractice(page);
+  await page.getByRole('button', { name: 'Show only a part' }).click();
+  const box = (await page.getByTestId('crop-box').boundingBox())!;
+  await page.mouse.move(box.x + box.width * 0.1, box.y + box.height * 0.1);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.6, box.y + box.height * 0.6, { steps: 6 });
+  await page.mouse.up();
+  await page.getByRole('slider', { name: /left edge/ }).press('ArrowRight');
+  await page.getByRole('button', { name: 'This part' }).click();
+  await startRecording(page);
+  await page.waitForTimeout(2_500);
+  // The browser's own fake screen takes the place of the practice one, in the same take.
+  await page.getByRole('button', { name: 'Choose something else to show' }).click();
+  await expect(page.getByTestId('surface-words')).not.toContainText('practice');
+  await page.waitForTimeout(2_500);
+  await stopRecording(page);
+  await expect.poll(async () => (await lessonOf(id)).takes[0]?.state).toBe('ready');
+  const before = await lessonOf(id);
+  const [take] = before.takes;
+  const crop = before.decisions.crops[0]!;
+  expect(crop.takeId).toBe(take!.id);
+  expect(crop.crop.x).toBeCloseTo(0.11, 1);
+  expect(crop.crop.width).toBeCloseTo(0.49, 1);
+  expect(take!.durationUs).toBeGreaterThan(4_500_000);
+  const surface = take!.tracks.find((track) => track.kind === 'surface')!;
+  const shown = (seconds: number) =>
+    execFileSync('ffmpeg', [
+      ...[
+        '-v',
+        'error',
+        '-ss',
+        String(seconds),
+        '-i',
+        join(server.home, 'media', `${surface.id}.mp4`),
+      ],
+      ...['-frames:v', '1', '-vf', 'scale=8:8,format=gray', '-f', 'rawvideo', 'pipe:1'],
+    ]);
+  const apart = [...shown(1)].reduce((sum, luma, at) => sum + Math.abs(luma - shown(4.5)[at]!), 0);
+  expect(apart / 64).toBeGreaterThan(15);
+
+  await page.getByRole('button', { name: 'Record this take again' }).click();
+  await expect(page.getByText('The next take replaces this take.')).toBeVisible();
+  await page.getByRole('radio', { name: 'none', exact: true }).click();
+  const again = page.getByRole('button', { name: 'Record this take again' });
+  await expect(again).toBeEnabled({ timeout: 15_000 });
+  await again.click();
+  await expect(sign(page)).toHaveText('Recording', { timeout: 30_000 });
+  await page.waitForTimeout(2_000);
+  await stopRecording(page);
+  await expect.poll(async () => (await lessonOf(id)).decisions.placed.length).toBe(1);
+  const after = await lessonOf(id);
+  expect(after.decisions.placed[0]!.takeId).toBe(after.takes[1]!.id);
+  expect(after.takes).toHaveLength(2);
+  await close();
+});
+
+test('a dead microphone is found before and not after; recording without sound is on purpose', async () => {
+  const { page, close } = await openBrowser({
+    voice: makeSound('dead.wav', 'anullsrc=r=48000:cl=mono'),
+  });
+  const id = await planLesson(page, server.url, 'Dead microphone');
+  await page.getByRole('radio', { name: /practice screen/ }).click();
+  await page.getByRole('radiogroup', { name: 'Microphone' }).getByRole('radio').first().click();
+  await expect(page.getByTestId('heard-words')).toHaveText('Nothing: is it muted?', {
+    timeout: 20_000,
+  });
+  await page.getByRole('radio', { name: 'none', exact: true }).click();
+  await page.getByRole('button', { name: 'Start recording' }).click();
+  await expect(page.getByText('Nothing at all has come from the microphone.')).toBeVisible();
+  expect((await lessonOf(id)).takes).toHaveLength(0);
+  await page.getByRole('button', { name: 'Record without sound' }).click();
+  await expect(sign(page)).toHaveText('Recording', { timeout: 30_000 });
+  await expect(page.getByText('Recording without sound.')).toBeVisible();
+  await page.waitForTimeout(2_000);
+  await stopRecording(page);
+  await expect(page.getByText('There is no sound in this take.')).toBeVisible();
+  expect((await lessonOf(id)).takes[0]!.tracks.map((track) => track.kind)).toEqual(['surface']);
+  await close();
+});
+
+test('silence in the middle is said, without stopping; a quiet voice is told from a good one', async () => {
+  // Speaks for eight seconds, then is still.
+  const voice = makeSound('stops.wav', String.raw`aevalsrc=0.2*sin(2*PI*300*t)*lt(t\,14):s=48000`);
+  const { page, close } = await openBrowser({ voice });
+  await planLesson(page, server.url, 'Silence');
+  await page.getByRole('radio', { name: /^Sound alone/ }).click();
+  await page.getByRole('radiogroup', { name: 'Microphone' }).getByRole('radio').first().click();
+  await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
+  await startRecording(page);
+  await expect(page.getByText('Nothing has been heard for a while.')).toBeVisible({
+    timeout: 40_000,
+  });
+  await expect(sign(page)).toHaveText('Recording');
+  await stopRecording(page);
+  await close();
+});
+
+test('the limit is on the clock: calm, then clear, and at the end it goes on', async () => {
+  await server.ask('POST', '/api/places', {
+    ...{ id: 'twenty-seconds', name: 'Twenty seconds', leastUs: 0, mostUs: 20_000_000 },
+    ...{ mostBytes: null, size: '720p', captionsRequired: false },
+  });
+  const { page, close } = await openBrowser({});
+  const id = await planLesson(page, server.url, 'Limit');
+  await server.ask('POST', `/api/lessons/${id}/edits`, {
+    baseRevision: 1,
+    entries: [{ do: 'plan', set: { destinationId: 'twenty-seconds' } }],
+  });
+  await page.reload();
+  await page.getByRole('radio', { name: /^Sound alone/ }).click();
+  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await startRecording(page);
+  await expect(page.getByText('Less than a minute left.')).toBeVisible();
+  await expect(page.getByText(/0:1\d left: come to the end/)).toBeVisible({ timeout: 15_000 });
+  await expect(
+    page.getByText(/over the 20 s of “Twenty seconds”. It goes on recording/),
+  ).toBeVisible({ timeout: 30_000 });
+  await expect(sign(page)).toHaveText('Recording');
+  await page.waitForTimeout(1_500);
+  await stopRecording(page);
+  await expect
+    .poll(async () => (await lessonOf(id)).takes[0]?.durationUs)
+    .toBeGreaterThan(20_500_000);
+  await close();
+});
+
+test('keys do nothing while typing, can be changed, and the page asks before it is left', async () => {
+  const { page, close } = await openBrowser({});
+  await planLesson(page, server.url, 'Keys');
+  await page.getByRole('radio', { name: /^Sound alone/ }).click();
+  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await page.getByRole('button', { name: 'Keys while recording' }).click();
+  await page.getByRole('button', { name: 'Change the key for Mark a flub' }).click();
+  await page.keyboard.press('x');
+  await expect(page.getByRole('list', { name: 'Keys while recording' })).toContainText('X');
+  await startRecording(page);
+  await page.keyboard.press('f');
+  await page.keyboard.press('x');
+  await expect(page.getByRole('button', { name: /Mark a flub; 1 marked/ })).toBeVisible();
+  const asked = new Promise<string>((resolve) => {
+    page.on('dialog', (dialog) => {
+      resolve(dialog.type());
+      void dialog.dismiss();
+    });
+  });
+  await page.evaluate(() => location.reload());
+  expect(await asked).toBe('beforeunload');
+  await expect(sign(page)).toHaveText('Recording');
+  await page.keyboard.press('s');
+  await page.getByText(/It is safe on the server/).waitFor();
+  await close();
+});
+
+test('the small window on top shows the sign, the words and the buttons, and they work', async () => {
+  const { page, context, close } = await openBrowser({ viewport: WIDE });
+  const id = await withPoints('Small window');
+  await page.goto(`${server.url}/lessons/${id}/record`);
+  await choosePractice(page);
+  await startRecording(page);
+  const [small] = await Promise.all([
+    context.waitForEvent('page'),
+    page.getByRole('button', { name: 'Small window on top' }).click(),
+  ]);
+  await expect(small.getByTestId('small-sign')).toHaveText('Recording');
+  await expect(small.getByText(/Low water comes first/)).toBeVisible();
+  await small.getByRole('button', { name: 'Flub' }).click();
+  await small.getByRole('button', { name: 'Tick off Low water' }).click();
+  await small.getByRole('button', { name: 'Pause' }).click();
+  await expect(small.getByTestId('small-sign')).toHaveText(/Paused/);
+  await expect(sign(page)).toHaveText(/Paused/);
+  await small.getByRole('button', { name: 'Stop' }).click();
+  await page.getByText(/It is safe on the server/).waitFor({ timeout: 30_000 });
+  const { decisions } = await lessonOf(id);
+  expect([decisions.flubs.length, decisions.ticks.length]).toEqual([1, 1]);
+  await close();
+});
