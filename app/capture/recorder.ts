@@ -40,6 +40,8 @@ export interface RecorderView {
   /** The browser had no more room, and the take ended there. */
   readonly storeFull: boolean;
   readonly takeId: string | null;
+  /** Whether a voice is being recorded. */
+  readonly voiced: boolean;
   /** How the take sounded at its end. */
   readonly last: LastSeconds | null;
   /** What was encoded of a take that has ended. */
@@ -63,6 +65,7 @@ const INITIAL: RecorderView = {
   ended: [],
   storeFull: false,
   takeId: null,
+  voiced: false,
   last: null,
   packets: {},
 };
@@ -100,7 +103,7 @@ export class Recorder {
 
   /** Counts in and starts. Problems show as the state `broken`. */
   async begin(options: RecorderOptions): Promise<void> {
-    this.#set({ ...INITIAL });
+    this.#set({ ...INITIAL, voiced: options.tracks.voice !== undefined });
     await this.#begin(options, { on: 'begin', countIn: options.countIn }, null);
   }
 

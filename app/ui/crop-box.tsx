@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { StyleSheet, View, type LayoutChangeEvent } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import { cropBetween, moveEdge, type Crop } from '@under-chalk/core/lesson/crop';
@@ -22,6 +22,15 @@ export const CropBox = ({ crop, onCrop }: Props) => {
   const [size, setSize] = useState({ width: 1, height: 1 });
   const [drawn, setDrawn] = useState<Crop | null>(null);
   const from = useRef({ x: 0, y: 0 });
+  // What was given last: a key that comes before the next drawing goes on from there.
+  const given = useRef(crop);
+  useEffect(() => {
+    given.current = crop;
+  }, [crop]);
+  const give = (next: Crop) => {
+    given.current = next;
+    onCrop(next);
+  };
   const shown = drawn ?? crop;
   const place = (at: { x: number; y: number }) => ({
     x: at.x / Math.max(1, size.width),
@@ -36,7 +45,7 @@ export const CropBox = ({ crop, onCrop }: Props) => {
     .onUpdate((at) => setDrawn(cropBetween(from.current, place(at))))
     .onEnd((at) => {
       const whole = cropBetween(from.current, place(at));
-      if (whole) onCrop(whole);
+      if (whole) give(whole);
     })
     .onFinalize(() => setDrawn(null));
   const value = (edge: (typeof EDGES)[number]) =>
@@ -52,7 +61,7 @@ export const CropBox = ({ crop, onCrop }: Props) => {
       const by = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
       if (!by) return;
       event.preventDefault();
-      onCrop(moveEdge(crop, edge, by * (event.shiftKey ? COARSE_STEP : STEP)));
+      give(moveEdge(given.current, edge, by * (event.shiftKey ? COARSE_STEP : STEP)));
     };
   const percent = (fraction: number) => `${fraction * 100}%` as const;
   const right = shown.x + shown.width;

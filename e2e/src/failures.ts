@@ -139,7 +139,7 @@ const clockNow = (page: Page): Promise<number> =>
   );
 
 const stop = async (page: Page): Promise<Recorded> => {
-  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click({ timeout: 60_000 });
   const recorded = page.getByTestId('recorded');
   await recorded.waitFor({ timeout: 60_000 });
   const told = await recorded.getAttribute('data-packets');

@@ -37,7 +37,7 @@ test('a running order is written, put in another order by keyboard and by hand, 
   await page.getByRole('button', { name: 'Fold in One, two, three' }).click();
 
   // By keyboard: the last one to the top.
-  const grip = page.getByRole('button', { name: 'Move Friday worked out' });
+  const grip = page.getByRole('button', { name: 'Move Friday worked out', exact: true });
   await grip.focus();
   await page.keyboard.press('Space');
   await page.waitForTimeout(300);
@@ -49,8 +49,11 @@ test('a running order is written, put in another order by keyboard and by hand, 
   await expect.poll(points).toEqual(['Friday worked out', 'Why not evenly', 'One, two, three']);
 
   // By hand: it back below the next.
+  await grip.evaluate((button) => button.scrollIntoView({ block: 'center' }));
   const from = (await grip.boundingBox())!;
-  const below = (await page.getByRole('button', { name: 'Move Why not evenly' }).boundingBox())!;
+  const below = (await page
+    .getByRole('button', { name: 'Move Why not evenly', exact: true })
+    .boundingBox())!;
   await page.mouse.move(from.x + 20, from.y + 20);
   await page.mouse.down();
   await page.mouse.move(from.x + 20, from.y + 60, { steps: 5 });

@@ -61,7 +61,7 @@ const withPoints = async (title: string): Promise<string> => {
   await server.ask('POST', `/api/lessons/${id}/edits`, {
     baseRevision: 1,
     entries: [
-      point(1, 'Low water', 'Low water comes first, early in the morning.'),
+      point(1, 'Low water', `Low water comes first. ${'It is early in the morning. '.repeat(30)}`),
       point(2, 'High water', 'Six hours later the water is high.'),
     ],
   });
@@ -181,6 +181,7 @@ test('a take is recorded again in its place; a part of the surface, another surf
   const id = await planLesson(page, server.url, 'Again and elsewhere');
   await choosePractice(page);
   await page.getByRole('button', { name: 'Show only a part' }).click();
+  await page.getByTestId('crop-box').scrollIntoViewIfNeeded();
   const box = (await page.getByTestId('crop-box').boundingBox())!;
   await page.mouse.move(box.x + box.width * 0.1, box.y + box.height * 0.1);
   await page.mouse.down();

@@ -1,42 +1,44 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 
 const SAVE_AFTER_MS = 600;
 
-/**
- * Saves what is typed a moment after the last key, and with the page when it is left. `pending` tells
- * whether something typed has not been saved: what comes from elsewhere must not overwrite it.
- */
-export const useSaveSoon = (
-  save: () => void,
-): { soon: () => void; now: () => void; pending: () => boolean } => {
-  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+/** Saves a moment after the last key. The same object from one drawing to the next. */
+export interface SaveSoon {
+  readonly soon: () => void;
+  readonly now: () => void;
+  /** Whether something typed has not been saved: what comes from elsewhere must not overwrite it. */
+  readonly pending: () => boolean;
+}
+
+/** Saves what is typed a moment after the last key, and with the page when it is left. */
+export const useSaveSoon = (save: () => void): SaveSoon => {
   const latest = useRef(save);
   useEffect(() => {
     latest.current = save;
   });
-  const now = () => {
-    if (timer.current) clearTimeout(timer.current);
-    timer.current = null;
-    latest.current();
-  };
-  useEffect(() => {
-    const flush = () => {
-      if (timer.current) clearTimeout(timer.current);
-      timer.current = null;
+  const [saving] = useState((): SaveSoon => {
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    const now = () => {
+      if (timer) clearTimeout(timer);
+      timer = null;
       latest.current();
     };
-    addEventListener('pagehide', flush);
-    return () => {
-      removeEventListener('pagehide', flush);
-      flush();
+    return {
+      now,
+      soon: () => {
+        if (timer) clearTimeout(timer);
+        timer = setTimeout(now, SAVE_AFTER_MS);
+      },
+      pending: () => timer !== null,
     };
-  }, []);
-  return {
-    soon: () => {
-      if (timer.current) clearTimeout(timer.current);
-      timer.current = setTimeout(now, SAVE_AFTER_MS);
-    },
-    now,
-    pending: () => timer.current !== null,
-  };
+  });
+  // What was typed in the last half second is not lost with the page.
+  useEffect(() => {
+    addEventListener('pagehide', saving.now);
+    return () => {
+      removeEventListener('pagehide', saving.now);
+      saving.now();
+    };
+  }, [saving]);
+  return saving;
 };

@@ -6,7 +6,6 @@ import type { Crop } from '@under-chalk/core/lesson/crop';
 import { nextPoint } from '@under-chalk/core/plan/point';
 import { prompterParts } from '@under-chalk/core/plan/prompter';
 import { formatClock } from '@under-chalk/core/time/us';
-import { NONE } from '../../capture/devices';
 import type { Recorder } from '../../capture/recorder';
 import { Button } from '../../ui/button';
 import { ChalkFrame } from '../../ui/chalk-frame';
@@ -140,9 +139,8 @@ export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Pro
           title={limit.words}
         />
       ) : null}
-      {chosen.microphone === NONE || !sources.voice ? (
-        <Notice tone="warn" title="Recording without sound." />
-      ) : view.silent ? (
+      {view.voiced ? null : <Notice tone="warn" title="Recording without sound." />}
+      {view.voiced && view.silent ? (
         <Notice
           tone="bad"
           urgent
@@ -158,7 +156,7 @@ export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Pro
   );
   const measures = (
     <>
-      {sources.voice ? <LevelMeter {...(running ? view.level : sources.level)} /> : null}
+      {view.voiced ? <LevelMeter {...(running ? view.level : sources.level)} /> : null}
       <LessonGauge usedUs={usedUs} destinationId={plan.destinationId} />
     </>
   );
@@ -249,7 +247,7 @@ export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Pro
               <Button
                 grow
                 label="Say that again"
-                disabled={!sources.voice}
+                disabled={!view.voiced}
                 onPress={() => void recorder.sayAgain()}
               />
               {wide ? null : <View style={styles.footBreak} />}
