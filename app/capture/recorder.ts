@@ -237,6 +237,11 @@ export class Recorder {
     this.#recording?.hide(kind, hidden);
   }
 
+  /** The page is being left: what is being recorded ends here, and is brought to safety. */
+  leave(): void {
+    if (isDark(this.#view.state) && this.#view.state.name !== 'stopping') this.stop();
+  }
+
   /** Ready for another take. */
   again(): void {
     this.#on({ on: 'again' });

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { StyleSheet, View, type LayoutChangeEvent } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import { cropBetween, moveEdge, type Crop } from '@under-chalk/core/lesson/crop';
@@ -21,31 +21,20 @@ export const CropBox = ({ crop, onCrop }: Props) => {
   const theme = useTheme();
   const [size, setSize] = useState({ width: 1, height: 1 });
   const [drawn, setDrawn] = useState<Crop | null>(null);
-  const from = useRef({ x: 0, y: 0 });
-  // What was given last: a key that comes before the next drawing goes on from there.
-  const given = useRef(crop);
-  useEffect(() => {
-    given.current = crop;
-  }, [crop]);
-  const give = (next: Crop) => {
-    given.current = next;
-    onCrop(next);
-  };
   const shown = drawn ?? crop;
   const place = (at: { x: number; y: number }) => ({
     x: at.x / Math.max(1, size.width),
     y: at.y / Math.max(1, size.height),
   });
+  const between = (at: { x: number; y: number; translationX: number; translationY: number }) =>
+    cropBetween(place({ x: at.x - at.translationX, y: at.y - at.translationY }), place(at));
   const drag = Gesture.Pan()
     .runOnJS(true)
     .minDistance(4)
-    .onBegin((at) => {
-      from.current = place(at);
-    })
-    .onUpdate((at) => setDrawn(cropBetween(from.current, place(at))))
+    .onUpdate((at) => setDrawn(between(at)))
     .onEnd((at) => {
-      const whole = cropBetween(from.current, place(at));
-      if (whole) give(whole);
+      const whole = between(at);
+      if (whole) onCrop(whole);
     })
     .onFinalize(() => setDrawn(null));
   const value = (edge: (typeof EDGES)[number]) =>
@@ -61,7 +50,7 @@ export const CropBox = ({ crop, onCrop }: Props) => {
       const by = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
       if (!by) return;
       event.preventDefault();
-      give(moveEdge(given.current, edge, by * (event.shiftKey ? COARSE_STEP : STEP)));
+      onCrop(moveEdge(crop, edge, by * (event.shiftKey ? COARSE_STEP : STEP)));
     };
   const percent = (fraction: number) => `${fraction * 100}%` as const;
   const right = shown.x + shown.width;

@@ -80,7 +80,12 @@ export const WORLD: readonly DemoLesson[] = [
       unit: 'Week 4',
       destinationId: 'three-minute-note',
     },
-    points: [],
+    points: [
+      { text: 'Hello' },
+      { text: 'This week’s three pages' },
+      { text: 'What is hard, what is easy' },
+      { text: 'When I am away' },
+    ],
     takeId: WELCOME_TAKE,
     footage: 'welcome',
     surface: 'slides',
@@ -106,6 +111,12 @@ export const WORLD: readonly DemoLesson[] = [
       { words: 'See you soon, and keep your pencils sharp.', pause: 2.0 },
     ],
     tidied: (starts, endUs) => [
+      ...[2, 4, 6, 7].map((sentence, index): Edit => ({
+        do: 'tick-point',
+        pointId: `lesson-week-four-welcome-point-${index + 1}`,
+        takeId: WELCOME_TAKE,
+        atUs: starts[sentence]! - 350_000,
+      })),
       { do: 'trim', takeId: WELCOME_TAKE, startUs: starts[1]! - 300_000, endUs: endUs - 1_400_000 },
       {
         do: 'arrange',

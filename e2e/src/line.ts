@@ -1,6 +1,5 @@
-import { connect, createServer, type Server, type Socket } from 'node:net';
+import { connect, createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { once } from 'node:events';
-import type { AddressInfo } from 'node:net';
 
 /** A line between a browser and the server that can be cut, as a network can. */
 export class Line {

@@ -156,6 +156,9 @@ test('a refused microphone is told with what to do, and can be tried again', asy
     page.getByText('The browser does not let Under Chalk hear the microphone.'),
   ).toBeVisible();
   await expect(page.getByRole('button', { name: 'Try again' })).toBeVisible();
+  await expect(
+    page.getByText(/1\. Press the sign at the left end of the address line/),
+  ).toBeVisible();
   await expect(page.getByRole('button', { name: 'Start recording' })).toBeDisabled();
   // The practice voice is a way on.
   await page.getByRole('radio', { name: /^Sound alone/ }).click();

@@ -260,6 +260,31 @@ test('a dead microphone is found before and not after; recording without sound i
   await close();
 });
 
+test('with room for less than a minute it does not begin, and says where there is none', async () => {
+  const { page, context, close } = await openBrowser({});
+  await planLesson(page, server.url, 'No room');
+  const session = await context.newCDPSession(page);
+  await session.send('Storage.overrideQuotaForOrigin', {
+    origin: server.url,
+    quotaSize: 60_000_000,
+  });
+  await page.reload();
+  await choosePractice(page);
+  await expect(page.getByText('There is room for less than a minute in this browser.')).toBeVisible(
+    { timeout: 30_000 },
+  );
+  await expect(page.getByRole('button', { name: 'Start recording' })).toBeDisabled();
+  await session.send('Storage.overrideQuotaForOrigin', {
+    origin: server.url,
+    quotaSize: 350_000_000,
+  });
+  await expect(
+    page.getByText(/There is room for \d minutes of recording in this browser/),
+  ).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('button', { name: 'Start recording' })).toBeEnabled();
+  await close();
+});
+
 test('silence in the middle is said, without stopping; a quiet voice is told from a good one', async () => {
   // Speaks for eight seconds, then is still.
   const voice = makeSound('stops.wav', String.raw`aevalsrc=0.2*sin(2*PI*300*t)*lt(t\,14):s=48000`);

@@ -1,15 +1,13 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
-import { surfaceWords } from '@under-chalk/core/record/permission-help';
-import { HEARD_WORDS } from '@under-chalk/core/sound/voice-check';
+import { HEARD_WORDS, isDead, isOpening } from '@under-chalk/core/sound/voice-check';
 import type { TrackToMeasure } from '@under-chalk/core/record/room';
-import { canRecord, NONE, PRACTICE } from '../../capture/devices';
+import { canRecord, NONE } from '../../capture/devices';
 import { Button } from '../../ui/button';
 import { ChalkFrame } from '../../ui/chalk-frame';
 import { Choices } from '../../ui/choices';
 import { CropBox } from '../../ui/crop-box';
-import { LevelMeter } from '../../ui/level-meter';
 import { Notice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
@@ -20,13 +18,14 @@ import { KeyCard } from './key-card';
 import { LiveView } from './live-view';
 import { SourceProblem } from './permission-steps';
 import { SourceChoices } from './source-choices';
+import { SurfaceTools } from './surface-tools';
 import { TakeList } from './take-list';
 import { Unfinished } from './unfinished';
 import { useRoomLeft } from './use-room-left';
 import { useShortcutSetting } from './use-shortcuts';
 import type { Chosen, Sources } from './use-sources';
 import { tracksOf } from './use-sources';
-import { isDead, isOpening, useVoiceCheck } from './use-voice-check';
+import { VoiceHeard } from './voice-heard';
 
 interface Props {
   readonly chosen: Chosen;
@@ -73,10 +72,12 @@ export const GetReady = (props: Props) => {
   const { width } = useWindowDimensions();
   const wide = width >= WIDE;
   const [doubt, setDoubt] = useState<'none' | 'no-microphone' | 'dead'>('none');
-  const [cropping, setCropping] = useState(false);
+  // Of which surface a part is being drawn: another surface is another picture.
+  const [croppedScreen, setCroppedScreen] = useState<MediaStream | null>(null);
+  const cropping = croppedScreen !== null && croppedScreen === sources.screen;
   const [keysShown, setKeysShown] = useState(false);
   const [shortcuts, setShortcuts] = useShortcutSetting();
-  const { check, again } = useVoiceCheck(sources.voice, sources.level.now);
+  const { check, listenAgain } = sources;
   const room = useRoomLeft(measured(chosen, sources));
   const mute = chosen.microphone === NONE;
   const wanting =
@@ -86,8 +87,6 @@ export const GetReady = (props: Props) => {
       ? `There is room for less than a minute ${room.where === 'browser' ? 'in this browser' : 'on the server’s disk'}.`
       : null);
   const shownCrop = chosen.source === 'screen' && sources.screen ? crop : UNCROPPED;
-  // Another surface, another picture: what was cut out of the last one means nothing on it.
-  useEffect(() => setCropping(false), [sources.screen]);
 
   const start = () => {
     if (mute) return setDoubt('no-microphone');
@@ -151,7 +150,7 @@ export const GetReady = (props: Props) => {
           <Button
             label="Listen again"
             onPress={() => {
-              again();
+              listenAgain();
               setDoubt('none');
             }}
           />
@@ -185,35 +184,12 @@ export const GetReady = (props: Props) => {
               sources={sources}
               crop={crop}
               cropping={cropping}
-              onCropping={setCropping}
+              onCropping={(on) => setCroppedScreen(on ? sources.screen : null)}
               onCrop={onCrop}
             />
           ) : null}
           {mute || !sources.voice ? null : (
-            <View style={styles.voice}>
-              <View role="status" aria-live="polite">
-                <Words
-                  strong
-                  tone={
-                    check.heard === 'hear-you'
-                      ? 'good'
-                      : check.heard === 'listening'
-                        ? 'ink'
-                        : 'warn'
-                  }
-                  testID="heard-words"
-                >
-                  {HEARD_WORDS[check.heard].sentence}
-                </Words>
-                {HEARD_WORDS[check.heard].next ? (
-                  <Words size="small">{HEARD_WORDS[check.heard].next}</Words>
-                ) : null}
-              </View>
-              <LevelMeter now={sources.level.now} held={sources.level.held} />
-              {['very-quiet', 'too-loud', 'nothing'].includes(check.heard) ? (
-                <Button small label="Listen again" onPress={again} />
-              ) : null}
-            </View>
+            <VoiceHeard check={check} level={sources.level} onAgain={listenAgain} />
           )}
           {Object.entries(sources.problems).map(([of, code]) => (
             <SourceProblem key={of} code={code} onRetry={sources.retry} />
@@ -265,68 +241,10 @@ const minutesInWords = (minutes: number) =>
       ? 'one minute'
       : `${minutes} minutes`;
 
-/** What is and isn't in the picture, and which part of it. */
-const SurfaceTools = ({
-  chosen,
-  sources,
-  crop,
-  cropping,
-  onCropping,
-  onCrop,
-}: Pick<Props, 'chosen' | 'sources' | 'crop' | 'onCrop'> & {
-  cropping: boolean;
-  onCropping: (cropping: boolean) => void;
-}) => {
-  const cropped = crop !== UNCROPPED;
-  return (
-    <View style={styles.voice}>
-      {sources.screen ? (
-        <Words size="small" testID="surface-words">
-          {chosen.screen === PRACTICE
-            ? 'The practice screen is in the picture.'
-            : surfaceWords(sources.surfaceKind)}
-          {cropped ? ' Only the part you marked is shown; the rest is kept.' : ''}
-        </Words>
-      ) : null}
-      <View style={styles.buttons}>
-        {chosen.screen === 'real' ? (
-          <Button
-            label={sources.screen ? 'Choose something else to show' : 'Choose what to show'}
-            onPress={() => void sources.chooseScreen()}
-          />
-        ) : null}
-        {sources.screen ? (
-          <Button
-            label={cropping ? 'This part' : cropped ? 'Change the part' : 'Show only a part'}
-            expanded={cropping}
-            onPress={() => onCropping(!cropping)}
-          />
-        ) : null}
-        {cropped ? (
-          <Button
-            label="Show all of it"
-            onPress={() => {
-              onCrop(UNCROPPED);
-              onCropping(false);
-            }}
-          />
-        ) : null}
-      </View>
-      {cropping ? (
-        <Words size="small" tone="soft">
-          Drag over the part to show. Each edge can also be moved with the arrow keys.
-        </Words>
-      ) : null}
-    </View>
-  );
-};
-
 const styles = StyleSheet.create({
   stack: { gap: SPACE.large },
   columns: { flexDirection: 'row', gap: SPACE.wide, alignItems: 'flex-start' },
   column: { flex: 1, gap: SPACE.medium },
   footWords: { width: '100%' },
-  voice: { gap: SPACE.small, alignItems: 'stretch' },
-  buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
   start: { alignItems: 'flex-start' },
 });

@@ -20,6 +20,7 @@ import { Wave } from '../../ui/wave';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { LessonGauge } from '../places/lesson-gauge';
 import { StoreFullNotice } from './store-full-notice';
+import { Unfinished } from './unfinished';
 
 const LAST_US = 10_000_000;
 
@@ -78,6 +79,7 @@ export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
           />
         </View>
       ) : null}
+      {stopped?.safe === 'in-browser' ? <Unfinished lessonId={lesson.id} /> : null}
       {last && last.sound.samples.length > 0 ? (
         <LastSound last={last} />
       ) : (
@@ -113,18 +115,19 @@ export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
 
 /** The sound of the last seconds, played at once, with its wave. It comes from memory and waits for nothing. */
 const LastSound = ({ last }: { last: LastSeconds }) => {
-  const [playing, setPlaying] = useState(false);
-  const [times, setTimes] = useState(1);
+  // How often it has been begun, and how often it has come to its end or been stopped.
+  const [begun, setBegun] = useState(1);
+  const [ended, setEnded] = useState(0);
+  const playing = ended < begun;
   const stop = useRef<AbortController | null>(null);
   useEffect(() => {
     const control = new AbortController();
     stop.current = control;
-    setPlaying(true);
     void playSound(last.sound, last.atUs - LAST_US, last.atUs, control.signal).finally(() => {
-      if (!control.signal.aborted) setPlaying(false);
+      if (!control.signal.aborted) setEnded(begun);
     });
     return () => control.abort();
-  }, [last, times]);
+  }, [last, begun]);
   const fromUs = Math.max(0, last.atUs - LAST_US);
   const loud = last.levels.subarray(Math.floor(fromUs / LEVEL_STEP_US)).some((byte) => byte > 58);
   return (
@@ -139,8 +142,8 @@ const LastSound = ({ last }: { last: LastSeconds }) => {
           label={playing ? 'Stop the sound' : `Hear the last ${formatSpoken(last.atUs - fromUs)}`}
           onPress={() => {
             stop.current?.abort();
-            if (playing) setPlaying(false);
-            else setTimes(times + 1);
+            if (playing) setEnded(begun);
+            else setBegun(begun + 1);
           }}
         />
       </View>

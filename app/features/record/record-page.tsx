@@ -35,6 +35,8 @@ export const RecordPage = () => {
   useWakeLock(dark);
   useWarnBeforeLeaving(dark);
   useReplacedScreen(recorder, dark, sources.screen);
+  // Gone back in the browser's history, which can't be asked about: the take ends, and is brought to safety.
+  useEffect(() => () => recorder.leave(), [recorder]);
 
   const choose = (change: Partial<Chosen>) => {
     const next = { ...chosen, ...change };

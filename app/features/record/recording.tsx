@@ -9,7 +9,6 @@ import { formatClock } from '@under-chalk/core/time/us';
 import type { Recorder } from '../../capture/recorder';
 import { Button } from '../../ui/button';
 import { ChalkFrame } from '../../ui/chalk-frame';
-import { Choices } from '../../ui/choices';
 import { InsetDrag } from '../../ui/inset-drag';
 import { LevelMeter } from '../../ui/level-meter';
 import { Notice, ProblemNotice } from '../../ui/notice';
@@ -19,6 +18,7 @@ import { SPACE, TYPE, WIDE } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { LessonGauge, useDestination } from '../places/lesson-gauge';
 import { KeyCard } from './key-card';
+import { LiveArrangement } from './live-arrangement';
 import { LiveView, liveTrack } from './live-view';
 import { PointTicks } from './point-ticks';
 import { PrompterTools, PrompterView } from './prompter-view';
@@ -40,20 +40,6 @@ interface Props {
   readonly sources: Sources;
   readonly crop: Crop;
 }
-
-const ARRANGEMENTS = [
-  { value: 'inset', label: 'camera as inset' },
-  { value: 'surface', label: 'no camera' },
-  { value: 'side', label: 'side by side' },
-  { value: 'camera', label: 'camera only' },
-] as const;
-
-const CORNERS = [
-  { value: '0 0', label: 'top left' },
-  { value: '1 0', label: 'top right' },
-  { value: '0 1', label: 'bottom left' },
-  { value: '1 1', label: 'bottom right' },
-] as const;
 
 /** From the count-in to the stop: the lights are down, and the one sign says how it stands. */
 export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Props) => {
@@ -162,32 +148,7 @@ export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Pro
   );
   const controls = (
     <View style={styles.stack}>
-      {both && running ? (
-        <>
-          <Choices
-            label="In the picture from now on"
-            choices={ARRANGEMENTS}
-            value={live.cameraOff ? 'surface' : live.arrangement.kind}
-            onChoose={(kind) => live.arrange({ kind })}
-          />
-          {moveable ? (
-            <Choices
-              label="Where the camera is"
-              choices={CORNERS}
-              value={
-                CORNERS.find(
-                  ({ value }) =>
-                    value === `${live.arrangement.inset.placeX} ${live.arrangement.inset.placeY}`,
-                )?.value ?? null
-              }
-              onChoose={(corner) => {
-                const [placeX, placeY] = corner.split(' ').map(Number) as [number, number];
-                live.arrange({ inset: { ...live.arrangement.inset, placeX, placeY } });
-              }}
-            />
-          ) : null}
-        </>
-      ) : null}
+      {both && running ? <LiveArrangement live={live} /> : null}
       <View style={styles.buttons}>
         {both && running ? (
           <Button

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { TakeSource } from '@under-chalk/core/lesson/take';
 import { FLOOR_DBFS, type Level } from '@under-chalk/core/sound/level';
+import { listen, listenFrom, type VoiceCheck } from '@under-chalk/core/sound/voice-check';
 import {
   listDevices,
   NONE,
@@ -44,6 +45,9 @@ export interface Sources {
   /** Codes of what could not be opened. */
   readonly problems: Readonly<Partial<Record<'screen' | 'camera' | 'microphone', string>>>;
   readonly level: { readonly now: Level; readonly held: Level };
+  /** What has been heard since the microphone was opened, or since it was asked to listen again. */
+  readonly check: VoiceCheck;
+  readonly listenAgain: () => void;
   /** Opens the chosen screen; only after a press, as browsers ask for. */
   readonly chooseScreen: () => Promise<boolean>;
   /** Tries anew what was refused. */
@@ -51,6 +55,8 @@ export interface Sources {
   readonly clap: (() => void) | null;
 }
 
+const nowUs = () => performance.now() * 1000;
+const NOT_HEARD = listenFrom(0);
 const SILENT = { rmsDbfs: FLOOR_DBFS, peakDbfs: FLOOR_DBFS };
 
 const stopAll = (stream: MediaStream | null) =>
@@ -123,6 +129,7 @@ export const useSources = (chosen: Chosen): Sources => {
   const [practiceScreen, setPracticeScreen] = useState<MediaStream | null>(null);
   const [problems, setProblems] = useState<Sources['problems']>({});
   const [level, setLevel] = useState<Sources['level']>({ now: SILENT, held: SILENT });
+  const [check, setCheck] = useState<VoiceCheck>(NOT_HEARD);
   const [tries, setTries] = useState(0);
   const practice = useRef<PracticeDevices | null>(null);
 
@@ -168,7 +175,16 @@ export const useSources = (chosen: Chosen): Sources => {
     told: opened,
   });
 
-  useEffect(() => (voice ? watchLevel(voice, setLevel) : undefined), [voice]);
+  const listening = useRef<VoiceCheck>(NOT_HEARD);
+  useEffect(() => {
+    if (!voice) return undefined;
+    listening.current = listenFrom(nowUs());
+    return watchLevel(voice, (heard) => {
+      setLevel(heard);
+      listening.current = listen(listening.current, heard.now, nowUs());
+      setCheck(listening.current);
+    });
+  }, [voice]);
 
   // The practice screen is there at once; a real one waits for a press.
   const { screenSound } = chosen;
@@ -242,6 +258,11 @@ export const useSources = (chosen: Chosen): Sources => {
     voice,
     problems,
     level: voice ? level : { now: SILENT, held: SILENT },
+    check: voice ? check : NOT_HEARD,
+    listenAgain: () => {
+      listening.current = listenFrom(nowUs());
+      setCheck(listening.current);
+    },
     chooseScreen,
     retry: () => setTries((before) => before + 1),
     clap: practising ? () => practiceDevices().clap() : null,

@@ -52,6 +52,17 @@ export const listen = (check: VoiceCheck, level: Level, nowUs: Us): VoiceCheck =
   return { sinceUs: check.sinceUs, lastUs: nowUs, rightUs, loudUs, quietUs, heard };
 };
 
+/** Whether the microphone gives nothing at all: not even the hiss of an open one. */
+export const isDead = (check: VoiceCheck): boolean =>
+  check.rightUs + check.loudUs + check.quietUs === 0;
+
+/** A microphone that has just been opened gives nothing at first. */
+const OPENING_US = fromSeconds(2);
+
+/** Whether it is too early to say that a microphone is dead. */
+export const isOpening = (check: VoiceCheck): boolean =>
+  isDead(check) && check.lastUs - check.sinceUs < OPENING_US;
+
 /** What is said of it, and what to do. */
 export const HEARD_WORDS: Record<Heard, { readonly sentence: string; readonly next: string }> = {
   listening: { sentence: 'Say a sentence.', next: 'As loud as you will speak in the lesson.' },

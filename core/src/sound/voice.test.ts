@@ -1,5 +1,5 @@
 import { pauseToGoBackTo } from './last-pause';
-import { listen, listenFrom } from './voice-check';
+import { isDead, isOpening, listen, listenFrom } from './voice-check';
 import { VoiceMemory } from './voice-memory';
 
 const s = (seconds: number) => seconds * 1_000_000;
@@ -36,6 +36,16 @@ describe('what is heard of a sentence', () => {
   });
   it('hears a voice that comes late after all', () =>
     expect(after([MUTED, 6], [VOICE, 1])).toBe('hear-you'));
+  it('is dead when not even a hiss came, once it has had time to open', () => {
+    const after = (level: typeof VOICE, seconds: number) => {
+      let check = listenFrom(0);
+      for (let step = 1; step <= seconds * 15; step++) check = listen(check, level, s(step / 15));
+      return [isOpening(check), isDead(check)];
+    };
+    expect(after(MUTED, 1)).toEqual([true, true]);
+    expect(after(MUTED, 3)).toEqual([false, true]);
+    expect(after(ROOM, 1)).toEqual([false, false]);
+  });
   it('does not count the time a page stood still', () =>
     expect(listen(listenFrom(0), VOICE, s(30)).heard).not.toBe('hear-you'));
 });

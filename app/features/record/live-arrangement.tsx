@@ -1,0 +1,44 @@
+import { Choices } from '../../ui/choices';
+import type { Live } from './use-live';
+
+const ARRANGEMENTS = [
+  { value: 'inset', label: 'camera as inset' },
+  { value: 'surface', label: 'no camera' },
+  { value: 'side', label: 'side by side' },
+  { value: 'camera', label: 'camera only' },
+] as const;
+
+const CORNERS = [
+  { value: '0 0', label: 'top left' },
+  { value: '1 0', label: 'top right' },
+  { value: '0 1', label: 'bottom left' },
+  { value: '1 1', label: 'bottom right' },
+] as const;
+
+/** How surface and camera share the picture from this moment on. */
+export const LiveArrangement = ({ live }: { live: Live }) => {
+  const { inset, kind } = live.arrangement;
+  return (
+    <>
+      <Choices
+        label="In the picture from now on"
+        choices={ARRANGEMENTS}
+        value={kind}
+        onChoose={(chosen) => live.arrange({ kind: chosen })}
+      />
+      {kind === 'inset' ? (
+        <Choices
+          label="Where the camera is"
+          choices={CORNERS}
+          value={
+            CORNERS.find(({ value }) => value === `${inset.placeX} ${inset.placeY}`)?.value ?? null
+          }
+          onChoose={(corner) => {
+            const [placeX, placeY] = corner.split(' ').map(Number) as [number, number];
+            live.arrange({ inset: { ...inset, placeX, placeY } });
+          }}
+        />
+      ) : null}
+    </>
+  );
+};

@@ -1,0 +1,34 @@
+import { StyleSheet, View } from 'react-native';
+import type { Level } from '@under-chalk/core/sound/level';
+import { HEARD_WORDS, type VoiceCheck } from '@under-chalk/core/sound/voice-check';
+import { Button } from '../../ui/button';
+import { LevelMeter } from '../../ui/level-meter';
+import { Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+
+interface Props {
+  readonly check: VoiceCheck;
+  readonly level: { readonly now: Level; readonly held: Level };
+  readonly onAgain: () => void;
+}
+
+/** Asks for a sentence, and says in words what was heard of it. */
+export const VoiceHeard = ({ check, level, onAgain }: Props) => {
+  const { sentence, next } = HEARD_WORDS[check.heard];
+  const tone =
+    check.heard === 'hear-you' ? 'good' : check.heard === 'listening' ? 'ink' : ('warn' as const);
+  return (
+    <View style={styles.group}>
+      <View role="status" aria-live="polite">
+        <Words strong tone={tone} testID="heard-words">
+          {sentence}
+        </Words>
+        {next ? <Words size="small">{next}</Words> : null}
+      </View>
+      <LevelMeter now={level.now} held={level.held} />
+      {tone === 'warn' ? <Button small label="Listen again" onPress={onAgain} /> : null}
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({ group: { gap: SPACE.small, alignItems: 'stretch' } });
