@@ -14,6 +14,7 @@ const PHONE = { width: 390, height: 844 };
 const WIDE = { width: 1280, height: 800 };
 const TABLE = 'lesson-reading-a-tide-table';
 const WELCOME = 'lesson-week-four-welcome';
+const TWELFTHS = 'lesson-rule-of-twelfths';
 
 await build.app();
 await build.server();
@@ -77,6 +78,12 @@ const record = async (page) => {
   await page.getByTestId('chalk-whole').waitFor();
   await page.waitForTimeout(9_000);
 };
+const lookBack = async (page) => {
+  await record(page);
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.getByRole('img', { name: /The film at/ }).waitFor();
+  await page.waitForTimeout(3_000);
+};
 const openBeat = async (page) => {
   await page.getByRole('button', { name: /^Beat 4,/ }).click();
   await page.waitForTimeout(800);
@@ -84,15 +91,22 @@ const openBeat = async (page) => {
 
 await shoot('lessons-phone', PHONE, '/');
 await shoot('lessons-wide', WIDE, '/');
-await shoot('plan-phone', PHONE, `/lessons/${TABLE}/plan`);
+await shoot('plan-phone', PHONE, `/lessons/${TWELFTHS}/plan`);
+await shoot('running-order-phone', PHONE, `/lessons/${TWELFTHS}/plan`, async (page) => {
+  await page
+    .getByRole('heading', { name: 'Running order' })
+    .evaluate((heading) => heading.scrollIntoView({ block: 'start' }));
+});
+await shoot('plan-wide', WIDE, `/lessons/${TWELFTHS}/plan`);
 await shoot('ready-phone', PHONE, `/lessons/${TABLE}/record`, practise);
 await shoot('tidy-phone', PHONE, `/lessons/${WELCOME}/tidy`, openBeat);
 await shoot('tidy-wide', WIDE, `/lessons/${WELCOME}/tidy`, openBeat);
 await shoot('last-look-phone', PHONE, `/lessons/${WELCOME}/last-look`);
 await shoot('hand-out-phone', PHONE, `/lessons/${WELCOME}/hand-out`);
 await shoot('watch-phone', PHONE, `/w/${handOut.token}`);
-await shoot('recording-phone', PHONE, '/lessons/lesson-rule-of-twelfths/record', record);
-await shoot('recording-wide', WIDE, '/lessons/lesson-rule-of-twelfths/record', record);
+await shoot('recording-phone', PHONE, `/lessons/${TWELFTHS}/record`, record);
+await shoot('recording-wide', WIDE, `/lessons/${TWELFTHS}/record`, record);
+await shoot('look-back-phone', PHONE, `/lessons/${TWELFTHS}/record`, lookBack);
 await browser.close();
 server.kill();
 rmSync(home, { recursive: true, force: true });

@@ -9,6 +9,8 @@ import {
 } from 'mediabunny';
 import type { PieceLine } from './piece-line';
 
+/** A packet of Opus holds this much (RFC 6716 §2.1.4), as encoded here. */
+const LEAST_PACKET_SECONDS = 0.02;
 /** A fragment, and so a piece, holds about this much: what can be lost with the tab. */
 const FRAGMENT_SECONDS = 0.9;
 
@@ -58,7 +60,11 @@ export class TrackFile {
 
   /** @param atUs recorded time of the packet, which may differ from the encoder's own count */
   addAudio(chunk: EncodedAudioChunk, atUs: number, meta?: EncodedAudioChunkMetadata): void {
-    const packet = EncodedPacket.fromEncodedChunk(chunk).clone({ timestamp: atUs / 1e6 });
+    const encoded = EncodedPacket.fromEncodedChunk(chunk);
+    // The last one is cut short where the sound ends, to nothing at all at times: a packet without length
+    // would be left out when the file is copied.
+    const duration = Math.max(encoded.duration, LEAST_PACKET_SECONDS);
+    const packet = encoded.clone({ timestamp: atUs / 1e6, duration });
     this.packets++;
     this.#order = this.#order.then(() => this.#audio!.add(packet, meta));
   }
