@@ -272,12 +272,18 @@ export const tryFailure = async (
   const server = await RealServer.start(disk ? { home: join(disk.folder, 'home') } : {});
   const line = await Line.open(server.port);
   const opened = await openBrowser(devices);
+  const said: string[] = [];
+  opened.page.on('console', (message) => {
+    if (message.type() === 'error') said.push(message.text());
+  });
   try {
     const lessonId = await planLesson(opened.page, line.url, kind);
     await record(opened.page);
     const recorded = await DOING[kind]({ server, line, opened, lessonId }, seconds);
     const take = await lastTake(server, lessonId, isReady);
-    return costOf(kind, server.home, take, recorded);
+    const cost = costOf(kind, server.home, take, recorded);
+    if (cost.corrupt || cost.lostMs > 2_000) console.log(said.slice(0, 20).join('\n'));
+    return cost;
   } finally {
     await opened.close();
     await line.close();

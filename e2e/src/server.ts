@@ -88,12 +88,24 @@ export class RealServer {
 
   /** Asks the API. */
   async ask<T>(method: string, path: string, body?: unknown): Promise<T> {
-    const response = await fetch(this.url + path, {
+    const response = await this.#reach(path, {
       method,
       ...(body === undefined
         ? {}
         : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     });
     return (await response.json()) as T;
+  }
+
+  /** A kept connection may be closed by the server in the moment it is used again: then it is asked anew. */
+  async #reach(path: string, init: RequestInit): Promise<Response> {
+    for (let tries = 0; ; tries++) {
+      try {
+        return await fetch(this.url + path, init);
+      } catch (error) {
+        if (tries >= 3) throw error;
+        await new Promise((resolve) => setTimeout(resolve, 200));
+      }
+    }
   }
 }

@@ -12,7 +12,14 @@ const ABOUT = 'take.json';
 /** Digits of a place in a track: names sort as the places do. */
 const DIGITS = 13;
 
-const nameOf = (from: number) => String(from).padStart(DIGITS, '0');
+/**
+ * A piece's place and its size: a file that is smaller was being written when the end came, and is no piece.
+ */
+const nameOf = ({ from, size }: PieceFacts) => `${String(from).padStart(DIGITS, '0')}-${size}`;
+const pieceOf = (name: string): PieceFacts | null => {
+  const parts = /^(\d+)-(\d+)$/.exec(name);
+  return parts ? { from: Number(parts[1]), size: Number(parts[2]) } : null;
+};
 const isMissing = (error: unknown) =>
   error instanceof DOMException && error.name === 'NotFoundError';
 
@@ -92,8 +99,9 @@ export class OpfsStore implements PieceStore {
     bytes: Uint8Array<ArrayBuffer>,
   ): Promise<void> {
     const folder = await this.#track(takeId, trackId);
+    const name = nameOf({ from, size: bytes.length });
     try {
-      const file = await folder.getFileHandle(nameOf(from), { create: true });
+      const file = await folder.getFileHandle(name, { create: true });
       const handle = await file.createSyncAccessHandle();
       try {
         const written = handle.write(bytes);
@@ -106,7 +114,7 @@ export class OpfsStore implements PieceStore {
       }
     } catch (error) {
       if (!isFull(error)) throw error;
-      await folder.removeEntry(nameOf(from)).catch((left: unknown) => {
+      await folder.removeEntry(name).catch((left: unknown) => {
         if (!isMissing(left)) console.error('half a piece stays behind', left);
       });
       throw new StoreFullError(error);
@@ -117,24 +125,23 @@ export class OpfsStore implements PieceStore {
     const folder = await this.#track(takeId, trackId);
     const found: PieceFacts[] = [];
     for await (const entry of folder.values()) {
-      if (entry.kind !== 'file') continue;
-      const { size } = await entry.getFile();
-      // Begun in the moment of a crash.
-      if (size > 0) found.push({ from: Number(entry.name), size });
+      const piece = entry.kind === 'file' ? pieceOf(entry.name) : null;
+      if (entry.kind !== 'file' || !piece) continue;
+      if ((await entry.getFile()).size === piece.size) found.push(piece);
     }
     return found.sort((a, b) => a.from - b.from);
   }
 
   async read(takeId: string, trackId: string, piece: PieceFacts): Promise<Uint8Array<ArrayBuffer>> {
     const folder = await this.#track(takeId, trackId);
-    const file = await (await folder.getFileHandle(nameOf(piece.from))).getFile();
+    const file = await (await folder.getFileHandle(nameOf(piece))).getFile();
     return new Uint8Array(await file.arrayBuffer());
   }
 
   async free(takeId: string, trackId: string, pieces: readonly PieceFacts[]): Promise<void> {
     const folder = await this.#track(takeId, trackId);
-    for (const { from } of pieces) {
-      await folder.removeEntry(nameOf(from)).catch((error: unknown) => {
+    for (const piece of pieces) {
+      await folder.removeEntry(nameOf(piece)).catch((error: unknown) => {
         if (!isMissing(error)) throw error;
       });
     }

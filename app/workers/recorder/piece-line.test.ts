@@ -71,6 +71,19 @@ it('goes on in memory when the store is full, and tells it once', async () => {
   expect(line.safe).toBe(true);
 });
 
+it('tries a store again that failed for a moment', async () => {
+  const told: boolean[] = [];
+  const line = lineOf((full) => told.push(full));
+  const write = jest.spyOn(store, 'write').mockRejectedValueOnce(new Error('busy'));
+  await line.write(piece(0, 10));
+  expect(write).toHaveBeenCalledTimes(2);
+  expect(told).toEqual([]);
+  expect(line.safe).toBe(true);
+  write.mockRejectedValue(new Error('broken'));
+  await line.write(piece(10, 10));
+  expect(told).toEqual([false]);
+});
+
 it('records without any store, straight to the server', async () => {
   const line = lineOf(() => undefined, null);
   await line.write(piece(0, 10));

@@ -4,6 +4,9 @@ import { StoreFullError, type PieceStore } from '../../capture/store/piece-store
 /** Bytes of a line kept in memory for sending; what is older is read back from the store. */
 const MEMORY_BYTES = 12_000_000;
 
+const STORE_TRIES = 4;
+const STORE_RETRY_MS = 100;
+
 interface Piece {
   readonly from: number;
   readonly size: number;
@@ -64,7 +67,7 @@ export class PieceLine implements TrackBytes {
     const piece: Piece = { from: this.#ready, size: own.length, bytes: own, stored: false };
     if (this.#store && this.#storing) {
       try {
-        await this.#store.write(this.#takeId, this.trackId, piece.from, own);
+        await this.#keep(this.#store, piece.from, own);
         piece.stored = true;
       } catch (error) {
         this.#storing = false;
@@ -75,6 +78,18 @@ export class PieceLine implements TrackBytes {
     this.#ready += piece.size;
     this.#slim();
     this.#wake?.();
+  }
+
+  /** A store that has room but fails is tried a few times: a busy disk comes round. */
+  async #keep(store: PieceStore, from: number, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+    for (let tries = 1; ; tries++) {
+      try {
+        return await store.write(this.#takeId, this.trackId, from, bytes);
+      } catch (error) {
+        if (error instanceof StoreFullError || tries >= STORE_TRIES) throw error;
+        await new Promise((resolve) => setTimeout(resolve, STORE_RETRY_MS));
+      }
+    }
   }
 
   /** No more will be written. */

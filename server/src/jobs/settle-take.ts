@@ -9,6 +9,7 @@ import { forgetBytes } from '../store/track-bytes';
 import { containerOf } from './container';
 import { measureLevels } from './level-line';
 import { packetTimes, probe, type Facts } from './probe';
+import { copyWholeFragments } from './whole-fragments';
 
 /** Where the bytes of a track come in, and where they are once settled. */
 export const incomingPath = (folders: Folders, trackId: string) => join(folders.incoming, trackId);
@@ -112,7 +113,22 @@ const settleFile = async (
   wanted: readonly { id: string; kind: TrackKind }[],
   signal: AbortSignal,
 ): Promise<SettledTrack[]> => {
-  const source: MediaFile = { path: incoming, demuxer: await containerOf(incoming) };
+  const demuxer = await containerOf(incoming);
+  const torn = join(folders.media, `${wanted[0]!.id}.torn`);
+  const path = demuxer === 'mov' && (await copyWholeFragments(incoming, torn)) ? torn : incoming;
+  try {
+    return await settleStreams(folders, { path, demuxer }, wanted, signal);
+  } finally {
+    await rm(torn, { force: true });
+  }
+};
+
+const settleStreams = async (
+  folders: Folders,
+  source: MediaFile,
+  wanted: readonly { id: string; kind: TrackKind }[],
+  signal: AbortSignal,
+): Promise<SettledTrack[]> => {
   const facts = await probe(source);
   const settled: SettledTrack[] = [];
   for (const { id, kind } of wanted) {
