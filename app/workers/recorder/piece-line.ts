@@ -27,6 +27,9 @@ export class PieceLine implements TrackBytes {
   readonly #onStoreFailed: (full: boolean, error: unknown) => void;
   /** Pieces the server has not answered for, in order. */
   #pieces: Piece[] = [];
+  /** Those of them that are in memory too, oldest first. */
+  #held: Piece[] = [];
+  #heldBytes = 0;
   #ready = 0;
   #accepted = 0;
   #closed = false;
@@ -75,6 +78,8 @@ export class PieceLine implements TrackBytes {
       }
     }
     this.#pieces.push(piece);
+    this.#held.push(piece);
+    this.#heldBytes += piece.size;
     this.#ready += piece.size;
     this.#slim();
     this.#wake?.();
@@ -123,6 +128,9 @@ export class PieceLine implements TrackBytes {
     this.#accepted = Math.max(this.#accepted, before);
     const first = this.#pieces.findIndex((piece) => piece.from + piece.size > before);
     const gone = this.#pieces.splice(0, first < 0 ? this.#pieces.length : first);
+    while (this.#held[0] && this.#held[0].from + this.#held[0].size <= before) {
+      this.#letGo(this.#held.shift()!);
+    }
     this.#freeing = this.#freeing
       .then(() =>
         this.#store?.free(
@@ -136,12 +144,12 @@ export class PieceLine implements TrackBytes {
 
   /** Keeps little in memory: what is stored can be read back. */
   #slim(): void {
-    let held = this.#pieces.reduce((sum, piece) => sum + (piece.bytes?.length ?? 0), 0);
-    for (const piece of this.#pieces) {
-      if (held <= MEMORY_BYTES) return;
-      if (!piece.stored || !piece.bytes) continue;
-      held -= piece.bytes.length;
-      piece.bytes = null;
-    }
+    while (this.#heldBytes > MEMORY_BYTES && this.#held[0]?.stored)
+      this.#letGo(this.#held.shift()!);
+  }
+
+  #letGo(piece: Piece): void {
+    this.#heldBytes -= piece.size;
+    piece.bytes = null;
   }
 }
