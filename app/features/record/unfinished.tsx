@@ -56,9 +56,13 @@ interface Props {
 }
 
 /** What was recorded in this browser and had not got to the server when the app was opened. */
-export const Unfinished = ({ lessonId }: Props) => {
+export const Unfinished = (props: Props) => {
   const catchUp = useContext(CatchUpContext);
-  if (!catchUp) throw new Error('Unfinished stands inside a CatchUpProvider');
+  // Just signed in, the page is there a moment before the gate has made room for what belongs to a teacher.
+  return catchUp ? <UnsentList {...props} catchUp={catchUp} /> : null;
+};
+
+const UnsentList = ({ lessonId, catchUp }: Props & { catchUp: CatchUp }) => {
   const all = useSyncExternalStore(catchUp.subscribe, catchUp.view, catchUp.view);
   const shown = all.filter((unsent) => !lessonId || unsent.lessonId === lessonId);
   return shown.map((unsent) => (
