@@ -21,16 +21,17 @@ export const CropBox = ({ crop, onCrop }: Props) => {
   const theme = useTheme();
   const [size, setSize] = useState({ width: 1, height: 1 });
   const [drawn, setDrawn] = useState<Crop | null>(null);
+  const [start, setStart] = useState({ x: 0, y: 0 });
   const shown = drawn ?? crop;
   const place = (at: { x: number; y: number }) => ({
     x: at.x / Math.max(1, size.width),
     y: at.y / Math.max(1, size.height),
   });
-  const between = (at: { x: number; y: number; translationX: number; translationY: number }) =>
-    cropBetween(place({ x: at.x - at.translationX, y: at.y - at.translationY }), place(at));
+  const between = (at: { x: number; y: number }) => cropBetween(start, place(at));
   const drag = Gesture.Pan()
     .runOnJS(true)
     .minDistance(4)
+    .onBegin((at) => setStart(place(at)))
     .onUpdate((at) => setDrawn(between(at)))
     .onEnd((at) => {
       const whole = between(at);
