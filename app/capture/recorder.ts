@@ -131,7 +131,9 @@ export class Recorder {
       if (this.#view.state.name !== 'starting') return recording.release();
       this.#set({ takeId: recording.takeId, figures: NO_FIGURES });
       this.#figuresAt = performance.now();
-      this.#on({ on: 'opened', trackIds: recording.tracks.map((track) => track.id) });
+      // A computer that is silent may give no samples at all: its sound is not waited for.
+      const awaited = recording.tracks.filter((track) => track.kind !== 'computer-sound');
+      this.#on({ on: 'opened', trackIds: awaited.map((track) => track.id) });
       recording.start();
       options.onTake(recording.takeId, after);
     } catch (error) {

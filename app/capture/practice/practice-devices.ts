@@ -48,6 +48,10 @@ export class PracticeDevices {
 
   constructor() {
     this.#ear.fftSize = 1024;
+    // Silence, so that the computer's sound has samples also while nothing clicks.
+    const silence = new ConstantSourceNode(this.#audio, { offset: 0 });
+    silence.connect(this.#computerOut);
+    silence.start();
     this.#timer = setInterval(() => this.#draw(), FRAME_MS);
     void this.#audio.resume();
   }
