@@ -1,7 +1,6 @@
 /** A long recording with the practice devices: what is dropped, what memory it takes, how the clocks drift. */
 import type { Page } from '@playwright/test';
 import type { LessonView } from '@under-chalk/core/contract/api';
-import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
@@ -12,7 +11,7 @@ import {
   stopRecording,
   WIDE,
 } from './browser';
-import { clicksAt, flashesAt } from './media';
+import { clicksAt, flashesAt, packetsIn } from './media';
 import { RealServer } from './server';
 
 export interface Captured {
@@ -34,14 +33,6 @@ const residentMb = (pid: number): number => {
   const status = readFileSync(`/proc/${pid}/status`, 'utf8');
   return Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024;
 };
-
-const packetsIn = (file: string): number =>
-  Number(
-    execFileSync('ffprobe', [
-      ...['-v', 'error', '-count_packets', '-select_streams', '0'],
-      ...['-show_entries', 'stream=nb_read_packets', '-of', 'csv=p=0', file],
-    ]).toString(),
-  );
 
 /** Counts the frames that the drawn devices give, by track, from the moment it is told to. */
 const countFrames = (page: Page) =>

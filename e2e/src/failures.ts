@@ -11,6 +11,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { openBrowser, planLesson, startRecording, type Opened } from './browser';
 import { Line } from './line';
+import { packetsIn } from './media';
 import { RealServer } from './server';
 
 export const FAILURES = [
@@ -67,13 +68,6 @@ interface Recorded {
   readonly packets: Readonly<Record<string, number>> | null;
 }
 
-const packetsIn = (file: string): number =>
-  Number(
-    execFileSync('ffprobe', [
-      ...['-v', 'error', '-count_packets', '-select_streams', '0'],
-      ...['-show_entries', 'stream=nb_read_packets', '-of', 'csv=p=0', file],
-    ]).toString(),
-  );
 /** What a picture or a block of sound stands for, ms. */
 const packetMs = (track: { widthPx: number }) => (track.widthPx > 0 ? 1000 / 30 : 20);
 

@@ -23,6 +23,15 @@ export const probe = (file: string) => {
   return { video, audio, seconds: Number(format.duration) };
 };
 
+/** How many encoded pictures, or blocks of sound, a file's first stream has. */
+export const packetsIn = (file: string): number =>
+  Number(
+    execFileSync('ffprobe', [
+      ...['-v', 'error', '-count_packets', '-select_streams', '0'],
+      ...['-show_entries', 'stream=nb_read_packets', '-of', 'csv=p=0', file],
+    ]).toString(),
+  );
+
 /** Samples of a film's sound, mono at 48 kHz. */
 export const samplesOf = (file: string): Float32Array => {
   const pcm = ffmpeg(
