@@ -100,7 +100,9 @@ export class CatchUp {
       this.#change(takeId, { state: 'waiting' });
       throw error;
     });
-    const whole = present?.state === 'ready' && !present.cutShort;
+    // It was stopped there already, with every byte: only this browser had not heard of it.
+    const whole =
+      (present?.state === 'ready' || present?.state === 'settling') && !present.cutShort;
     if (!whole) {
       const made = await makeTake(
         location.origin,

@@ -166,6 +166,8 @@ export const settleTake = async (
 ): Promise<void> => {
   await mkdir(folders.media, { recursive: true });
   const take = await store.get(takeId);
+  // Settled meanwhile: what had come in of it may be gone by now.
+  if (take.state !== 'settling') return;
   const declared = await store.tracksOf(takeId);
   // A film that was brought in is one file; its sound becomes a track of its own.
   const files =

@@ -14,7 +14,13 @@ export class TakeKeeper {
   readonly #takes: TakeStore;
   readonly #folders: Folders;
   readonly #log: (message: string, error?: unknown) => void;
-  #line: Promise<void> = Promise.resolve();
+  /** Takes to be settled, each once, in the order they came. */
+  readonly #waiting: string[] = [];
+  #work: {
+    readonly takeId: string;
+    readonly breakOff: AbortController;
+    readonly done: Promise<void>;
+  } | null = null;
   readonly #stop = new AbortController();
   #sweep: NodeJS.Timeout | null = null;
 
@@ -33,7 +39,7 @@ export class TakeKeeper {
   async close(): Promise<void> {
     if (this.#sweep) clearInterval(this.#sweep);
     this.#stop.abort(new Error('the server is stopping'));
-    await this.#line;
+    await this.#work?.done;
   }
 
   /** Ends takes whose recorder has vanished. `now` in ms since 1970. */
@@ -45,22 +51,44 @@ export class TakeKeeper {
     }
   }
 
-  /** Marks a take as settling and puts it in line. */
+  /**
+   * Marks a take as settling and puts it in line. What is being made of it at this moment is broken off:
+   * more of it may have come, and it would say of the take that it is ready when it isn't.
+   */
   async settle(takeId: string, cutShort: boolean): Promise<void> {
+    if (this.#work?.takeId === takeId) {
+      this.#work.breakOff.abort(new Error('the take is settled anew'));
+      await this.#work.done;
+    }
     await this.#takes.settling(takeId, cutShort);
     this.#enqueue(takeId);
   }
 
   #enqueue(takeId: string): void {
-    this.#line = this.#line.then(async () => {
-      if (this.#stop.signal.aborted) return;
-      try {
-        await settleTake(this.#takes, this.#folders, takeId, this.#log, this.#stop.signal);
-      } catch (error) {
-        if (this.#stop.signal.aborted) return;
-        // It stays in `settling` and is tried again at the next start: the disk may be full.
-        this.#log(`take ${takeId} could not be settled`, error);
-      }
-    });
+    if (!this.#waiting.includes(takeId)) this.#waiting.push(takeId);
+    this.#next();
+  }
+
+  #next(): void {
+    const takeId = this.#work || this.#stop.signal.aborted ? undefined : this.#waiting.shift();
+    if (takeId === undefined) return;
+    const breakOff = new AbortController();
+    const done = this.#settle(takeId, AbortSignal.any([this.#stop.signal, breakOff.signal])).then(
+      () => {
+        this.#work = null;
+        this.#next();
+      },
+    );
+    this.#work = { takeId, breakOff, done };
+  }
+
+  async #settle(takeId: string, signal: AbortSignal): Promise<void> {
+    try {
+      await settleTake(this.#takes, this.#folders, takeId, this.#log, signal);
+    } catch (error) {
+      if (signal.aborted) return;
+      // It stays in `settling` and is tried again at the next start: the disk may be full.
+      this.#log(`take ${takeId} could not be settled`, error);
+    }
   }
 }

@@ -76,6 +76,19 @@ const begin = (id: string, kinds: string[] = ['surface', 'voice'], source = 'scr
     practice: true,
     tracks: kinds.map((kind) => ({ id: `${id}-${kind}`, kind })),
   });
+/** Sends more of a track, from where the server stands. */
+const append = async (trackId: string, from: number, bytes: Buffer) => {
+  const sent = await fetch(`${server.url}/api/uploads/${trackId}`, {
+    method: 'PATCH',
+    headers: {
+      'Tus-Resumable': '1.0.0',
+      'Upload-Offset': String(from),
+      'Content-Type': 'application/offset+octet-stream',
+    },
+    body: new Uint8Array(bytes),
+  });
+  expect(sent.status).toBe(204);
+};
 const takeOf = async (id: string) =>
   (await server.ask('GET', '/api/lessons/lesson-one')).json.lesson.takes.find(
     (take: { id: string }) => take.id === id,
@@ -137,21 +150,34 @@ describe('a take', () => {
       await run('ffmpeg', ['-v', 'error', '-xerror', '-i', path, '-f', 'null', '-']);
     }
 
-    const sent = await fetch(`${server.url}/api/uploads/take-torn-surface`, {
-      method: 'PATCH',
-      headers: {
-        'Tus-Resumable': '1.0.0',
-        'Upload-Offset': String(torn),
-        'Content-Type': 'application/offset+octet-stream',
-      },
-      body: new Uint8Array(picture.subarray(torn)),
-    });
-    expect(sent.status).toBe(204);
+    await append('take-torn-surface', torn, picture.subarray(torn));
     await server.ask('POST', '/api/takes/take-torn/stop', {});
     await server.settled('take-torn');
     const whole = await takeOf('take-torn');
     expect(whole.durationUs).toBeGreaterThan(5_950_000);
     expect(whole.cutShort).toBe(false);
+  });
+
+  it('that is told to be settled twice is settled once, from all that has come', async () => {
+    await begin('take-twice');
+    const torn = Math.floor(picture.length * 0.5);
+    await server.upload('take-twice-surface', picture.subarray(0, torn));
+    await server.upload('take-twice-voice', voice);
+    // The server takes its recorder to be gone; at that moment it comes back, with the rest.
+    await server.parts.keeper.settle('take-twice', true);
+    await append('take-twice-surface', torn, picture.subarray(torn));
+    await server.parts.keeper.settle('take-twice', false);
+    await server.parts.keeper.settle('take-twice', false);
+    expect(await server.settled('take-twice')).toBe('ready');
+    const whole = await takeOf('take-twice');
+    for (const track of whole.tracks) expect(track.durationUs).toBeGreaterThan(5_950_000);
+
+    // Nothing of what was waiting in line takes it for empty, now that what came in is gone.
+    await begin('take-after');
+    await server.upload('take-after-surface', picture);
+    await server.ask('POST', '/api/takes/take-after/stop', {});
+    await server.settled('take-after');
+    expect(await takeOf('take-twice')).toEqual(whole);
   });
 
   it('says so when nothing had been recorded', async () => {
