@@ -1,4 +1,5 @@
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { canReadTracks } from './reading/read-track';
 
 export interface Device {
   readonly id: string;
@@ -86,6 +87,4 @@ export const openScreen = (withSound: boolean): Promise<MediaStream> =>
 
 /** Whether this browser has what recording needs. */
 export const canRecord = (): boolean =>
-  typeof MediaStreamTrackProcessor !== 'undefined' &&
-  typeof VideoEncoder !== 'undefined' &&
-  typeof AudioEncoder !== 'undefined';
+  canReadTracks() && typeof VideoEncoder !== 'undefined' && typeof AudioEncoder !== 'undefined';

@@ -3,6 +3,7 @@ import type { TrackKind } from '@under-chalk/core/lesson/take';
 import type { Level } from '@under-chalk/core/sound/level';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import type { HeardSound } from '@under-chalk/core/sound/voice-memory';
+import type { Given } from './reading/given';
 import type { Halted } from './sending/track-sender';
 import type { KeptTake } from './store/piece-store';
 
@@ -10,7 +11,7 @@ import type { KeptTake } from './store/piece-store';
 export interface SourceToRecord {
   readonly trackId: string;
   readonly kind: TrackKind;
-  readonly readable: ReadableStream<VideoFrame> | ReadableStream<AudioData>;
+  readonly given: Given;
 }
 
 /** What the page asks of the recorder's worker. */

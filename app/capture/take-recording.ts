@@ -11,6 +11,7 @@ import type {
   SourceToRecord,
   ToRecorder,
 } from './recorder-messages';
+import { readTrack } from './reading/read-track';
 import { finishTake } from './sending/finish-take';
 import { openStore } from './store/open-store';
 import { holdTake } from './store/take-lock';
@@ -54,7 +55,8 @@ export class TakeRecording {
   readonly #take: TakeToRecord;
   readonly #events: RecordingEvents;
   readonly #worker: Worker;
-  #clones = new Map<TrackKind, MediaStreamTrack>();
+  /** What is being read of each kind: a clone of the device's track. */
+  readonly #read = new Map<TrackKind, { clone: MediaStreamTrack; close: () => void }>();
   #isReady: () => void = () => undefined;
   #letGo: (() => void) | null = null;
 
@@ -70,30 +72,41 @@ export class TakeRecording {
       console.error('the recorder’s worker failed', event.message);
       this.#events.broke('unexpected');
     };
-    const sources = (Object.entries(take.tracks) as [TrackKind, MediaStreamTrack][]).map(
-      ([kind, track]) => this.#sourceOf(newId(), kind, track),
+    const opened = (Object.entries(take.tracks) as [TrackKind, MediaStreamTrack][]).map(
+      ([kind, track]) => this.#open(newId(), kind, track),
     );
-    this.tracks = sources.map(({ trackId, kind }) => ({ id: trackId, kind }));
+    this.tracks = opened.map(({ source }) => ({ id: source.trackId, kind: source.kind }));
     this.#send(
-      { do: 'open', sources },
-      sources.map((source) => source.readable),
+      { do: 'open', sources: opened.map(({ source }) => source) },
+      opened.flatMap(({ transfer }) => transfer),
     );
   }
 
-  #sourceOf(trackId: string, kind: TrackKind, track: MediaStreamTrack): SourceToRecord {
+  #open(
+    trackId: string,
+    kind: TrackKind,
+    track: MediaStreamTrack,
+  ): { source: SourceToRecord; transfer: Transferable[] } {
     // Its own clone, so that the live view and the recording don't take frames from each other.
     const clone = track.clone();
-    this.#clones.get(kind)?.stop();
-    this.#clones.set(kind, clone);
+    this.#close(kind);
+    const { given, transfer, close } = readTrack(clone);
+    this.#read.set(kind, { clone, close });
     track.addEventListener(
       'ended',
       () => {
-        if (this.#clones.get(kind) === clone) this.#events.deviceEnded(kind);
+        if (this.#read.get(kind)?.clone === clone) this.#events.deviceEnded(kind);
       },
       { once: true },
     );
-    const processor = new MediaStreamTrackProcessor({ track: clone as MediaStreamVideoTrack });
-    return { trackId, kind, readable: processor.readable as SourceToRecord['readable'] };
+    return { source: { trackId, kind, given }, transfer };
+  }
+
+  #close(kind: TrackKind): void {
+    const read = this.#read.get(kind);
+    read?.close();
+    read?.clone.stop();
+    this.#read.delete(kind);
   }
 
   start(): void {
@@ -119,15 +132,15 @@ export class TakeRecording {
   replace(kind: TrackKind, track: MediaStreamTrack): boolean {
     const present = this.tracks.find((candidate) => candidate.kind === kind);
     if (!present) return false;
-    const source = this.#sourceOf(present.id, kind, track);
-    this.#send({ do: 'replace', source }, [source.readable]);
+    const { source, transfer } = this.#open(present.id, kind, track);
+    this.#send({ do: 'replace', source }, transfer);
     return true;
   }
 
   /** Black from now on, or the device's picture again. Nothing of what is hidden leaves this page. */
   hide(kind: TrackKind, hidden: boolean): void {
-    const clone = this.#clones.get(kind);
-    if (clone) clone.enabled = !hidden;
+    const read = this.#read.get(kind);
+    if (read) read.clone.enabled = !hidden;
   }
 
   pause(): void {
@@ -147,8 +160,7 @@ export class TakeRecording {
   /** Ends everything at once; what was written is kept and sent by the catch-up. */
   release(): void {
     this.#worker.terminate();
-    this.#clones.forEach((clone) => clone.stop());
-    this.#clones.clear();
+    [...this.#read.keys()].forEach((kind) => this.#close(kind));
     this.#letGo?.();
     this.#letGo = null;
   }

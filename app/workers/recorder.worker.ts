@@ -13,9 +13,10 @@ import { makeTake } from '../capture/sending/make-take';
 import { TrackSender, type Halted } from '../capture/sending/track-sender';
 import { openStore } from '../capture/store/open-store';
 import type { KeptTake, PieceStore } from '../capture/store/piece-store';
+import { framesOf, samplesOf } from './recorder/given';
 import { nowUs } from './recorder/now';
 import { PictureTrack } from './recorder/picture-track';
-import { PieceLine } from './recorder/piece-line';
+import { PieceLine, type StoreTrouble } from './recorder/piece-line';
 import { SoundTrack, type Ear } from './recorder/sound-track';
 
 const scope = self as unknown as DedicatedWorkerGlobalScope;
@@ -33,6 +34,8 @@ const REPEAT_MS = 250;
 const ALIVE_MS = 5_000;
 /** How often the store is told how long the take is by now. */
 const KEEP_MS = 2_000;
+/** Set aside in the browser's store for the end of a take: what the largest one writes in four seconds. */
+const RESERVE_BYTES = 12_000_000;
 /** Levels come a hundred times a second; the page draws fifteen. */
 const LEVEL_MS = 66;
 /** Time in which every source shows how it stands to the common clock. */
@@ -44,8 +47,10 @@ const PATIENCE_MS = 4_000;
 
 let store: Promise<PieceStore | null>;
 let kept: KeptTake | null = null;
-/** Why the store keeps nothing (any more); null while it does. */
-let storeFailed: 'none' | 'full' | 'broken' | null = null;
+/** The store keeps what is recorded. */
+let storing = true;
+/** The page has been told that the browser has no more room. */
+let storeFull = false;
 /** The take is not on the server yet. */
 let unmade = true;
 let unmadeWhy: Halted | null = null;
@@ -59,7 +64,7 @@ const tellFigures = () =>
       elapsedUs: clock.elapsedAt(nowUs()),
       unsentBytes: lines.reduce((sum, line) => sum + line.unsentBytes, 0),
       halted: senders.find((sender) => sender.halted)?.halted ?? (unmade ? unmadeWhy : null),
-      keptHere: storeFailed === null,
+      keptHere: storing,
       droppedFrames: pictures.reduce((sum, track) => sum + track.dropped, 0),
       frames: pictures.reduce((sum, track) => sum + track.frames, 0),
     },
@@ -92,31 +97,29 @@ const open = (sources: readonly SourceToRecord[]) => {
   }
 };
 
-const read = ({ trackId, kind, readable }: SourceToRecord) => {
+const read = ({ trackId, kind, given }: SourceToRecord) => {
   const ended = (byItself: boolean | void) => {
     if (!stopping && byItself !== false) tell({ is: 'ended', kind });
   };
   const picture = pictures.find((track) => track.trackId === trackId);
   const sound = sounds.find((track) => track.trackId === trackId);
-  const reading = picture
-    ? picture.read(readable as ReadableStream<VideoFrame>)
-    : sound?.read(readable as ReadableStream<AudioData>);
+  const reading = picture ? picture.read(framesOf(given)) : sound?.read(samplesOf(given));
   void reading?.then(ended, () => ended());
 };
 
-const onStoreFailed = (full: boolean, error: unknown) => {
-  console.error('the browser’s store', error);
-  if (storeFailed !== null) return;
-  storeFailed = full ? 'full' : 'broken';
+const onTrouble = (trouble: StoreTrouble, error: unknown) => {
+  console.error('the browser’s store', trouble, error);
   // Going on would put all of it at risk, with nowhere to keep it: the take ends with what there is.
-  if (full) tell({ is: 'store-full' });
+  if (trouble !== 'broken' && !storeFull) tell({ is: 'store-full' });
+  storeFull ||= trouble !== 'broken';
+  if (trouble !== 'ending') storing = false;
 };
 
 /** Writes down how the take stands; its pieces are what counts. */
 const note = async (change: Partial<KeptTake>) => {
   if (!kept) return;
   kept = { ...kept, ...change, recordedUs: clock.elapsedAt(nowUs()) };
-  if (storeFailed !== null) return;
+  if (!storing) return;
   try {
     await (await store)?.keep(kept);
   } catch (error) {
@@ -127,15 +130,18 @@ const note = async (change: Partial<KeptTake>) => {
 const start = async (take: KeptTake, apiOrigin: string) => {
   kept = take;
   const opened = await store;
-  if (!opened) storeFailed = 'none';
+  storing = opened !== null;
   // Written down before its first piece: a crash from here on leaves a take, and not loose pieces.
   try {
     await opened?.keep(take);
   } catch (error) {
-    onStoreFailed(true, error);
+    onTrouble('full', error);
   }
+  opened?.reserve(take.take.id, RESERVE_BYTES).catch((error: unknown) => {
+    console.error('no room could be set aside for the end of the take', error);
+  });
   for (const track of [...pictures, ...sounds]) {
-    const line = new PieceLine(take.take.id, track.trackId, opened, onStoreFailed);
+    const line = new PieceLine(take.take.id, track.trackId, opened, onTrouble);
     lines.push(line);
     track.begin(line);
   }
@@ -182,7 +188,7 @@ const stop = async () => {
   }
   await note({ stopped: true });
   tellLast(LOOK_BACK_SECONDS);
-  const inStore = storeFailed === null || lines.every((line) => line.safe);
+  const inStore = storing || lines.every((line) => line.safe);
   const waited = new Promise<'waited'>((resolve) => {
     // Without a store there is no background to send it in: then it is waited for, however long.
     if (inStore) setTimeout(() => resolve('waited'), PATIENCE_MS);

@@ -67,6 +67,15 @@ export const app = () =>
         stdio: ['ignore', process.env.CI ? 'inherit' : 'ignore', 'inherit'],
       },
     );
+    // A worklet is loaded by its address, as one file: the app's bundler knows of none.
+    await build({
+      entryPoints: { 'sound-reader': join(root, 'app/workers/sound-reader.worklet.ts') },
+      outdir: join(root, 'app', 'dist', 'worklets'),
+      bundle: true,
+      format: 'iife',
+      target: 'es2022',
+      logLevel: 'warning',
+    });
     compress(join(root, 'app', 'dist'));
   });
 

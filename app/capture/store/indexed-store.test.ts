@@ -65,6 +65,33 @@ it('forgets a take with all its pieces', async () => {
   expect(await store.pieces('take-one', 'take-one-voice')).toEqual([]);
 });
 
+it('sets room aside with a take, gives it back when it is wanted, and forgets it with the take', async () => {
+  const database = () =>
+    new Promise<number>((resolve, reject) => {
+      const opening = indexedDB.open('under-chalk takes');
+      opening.onerror = () => reject(opening.error);
+      opening.onsuccess = () => {
+        const all = opening.result.transaction('pieces').objectStore('pieces').getAll();
+        all.onsuccess = () => {
+          const held = (all.result as Uint8Array[]).reduce((sum, piece) => sum + piece.length, 0);
+          opening.result.close();
+          resolve(held);
+        };
+      };
+    });
+  await store.keep(keptOf('take-one'));
+  await store.write('take-one', 'take-one-voice', 0, bytes(1, 2));
+  await store.reserve('take-one', 5_000);
+  expect(await database()).toBe(5_002);
+  expect(await store.pieces('take-one', 'take-one-voice')).toHaveLength(1);
+  await store.useReserve('take-one');
+  await store.useReserve('take-one');
+  expect(await database()).toBe(2);
+  await store.reserve('take-one', 5_000);
+  await store.forget('take-one');
+  expect(await database()).toBe(0);
+});
+
 it('says so when the browser has no more room, and nothing of the piece stays', async () => {
   const put = jest.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
     throw Object.assign(new Error('full'), { name: 'QuotaExceededError' });

@@ -14,6 +14,9 @@ interface Schema extends DBSchema {
   pieces: { key: [string, string, number, number]; value: Uint8Array<ArrayBuffer> };
 }
 
+/** Room set aside stands among the pieces, as one of a track without a name. */
+const RESERVE = '';
+
 const ofTrack = (takeId: string, trackId: string) =>
   IDBKeyRange.bound([takeId, trackId], [takeId, trackId, []]);
 
@@ -72,6 +75,14 @@ export class IndexedStore implements PieceStore {
     bytes: Uint8Array<ArrayBuffer>,
   ): Promise<void> {
     return this.#put('pieces', [takeId, trackId, from, bytes.length], bytes);
+  }
+
+  reserve(takeId: string, bytes: number): Promise<void> {
+    return this.#put('pieces', [takeId, RESERVE, 0, bytes], new Uint8Array(bytes));
+  }
+
+  async useReserve(takeId: string): Promise<void> {
+    await this.#db.delete('pieces', ofTrack(takeId, RESERVE));
   }
 
   async pieces(takeId: string, trackId: string): Promise<PieceFacts[]> {

@@ -9,6 +9,7 @@ import {
 
 const ROOT = 'takes';
 const ABOUT = 'take.json';
+const RESERVE = 'reserve';
 /** Digits of a place in a track: names sort as the places do. */
 const DIGITS = 13;
 
@@ -22,6 +23,38 @@ const pieceOf = (name: string): PieceFacts | null => {
 };
 const isMissing = (error: unknown) =>
   error instanceof DOMException && error.name === 'NotFoundError';
+
+const remove = (folder: FileSystemDirectoryHandle, name: string) =>
+  folder.removeEntry(name).catch((error: unknown) => {
+    if (!isMissing(error)) throw error;
+  });
+
+/** Writes a file and has it flushed, or leaves none. @throws StoreFullError */
+const writeFile = async (
+  folder: FileSystemDirectoryHandle,
+  name: string,
+  bytes: Uint8Array<ArrayBuffer>,
+): Promise<void> => {
+  try {
+    const file = await folder.getFileHandle(name, { create: true });
+    const handle = await file.createSyncAccessHandle();
+    try {
+      const written = handle.write(bytes);
+      if (written < bytes.length) {
+        throw new DOMException(`${written} of ${bytes.length} bytes`, 'QuotaExceededError');
+      }
+      handle.flush();
+    } finally {
+      handle.close();
+    }
+  } catch (error) {
+    if (!isFull(error)) throw error;
+    await remove(folder, name).catch((left: unknown) =>
+      console.error('half a piece stays behind', left),
+    );
+    throw new StoreFullError(error);
+  }
+};
 
 /** Whether this browser lets files be written in place from a worker, and read back by any page. */
 export const hasOpfs = (): boolean =>
@@ -99,26 +132,17 @@ export class OpfsStore implements PieceStore {
     bytes: Uint8Array<ArrayBuffer>,
   ): Promise<void> {
     const folder = await this.#track(takeId, trackId);
-    const name = nameOf({ from, size: bytes.length });
-    try {
-      const file = await folder.getFileHandle(name, { create: true });
-      const handle = await file.createSyncAccessHandle();
-      try {
-        const written = handle.write(bytes);
-        if (written < bytes.length) {
-          throw new DOMException(`${written} of ${bytes.length} bytes`, 'QuotaExceededError');
-        }
-        handle.flush();
-      } finally {
-        handle.close();
-      }
-    } catch (error) {
-      if (!isFull(error)) throw error;
-      await folder.removeEntry(name).catch((left: unknown) => {
-        if (!isMissing(left)) console.error('half a piece stays behind', left);
-      });
-      throw new StoreFullError(error);
-    }
+    await writeFile(folder, nameOf({ from, size: bytes.length }), bytes);
+  }
+
+  async reserve(takeId: string, bytes: number): Promise<void> {
+    const folder = await this.#root.getDirectoryHandle(takeId, { create: true });
+    await writeFile(folder, RESERVE, new Uint8Array(bytes));
+  }
+
+  async useReserve(takeId: string): Promise<void> {
+    const folder = await this.#root.getDirectoryHandle(takeId, { create: true });
+    await remove(folder, RESERVE);
   }
 
   async pieces(takeId: string, trackId: string): Promise<PieceFacts[]> {
@@ -140,10 +164,6 @@ export class OpfsStore implements PieceStore {
 
   async free(takeId: string, trackId: string, pieces: readonly PieceFacts[]): Promise<void> {
     const folder = await this.#track(takeId, trackId);
-    for (const piece of pieces) {
-      await folder.removeEntry(nameOf(piece)).catch((error: unknown) => {
-        if (!isMissing(error)) throw error;
-      });
-    }
+    for (const piece of pieces) await remove(folder, nameOf(piece));
   }
 }

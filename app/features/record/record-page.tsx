@@ -15,6 +15,7 @@ import { LookBack } from './look-back';
 import { Recording } from './recording';
 import { useLive } from './use-live';
 import { tracksOf, useSources, type Chosen } from './use-sources';
+import { useStay } from './use-stay';
 import { useWakeLock } from './use-wake-lock';
 
 /** Record: get ready, record, and look back at once. */
@@ -33,9 +34,9 @@ export const RecordPage = () => {
   const dark = isDark(state);
   useLightsDown(dark);
   useWakeLock(dark);
-  useWarnBeforeLeaving(dark);
+  const stay = useStay(dark);
   useReplacedScreen(recorder, dark, sources.screen);
-  // Gone back in the browser's history, which can't be asked about: the take ends, and is brought to safety.
+  // Whatever takes the page away: the take ends, and is brought to safety.
   useEffect(() => () => recorder.leave(), [recorder]);
 
   const choose = (change: Partial<Chosen>) => {
@@ -97,6 +98,7 @@ export const RecordPage = () => {
       <Recording
         recorder={recorder}
         live={live}
+        stay={stay}
         chosen={chosen}
         choose={choose}
         sources={sources}
@@ -133,22 +135,15 @@ export const RecordPage = () => {
   );
 };
 
-/** A page that is recording asks before it is left. */
-const useWarnBeforeLeaving = (recording: boolean) =>
-  useEffect(() => {
-    if (!recording) return undefined;
-    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
-    addEventListener('beforeunload', warn);
-    return () => removeEventListener('beforeunload', warn);
-  }, [recording]);
-
 /** Another surface that is chosen while recording takes the place of the first in the same take. */
 const useReplacedScreen = (recorder: Recorder, recording: boolean, screen: MediaStream | null) => {
   const before = useRef<MediaStream | null>(null);
   useEffect(() => {
     const changed = recording && screen !== null && before.current !== screen;
-    const [track] = screen?.getVideoTracks() ?? [];
-    if (changed && track) recorder.replace('surface', track);
+    const [picture] = screen?.getVideoTracks() ?? [];
+    const [sound] = screen?.getAudioTracks() ?? [];
+    if (changed && picture) recorder.replace('surface', picture);
+    if (changed && sound) recorder.replace('computer-sound', sound);
     if (screen || !recording) before.current = screen;
   }, [recorder, recording, screen]);
 };

@@ -31,10 +31,12 @@ import type { Live } from './use-live';
 import { usePrompter } from './use-prompter';
 import { useShortcuts, useShortcutSetting } from './use-shortcuts';
 import type { Chosen, Sources } from './use-sources';
+import type { Stay } from './use-stay';
 
 interface Props {
   readonly recorder: Recorder;
   readonly live: Live;
+  readonly stay: Stay;
   readonly chosen: Chosen;
   readonly choose: (change: Partial<Chosen>) => void;
   readonly sources: Sources;
@@ -42,7 +44,7 @@ interface Props {
 }
 
 /** From the count-in to the stop: the lights are down, and the one sign says how it stands. */
-export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Props) => {
+export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop }: Props) => {
   const { lesson } = useThisLesson();
   const view = useSyncExternalStore(recorder.subscribe, recorder.view, recorder.view);
   const { state, figures } = view;
@@ -118,6 +120,23 @@ export const Recording = ({ recorder, live, chosen, choose, sources, crop }: Pro
   );
   const notices = (
     <>
+      {stay.asked ? (
+        <Notice
+          tone="warn"
+          urgent
+          title={recording ? 'It goes on recording.' : 'The take has not ended.'}
+          text="Going back ends it here. What has been recorded is kept."
+        >
+          <Button label="Stay here" onPress={stay.stay} />
+          <Button
+            label="Stop and go back"
+            onPress={() => {
+              stay.leave();
+              recorder.stop();
+            }}
+          />
+        </Notice>
+      ) : null}
       {limit.words ? (
         <Notice
           tone={limit.stage === 'near' ? 'plain' : 'warn'}

@@ -4,6 +4,7 @@ import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { pictureBitrate } from '@under-chalk/core/record/room';
 import { nowUs } from './now';
 import type { PieceLine } from './piece-line';
+import { SourceReader } from './source-reader';
 import { TrackFile } from './track-file';
 
 /** A key frame this often: a piece ends at one, and seeking starts at one. */
@@ -56,7 +57,7 @@ export class PictureTrack {
   #lastUs = -1;
   #lastKeyUs = -KEY_US;
   #first = true;
-  #reader: ReadableStreamDefaultReader<VideoFrame> | null = null;
+  readonly #source = new SourceReader<VideoFrame>();
   #encoding: Promise<void> = Promise.resolve();
   #over = false;
   #failed: unknown = null;
@@ -80,25 +81,15 @@ export class PictureTrack {
    * @returns whether the source ended by itself, and not because another took its place; the track can
    *   still be finished
    */
-  async read(frames: ReadableStream<VideoFrame>): Promise<boolean> {
-    void this.#reader?.cancel().catch(() => undefined);
-    const reader = frames.getReader();
-    this.#reader = reader;
+  read(frames: ReadableStream<VideoFrame>): Promise<boolean> {
     this.#clock = new SourceClock();
-    for (;;) {
-      const { value: frame, done } = await reader.read();
-      if (this.#reader !== reader) {
-        frame?.close();
-        return false;
-      }
-      if (done || !frame) return true;
+    return this.#source.read(frames, (frame) => {
       const atUs = this.#clock.place(frame.timestamp, nowUs());
       this.#held?.close();
       this.#held = frame;
-      if (this.#over) return true;
       const takeUs = this.#take.recordedAt(atUs);
       if (takeUs !== null) this.#record(takeUs);
-    }
+    });
   }
 
   /** The take has started, or time has passed: a still picture is recorded again. */
@@ -187,7 +178,7 @@ export class PictureTrack {
   /** Ends the file. Rejects when encoding failed; what had been written before is safe. */
   async finish(): Promise<void> {
     this.#over = true;
-    void this.#reader?.cancel().catch(() => undefined);
+    this.#source.end();
     await this.#encoding;
     try {
       if (this.#encoder?.state === 'configured') {

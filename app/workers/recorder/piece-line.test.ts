@@ -3,7 +3,7 @@ import 'fake-indexeddb/auto';
 import { StoredTrack } from '../../capture/sending/stored-track';
 import { IndexedStore } from '../../capture/store/indexed-store';
 import { StoreFullError, type PieceStore } from '../../capture/store/piece-store';
-import { PieceLine } from './piece-line';
+import { PieceLine, type StoreTrouble } from './piece-line';
 
 /** A piece whose every byte tells its place. */
 const piece = (from: number, size: number) =>
@@ -19,9 +19,9 @@ beforeEach(async () => {
   takeId = `take-number-${time++}`;
 });
 const lineOf = (
-  failed: (full: boolean) => void = () => undefined,
+  told: (trouble: StoreTrouble) => void = () => undefined,
   kept: PieceStore | null = store,
-) => new PieceLine(takeId, 'track-one', kept, failed);
+) => new PieceLine(takeId, 'track-one', kept, told);
 
 it('writes a piece to the store before it can be sent', async () => {
   const line = lineOf();
@@ -57,23 +57,38 @@ it('lets go, in the store too, of what the server has on its disk', async () => 
 });
 
 it('goes on in memory when the store is full, and tells it once', async () => {
-  const told: boolean[] = [];
-  const line = lineOf((full) => told.push(full));
+  const told: StoreTrouble[] = [];
+  const line = lineOf((trouble) => told.push(trouble));
   await line.write(piece(0, 10));
   const write = jest.spyOn(store, 'write').mockRejectedValue(new StoreFullError('no room'));
   await line.write(piece(10, 10));
   await line.write(piece(20, 10));
-  expect(told).toEqual([true]);
-  expect(write).toHaveBeenCalledTimes(1);
+  expect(told).toEqual(['ending', 'full']);
+  // Once as it was, once in the room set aside, and then no more.
+  expect(write).toHaveBeenCalledTimes(2);
   expect(line.safe).toBe(false);
   expect(sizeOf(await line.slice(0, 100))).toBe(30);
   line.accepted(30);
   expect(line.safe).toBe(true);
 });
 
+it('writes the end of a take into the room that was set aside, and says that it must end', async () => {
+  const told: StoreTrouble[] = [];
+  const line = lineOf((trouble) => told.push(trouble));
+  await store.reserve(takeId, 1_000);
+  const free = jest.spyOn(store, 'useReserve');
+  jest.spyOn(store, 'write').mockRejectedValueOnce(new StoreFullError('no room'));
+  await line.write(piece(0, 10));
+  await line.write(piece(10, 10));
+  expect(told).toEqual(['ending']);
+  expect(free).toHaveBeenCalledWith(takeId);
+  expect(line.safe).toBe(true);
+  expect(await store.pieces(takeId, 'track-one')).toHaveLength(2);
+});
+
 it('tries a store again that failed for a moment', async () => {
-  const told: boolean[] = [];
-  const line = lineOf((full) => told.push(full));
+  const told: StoreTrouble[] = [];
+  const line = lineOf((trouble) => told.push(trouble));
   const write = jest.spyOn(store, 'write').mockRejectedValueOnce(new Error('busy'));
   await line.write(piece(0, 10));
   expect(write).toHaveBeenCalledTimes(2);
@@ -81,7 +96,7 @@ it('tries a store again that failed for a moment', async () => {
   expect(line.safe).toBe(true);
   write.mockRejectedValue(new Error('broken'));
   await line.write(piece(10, 10));
-  expect(told).toEqual([false]);
+  expect(told).toEqual(['broken']);
 });
 
 it('records without any store, straight to the server', async () => {

@@ -7,6 +7,12 @@ const MEMORY_BYTES = 12_000_000;
 const STORE_TRIES = 4;
 const STORE_RETRY_MS = 100;
 
+/**
+ * - `ending`: the store is full, but for what was set aside for the end of the take
+ * - `full`, `broken`: what comes now is in memory only
+ */
+export type StoreTrouble = 'ending' | 'full' | 'broken';
+
 interface Piece {
   readonly from: number;
   readonly size: number;
@@ -23,8 +29,7 @@ export class PieceLine implements TrackBytes {
   readonly trackId: string;
   readonly #takeId: string;
   readonly #store: PieceStore | null;
-  /** The store took no more, or failed: what comes now is in memory only. */
-  readonly #onStoreFailed: (full: boolean, error: unknown) => void;
+  readonly #onTrouble: (trouble: StoreTrouble, error: unknown) => void;
   /** Pieces the server has not answered for, in order. */
   #pieces: Piece[] = [];
   /** Those of them that are in memory too, oldest first. */
@@ -42,12 +47,12 @@ export class PieceLine implements TrackBytes {
     takeId: string,
     trackId: string,
     store: PieceStore | null,
-    onStoreFailed: (full: boolean, error: unknown) => void,
+    onTrouble: (trouble: StoreTrouble, error: unknown) => void,
   ) {
     this.trackId = trackId;
     this.#takeId = takeId;
     this.#store = store;
-    this.#onStoreFailed = onStoreFailed;
+    this.#onTrouble = onTrouble;
   }
 
   /** Bytes that the server has not answered for. */
@@ -74,7 +79,7 @@ export class PieceLine implements TrackBytes {
         piece.stored = true;
       } catch (error) {
         this.#storing = false;
-        this.#onStoreFailed(error instanceof StoreFullError, error);
+        this.#onTrouble(error instanceof StoreFullError ? 'full' : 'broken', error);
       }
     }
     this.#pieces.push(piece);
@@ -85,14 +90,25 @@ export class PieceLine implements TrackBytes {
     this.#wake?.();
   }
 
-  /** A store that has room but fails is tried a few times: a busy disk comes round. */
+  /**
+   * A store that has room but fails is tried a few times: a busy disk comes round. One that is full takes
+   * in the end of the take in the room that was set aside for it.
+   */
   async #keep(store: PieceStore, from: number, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+    let full = false;
     for (let tries = 1; ; tries++) {
       try {
         return await store.write(this.#takeId, this.trackId, from, bytes);
       } catch (error) {
-        if (error instanceof StoreFullError || tries >= STORE_TRIES) throw error;
-        await new Promise((resolve) => setTimeout(resolve, STORE_RETRY_MS));
+        const isFull = error instanceof StoreFullError;
+        if (tries >= STORE_TRIES || (isFull && full)) throw error;
+        if (isFull) {
+          full = true;
+          await store.useReserve(this.#takeId);
+          this.#onTrouble('ending', error);
+        } else {
+          await new Promise((resolve) => setTimeout(resolve, STORE_RETRY_MS));
+        }
       }
     }
   }

@@ -5,6 +5,8 @@ import { soundBitrate } from '@under-chalk/core/record/room';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { nowUs } from './now';
 import type { PieceLine } from './piece-line';
+import { inForm, type Block, type Form } from './sound-block';
+import { SourceReader } from './source-reader';
 import { TrackFile } from './track-file';
 
 /**
@@ -12,15 +14,6 @@ import { TrackFile } from './track-file';
  * away, and its timestamps are of another time (seen: seconds off). None of it is listened to.
  */
 const STALE_US = 400_000;
-
-/** Samples as a source delivers them, one plane a channel after another. */
-interface Block {
-  readonly planes: Float32Array<ArrayBuffer>;
-  readonly frames: number;
-  readonly channels: number;
-  readonly sampleRate: number;
-  readonly lengthUs: number;
-}
 
 /**
  * Packets are never nearer to each other than this, also when a source that had stood still catches up:
@@ -43,14 +36,14 @@ export interface Ear {
 export class SoundTrack {
   readonly trackId: string;
   readonly kind: TrackKind;
-  readonly #clock = new LookAheadClock<Block>();
+  readonly #source = new SourceReader<AudioData>();
+  #clock = new LookAheadClock<Block>();
   readonly #take: TakeClock;
   #line: PieceLine | null = null;
   readonly #onFirst: () => void;
   readonly #ear: Ear | null;
   #encoder: AudioEncoder | null = null;
   #file: TrackFile | null = null;
-  #reader: ReadableStreamDefaultReader<AudioData> | null = null;
   /** Length of what the source has delivered, µs: its stamps, for they follow on one another exactly. */
   #countedUs = 0;
   /** Time given to the encoder so far, µs: its own count. */
@@ -59,8 +52,9 @@ export class SoundTrack {
   #anchors: { fedUs: number; takeUs: number }[] = [];
   #lastPacketUs = -1;
   #first = true;
-  #over = false;
   #opening: Promise<void> | null = null;
+  /** What the encoder was opened for, by the first block. */
+  #form: Form | null = null;
   #failed: unknown = null;
 
   constructor(
@@ -82,24 +76,28 @@ export class SoundTrack {
     this.#line = line;
   }
 
-  /** Reads until the source ends. Before the take begins this only finds the source's place in time. */
-  async read(samples: ReadableStream<AudioData>): Promise<void> {
-    this.#reader = samples.getReader();
+  /**
+   * Reads until the source ends. Before the take begins this only finds the source's place in time. A
+   * second source takes the place of the first.
+   *
+   * @returns whether the source ended by itself, and not because another took its place; the track can
+   *   still be finished
+   */
+  async read(samples: ReadableStream<AudioData>): Promise<boolean> {
+    await this.#placeTheRest();
+    this.#clock = new LookAheadClock();
+    this.#countedUs = 0;
     let openedUs: number | null = null;
-    for (;;) {
-      const { value: data, done } = await this.#reader.read();
-      if (done || !data) return;
+    return this.#source.read(samples, async (data) => {
       openedUs ??= nowUs();
       try {
-        if (this.#over) return;
-        if (nowUs() - openedUs < STALE_US) continue;
-        await this.#takeIn(data);
+        if (nowUs() - openedUs >= STALE_US) await this.#takeIn(data);
       } catch (error) {
         this.#failed ??= error;
       } finally {
         data.close();
       }
-    }
+    });
   }
 
   async #takeIn(data: AudioData): Promise<void> {
@@ -120,15 +118,23 @@ export class SoundTrack {
     }
   }
 
+  async #placeTheRest(): Promise<void> {
+    for (const { item, atUs } of this.#clock.flush()) {
+      await this.#record(item, atUs - item.lengthUs);
+    }
+  }
+
   /** @param atUs when its first sample was taken, on the common clock */
-  async #record(block: Block, atUs: number): Promise<void> {
+  async #record(given: Block, atUs: number): Promise<void> {
     const takeUs = this.#take.recordedAt(atUs);
     if (takeUs === null || !this.#line) return;
-    this.#ear?.hear(block.planes.subarray(0, block.frames), takeUs, block.sampleRate);
+    this.#ear?.hear(given.planes.subarray(0, given.frames), takeUs, given.sampleRate);
+    this.#form ??= { sampleRate: given.sampleRate, channels: given.channels };
     if (!this.#encoder) {
-      this.#opening ??= this.#open(block.sampleRate, block.channels);
+      this.#opening ??= this.#open(this.#form.sampleRate, this.#form.channels);
       await this.#opening;
     }
+    const block = inForm(given, this.#form);
     this.#anchors.push({ fedUs: this.#fedUs, takeUs });
     const data = new AudioData({
       format: 'f32-planar',
@@ -190,12 +196,9 @@ export class SoundTrack {
 
   /** Ends the file. Rejects when encoding failed; what had been written before is safe. */
   async finish(): Promise<void> {
-    this.#over = true;
-    void this.#reader?.cancel().catch(() => undefined);
+    this.#source.end();
     try {
-      for (const { item, atUs } of this.#clock.flush()) {
-        await this.#record(item, atUs - item.lengthUs);
-      }
+      await this.#placeTheRest();
       if (this.#encoder?.state === 'configured') {
         await this.#encoder.flush();
         this.#encoder.close();
