@@ -18,6 +18,7 @@ const CAPTURE_SECONDS = 600;
 /** How long it is recorded before the failure, or how long the failure lasts, s. */
 const SECONDS: Record<Failure, number> = {
   'kill the renderer': 8,
+  'kill the browser': 8,
   'kill the server': 6,
   'cut the connection': 60,
   'fill the browser store': 8,
@@ -26,6 +27,7 @@ const SECONDS: Record<Failure, number> = {
 /** The most that may be lost, ms. */
 const MOST: Record<Failure, number> = {
   'kill the renderer': 2_000,
+  'kill the browser': 2_000,
   'kill the server': 0,
   'cut the connection': 0,
   'fill the browser store': 2_000,

@@ -1,4 +1,5 @@
 import { chromium, expect, type BrowserContext, type Page } from '@playwright/test';
+import { readdirSync, readFileSync } from 'node:fs';
 
 export const CHROMIUM = process.env['CHROMIUM'] ?? '/usr/bin/chromium';
 const ARGS = [
@@ -22,7 +23,35 @@ export interface Opened {
   /** What the page complained of. */
   readonly complaints: string[];
   close(): Promise<void>;
+  /** Ends all its processes, with no chance to say goodbye. Only for one with a profile. */
+  kill(): Promise<void>;
 }
+
+/** Processes of a browser, by the profile they were started with. */
+const processesOf = (profile: string): number[] =>
+  readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name))
+    .map(Number)
+    .filter((pid) => {
+      try {
+        return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(profile);
+      } catch {
+        return false; // It ended meanwhile.
+      }
+    });
+
+const killed = async (profile: string): Promise<void> => {
+  for (let pids = processesOf(profile); pids.length > 0; pids = processesOf(profile)) {
+    for (const pid of pids) {
+      try {
+        process.kill(pid, 'SIGKILL');
+      } catch {
+        // Its parent took it along.
+      }
+    }
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+};
 
 /** Opens a browser of its own with fake devices: a WAV as its microphone, an MJPEG as its camera. */
 export const openBrowser = async (options: {
@@ -31,8 +60,11 @@ export const openBrowser = async (options: {
   camera?: string;
   /** Grants devices without asking; false: refuses them. */
   allow?: boolean;
+  /** A folder in which it keeps what it keeps, on the disk; else it is in memory and gone with it. */
+  profile?: string;
 }): Promise<Opened> => {
-  const browser = await chromium.launch({
+  const viewport = options.viewport ?? PHONE;
+  const launch = {
     executablePath: CHROMIUM,
     args: [
       ...ARGS,
@@ -40,13 +72,27 @@ export const openBrowser = async (options: {
       ...(options.voice ? [`--use-file-for-fake-audio-capture=${options.voice}`] : []),
       ...(options.camera ? [`--use-file-for-fake-video-capture=${options.camera}`] : []),
     ],
-  });
-  const context = await browser.newContext({ viewport: options.viewport ?? PHONE });
-  const page = await context.newPage();
+  };
+  const context = options.profile
+    ? await chromium.launchPersistentContext(options.profile, { ...launch, viewport })
+    : await (await chromium.launch(launch)).newContext({ viewport });
+  const page = context.pages()[0] ?? (await context.newPage());
   page.setDefaultTimeout(20_000);
   const complaints: string[] = [];
   page.on('pageerror', (error) => complaints.push(error.message));
-  return { page, context, complaints, close: () => browser.close() };
+  return {
+    page,
+    context,
+    complaints,
+    async close() {
+      await context.close();
+      await context.browser()?.close();
+    },
+    async kill() {
+      if (!options.profile) throw new Error('what has no profile can’t be told from others');
+      await killed(options.profile);
+    },
+  };
 };
 
 /** Begins a lesson through the interface, and goes on to Record. */

@@ -1,8 +1,7 @@
 /** A long recording with the practice devices: what is dropped, what memory it takes, how the clocks drift. */
 import type { Page } from '@playwright/test';
-import type { LessonView } from '@under-chalk/core/contract/api';
+import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import {
   choosePractice,
   openBrowser,
@@ -86,9 +85,8 @@ export const capture = async (seconds: number): Promise<Captured> => {
     }
     const frames = (await given(page)) - from;
     await stopRecording(page);
-    const take = await ready(server, lessonId);
-    const path = (kind: string) =>
-      join(server.home, 'media', `${take.tracks.find((track) => track.kind === kind)!.id}.mp4`);
+    const take = await server.takeWhen(lessonId);
+    const path = (kind: TrackKind) => server.trackFile(take, kind);
     const recorded = packetsIn(path('surface')) + packetsIn(path('camera'));
 
     const middle = { x: 0.4, y: 0.4, width: 0.1, height: 0.1 };
@@ -116,14 +114,5 @@ export const capture = async (seconds: number): Promise<Captured> => {
   } finally {
     await opened.close();
     await server.remove();
-  }
-};
-
-const ready = async (server: RealServer, lessonId: string) => {
-  for (;;) {
-    const { lesson } = await server.ask<LessonView>('GET', `/api/lessons/${lessonId}`);
-    const take = lesson.takes.at(-1);
-    if (take?.state === 'ready') return take;
-    await sleep(500);
   }
 };

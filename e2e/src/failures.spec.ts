@@ -19,6 +19,7 @@ test.afterAll(() => rm(folder, { recursive: true, force: true }));
 /** How long it goes on, s, and the most that may be lost of any track, ms. */
 const EXPECTED: Record<Failure, [seconds: number, mostLostMs: number]> = {
   'kill the renderer': [6, 2_000],
+  'kill the browser': [6, 2_000],
   'kill the server': [6, 0],
   'cut the connection': [12, 0],
   'fill the browser store': [6, 2_000],

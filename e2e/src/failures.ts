@@ -3,7 +3,6 @@
  * tests do a few, `npm run bench recorder` does ten of each.
  */
 import { expect, type Page } from '@playwright/test';
-import type { LessonView } from '@under-chalk/core/contract/api';
 import type { Take } from '@under-chalk/core/lesson/take';
 import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
@@ -16,6 +15,7 @@ import { RealServer } from './server';
 
 export const FAILURES = [
   'kill the renderer',
+  'kill the browser',
   'kill the server',
   'cut the connection',
   'fill the browser store',
@@ -75,12 +75,12 @@ const packetMs = (track: { widthPx: number }) => (track.widthPx > 0 ? 1000 / 30 
  * What is missing of a take. Where the recorder could tell what it had encoded, each picture and block of
  * sound is counted; else by the clock: the time without any at the end, and in gaps.
  */
-const costOf = (kind: Failure, home: string, take: Take, recorded: Recorded): Cost => {
+const costOf = (kind: Failure, server: RealServer, take: Take, recorded: Recorded): Cost => {
   const tracks: Record<string, number> = {};
   let lostMs = 0;
   let corrupt = take.state !== 'ready' || take.tracks.length < 3;
   for (const track of take.tracks) {
-    const file = join(home, 'media', `${track.id}.mp4`);
+    const file = server.trackFile(take, track.kind);
     const encoded = recorded.packets?.[track.kind];
     const missing =
       encoded === undefined
@@ -94,21 +94,6 @@ const costOf = (kind: Failure, home: string, take: Take, recorded: Recorded): Co
   const least = counted ? 0 : LAST_FRAME_MS;
   return { kind, lostMs: lostMs <= least ? 0 : Math.round(lostMs), corrupt, tracks };
 };
-
-const lastTake = async (
-  server: RealServer,
-  lessonId: string,
-  fits: (take: Take) => boolean,
-): Promise<Take> => {
-  for (let tries = 0; tries < 200; tries++) {
-    const { lesson } = await server.ask<LessonView>('GET', `/api/lessons/${lessonId}`);
-    const take = lesson.takes.at(-1);
-    if (take && fits(take)) return take;
-    await sleep(300);
-  }
-  throw new Error('the take does not become what it should');
-};
-const isReady = (take: Take) => take.state === 'ready';
 
 /** Screen, camera and microphone, all from the browser's fake devices. */
 const record = async (page: Page): Promise<void> => {
@@ -164,8 +149,9 @@ const comeBack = async (opened: Opened, url: string): Promise<void> => {
 interface Stage {
   readonly server: RealServer;
   readonly line: Line;
-  readonly opened: Opened;
-  readonly lessonId: string;
+  opened: Opened;
+  /** Opens the browser again, as it was left. */
+  readonly reopen: () => Promise<Opened>;
 }
 
 /** Does a failure `seconds` into a recording and tells what was recorded by then. */
@@ -177,6 +163,14 @@ const DOING: Record<Failure, Doing> = {
     const recordedMs = await clockNow(opened.page);
     await killRenderer(opened);
     await comeBack(opened, line.url);
+    return { ms: recordedMs, packets: null };
+  },
+  async 'kill the browser'(stage, seconds) {
+    await sleep(seconds * 1000);
+    const recordedMs = await clockNow(stage.opened.page);
+    await stage.opened.kill();
+    stage.opened = await stage.reopen();
+    await comeBack(stage.opened, stage.line.url);
     return { ms: recordedMs, packets: null };
   },
   async 'kill the server'({ opened, server }, seconds) {
@@ -265,21 +259,29 @@ export const tryFailure = async (
     throw new Error('no small disk can be mounted here');
   const server = await RealServer.start(disk ? { home: join(disk.folder, 'home') } : {});
   const line = await Line.open(server.port);
-  const opened = await openBrowser(devices);
+  // What is on a disk is only tested with a profile on one.
+  const profile =
+    kind === 'kill the browser' ? mkdtempSync(join(tmpdir(), 'under-chalk-profile-')) : null;
   const said: string[] = [];
-  opened.page.on('console', (message) => {
-    if (message.type() === 'error') said.push(message.text());
-  });
+  const open = async () => {
+    const opened = await openBrowser({ ...devices, ...(profile ? { profile } : {}) });
+    opened.page.on('console', (message) => {
+      if (message.type() === 'error') said.push(message.text());
+    });
+    return opened;
+  };
+  const stage: Stage = { server, line, opened: await open(), reopen: open };
   try {
-    const lessonId = await planLesson(opened.page, line.url, kind);
-    await record(opened.page);
-    const recorded = await DOING[kind]({ server, line, opened, lessonId }, seconds);
-    const take = await lastTake(server, lessonId, isReady);
-    const cost = costOf(kind, server.home, take, recorded);
+    const lessonId = await planLesson(stage.opened.page, line.url, kind);
+    await record(stage.opened.page);
+    const recorded = await DOING[kind](stage, seconds);
+    const take = await server.takeWhen(lessonId);
+    const cost = costOf(kind, server, take, recorded);
     if (cost.corrupt || cost.lostMs > 2_000) console.log(said.slice(0, 20).join('\n'));
     return cost;
   } finally {
-    await opened.close();
+    await stage.opened.close();
+    if (profile) rmSync(profile, { recursive: true, force: true });
     await line.close();
     await server.remove();
     disk?.remove();

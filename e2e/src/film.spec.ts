@@ -1,35 +1,25 @@
 import { expect, test } from '@playwright/test';
-import type { FilmRow, LessonView } from '@under-chalk/core/contract/api';
+import type { FilmRow } from '@under-chalk/core/contract/api';
 import { execFileSync, spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { goToTidy, openBrowser, planLesson, saveFilm } from './browser';
 import { colourAt, probe, tonesAt } from './media';
-import { RealServer, ROOT } from './server';
+import { ROOT } from './server';
+import { setStage } from './stage';
 
 /** Films that are brought in, made, called off, and made with no browser. */
 
 // Each goes on where the one before left off.
 test.describe.configure({ mode: 'serial' });
 
-let server: RealServer;
-let folder: string;
 let lessonId: string;
-
-test.beforeAll(async () => {
-  server = await RealServer.start();
-  folder = await mkdtemp(join(tmpdir(), 'under-chalk-film-'));
-});
-test.afterAll(async () => {
-  await server.remove();
-  await rm(folder, { recursive: true, force: true });
-});
+const stage = setStage();
 
 /** A film as a phone held upright makes it: 12 s, green, a beep each second. */
 const phoneFilm = (): string => {
-  const out = join(folder, 'from the phone.mp4');
+  const out = join(stage.folder, 'from the phone.mp4');
   execFileSync('ffmpeg', [
     ...['-hide_banner', '-loglevel', 'error', '-y'],
     ...['-f', 'lavfi', '-i', 'color=c=0x00a040:size=480x854:rate=30'],
@@ -45,19 +35,19 @@ const phoneFilm = (): string => {
   return out;
 };
 
-const films = () => server.ask<FilmRow[]>('GET', `/api/lessons/${lessonId}/films`);
+const films = () => stage.server.ask<FilmRow[]>('GET', `/api/lessons/${lessonId}/films`);
 
 test('a film from the camera roll becomes a take, whole and upright in the picture', async () => {
   const { page, close, complaints } = await openBrowser({});
-  lessonId = await planLesson(page, server.url, 'From the camera roll');
+  lessonId = await planLesson(page, stage.server.url, 'From the camera roll');
   await page.getByLabel('Film to bring in').setInputFiles(phoneFilm());
   await expect(page.getByText(/^12 s/)).toBeVisible({ timeout: 60_000 });
   await goToTidy(page);
-  const { lesson } = await server.ask<LessonView>('GET', `/api/lessons/${lessonId}`);
+  const lesson = await stage.server.lesson(lessonId);
   expect(lesson.takes[0]).toMatchObject({ source: 'film', state: 'ready' });
   expect(lesson.takes[0]!.tracks.map((track) => track.kind)).toEqual(['surface', 'voice']);
 
-  const out = join(folder, 'film.mp4');
+  const out = join(stage.folder, 'film.mp4');
   await saveFilm(page, out);
   expect(probe(out).video).toMatchObject({ width: 1280, height: 720 });
   // As long as its sound, which ends with a whole AAC frame a little after the picture.
@@ -76,7 +66,7 @@ test('a film from the camera roll becomes a take, whole and upright in the pictu
 
 test('making a film can be called off, and taken up again', async () => {
   const { page, close } = await openBrowser({});
-  await page.goto(`${server.url}/lessons/${lessonId}/hand-out`);
+  await page.goto(`${stage.server.url}/lessons/${lessonId}/hand-out`);
   await page.getByRole('radio', { name: /^1080p/ }).click();
   await page.getByRole('button', { name: 'Make a file' }).click();
   await page.getByRole('button', { name: 'Call it off' }).click();
@@ -92,13 +82,12 @@ test('making a film can be called off, and taken up again', async () => {
 });
 
 test('footage that has gone from the disk is told, and nothing else breaks', async () => {
-  const { lesson } = await server.ask<LessonView>('GET', `/api/lessons/${lessonId}`);
-  const voice = lesson.takes[0]!.tracks.find((track) => track.kind === 'voice')!;
-  const media = join(server.home, 'media', `${voice.id}.mp4`);
+  const lesson = await stage.server.lesson(lessonId);
+  const media = stage.server.trackFile(lesson.takes[0]!, 'voice');
   const kept = readFileSync(media);
   await rm(media);
   const { page, close } = await openBrowser({});
-  await page.goto(`${server.url}/lessons/${lessonId}/hand-out`);
+  await page.goto(`${stage.server.url}/lessons/${lessonId}/hand-out`);
   await page.getByRole('radio', { name: /^as recorded/ }).click();
   await page.getByRole('button', { name: 'Make a file' }).click();
   await expect(page.getByText('Footage of this lesson is missing from the disk.')).toBeVisible();
@@ -109,22 +98,22 @@ test('footage that has gone from the disk is told, and nothing else breaks', asy
 });
 
 test('the command line makes the same film with no browser', async () => {
-  const out = join(folder, 'by hand.mp4');
+  const out = join(stage.folder, 'by hand.mp4');
   const made = spawnSync(
     process.execPath,
     [join(ROOT, 'server/dist/film.js'), lessonId, '--out', out, '--size', '720p'],
-    { env: { ...process.env, UNDER_CHALK_HOME: server.home }, encoding: 'utf8' },
+    { env: { ...process.env, UNDER_CHALK_HOME: stage.server.home }, encoding: 'utf8' },
   );
   expect(made.status, made.stderr).toBe(0);
-  // Its chunks had been made by the server.
+  // Its chunks had been made by the stage.server.
   expect(made.stdout).toContain('0 of them rendered now');
   expect(probe(out).video).toMatchObject({
-    nb_frames: probe(join(folder, 'film.mp4')).video!['nb_frames'],
+    nb_frames: probe(join(stage.folder, 'film.mp4')).video!['nb_frames'],
   });
   const unknown = spawnSync(
     process.execPath,
     [join(ROOT, 'server/dist/film.js'), 'no-such-lesson', '--out', out],
-    { env: { ...process.env, UNDER_CHALK_HOME: server.home }, encoding: 'utf8' },
+    { env: { ...process.env, UNDER_CHALK_HOME: stage.server.home }, encoding: 'utf8' },
   );
   expect(unknown.status).toBe(1);
   expect(unknown.stderr).toContain('There is nothing here.');

@@ -1,8 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { FilmRow, LessonView } from '@under-chalk/core/contract/api';
-import type { Take } from '@under-chalk/core/lesson/take';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import type { FilmRow } from '@under-chalk/core/contract/api';
 import { join } from 'node:path';
 import {
   choosePractice,
@@ -13,35 +10,16 @@ import {
   stopRecording,
 } from './browser';
 import { probe } from './media';
-import { RealServer } from './server';
+import { setStage } from './stage';
 
-let server: RealServer;
-let folder: string;
+const stage = setStage();
 
-test.beforeAll(async () => {
-  server = await RealServer.start();
-  folder = await mkdtemp(join(tmpdir(), 'under-chalk-lost-'));
-});
-test.afterAll(async () => {
-  await server.remove();
-  await rm(folder, { recursive: true, force: true });
-});
-
-const lessonOf = (id: string) => server.ask<LessonView>('GET', `/api/lessons/${id}`);
-const takeWhen = async (lessonId: string, fits: (take: Take) => boolean): Promise<Take> => {
-  for (let tries = 0; tries < 120; tries++) {
-    const take = (await lessonOf(lessonId)).lesson.takes.at(-1);
-    if (take && fits(take)) return take;
-    await new Promise((resolve) => setTimeout(resolve, 500));
-  }
-  throw new Error('the take does not become what it should');
-};
 const bringIn = async (page: Page, name: string, buffer: Buffer) =>
   page.getByLabel('Film to bring in').setInputFiles({ name, mimeType: 'video/mp4', buffer });
 
 test('a killed tab leaves all but the last two seconds, and it can be kept at once', async () => {
   const first = await openBrowser({});
-  const lessonId = await planLesson(first.page, server.url, 'Torn off');
+  const lessonId = await planLesson(first.page, stage.server.url, 'Torn off');
   await choosePractice(first.page);
   await startRecording(first.page);
   await first.page.waitForTimeout(30_000);
@@ -51,9 +29,9 @@ test('a killed tab leaves all but the last two seconds, and it can be kept at on
 
   // Another browser, which has nothing of it: what had got to the server can be kept.
   const second = await openBrowser({});
-  await second.page.goto(`${server.url}/lessons/${lessonId}/record`);
+  await second.page.goto(`${stage.server.url}/lessons/${lessonId}/record`);
   await second.page.getByRole('button', { name: 'Keep what there is' }).click();
-  const take = await takeWhen(lessonId, ({ state }) => state === 'ready');
+  const take = await stage.server.takeWhen(lessonId);
   const seconds = Number(clock!.split(':')[1]);
   expect(seconds).toBeGreaterThanOrEqual(30);
   for (const track of take.tracks) {
@@ -69,19 +47,19 @@ test('a killed tab leaves all but the last two seconds, and it can be kept at on
 
 test('a server that is killed while recording loses nothing', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, server.url, 'Server gone');
+  const lessonId = await planLesson(page, stage.server.url, 'Server gone');
   await choosePractice(page);
   await startRecording(page);
   await page.waitForTimeout(4_000);
-  await server.kill();
+  await stage.server.kill();
   await page.waitForTimeout(4_000);
   await expect(
     page.getByText(/can’t be reached; .* MB wait here, safe in this browser/),
   ).toBeVisible();
-  await server.up();
+  await stage.server.up();
   await page.waitForTimeout(5_000);
   await stopRecording(page);
-  const take = await takeWhen(lessonId, ({ state }) => state === 'ready');
+  const take = await stage.server.takeWhen(lessonId);
   expect(take.cutShort).toBe(false);
   for (const track of take.tracks) expect(track.durationUs, track.kind).toBeGreaterThan(12_500_000);
   await close();
@@ -89,26 +67,26 @@ test('a server that is killed while recording loses nothing', async () => {
 
 test('a film goes on being made after the server was killed, without its finished chunks made again', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, server.url, 'Killed while exporting');
+  const lessonId = await planLesson(page, stage.server.url, 'Killed while exporting');
   await choosePractice(page);
   await startRecording(page);
   await page.waitForTimeout(20_000);
   await stopRecording(page);
-  await takeWhen(lessonId, ({ state }) => state === 'ready');
+  await stage.server.takeWhen(lessonId);
   await page.getByRole('link', { name: 'Hand out' }).click();
   await page.getByRole('radio', { name: /^1080p/ }).click();
   await page.getByRole('button', { name: 'Make a file' }).click();
-  const films = () => server.ask<FilmRow[]>('GET', `/api/lessons/${lessonId}/films`);
+  const films = () => stage.server.ask<FilmRow[]>('GET', `/api/lessons/${lessonId}/films`);
   await expect
     .poll(async () => (await films())[0]?.done ?? 0, { intervals: [100], timeout: 90_000 })
     .toBeGreaterThan(0.3);
-  await server.kill();
-  await server.up();
+  await stage.server.kill();
+  await stage.server.up();
   // What was finished counts as nothing left to do, so it is through much sooner than from the start.
   await page.getByText('Ready.').waitFor({ timeout: 120_000 });
   const [film] = await films();
   expect(film).toMatchObject({ state: 'done' });
-  expect(probe(join(server.home, 'films', `${film!.id}.mp4`)).video).toMatchObject({
+  expect(probe(join(stage.server.home, 'films', `${film!.id}.mp4`)).video).toMatchObject({
     height: 1080,
   });
   await close();
@@ -116,12 +94,12 @@ test('a film goes on being made after the server was killed, without its finishe
 
 test('wrong, empty and damaged files each show their sentence and leave the lesson as it was', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, server.url, 'Files');
+  const lessonId = await planLesson(page, stage.server.url, 'Files');
   await bringIn(page, 'notes.mp4', Buffer.from('not a film at all'));
   await expect(page.getByText('This file is not a film that can be opened here.')).toBeVisible();
   await bringIn(page, 'empty.mp4', Buffer.alloc(0));
   await expect(page.getByText('The file is empty.')).toBeVisible();
-  expect((await lessonOf(lessonId)).lesson.takes).toHaveLength(0);
+  expect((await stage.server.lesson(lessonId)).takes).toHaveLength(0);
 
   const damaged = Buffer.concat([
     Buffer.from('\0\0\0\x18ftypisom', 'latin1'),
@@ -129,14 +107,14 @@ test('wrong, empty and damaged files each show their sentence and leave the less
   ]);
   await bringIn(page, 'damaged.mp4', damaged);
   await expect(page.getByText(/The film is damaged and nothing in it can be played/)).toBeVisible();
-  expect((await lessonOf(lessonId)).lesson.decisions.plan.title).toBe('Files');
+  expect((await stage.server.lesson(lessonId)).decisions.plan.title).toBe('Files');
   await close();
 });
 
 test('a take without a single byte says that nothing was recorded', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, server.url, 'Nothing there');
-  await server.ask('POST', `/api/lessons/${lessonId}/takes`, {
+  const lessonId = await planLesson(page, stage.server.url, 'Nothing there');
+  await stage.server.ask('POST', `/api/lessons/${lessonId}/takes`, {
     id: 'take-of-nothing',
     source: 'camera',
     practice: false,
@@ -150,7 +128,7 @@ test('a take without a single byte says that nothing was recorded', async () => 
 
 test('a refused microphone is told with what to do, and can be tried again', async () => {
   const { page, close } = await openBrowser({ allow: false });
-  await planLesson(page, server.url, 'Refused');
+  await planLesson(page, stage.server.url, 'Refused');
   await page.getByRole('radiogroup', { name: 'Microphone' }).getByRole('radio').first().click();
   await expect(
     page.getByText('The browser does not let Under Chalk hear the microphone.'),
@@ -180,7 +158,7 @@ test('a camera that is unplugged in the middle is told, and the rest goes on', a
       return stream;
     };
   });
-  const lessonId = await planLesson(page, server.url, 'Unplugged');
+  const lessonId = await planLesson(page, stage.server.url, 'Unplugged');
   await choosePractice(page);
   await page.getByRole('radiogroup', { name: 'Camera' }).getByRole('radio').first().click();
   await startRecording(page);
@@ -193,7 +171,7 @@ test('a camera that is unplugged in the middle is told, and the rest goes on', a
   await expect(page.getByText('The camera has stopped giving a picture.')).toBeVisible();
   await page.waitForTimeout(3_000);
   await stopRecording(page);
-  const take = await takeWhen(lessonId, ({ state }) => state === 'ready');
+  const take = await stage.server.takeWhen(lessonId);
   expect(take.tracks.map((track) => track.kind).sort()).toEqual(['camera', 'surface', 'voice']);
   const length = (kind: string) => take.tracks.find((track) => track.kind === kind)!.durationUs;
   expect(length('surface')).toBeGreaterThan(5_500_000);
@@ -203,7 +181,7 @@ test('a camera that is unplugged in the middle is told, and the rest goes on', a
 
 test('a recording without a microphone needs a second, deliberate press', async () => {
   const { page, close } = await openBrowser({});
-  await planLesson(page, server.url, 'Silent');
+  await planLesson(page, stage.server.url, 'Silent');
   await page.getByRole('radio', { name: /practice screen/ }).click();
   await page.getByRole('radio', { name: 'no microphone' }).click();
   await page.getByRole('button', { name: 'Start recording' }).click();
@@ -214,10 +192,10 @@ test('a recording without a microphone needs a second, deliberate press', async 
 
 test('two tabs: neither edit is lost, and the same thing is not overwritten silently', async () => {
   const { page, context, close } = await openBrowser({});
-  const lessonId = await planLesson(page, server.url, 'Two tabs');
+  const lessonId = await planLesson(page, stage.server.url, 'Two tabs');
   const other = await context.newPage();
   for (const tab of [page, other]) {
-    await tab.goto(`${server.url}/lessons/${lessonId}/plan`);
+    await tab.goto(`${stage.server.url}/lessons/${lessonId}/plan`);
     await tab.getByLabel('Unit or week').waitFor();
   }
   // Different things: both stand.
@@ -226,7 +204,7 @@ test('two tabs: neither edit is lost, and the same thing is not overwritten sile
   await other.getByLabel('Class', { exact: true }).fill('Coastal navigation');
   await other.getByLabel('Class', { exact: true }).blur();
   await expect
-    .poll(async () => (await lessonOf(lessonId)).lesson.decisions.plan)
+    .poll(async () => (await stage.server.lesson(lessonId)).decisions.plan)
     .toMatchObject({ unit: 'Week 4', className: 'Coastal navigation' });
 
   // The same thing, with one tab cut off from the news of the other.
@@ -236,15 +214,15 @@ test('two tabs: neither edit is lost, and the same thing is not overwritten sile
   await page.getByLabel('What shall it teach?').fill('From the first tab');
   await page.getByLabel('What shall it teach?').blur();
   await expect
-    .poll(async () => (await lessonOf(lessonId)).lesson.decisions.plan.title)
+    .poll(async () => (await stage.server.lesson(lessonId)).decisions.plan.title)
     .toBe('From the first tab');
   await other.getByLabel('What shall it teach?').fill('From the second tab');
   await other.getByLabel('What shall it teach?').blur();
   await expect(other.getByText('The same thing was changed in another tab.')).toBeVisible();
-  expect((await lessonOf(lessonId)).lesson.decisions.plan.title).toBe('From the first tab');
+  expect((await stage.server.lesson(lessonId)).decisions.plan.title).toBe('From the first tab');
   await other.getByRole('button', { name: 'Use mine' }).click();
   await expect
-    .poll(async () => (await lessonOf(lessonId)).lesson.decisions.plan.title)
+    .poll(async () => (await stage.server.lesson(lessonId)).decisions.plan.title)
     .toBe('From the second tab');
   await close();
 });

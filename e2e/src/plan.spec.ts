@@ -1,5 +1,4 @@
 import { expect, test } from '@playwright/test';
-import type { LessonView } from '@under-chalk/core/contract/api';
 import { inOrder } from '@under-chalk/core/plan/point';
 import { openBrowser, WIDE } from './browser';
 import { RealServer } from './server';
@@ -13,8 +12,7 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => server.remove());
 
-const decisions = async () =>
-  (await server.ask<LessonView>('GET', `/api/lessons/${lessonId}`)).lesson.decisions;
+const decisions = async () => (await server.lesson(lessonId)).decisions;
 const points = async () => inOrder((await decisions()).points).map((point) => point.text);
 
 test('a running order is written, put in another order by keyboard and by hand, and kept', async () => {

@@ -1,7 +1,4 @@
 import { expect, test } from '@playwright/test';
-import type { LessonView } from '@under-chalk/core/contract/api';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
   choosePractice,
@@ -15,21 +12,9 @@ import {
   WIDE,
 } from './browser';
 import { clicksAt, colourAt, flashesAt, makeCamera, makeVoice, probe, tonesAt } from './media';
-import { RealServer } from './server';
+import { setStage } from './stage';
 
-let server: RealServer;
-let folder: string;
-
-test.beforeAll(async () => {
-  server = await RealServer.start();
-  folder = await mkdtemp(join(tmpdir(), 'under-chalk-record-'));
-});
-test.afterAll(async () => {
-  await server.remove();
-  await rm(folder, { recursive: true, force: true });
-});
-
-const lessonOf = (id: string) => server.ask<LessonView>('GET', `/api/lessons/${id}`);
+const stage = setStage();
 
 /** Near to red, as the fake camera is. */
 const isRed = ([red, green, blue]: [number, number, number]) =>
@@ -38,10 +23,10 @@ const isRed = ([red, green, blue]: [number, number, number]) =>
 test('records screen, camera and voice, trims, moves the inset, cuts and exports', async () => {
   const { page, close, complaints } = await openBrowser({
     viewport: WIDE,
-    voice: makeVoice(folder),
-    camera: makeCamera(folder),
+    voice: makeVoice(stage.folder),
+    camera: makeCamera(stage.folder),
   });
-  const lessonId = await planLesson(page, server.url, 'Aiming off: why & how?');
+  const lessonId = await planLesson(page, stage.server.url, 'Aiming off: why & how?');
   await page.getByRole('button', { name: 'Choose what to show' }).click();
   const real = (group: string) =>
     page.getByRole('radiogroup', { name: group }).getByRole('radio').first();
@@ -53,8 +38,7 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
   await stopRecording(page);
   await goToTidy(page);
 
-  const before = await lessonOf(lessonId);
-  const take = before.lesson.takes[0]!;
+  const take = await stage.server.takeWhen(lessonId);
   expect(take.tracks.map((track) => track.kind).sort()).toEqual(['camera', 'surface', 'voice']);
   expect(take.durationUs).toBeGreaterThan(13_000_000);
 
@@ -89,7 +73,7 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
   await page.getByRole('button', { name: 'Cut these 3.0 s' }).click();
   await expect(page.getByText(/left out · 0:06\.0 to 0:09\.0/)).toBeVisible();
 
-  const file = join(folder, 'film.mp4');
+  const file = join(stage.folder, 'film.mp4');
   expect(await saveFilm(page, file)).toBe('Aiming off why & how.mp4');
   const film = probe(file);
   expect(film.video).toMatchObject({
@@ -112,11 +96,7 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
 
   // The sound: in the take a tone begins every two seconds; the film has lost those that were cut, and
   // those after the cut have moved up by exactly what was cut.
-  const source = join(
-    server.home,
-    'media',
-    `${take.tracks.find((x) => x.kind === 'voice')!.id}.mp4`,
-  );
+  const source = stage.server.trackFile(take, 'voice');
   const recorded = tonesAt(source, 1_000);
   const heard = tonesAt(file, 1_000);
   const expected = recorded.flatMap((at) =>
@@ -133,7 +113,7 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
 
 test('keeps click and flash together, before and after a cut, with the practice devices', async () => {
   const { page, close, complaints } = await openBrowser({});
-  const lessonId = await planLesson(page, server.url, 'The clapper');
+  const lessonId = await planLesson(page, stage.server.url, 'The clapper');
   await choosePractice(page);
   await startRecording(page);
   const clap = page.getByRole('button', { name: /clapper/ });
@@ -145,16 +125,14 @@ test('keeps click and flash together, before and after a cut, with the practice 
   await page.waitForTimeout(1_500);
   await stopRecording(page);
   await goToTidy(page);
-  const take = (await lessonOf(lessonId)).lesson.takes[0]!;
-  const track = (kind: string) =>
-    join(server.home, 'media', `${take.tracks.find((x) => x.kind === kind)!.id}.mp4`);
-  const claps = flashesAt(track('surface'));
+  const take = await stage.server.takeWhen(lessonId);
+  const claps = flashesAt(stage.server.trackFile(take, 'surface'));
   expect(claps).toHaveLength(4);
 
   // From just after the second clap to two seconds before the third.
   const from = Math.ceil((claps[1]! + 0.6) * 10) / 10;
   await cutStretch(page, from, from + 3);
-  const file = join(folder, 'clapper.mp4');
+  const file = join(stage.folder, 'clapper.mp4');
   await saveFilm(page, file);
 
   const surface = flashesAt(file, { x: 0.05, y: 0.05, width: 0.5, height: 0.5 });
@@ -175,7 +153,7 @@ test('keeps click and flash together, before and after a cut, with the practice 
 
 test('pauses, goes on, and records sound alone', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, server.url, 'Before you plot');
+  const lessonId = await planLesson(page, stage.server.url, 'Before you plot');
   await page.getByRole('radio', { name: /^Sound alone/ }).click();
   await page.getByRole('radio', { name: 'Practice voice' }).click();
   await startRecording(page);
@@ -189,10 +167,8 @@ test('pauses, goes on, and records sound alone', async () => {
   await page.getByRole('button', { name: 'Go on recording' }).click();
   await page.waitForTimeout(2_000);
   await stopRecording(page);
-  const take = (await lessonOf(lessonId)).lesson.takes[0]!;
-  expect(take.source).toBe('sound');
-  await goToTidy(page);
-  const { durationUs } = (await lessonOf(lessonId)).lesson.takes[0]!;
+  const { source, durationUs } = await stage.server.takeWhen(lessonId);
+  expect(source).toBe('sound');
   expect(durationUs).toBeGreaterThan(4_500_000);
   expect(durationUs).toBeLessThan(6_500_000);
   await close();

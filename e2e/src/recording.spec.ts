@@ -1,9 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import type { LessonView } from '@under-chalk/core/contract/api';
+import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { execFileSync } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
   choosePractice,
@@ -14,23 +12,14 @@ import {
   stopRecording,
   WIDE,
 } from './browser';
-import { RealServer } from './server';
+import { clicksAt, flashesAt, packetsIn } from './media';
+import { setStage } from './stage';
 
 /** Get ready, record and look back, with what goes wrong in them. */
 
-let server: RealServer;
-let folder: string;
-test.beforeAll(async () => {
-  server = await RealServer.start();
-  folder = await mkdtemp(join(tmpdir(), 'under-chalk-recording-'));
-});
-test.afterAll(async () => {
-  await server.remove();
-  await rm(folder, { recursive: true, force: true });
-});
+const stage = setStage();
 
-const lessonOf = async (id: string) =>
-  (await server.ask<LessonView>('GET', `/api/lessons/${id}`)).lesson;
+const lessonOf = (id: string) => stage.server.lesson(id);
 const sign = (page: Page) => page.getByTestId('recorder-sign');
 const violations = async (page: Page) =>
   (
@@ -43,7 +32,7 @@ const fits = (page: Page) =>
 
 /** A sound for the fake microphone, by ffmpeg's description of it. */
 const makeSound = (name: string, description: string): string => {
-  const out = join(folder, name);
+  const out = join(stage.folder, name);
   execFileSync('ffmpeg', [
     ...['-v', 'error', '-y', '-f', 'lavfi', '-i', description, '-t', '60', '-ar', '48000'],
     ...['-ac', '1', out],
@@ -53,12 +42,12 @@ const makeSound = (name: string, description: string): string => {
 
 const withPoints = async (title: string): Promise<string> => {
   const id = `lesson-${title.toLowerCase().replaceAll(' ', '-')}`;
-  await server.ask('POST', '/api/lessons', { id, title });
+  await stage.server.ask('POST', '/api/lessons', { id, title });
   const point = (rank: number, text: string, words: string) => ({
     do: 'set-point',
     point: { id: `${id}-point-${rank}`, text, show: '', words, rank },
   });
-  await server.ask('POST', `/api/lessons/${id}/edits`, {
+  await stage.server.ask('POST', `/api/lessons/${id}/edits`, {
     baseRevision: 1,
     entries: [
       point(1, 'Low water', `Low water comes first. ${'It is early in the morning. '.repeat(30)}`),
@@ -75,7 +64,7 @@ for (const [size, viewport] of [
   test(`the lesson’s evening: prompter, ticks, flub, camera, look back; ${size}`, async () => {
     const { page, close, complaints } = await openBrowser({ viewport });
     const id = await withPoints(`Evening ${size}`);
-    await page.goto(`${server.url}/lessons/${id}/record`);
+    await page.goto(`${stage.server.url}/lessons/${id}/record`);
     await choosePractice(page);
     await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
     await expect(page.getByTestId('surface-words')).toContainText('practice screen');
@@ -124,17 +113,9 @@ for (const [size, viewport] of [
     expect(arranged.at(-1)!.arrangement.inset).toMatchObject({ placeX: 0, placeY: 0 });
     expect(arranged.every((stretch) => stretch.takeId === takeId)).toBe(true);
     // With the camera off nothing of the face was recorded: the frames in between are black.
-    const camera = takes[0]!.tracks.find((track) => track.kind === 'camera')!;
     const hidden = (arranged[0]!.startUs + arranged[0]!.endUs) / 2e6;
     const luma = execFileSync('ffmpeg', [
-      ...[
-        '-v',
-        'error',
-        '-ss',
-        String(hidden),
-        '-i',
-        join(server.home, 'media', `${camera.id}.mp4`),
-      ],
+      ...['-v', 'error', '-ss', String(hidden), '-i', stage.server.trackFile(takes[0]!, 'camera')],
       ...['-frames:v', '1', '-vf', 'scale=1:1,format=gray', '-f', 'rawvideo', 'pipe:1'],
     ])[0]!;
     expect(luma).toBeLessThan(24);
@@ -151,7 +132,7 @@ for (const [size, viewport] of [
 
 test('say that again: ends before the phrase, plays it, counts in and goes on as another take', async () => {
   const { page, close } = await openBrowser({});
-  const id = await planLesson(page, server.url, 'Said again');
+  const id = await planLesson(page, stage.server.url, 'Said again');
   await choosePractice(page);
   await startRecording(page);
   // The practice voice says phrases of some seconds with pauses between.
@@ -178,7 +159,7 @@ test('say that again: ends before the phrase, plays it, counts in and goes on as
 
 test('a take is recorded again in its place; a part of the surface, another surface in the middle', async () => {
   const { page, close } = await openBrowser({ viewport: WIDE });
-  const id = await planLesson(page, server.url, 'Again and elsewhere');
+  const id = await planLesson(page, stage.server.url, 'Again and elsewhere');
   await choosePractice(page);
   await page.getByRole('button', { name: 'Show only a part' }).click();
   await page.getByTestId('crop-box').scrollIntoViewIfNeeded();
@@ -204,17 +185,9 @@ test('a take is recorded again in its place; a part of the surface, another surf
   expect(crop.crop.x).toBeCloseTo(0.11, 1);
   expect(crop.crop.width).toBeCloseTo(0.49, 1);
   expect(take!.durationUs).toBeGreaterThan(4_500_000);
-  const surface = take!.tracks.find((track) => track.kind === 'surface')!;
   const shown = (seconds: number) =>
     execFileSync('ffmpeg', [
-      ...[
-        '-v',
-        'error',
-        '-ss',
-        String(seconds),
-        '-i',
-        join(server.home, 'media', `${surface.id}.mp4`),
-      ],
+      ...['-v', 'error', '-ss', String(seconds), '-i', stage.server.trackFile(take!, 'surface')],
       ...['-frames:v', '1', '-vf', 'scale=8:8,format=gray', '-f', 'rawvideo', 'pipe:1'],
     ]);
   const last = shown(take!.durationUs / 1e6 - 0.5);
@@ -241,7 +214,7 @@ test('a dead microphone is found before and not after; recording without sound i
   const { page, close } = await openBrowser({
     voice: makeSound('dead.wav', 'anullsrc=r=48000:cl=mono'),
   });
-  const id = await planLesson(page, server.url, 'Dead microphone');
+  const id = await planLesson(page, stage.server.url, 'Dead microphone');
   await page.getByRole('radio', { name: /practice screen/ }).click();
   await page.getByRole('radiogroup', { name: 'Microphone' }).getByRole('radio').first().click();
   await expect(page.getByTestId('heard-words')).toHaveText('Nothing: is it muted?', {
@@ -266,7 +239,7 @@ test('with room for less than a minute it does not begin, and says where there i
   // What the server's disk has left, as the server would tell it.
   let freeBytes = 60_000_000;
   await page.route('**/api/room', (route) => route.fulfill({ json: { freeBytes } }));
-  await planLesson(page, server.url, 'No room');
+  await planLesson(page, stage.server.url, 'No room');
   await choosePractice(page);
   await expect(
     page.getByText('There is room for less than a minute on the server’s disk.'),
@@ -284,7 +257,7 @@ test('silence in the middle is said, without stopping; a quiet voice is told fro
   // Speaks for eight seconds, then is still.
   const voice = makeSound('stops.wav', String.raw`aevalsrc=0.2*sin(2*PI*300*t)*lt(t\,14):s=48000`);
   const { page, close } = await openBrowser({ voice });
-  await planLesson(page, server.url, 'Silence');
+  await planLesson(page, stage.server.url, 'Silence');
   await page.getByRole('radio', { name: /^Sound alone/ }).click();
   await page.getByRole('radiogroup', { name: 'Microphone' }).getByRole('radio').first().click();
   await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
@@ -298,13 +271,13 @@ test('silence in the middle is said, without stopping; a quiet voice is told fro
 });
 
 test('the limit is on the clock: calm, then clear, and at the end it goes on', async () => {
-  await server.ask('POST', '/api/places', {
+  await stage.server.ask('POST', '/api/places', {
     ...{ id: 'twenty-seconds', name: 'Twenty seconds', leastUs: 0, mostUs: 20_000_000 },
     ...{ mostBytes: null, size: '720p', captionsRequired: false },
   });
   const { page, close } = await openBrowser({});
-  const id = await planLesson(page, server.url, 'Limit');
-  await server.ask('POST', `/api/lessons/${id}/edits`, {
+  const id = await planLesson(page, stage.server.url, 'Limit');
+  await stage.server.ask('POST', `/api/lessons/${id}/edits`, {
     baseRevision: 1,
     entries: [{ do: 'plan', set: { destinationId: 'twenty-seconds' } }],
   });
@@ -328,7 +301,7 @@ test('the limit is on the clock: calm, then clear, and at the end it goes on', a
 
 test('keys do nothing while typing, can be changed, and the page asks before it is left', async () => {
   const { page, close } = await openBrowser({});
-  await planLesson(page, server.url, 'Keys');
+  await planLesson(page, stage.server.url, 'Keys');
   await page.getByRole('radio', { name: /^Sound alone/ }).click();
   await page.getByRole('radio', { name: 'Practice voice' }).click();
   await page.getByRole('button', { name: 'Keys while recording' }).click();
@@ -353,10 +326,75 @@ test('keys do nothing while typing, can be changed, and the page asks before it 
   await close();
 });
 
+test('going back asks while it records; it stays, or stops and goes back with the take kept', async () => {
+  const { page, close } = await openBrowser({});
+  const id = await planLesson(page, stage.server.url, 'Going back');
+  await page.getByRole('radio', { name: /^Sound alone/ }).click();
+  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await startRecording(page);
+  for (let times = 0; times < 2; times++) {
+    await page.goBack();
+    await expect(page.getByText('Going back ends it here.')).toBeVisible();
+    await expect(sign(page)).toHaveText('Recording');
+    await page.getByRole('button', { name: 'Stay here' }).click();
+    await expect(page.getByText('Going back ends it here.')).toBeHidden();
+  }
+  await page.waitForTimeout(1_000);
+  await page.goBack();
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Stop and go back' }).click();
+  await expect(page).toHaveURL(/\/plan$/, { timeout: 20_000 });
+  await expect(page.getByRole('heading', { name: 'Plan', exact: true })).toBeVisible();
+  expect((await stage.server.takeWhen(id)).durationUs).toBeGreaterThan(1_500_000);
+
+  // After a take that ended with the stop button the history is as it was before.
+  await page.getByRole('link', { name: 'Record' }).click();
+  await startRecording(page);
+  await stopRecording(page);
+  await expect(page).toHaveURL(/\/record$/);
+  await page.goBack();
+  await expect(page).toHaveURL(/\/plan$/);
+  await close();
+});
+
+test('a browser that gives no frames by itself records the same, picture and sound together', async () => {
+  const { page, close, complaints } = await openBrowser({});
+  await page.addInitScript(() => {
+    Reflect.deleteProperty(globalThis, 'MediaStreamTrackProcessor');
+  });
+  const id = await planLesson(page, stage.server.url, 'Another browser');
+  await choosePractice(page);
+  await startRecording(page);
+  const clap = page.getByRole('button', { name: /clapper/ });
+  for (const pause of [2_500, 1_900, 3_600]) {
+    await page.waitForTimeout(pause);
+    await clap.click();
+  }
+  await page.waitForTimeout(1_500);
+  await stopRecording(page);
+  const take = await stage.server.takeWhen(id);
+  const file = (kind: TrackKind) => stage.server.trackFile(take, kind);
+  const seconds = take.durationUs / 1e6;
+  // A frame more or less than it asked for is a busy machine; half of them would be a slide show.
+  expect(packetsIn(file('surface')) / seconds).toBeGreaterThan(20);
+  const middle = { x: 0.4, y: 0.4, width: 0.1, height: 0.1 };
+  const clicks = clicksAt(file('voice'));
+  for (const kind of ['surface', 'camera'] as const) {
+    const flashes = flashesAt(file(kind), middle);
+    expect(flashes).toHaveLength(3);
+    for (const flash of flashes) {
+      const apart = Math.min(...clicks.map((click) => Math.abs(click - flash)));
+      expect(apart, `${kind}: ${flashes.join(' ')}, clicks ${clicks.join(' ')}`).toBeLessThan(0.06);
+    }
+  }
+  expect(complaints).toEqual([]);
+  await close();
+});
+
 test('the small window on top shows the sign, the words and the buttons, and they work', async () => {
   const { page, context, close } = await openBrowser({ viewport: WIDE });
   const id = await withPoints('Small window');
-  await page.goto(`${server.url}/lessons/${id}/record`);
+  await page.goto(`${stage.server.url}/lessons/${id}/record`);
   await choosePractice(page);
   await startRecording(page);
   const [small] = await Promise.all([

@@ -1,3 +1,6 @@
+import type { LessonView } from '@under-chalk/core/contract/api';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import type { Take, TrackKind } from '@under-chalk/core/lesson/take';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtemp, rm } from 'node:fs/promises';
@@ -95,6 +98,30 @@ export class RealServer {
         : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     });
     return (await response.json()) as T;
+  }
+
+  async lesson(id: string): Promise<Lesson> {
+    return (await this.ask<LessonView>('GET', `/api/lessons/${id}`)).lesson;
+  }
+
+  /** Waits until the last take of a lesson is as it should be: ready, if nothing else is said. */
+  async takeWhen(
+    lessonId: string,
+    fits: (take: Take) => boolean = ({ state }) => state === 'ready',
+  ): Promise<Take> {
+    for (let tries = 0; tries < 200; tries++) {
+      const take = (await this.lesson(lessonId)).takes.at(-1);
+      if (take && fits(take)) return take;
+      await new Promise((resolve) => setTimeout(resolve, 300));
+    }
+    throw new Error('the take does not become what it should');
+  }
+
+  /** The settled file of a track. */
+  trackFile(take: Take, kind: TrackKind): string {
+    const track = take.tracks.find((candidate) => candidate.kind === kind);
+    if (!track) throw new Error(`the take has no ${kind}`);
+    return join(this.home, 'media', `${track.id}.mp4`);
   }
 
   /** A kept connection may be closed by the server in the moment it is used again: then it is asked anew. */
