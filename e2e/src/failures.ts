@@ -279,6 +279,9 @@ export const tryFailure = async (
     const cost = costOf(kind, server, take, recorded);
     if (cost.corrupt || cost.lostMs > 2_000) console.log(said.slice(0, 20).join('\n'));
     return cost;
+  } catch (error) {
+    console.log(said.slice(0, 20).join('\n'));
+    throw error;
   } finally {
     await stage.opened.close();
     if (profile) rmSync(profile, { recursive: true, force: true });

@@ -40,7 +40,8 @@ const writeFile = async (
     const handle = await file.createSyncAccessHandle();
     try {
       const written = handle.write(bytes);
-      if (written < bytes.length) {
+      // In private windows a full store has been seen to answer with a number out of all bounds.
+      if (written !== bytes.length) {
         throw new DOMException(`${written} of ${bytes.length} bytes`, 'QuotaExceededError');
       }
       handle.flush();
