@@ -71,7 +71,18 @@ const extract = async (
 /** 8-bit 4:2:0, limited or full range (browsers encode drawn pictures in full range). */
 const PLAYABLE = ['yuv420p', 'yuvj420p'];
 
-const COPY = ['-c', 'copy'];
+/**
+ * What was recorded is copied as it is. The last packet of a fragmented file comes without a length, and one
+ * that has none falls out of the copy's edit list, or not, as the milliseconds are rounded.
+ *
+ * @param lastSeconds what it is given
+ */
+const copyOf = (lastSeconds: number) => [
+  ...['-c', 'copy'],
+  ...['-bsf', `setts=duration=if(DURATION\\,DURATION\\,${lastSeconds}/TB)`],
+];
+const COPY_PICTURE = copyOf(1 / 30);
+const COPY_SOUND = copyOf(0.02);
 /** For footage that browsers can't be relied on to play, or that can't be sought in: near to lossless. */
 const AS_H264 = [
   ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '17', '-pix_fmt', 'yuv420p', '-g', '30'],
@@ -87,7 +98,7 @@ const settlePicture = async (
 ): Promise<{ durationUs: number }> => {
   const playable = facts.codec === 'h264' && PLAYABLE.includes(facts.pixelFormat) && !facts.rotated;
   if (playable) {
-    await extract(source, facts.index, COPY, out, signal);
+    await extract(source, facts.index, COPY_PICTURE, out, signal);
     const times = await packetTimes({ path: out, demuxer: 'mov' });
     if (times.longestKeyGapUs <= LONGEST_KEY_GAP_US) return { durationUs: times.endUs };
   }
@@ -102,7 +113,7 @@ const settleSound = async (
   signal: AbortSignal,
 ): Promise<{ durationUs: number }> => {
   const playable = facts.codec === 'aac' || facts.codec === 'opus' || facts.codec === 'mp3';
-  await extract(source, facts.index, playable ? COPY : AS_AAC, out, signal);
+  await extract(source, facts.index, playable ? COPY_SOUND : AS_AAC, out, signal);
   return { durationUs: (await packetTimes({ path: out, demuxer: 'mov' })).endUs };
 };
 

@@ -10,7 +10,7 @@ import {
   Output,
 } from 'mediabunny';
 import { existsSync } from 'node:fs';
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { incomingPath, mediaPath } from '../jobs/settle-take';
@@ -116,6 +116,16 @@ describe('a take', () => {
     ]);
     const still = await server.ask('GET', '/api/takes/take-whole/still?atUs=3000000');
     expect([still.status, still.headers.get('content-type')]).toEqual([200, 'image/jpeg']);
+  });
+
+  it('keeps every packet, also one at the end of which nobody says how long it is', async () => {
+    for (const [kind, sent] of Object.entries({ surface: picture, voice })) {
+      const path = join(folder, `sent-${kind}.mp4`);
+      await writeFile(path, sent);
+      const settled = mediaPath(server.config.folders, `take-whole-${kind}`);
+      const { count } = await packetTimes({ path: settled, demuxer: 'mov' });
+      expect(count).toBe((await packetTimes({ path, demuxer: 'mov' })).count);
+    }
   });
 
   it('keeps the times at which things were recorded', async () => {
