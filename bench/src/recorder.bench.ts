@@ -1,12 +1,14 @@
 /**
- * The recorder: what each kind of failure costs, ten times each, and ten minutes of capture. The bound of
- * the capture is its own source: what the devices gave is counted in the page, beside what was recorded.
+ * The recorder: what each kind of failure costs, ten times each, ten minutes of capture, and two hours on a
+ * clock that runs fast. The bound of the capture is its own source: what the devices gave is counted in the
+ * page, beside what was recorded.
  *
- * `--failures` or `--capture` does one half only, and names of failures only those; the other figures of
- * the last run are kept. `--seconds=240` captures for less long.
+ * `--failures`, `--capture` or `--long` does one part only, and names of failures only those; the other
+ * figures of the last run are kept. `--seconds=240` captures for less long.
  */
 import { FAILURES, tryFailure, type Cost, type Failure } from '@under-chalk/e2e/failures';
 import { capture, type Captured } from '@under-chalk/e2e/capture';
+import { recordLong, type Long } from '@under-chalk/e2e/long';
 import { makeCamera, makeVoice } from '@under-chalk/e2e/media';
 import { readFileSync } from 'node:fs';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
@@ -15,6 +17,8 @@ import { join } from 'node:path';
 
 const RUNS = 10;
 const CAPTURE_SECONDS = 600;
+const LONG_SECONDS = 7_200;
+const LONG_SPEED = 24;
 /** How long it is recorded before the failure, or how long the failure lasts, s. */
 const SECONDS: Record<Failure, number> = {
   'kill the renderer': 8,
@@ -47,6 +51,7 @@ interface Result {
   readonly name: 'recorder';
   readonly failures: readonly Row[];
   readonly capture: Captured | null;
+  readonly long: Long | null;
 }
 
 const results = join(process.cwd(), 'bench', 'results');
@@ -55,7 +60,7 @@ const before = (): Result => {
   try {
     return JSON.parse(readFileSync(file, 'utf8')) as Result;
   } catch {
-    return { name: 'recorder', failures: [], capture: null };
+    return { name: 'recorder', failures: [], capture: null, long: null };
   }
 };
 
@@ -63,19 +68,20 @@ const words = process.argv.slice(2);
 const seconds = Number(
   words.find((word) => /^--seconds=\d+$/.test(word))?.slice(10) ?? CAPTURE_SECONDS,
 );
-const only = words.find((word) => word === '--failures' || word === '--capture');
+const only = words.find((word) => ['--failures', '--capture', '--long'].includes(word));
 const kinds = words.filter((word) => !word.startsWith('--'));
 const folder = await mkdtemp(join(tmpdir(), 'under-chalk-bench-'));
 let failures = before().failures;
 let captured = before().capture;
+let long = before().long ?? null;
 const save = async () => {
   const order = FAILURES.flatMap((kind) => failures.filter((row) => row.kind === kind));
-  const result: Result = { name: 'recorder', failures: order, capture: captured };
+  const result: Result = { name: 'recorder', failures: order, capture: captured, long };
   await mkdir(results, { recursive: true });
   await writeFile(file, `${JSON.stringify(result)}\n`);
 };
 try {
-  if (only !== '--capture') {
+  if (!only || only === '--failures') {
     const devices = { voice: makeVoice(folder), camera: makeCamera(folder) };
     for (const kind of FAILURES) {
       if (kinds.length > 0 && !kinds.includes(kind)) continue;
@@ -101,12 +107,18 @@ try {
       await save();
     }
   }
-  if (only !== '--failures') captured = await capture(seconds);
+  if (!only || only === '--capture') {
+    captured = await capture(seconds);
+    await save();
+  }
+  if (!only || only === '--long') {
+    long = await recordLong(LONG_SECONDS, LONG_SPEED);
+    await save();
+  }
 } finally {
   await rm(folder, { recursive: true, force: true });
 }
 
-await save();
 for (const { kind, runs, maxLostMs, corrupt } of failures) {
   const good = maxLostMs <= MOST[kind] && corrupt === 0;
   console.log(
@@ -120,4 +132,11 @@ if (captured) {
     `capture of ${captured.seconds} s: ${(droppedShare * 100).toFixed(2)} % of frames dropped (at most 2), memory ${(memoryGrowthShare * 100).toFixed(1)} % more in the last minute than in the second (at most 15), clocks ${driftMs} ms apart at the end (at most 20)`,
   );
   if (droppedShare > 0.02 || memoryGrowthShare > 0.15 || driftMs > 20) process.exitCode = 1;
+}
+if (long) {
+  const { speed, lostMs, corrupt, endsApartMs, memoryGrowthShare } = long;
+  console.log(
+    `${long.seconds} s on a clock ${speed} times as fast, cut off for a quarter of them: ${lostMs} ms lost (at most 0), ${corrupt ? 'corrupt' : 'whole'}, ends ${endsApartMs} ms apart, memory ${(memoryGrowthShare * 100).toFixed(1)} % more in the last minute than in the second (at most 15)`,
+  );
+  if (lostMs > 0 || corrupt || memoryGrowthShare > 0.15) process.exitCode = 1;
 }

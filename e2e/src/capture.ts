@@ -1,7 +1,6 @@
 /** A long recording with the practice devices: what is dropped, what memory it takes, how the clocks drift. */
 import type { Page } from '@playwright/test';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
-import { readFileSync } from 'node:fs';
 import {
   choosePractice,
   openBrowser,
@@ -11,6 +10,7 @@ import {
   WIDE,
 } from './browser';
 import { clicksAt, flashesAt, packetsIn } from './media';
+import { Memory } from './memory';
 import { RealServer } from './server';
 
 export interface Captured {
@@ -26,12 +26,6 @@ export interface Captured {
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const median = (values: readonly number[]) =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
-
-/** Resident memory of a process and what it shares out, MB. */
-const residentMb = (pid: number): number => {
-  const status = readFileSync(`/proc/${pid}/status`, 'utf8');
-  return Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024;
-};
 
 /** Counts the frames that the drawn devices give, by track, from the moment it is told to. */
 const countFrames = (page: Page) =>
@@ -60,14 +54,10 @@ export const capture = async (seconds: number): Promise<Captured> => {
     const lessonId = await planLesson(page, server.url, 'Ten minutes');
     await choosePractice(page);
     await page.getByRole('radio', { name: 'record it too' }).click();
-    const browser = page.context().browser()!;
-    const session = await browser.newBrowserCDPSession();
-    const { processInfo } = await session.send('SystemInfo.getProcessInfo');
-    const renderers = processInfo.filter(({ type }) => type === 'renderer').map(({ id }) => id);
+    const memory = await Memory.of(page);
 
     await startRecording(page);
     const from = await given(page);
-    const memory: { at: number; mb: number }[] = [];
     const began = Date.now();
     const passed = () => (Date.now() - began) / 1000;
     let nextClap = 3;
@@ -79,9 +69,7 @@ export const capture = async (seconds: number): Promise<Captured> => {
         nextClap += passed() < 30 || passed() > seconds - 40 ? 5 : 60;
         if (nextClap > seconds - 35 && passed() < seconds - 40) nextClap = seconds - 35;
       }
-      if (memory.length < passed() / 2) {
-        memory.push({ at: passed(), mb: renderers.reduce((sum, pid) => sum + residentMb(pid), 0) });
-      }
+      memory.look(passed());
     }
     const frames = (await given(page)) - from;
     await stopRecording(page);
@@ -102,13 +90,10 @@ export const capture = async (seconds: number): Promise<Captured> => {
       });
       return Math.abs(median(apart.slice(-5)) - median(apart.slice(0, 5)));
     });
-    const minute = (start: number) =>
-      median(memory.filter(({ at }) => at >= start && at < start + 60).map(({ mb }) => mb));
-    const first = Math.min(60, seconds / 4);
     return {
       seconds,
       droppedShare: Number(Math.max(0, 1 - recorded / frames).toFixed(4)),
-      memoryGrowthShare: Number((minute(seconds - 60) / minute(first) - 1).toFixed(3)),
+      memoryGrowthShare: memory.growthShare(60),
       driftMs: Math.round(Math.max(...drifts)),
     };
   } finally {

@@ -57,7 +57,7 @@ const gapsIn = (file: string, picture: boolean): number => {
   }, 0);
 };
 
-const isDecodable = (file: string): boolean => {
+export const isDecodable = (file: string): boolean => {
   const decoded = spawnSync('ffmpeg', ['-v', 'error', '-xerror', '-i', file, '-f', 'null', '-']);
   return decoded.status === 0;
 };
@@ -69,7 +69,7 @@ interface Recorded {
 }
 
 /** What a picture or a block of sound stands for, ms. */
-const packetMs = (track: { widthPx: number }) => (track.widthPx > 0 ? 1000 / 30 : 20);
+export const packetMs = (track: { widthPx: number }) => (track.widthPx > 0 ? 1000 / 30 : 20);
 
 /**
  * What is missing of a take. Where the recorder could tell what it had encoded, each picture and block of
@@ -117,7 +117,7 @@ const clockNow = (page: Page): Promise<number> =>
       }),
   );
 
-const stop = async (page: Page): Promise<Recorded> => {
+export const stop = async (page: Page): Promise<Recorded> => {
   await page.getByRole('button', { name: 'Stop', exact: true }).click({ timeout: 60_000 });
   const recorded = page.getByTestId('recorded');
   await recorded.waitFor({ timeout: 60_000 });

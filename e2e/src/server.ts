@@ -104,17 +104,14 @@ export class RealServer {
     return (await this.ask<LessonView>('GET', `/api/lessons/${id}`)).lesson;
   }
 
-  /** Waits until the last take of a lesson is as it should be: ready, if nothing else is said. */
-  async takeWhen(
-    lessonId: string,
-    fits: (take: Take) => boolean = ({ state }) => state === 'ready',
-  ): Promise<Take> {
-    for (let tries = 0; tries < 200; tries++) {
+  /** Waits until the last take of a lesson is ready. */
+  async takeWhen(lessonId: string, mostSeconds = 60): Promise<Take> {
+    for (const until = Date.now() + mostSeconds * 1000; Date.now() < until;) {
       const take = (await this.lesson(lessonId)).takes.at(-1);
-      if (take && fits(take)) return take;
+      if (take?.state === 'ready') return take;
       await new Promise((resolve) => setTimeout(resolve, 300));
     }
-    throw new Error('the take does not become what it should');
+    throw new Error('the take does not become ready');
   }
 
   /** The settled file of a track. */
