@@ -10,6 +10,7 @@ import { hear, NO_SILENCE, isLongSilence, type Silence } from '@under-chalk/core
 import { pauseToGoBackTo } from '@under-chalk/core/sound/last-pause';
 import { FLOOR_DBFS, loudest, type Level } from '@under-chalk/core/sound/level';
 import { codeOf } from '../data/client';
+import { LiveValue } from '../data/live-value';
 import { playSound } from './play-sound';
 import type { LastSeconds, Packets, RecorderFigures } from './recorder-messages';
 import {
@@ -86,8 +87,7 @@ export interface RecorderOptions extends TakeToRecord {
  * only shows what this tells.
  */
 export class Recorder {
-  #view: RecorderView = INITIAL;
-  readonly #listeners = new Set<() => void>();
+  readonly #shown = new LiveValue<RecorderView>(INITIAL);
   #recording: TakeRecording | null = null;
   #options: RecorderOptions | null = null;
   #levels: Level[] = [];
@@ -95,11 +95,8 @@ export class Recorder {
   #figuresAt = 0;
   #onLast: ((last: LastSeconds) => void) | null = null;
 
-  readonly subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
-  readonly view = (): RecorderView => this.#view;
+  readonly subscribe = this.#shown.subscribe;
+  readonly view = this.#shown.read;
 
   /** Counts in and starts. Problems show as the state `broken`. */
   async begin(options: RecorderOptions): Promise<void> {
@@ -122,13 +119,15 @@ export class Recorder {
         this.#eventsOf(() => recording),
       );
       this.#recording = recording;
-      while (this.#view.state.name === 'count-in') {
-        options.onTick?.(this.#view.state.left);
+      for (;;) {
+        const { state } = this.view();
+        if (state.name !== 'count-in') break;
+        options.onTick?.(state.left);
         await new Promise((resolve) => setTimeout(resolve, 1000));
         this.#on({ on: 'tick' });
       }
       await recording.ready;
-      if (this.#view.state.name !== 'starting') return recording.release();
+      if (this.view().state.name !== 'starting') return recording.release();
       this.#set({ takeId: recording.takeId, figures: NO_FIGURES });
       this.#figuresAt = performance.now();
       // A computer that is silent may give no samples at all: its sound is not waited for.
@@ -190,9 +189,9 @@ export class Recorder {
   }
 
   stop(): void {
-    const before = this.#view.state.name;
+    const before = this.view().state.name;
     this.#on({ on: 'stop' });
-    if (this.#view.state.name === 'stopping') this.#recording?.stop();
+    if (this.view().state.name === 'stopping') this.#recording?.stop();
     else if (before === 'rewinding') this.#recording = null;
   }
 
@@ -205,7 +204,7 @@ export class Recorder {
     const options = this.#options;
     if (!recording || !options) return;
     this.#on({ on: 'rewind' });
-    if (this.#view.state.name !== 'rewinding') return;
+    if (this.view().state.name !== 'rewinding') return;
     const last = await new Promise<LastSeconds>((resolve) => {
       this.#onLast = resolve;
       recording.lookBack(REWIND_SECONDS);
@@ -215,7 +214,7 @@ export class Recorder {
     recording.stop();
     const untilUs = pauseToGoBackTo(last.levels, last.atUs);
     await playSound(last.sound, untilUs - PLAYED_US, untilUs);
-    if (this.#view.state.name !== 'rewinding') return;
+    if (this.view().state.name !== 'rewinding') return;
     await this.#begin(
       options,
       { on: 'begin', countIn: Math.max(3, options.countIn) },
@@ -229,7 +228,7 @@ export class Recorder {
     if (replaced && this.#options) {
       const tracks: TracksToRecord = { ...this.#options.tracks, [kind]: track };
       this.#options = { ...this.#options, tracks };
-      this.#set({ ended: this.#view.ended.filter((ended) => ended !== kind) });
+      this.#set({ ended: this.view().ended.filter((ended) => ended !== kind) });
     }
     return replaced;
   }
@@ -241,7 +240,7 @@ export class Recorder {
 
   /** The page is being left: what is being recorded ends here, and is brought to safety. */
   leave(): void {
-    if (isDark(this.#view.state) && this.#view.state.name !== 'stopping') this.stop();
+    if (isDark(this.view().state) && this.view().state.name !== 'stopping') this.stop();
   }
 
   /** Ready for another take. */
@@ -251,21 +250,21 @@ export class Recorder {
 
   /** Recorded time at this moment, µs. */
   nowUs(): number {
-    const { state, figures } = this.#view;
+    const { state, figures } = this.view();
     const passedMs = state.name === 'recording' ? performance.now() - this.#figuresAt : 0;
     return Math.round(figures.elapsedUs + Math.min(1_000, passedMs) * 1000);
   }
 
   /** A device stopped giving; told by the page, which sees the tracks themselves. */
   deviceEnded(kind: TrackKind): void {
-    if (!isDark(this.#view.state) || this.#view.ended.includes(kind)) return;
-    this.#set({ ended: [...this.#view.ended, kind] });
+    if (!isDark(this.view().state) || this.view().ended.includes(kind)) return;
+    this.#set({ ended: [...this.view().ended, kind] });
   }
 
   #hearLevel(level: Level): void {
     this.#levels = [...this.#levels, level].slice(-HELD);
     const nowUs = performance.now() * 1000;
-    this.#silence = hear(this.#silence, level, nowUs, this.#view.state.name === 'recording');
+    this.#silence = hear(this.#silence, level, nowUs, this.view().state.name === 'recording');
     this.#set({
       level: { now: level, held: loudest(this.#levels) },
       silent: isLongSilence(this.#silence, nowUs),
@@ -273,12 +272,11 @@ export class Recorder {
   }
 
   #on(event: RecorderEvent): void {
-    const state = nextRecorderState(this.#view.state, event);
-    if (state !== this.#view.state) this.#set({ state });
+    const state = nextRecorderState(this.view().state, event);
+    if (state !== this.view().state) this.#set({ state });
   }
 
   #set(change: Partial<RecorderView>): void {
-    this.#view = { ...this.#view, ...change };
-    this.#listeners.forEach((listener) => listener());
+    this.#shown.set({ ...this.view(), ...change });
   }
 }

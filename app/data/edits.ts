@@ -12,6 +12,7 @@ import {
 } from 'react';
 import { newId } from '../capture/new-id';
 import { call, codeOf } from './client';
+import { LiveValue } from './live-value';
 import { KEYS } from './queries';
 import { adoptWaiting, holdTab, keepWaiting } from './waiting-edits';
 
@@ -48,9 +49,8 @@ export class EditLine {
   readonly #lessonId: string;
   readonly #door: LessonDoor;
   readonly #tab = newId();
-  readonly #listeners = new Set<() => void>();
+  readonly #shown = new LiveValue<EditState>({ waiting: [], problem: null });
   #line: Waiting[] = [];
-  #state: EditState = { waiting: [], problem: null };
   #sending = false;
   /** Settles when nothing is being sent. */
   #way: Promise<void> = Promise.resolve();
@@ -64,11 +64,8 @@ export class EditLine {
     this.#door = door;
   }
 
-  readonly subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
-  readonly state = (): EditState => this.#state;
+  readonly subscribe = this.#shown.subscribe;
+  readonly state = this.#shown.read;
 
   /** Takes up what closed tabs left behind, and sends. */
   open(): void {
@@ -79,7 +76,7 @@ export class EditLine {
       );
       if (adopted.length === 0) return;
       this.#line = [...adopted, ...this.#line];
-      this.#changed(this.#state.problem);
+      this.#changed(this.state().problem);
       void this.#send();
     });
     void this.#send();
@@ -100,7 +97,7 @@ export class EditLine {
   put(...entries: Entry[]): void {
     const seen = this.#door.read()?.lesson.revision ?? 0;
     this.#line.push(...entries.map((entry) => ({ entry, seen })));
-    this.#changed(this.#state.problem);
+    this.#changed(this.state().problem);
     void this.#send();
   }
 
@@ -120,7 +117,7 @@ export class EditLine {
   #send(anyway = false, afresh = false): Promise<void> {
     if (this.#sending || this.#line.length === 0) return this.#way;
     // A choice of the teacher's, or a refusal, is waited for; an absent server is tried by the timer.
-    if (this.#state.problem && !afresh) return this.#way;
+    if (this.state().problem && !afresh) return this.#way;
     this.#sending = true;
     this.#way = this.#sendAll(anyway);
     return this.#way;
@@ -147,7 +144,7 @@ export class EditLine {
     } finally {
       this.#sending = false;
     }
-    if (!this.#state.problem && this.#line.length > 0 && this.#letGo) {
+    if (!this.state().problem && this.#line.length > 0 && this.#letGo) {
       this.#sending = true;
       await this.#sendAll(false);
     }
@@ -155,12 +152,11 @@ export class EditLine {
 
   #changed(problem: string | null): void {
     const waiting = this.#line.map(({ entry }) => entry);
-    this.#state = { waiting, problem };
     keepWaiting(this.#lessonId, this.#tab, {
       baseRevision: Math.min(...this.#line.map(({ seen }) => seen), Number.MAX_SAFE_INTEGER),
       entries: waiting,
     });
-    this.#listeners.forEach((listener) => listener());
+    this.#shown.set({ waiting, problem });
   }
 }
 

@@ -1,4 +1,5 @@
 import { call, codeOf } from '../../data/client';
+import { LiveValue } from '../../data/live-value';
 import { openStore } from '../store/open-store';
 import type { KeptTake, PieceStore } from '../store/piece-store';
 import { withTake } from '../store/take-lock';
@@ -33,8 +34,7 @@ export interface Unsent {
  * nobody; over any number of reloads it goes on from where the server stands.
  */
 export class CatchUp {
-  #view: readonly Unsent[] = [];
-  readonly #listeners = new Set<() => void>();
+  readonly #shown = new LiveValue<readonly Unsent[]>([]);
   readonly #onFinished: (lessonId: string) => void;
   #timer: ReturnType<typeof setInterval> | null = null;
   #busy = new Set<string>();
@@ -45,11 +45,8 @@ export class CatchUp {
     this.#onFinished = onFinished;
   }
 
-  readonly subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
-  readonly view = (): readonly Unsent[] => this.#view;
+  readonly subscribe = this.#shown.subscribe;
+  readonly view = this.#shown.read;
 
   open(): void {
     this.#closed = new AbortController();
@@ -64,7 +61,7 @@ export class CatchUp {
 
   /** Takes a finished one off the list: the teacher has seen it. */
   dismiss(takeId: string): void {
-    this.#set(this.#view.filter((unsent) => unsent.takeId !== takeId));
+    this.#shown.set(this.view().filter((unsent) => unsent.takeId !== takeId));
   }
 
   /** Looks for takes that nobody is recording or sending, and sends them. */
@@ -82,7 +79,7 @@ export class CatchUp {
     }
     // One that another tab has finished is done here too.
     const here = new Set(takes.map((kept) => kept.take.id));
-    for (const unsent of this.#view) {
+    for (const unsent of this.view()) {
       if (unsent.state !== 'done' && !here.has(unsent.takeId)) {
         this.#change(unsent.takeId, { state: 'done', done: 1 });
         this.#onFinished(unsent.lessonId);
@@ -92,7 +89,7 @@ export class CatchUp {
 
   async #send(store: PieceStore, takeId: string, signal: AbortSignal): Promise<void> {
     // Read again under the lock: it may have been finished, or noted anew, in between.
-    const kept = (await store.takes()).find((candidate) => candidate.take.id === takeId);
+    const kept = await store.take(takeId);
     if (!kept) return;
     this.#add(kept);
     const present = await call('take', { params: { takeId } }).catch((error: unknown) => {
@@ -168,18 +165,13 @@ export class CatchUp {
       state: 'sending',
       done: 0,
     };
-    const others = this.#view.filter((present) => present.takeId !== take.id);
-    this.#set([...others, unsent]);
+    const others = this.view().filter((present) => present.takeId !== take.id);
+    this.#shown.set([...others, unsent]);
   }
 
   #change(takeId: string, change: Partial<Unsent>): void {
-    this.#set(
-      this.#view.map((unsent) => (unsent.takeId === takeId ? { ...unsent, ...change } : unsent)),
+    this.#shown.set(
+      this.view().map((unsent) => (unsent.takeId === takeId ? { ...unsent, ...change } : unsent)),
     );
-  }
-
-  #set(view: readonly Unsent[]): void {
-    this.#view = view;
-    this.#listeners.forEach((listener) => listener());
   }
 }

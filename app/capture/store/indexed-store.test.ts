@@ -54,6 +54,8 @@ it('tells what takes there are, as they were last noted, oldest first', async ()
     ['take-one', 192_000_000, true],
     ['take-two', 0, false],
   ]);
+  expect(await store.take('take-one')).toMatchObject({ recordedUs: 192_000_000 });
+  expect(await store.take('take-three')).toBeNull();
 });
 
 it('forgets a take with all its pieces', async () => {

@@ -56,6 +56,10 @@ export class IndexedStore implements PieceStore {
     return this.#put('takes', take.take.id, take);
   }
 
+  async take(takeId: string): Promise<KeptTake | null> {
+    return keptTakeSchema.safeParse(await this.#db.get('takes', takeId)).data ?? null;
+  }
+
   async takes(): Promise<KeptTake[]> {
     const found = (await this.#db.getAll('takes')).map((kept) => keptTakeSchema.safeParse(kept));
     return found

@@ -104,17 +104,23 @@ export class OpfsStore implements PieceStore {
     }
   }
 
+  async take(takeId: string): Promise<KeptTake | null> {
+    try {
+      const folder = await this.#root.getDirectoryHandle(takeId);
+      const file = await (await folder.getFileHandle(ABOUT)).getFile();
+      return keptTakeSchema.parse(JSON.parse(await file.text()));
+    } catch (error) {
+      // Made a moment ago by another tab, and not written yet; or not ours.
+      if (!isMissing(error)) console.error('a take kept here can’t be read', takeId, error);
+      return null;
+    }
+  }
+
   async takes(): Promise<KeptTake[]> {
     const found: KeptTake[] = [];
     for await (const entry of this.#root.values()) {
-      if (entry.kind !== 'directory') continue;
-      try {
-        const file = await (await entry.getFileHandle(ABOUT)).getFile();
-        found.push(keptTakeSchema.parse(JSON.parse(await file.text())));
-      } catch (error) {
-        // Made a moment ago by another tab, and not written yet; or not ours.
-        if (!isMissing(error)) console.error('a take kept here can’t be read', entry.name, error);
-      }
+      const take = entry.kind === 'directory' ? await this.take(entry.name) : null;
+      if (take) found.push(take);
     }
     return found.sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1));
   }

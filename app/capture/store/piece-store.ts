@@ -41,7 +41,9 @@ export const isFull = (error: unknown): boolean =>
 export interface PieceStore {
   /** Writes down what a take is, whole or not at all. @throws StoreFullError */
   keep(take: KeptTake): Promise<void>;
-  /** Every take there is something of. */
+  /** A take as it was last noted; null when there is nothing of it (any more). */
+  take(takeId: Id): Promise<KeptTake | null>;
+  /** Every take there is something of, oldest first. */
   takes(): Promise<KeptTake[]>;
   /** Lets go of a take and all its pieces. */
   forget(takeId: Id): Promise<void>;

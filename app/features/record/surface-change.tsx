@@ -1,9 +1,8 @@
 import { StyleSheet, View } from 'react-native';
-import { surfaceWords } from '@under-chalk/core/record/permission-help';
 import { canCaptureScreen, PRACTICE } from '../../capture/devices';
 import { Button } from '../../ui/button';
-import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { SurfaceWords } from './surface-words';
 import type { Chosen, Sources } from './use-sources';
 
 interface Props {
@@ -22,13 +21,7 @@ export const SurfaceChange = ({ chosen, choose, sources }: Props) => {
   };
   return (
     <View style={styles.group}>
-      <Words size="small" testID="surface-words">
-        {chosen.screen === PRACTICE
-          ? 'The practice screen is in the picture.'
-          : sources.screen
-            ? surfaceWords(sources.surfaceKind)
-            : 'Nothing of a screen is in the picture.'}
-      </Words>
+      <SurfaceWords chosen={chosen} sources={sources} />
       <View style={styles.buttons}>
         {canCaptureScreen() ? (
           <Button

@@ -1,10 +1,9 @@
 import { StyleSheet, View } from 'react-native';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
-import { surfaceWords } from '@under-chalk/core/record/permission-help';
-import { PRACTICE } from '../../capture/devices';
 import { Button } from '../../ui/button';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { SurfaceWords } from './surface-words';
 import type { Chosen, Sources } from './use-sources';
 
 interface Props {
@@ -22,14 +21,7 @@ export const SurfaceTools = ({ chosen, sources, crop, cropping, onCropping, onCr
   const cropped = crop !== UNCROPPED;
   return (
     <View style={styles.group}>
-      {sources.screen ? (
-        <Words size="small" testID="surface-words">
-          {chosen.screen === PRACTICE
-            ? 'The practice screen is in the picture.'
-            : surfaceWords(sources.surfaceKind)}
-          {cropped ? ' Only the part you marked is shown; the rest is kept.' : ''}
-        </Words>
-      ) : null}
+      {sources.screen ? <SurfaceWords chosen={chosen} sources={sources} cropped={cropped} /> : null}
       <View style={styles.buttons}>
         {chosen.screen === 'real' ? (
           <Button
