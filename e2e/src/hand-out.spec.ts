@@ -1,9 +1,9 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import type { HandOut, LessonRow, LessonView } from '@under-chalk/core/contract/api';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { openBrowser, PHONE, WIDE } from './browser';
+import { overhang, violations } from './checks';
 import { RealServer, ROOT } from './server';
 
 /** The screens with the demo's lessons in them: what every step shows, and what students see. */
@@ -52,18 +52,8 @@ for (const [size, viewport] of [
     for (const [name, path, ready] of PAGES) {
       await openAt(page, await path(), ready);
       await page.waitForTimeout(500);
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-        .analyze();
-      const found = violations.map((violation) => [
-        violation.id,
-        violation.nodes.map((node) => node.html.slice(0, 160)).slice(0, 3),
-      ]);
-      expect([name, found]).toEqual([name, []]);
-      const over = await page.evaluate(
-        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-      );
-      expect([name, over]).toEqual([name, 0]);
+      expect([name, await violations(page)]).toEqual([name, []]);
+      expect([name, await overhang(page)]).toEqual([name, 0]);
     }
     expect(complaints).toEqual([]);
     await close();

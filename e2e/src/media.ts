@@ -150,3 +150,10 @@ export const makeCamera = (folder: string): string => {
   );
   return out;
 };
+
+/** A sound for the fake microphone: a minute of it, by ffmpeg's description. */
+export const makeSound = (folder: string, description: string): string => {
+  const out = join(folder, 'sound.wav');
+  ffmpeg('-f', 'lavfi', '-i', description, '-t', '60', '-ar', '48000', '-ac', '1', out);
+  return out;
+};

@@ -126,25 +126,6 @@ test('a take without a single byte says that nothing was recorded', async () => 
   await close();
 });
 
-test('a refused microphone is told with what to do, and can be tried again', async () => {
-  const { page, close } = await openBrowser({ allow: false });
-  await planLesson(page, stage.server.url, 'Refused');
-  await page.getByRole('radiogroup', { name: 'Microphone' }).getByRole('radio').first().click();
-  await expect(
-    page.getByText('The browser does not let Under Chalk hear the microphone.'),
-  ).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Try again' })).toBeVisible();
-  await expect(
-    page.getByText(/1\. Press the sign at the left end of the address line/),
-  ).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Start recording' })).toBeDisabled();
-  // The practice voice is a way on.
-  await page.getByRole('radio', { name: /^Sound alone/ }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
-  await expect(page.getByRole('button', { name: 'Start recording' })).toBeEnabled();
-  await close();
-});
-
 test('a camera that is unplugged in the middle is told, and the rest goes on', async () => {
   const { page, close } = await openBrowser({});
   // Keeps hold of the camera's track, to pull its plug.

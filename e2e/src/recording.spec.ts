@@ -1,8 +1,6 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { execFileSync } from 'node:child_process';
-import { join } from 'node:path';
 import {
   choosePractice,
   openBrowser,
@@ -12,34 +10,16 @@ import {
   stopRecording,
   WIDE,
 } from './browser';
-import { clicksAt, flashesAt, packetsIn } from './media';
+import { overhang, violations } from './checks';
+import { clicksAt, flashesAt, makeSound, packetsIn } from './media';
 import { setStage } from './stage';
 
-/** Get ready, record and look back, with what goes wrong in them. */
+/** Record and look back, with what goes wrong in them. */
 
 const stage = setStage();
 
 const lessonOf = (id: string) => stage.server.lesson(id);
 const sign = (page: Page) => page.getByTestId('recorder-sign');
-const violations = async (page: Page) =>
-  (
-    await new AxeBuilder({ page })
-      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-      .analyze()
-  ).violations.map(({ id, nodes }) => [id, nodes[0]?.html.slice(0, 200)]);
-const fits = (page: Page) =>
-  page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
-
-/** A sound for the fake microphone, by ffmpeg's description of it. */
-const makeSound = (name: string, description: string): string => {
-  const out = join(stage.folder, name);
-  execFileSync('ffmpeg', [
-    ...['-v', 'error', '-y', '-f', 'lavfi', '-i', description, '-t', '60', '-ar', '48000'],
-    ...['-ac', '1', out],
-  ]);
-  return out;
-};
-
 const withPoints = async (title: string): Promise<string> => {
   const id = `lesson-${title.toLowerCase().replaceAll(' ', '-')}`;
   await stage.server.ask('POST', '/api/lessons', { id, title });
@@ -94,7 +74,7 @@ for (const [size, viewport] of [
     await page.keyboard.press('p');
     await expect(sign(page)).toHaveText('Recording');
     expect(await violations(page)).toEqual([]);
-    expect(await fits(page)).toBe(0);
+    expect(await overhang(page)).toBe(0);
     await stopRecording(page);
     await expect(page.getByTestId('look-back-words')).toHaveText('There is sound.');
     await expect(page.getByRole('img', { name: /The film at/ })).toBeVisible({ timeout: 30_000 });
@@ -210,52 +190,9 @@ test('a take is recorded again in its place; a part of the surface, another surf
   await close();
 });
 
-test('a dead microphone is found before and not after; recording without sound is on purpose', async () => {
-  const { page, close } = await openBrowser({
-    voice: makeSound('dead.wav', 'anullsrc=r=48000:cl=mono'),
-  });
-  const id = await planLesson(page, stage.server.url, 'Dead microphone');
-  await page.getByRole('radio', { name: /practice screen/ }).click();
-  await page.getByRole('radiogroup', { name: 'Microphone' }).getByRole('radio').first().click();
-  await expect(page.getByTestId('heard-words')).toHaveText('Nothing: is it muted?', {
-    timeout: 20_000,
-  });
-  await page.getByRole('radio', { name: 'none', exact: true }).click();
-  await page.getByRole('button', { name: 'Start recording' }).click();
-  await expect(page.getByText('Nothing at all has come from the microphone.')).toBeVisible();
-  expect((await lessonOf(id)).takes).toHaveLength(0);
-  await page.getByRole('button', { name: 'Record without sound' }).click();
-  await expect(sign(page)).toHaveText('Recording', { timeout: 30_000 });
-  await expect(page.getByText('Recording without sound.')).toBeVisible();
-  await page.waitForTimeout(2_000);
-  await stopRecording(page);
-  await expect(page.getByText('There is no sound in this take.')).toBeVisible();
-  expect((await lessonOf(id)).takes[0]!.tracks.map((track) => track.kind)).toEqual(['surface']);
-  await close();
-});
-
-test('with room for less than a minute it does not begin, and says where there is none', async () => {
-  const { page, close } = await openBrowser({});
-  // What the server's disk has left, as the server would tell it.
-  let freeBytes = 60_000_000;
-  await page.route('**/api/room', (route) => route.fulfill({ json: { freeBytes } }));
-  await planLesson(page, stage.server.url, 'No room');
-  await choosePractice(page);
-  await expect(
-    page.getByText('There is room for less than a minute on the server’s disk.'),
-  ).toBeVisible({ timeout: 30_000 });
-  await expect(page.getByRole('button', { name: 'Start recording' })).toBeDisabled();
-  freeBytes = 350_000_000;
-  await expect(
-    page.getByText(/There is room for \d minutes of recording on the server’s disk/),
-  ).toBeVisible({ timeout: 30_000 });
-  await expect(page.getByRole('button', { name: 'Start recording' })).toBeEnabled();
-  await close();
-});
-
 test('silence in the middle is said, without stopping; a quiet voice is told from a good one', async () => {
   // Speaks for eight seconds, then is still.
-  const voice = makeSound('stops.wav', String.raw`aevalsrc=0.2*sin(2*PI*300*t)*lt(t\,14):s=48000`);
+  const voice = makeSound(stage.folder, String.raw`aevalsrc=0.2*sin(2*PI*300*t)*lt(t\,14):s=48000`);
   const { page, close } = await openBrowser({ voice });
   await planLesson(page, stage.server.url, 'Silence');
   await page.getByRole('radio', { name: /^Sound alone/ }).click();
