@@ -57,6 +57,7 @@ export class TakeRecording {
   readonly #worker: Worker;
   /** What is being read of each kind: a clone of the device's track. */
   readonly #read = new Map<TrackKind, { clone: MediaStreamTrack; close: () => void }>();
+  readonly #hidden = new Set<TrackKind>();
   #isReady: () => void = () => undefined;
   #letGo: (() => void) | null = null;
 
@@ -89,6 +90,7 @@ export class TakeRecording {
   ): { source: SourceToRecord; transfer: Transferable[] } {
     // Its own clone, so that the live view and the recording don't take frames from each other.
     const clone = track.clone();
+    clone.enabled = !this.#hidden.has(kind);
     this.#close(kind);
     const { given, transfer, close } = readTrack(clone);
     this.#read.set(kind, { clone, close });
@@ -139,6 +141,8 @@ export class TakeRecording {
 
   /** Black from now on, or the device's picture again. Nothing of what is hidden leaves this page. */
   hide(kind: TrackKind, hidden: boolean): void {
+    if (hidden) this.#hidden.add(kind);
+    else this.#hidden.delete(kind);
     const read = this.#read.get(kind);
     if (read) read.clone.enabled = !hidden;
   }

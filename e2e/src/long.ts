@@ -1,6 +1,6 @@
 /**
- * A lesson of hours in some minutes: the recorder's worker is given a clock that runs faster, and frames and
- * samples that come as much faster. All the rest is what it always is: encoders, pieces, the browser's
+ * A lesson of hours in some minutes: the recorder's worker is given a clock that runs faster, and frames
+ * (small ones, ten a second) and samples that come as much faster. All the rest is what it always is: encoders, pieces, the browser's
  * store, the server.
  */
 import type { BrowserContext } from '@playwright/test';
@@ -45,19 +45,21 @@ const prelude = (speed: number): void => {
   const WIDTH = 160;
   const HEIGHT = 90;
   const pixels = new Uint8Array((WIDTH * HEIGHT * 3) / 2).fill(128);
+  // Ten a second, and small: all that two cores can encode at this pace.
   const pictures = () =>
-    paced(1e6 / 30, (atUs) => {
+    paced(100_000, (atUs) => {
       pixels.fill((atUs / 1e6) % 200, 0, WIDTH);
       const size = { codedWidth: WIDTH, codedHeight: HEIGHT };
       return new VideoFrame(pixels, { format: 'I420', ...size, timestamp: Math.round(atUs) });
     });
-  const tone = Float32Array.from({ length: 960 }, (_, n) => 0.2 * Math.sin(n / 10));
+  // As many blocks a second of the wall's clock as a microphone gives; an encoder takes one in at a time.
+  const tone = Float32Array.from({ length: 4_800 }, (_, n) => 0.2 * Math.sin(n / 10));
   const sounds = () =>
     paced(
-      20_000,
+      100_000,
       (atUs) =>
         new AudioData({
-          ...{ format: 'f32-planar', sampleRate: 48_000, numberOfFrames: 960, data: tone },
+          ...{ format: 'f32-planar', sampleRate: 48_000, numberOfFrames: 4_800, data: tone },
           ...{ numberOfChannels: 1, timestamp: Math.round(atUs) },
         }),
     );

@@ -9,7 +9,7 @@ import {
   startRecording,
   stopRecording,
 } from './browser';
-import { probe } from './media';
+import { makeSound, probe, samplesOf } from './media';
 import { setStage } from './stage';
 
 const stage = setStage();
@@ -126,37 +126,74 @@ test('a take without a single byte says that nothing was recorded', async () => 
   await close();
 });
 
-test('a camera that is unplugged in the middle is told, and the rest goes on', async () => {
-  const { page, close } = await openBrowser({});
-  // Keeps hold of the camera's track, to pull its plug.
+test('devices that are unplugged in the middle are told, the rest goes on, and they can come back', async () => {
+  const { page, close } = await openBrowser({
+    voice: makeSound(stage.folder, 'sine=frequency=440:sample_rate=48000,volume=4'),
+  });
+  // Keeps hold of what devices give, also of the recorder's own clones, to pull their plugs.
   await page.addInitScript(() => {
+    const given = new Map<MediaStreamTrack, MediaStreamTrack[]>();
     const media = navigator.mediaDevices;
     const open = media.getUserMedia.bind(media);
     media.getUserMedia = async (wanted) => {
       const stream = await open(wanted);
-      if (wanted?.video)
-        (window as unknown as { camera: MediaStreamTrack }).camera = stream.getVideoTracks()[0]!;
+      for (const track of stream.getTracks()) given.set(track, []);
       return stream;
     };
+    const { clone } = MediaStreamTrack.prototype;
+    MediaStreamTrack.prototype.clone = function cloned() {
+      const copy = clone.call(this);
+      given.get(this)?.push(copy);
+      return copy;
+    };
+    const unplug = (kind: string) => {
+      for (const [track, clones] of given) {
+        if (track.kind !== kind || track.readyState === 'ended') continue;
+        for (const one of [track, ...clones]) one.stop();
+        track.dispatchEvent(new Event('ended'));
+      }
+    };
+    Object.assign(window, { unplug });
   });
+  const unplug = (kind: 'video' | 'audio') =>
+    page.evaluate(
+      (pulled) => (window as unknown as { unplug: (kind: string) => void }).unplug(pulled),
+      kind,
+    );
   const lessonId = await planLesson(page, stage.server.url, 'Unplugged');
   await choosePractice(page);
-  await page.getByRole('radiogroup', { name: 'Camera' }).getByRole('radio').first().click();
+  for (const group of ['Camera', 'Microphone']) {
+    await page.getByRole('radiogroup', { name: group }).getByRole('radio').first().click();
+  }
   await startRecording(page);
   await page.waitForTimeout(3_000);
-  await page.evaluate(() => {
-    const { camera } = window as unknown as { camera: MediaStreamTrack };
-    camera.stop();
-    camera.dispatchEvent(new Event('ended'));
-  });
-  await expect(page.getByText('The camera has stopped giving a picture.')).toBeVisible();
-  await page.waitForTimeout(3_000);
+  await unplug('video');
+  const cameraGone = page.getByText('The camera has stopped giving a picture.');
+  await expect(cameraGone).toBeVisible();
+  await page.waitForTimeout(1_000);
+  await unplug('audio');
+  const microphoneGone = page.getByText('The microphone has stopped giving sound.');
+  await expect(microphoneGone).toBeVisible();
+  await page.waitForTimeout(2_000);
+  // Plugged in again: what was chosen is opened anew, in the same take.
+  await page.getByRole('button', { name: 'Try it again' }).first().click();
+  await expect(cameraGone).toBeHidden();
+  await expect(microphoneGone).toBeHidden();
+  await page.waitForTimeout(3_500);
   await stopRecording(page);
   const take = await stage.server.takeWhen(lessonId);
   expect(take.tracks.map((track) => track.kind).sort()).toEqual(['camera', 'surface', 'voice']);
-  const length = (kind: string) => take.tracks.find((track) => track.kind === kind)!.durationUs;
-  expect(length('surface')).toBeGreaterThan(5_500_000);
-  expect(length('camera')).toBeGreaterThan(2_500_000);
+  const seconds = take.durationUs / 1e6;
+  for (const track of take.tracks) {
+    expect(track.durationUs / 1e6, track.kind).toBeGreaterThan(seconds - 0.6);
+  }
+  // The tone is heard before and after, and not in between.
+  const samples = samplesOf(stage.server.trackFile(take, 'voice'));
+  const loudest = (from: number, to: number) =>
+    samples.subarray(from * 48_000, to * 48_000).reduce((most, one) => Math.max(most, one), 0);
+  expect(loudest(1, 3)).toBeGreaterThan(0.1);
+  expect(loudest(seconds - 2.5, seconds - 0.5)).toBeGreaterThan(0.1);
+  expect(loudest(4.8, 5.6)).toBeLessThan(0.01);
   await close();
 });
 

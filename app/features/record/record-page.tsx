@@ -14,6 +14,7 @@ import { GetReady } from './get-ready';
 import { LookBack } from './look-back';
 import { Recording } from './recording';
 import { useLive } from './use-live';
+import { useReplaced } from './use-replaced';
 import { tracksOf, useSources, type Chosen } from './use-sources';
 import { useStay } from './use-stay';
 import { useWakeLock } from './use-wake-lock';
@@ -35,7 +36,7 @@ export const RecordPage = () => {
   useLightsDown(dark);
   useWakeLock(dark);
   const stay = useStay(dark);
-  useReplacedScreen(recorder, dark, sources.screen);
+  useReplaced(recorder, dark, sources);
   // Whatever takes the page away: the take ends, and is brought to safety.
   useEffect(() => () => recorder.leave(), [recorder]);
 
@@ -133,17 +134,4 @@ export const RecordPage = () => {
       onStart={(voice) => start(chosen.microphone === NONE ? 'without' : voice)}
     />
   );
-};
-
-/** Another surface that is chosen while recording takes the place of the first in the same take. */
-const useReplacedScreen = (recorder: Recorder, recording: boolean, screen: MediaStream | null) => {
-  const before = useRef<MediaStream | null>(null);
-  useEffect(() => {
-    const changed = recording && screen !== null && before.current !== screen;
-    const [picture] = screen?.getVideoTracks() ?? [];
-    const [sound] = screen?.getAudioTracks() ?? [];
-    if (changed && picture) recorder.replace('surface', picture);
-    if (changed && sound) recorder.replace('computer-sound', sound);
-    if (screen || !recording) before.current = screen;
-  }, [recorder, recording, screen]);
 };

@@ -11,18 +11,19 @@ import { Button } from '../../ui/button';
 import { ChalkFrame } from '../../ui/chalk-frame';
 import { InsetDrag } from '../../ui/inset-drag';
 import { LevelMeter } from '../../ui/level-meter';
-import { Notice, ProblemNotice } from '../../ui/notice';
+import { Notice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE, TYPE, WIDE } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { LessonGauge, useDestination } from '../places/lesson-gauge';
+import { DeviceEnded } from './device-ended';
 import { KeyCard } from './key-card';
 import { LiveArrangement } from './live-arrangement';
 import { LiveView, liveTrack } from './live-view';
 import { PointTicks } from './point-ticks';
 import { PrompterTools, PrompterView } from './prompter-view';
-import { ENDED_CODE, LINE, safetyWords, signOf } from './recorder-words';
+import { LINE, safetyWords, signOf } from './recorder-words';
 import { SmallRecorder } from './small-recorder';
 import { StoreFullNotice } from './store-full-notice';
 import { canOpenSmallWindow, useSmallWindow } from './small-window';
@@ -155,7 +156,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
       ) : null}
       {view.storeFull ? <StoreFullNotice /> : null}
       {view.ended.map((kind) => (
-        <ProblemNotice key={kind} code={ENDED_CODE[kind]} />
+        <DeviceEnded key={kind} kind={kind} chosen={chosen} choose={choose} sources={sources} />
       ))}
     </>
   );

@@ -155,11 +155,11 @@ export const ERRORS = told({
   },
   'camera-ended': {
     sentence: 'The camera has stopped giving a picture.',
-    next: 'The recording goes on without it. Plug it in again before the next take.',
+    next: 'The recording goes on without it. Plug it in and press “Try it again”, or use another.',
   },
   'microphone-ended': {
     sentence: 'The microphone has stopped giving sound.',
-    next: 'Pause, plug it in again, and start a new take.',
+    next: 'Nothing more is heard. Plug it in and press “Try it again”, or use another.',
   },
   'screen-ended': {
     sentence: 'What was being shown has been closed.',
