@@ -34,7 +34,7 @@ const REPEAT_MS = 250;
 const ALIVE_MS = 5_000;
 /** How often the store is told how long the take is by now. */
 const KEEP_MS = 2_000;
-/** Set aside in the browser's store for the end of a take: what the largest one writes in four seconds. */
+/** Set aside in the browser's store for the end of a take, bytes: what the largest one writes in four seconds. */
 const RESERVE_BYTES = 12_000_000;
 /** Levels come a hundred times a second; the page draws fifteen. */
 const LEVEL_MS = 66;
@@ -85,6 +85,12 @@ const voiceEar = (): Ear => {
 
 const open = (sources: readonly SourceToRecord[]) => {
   store = openStore();
+  // Now and not at the start: writing so much at once takes a moment.
+  store
+    .then((opened) => opened?.reserve(RESERVE_BYTES))
+    .catch((error: unknown) => {
+      console.error('no room could be set aside for the end of a take', error);
+    });
   for (const source of sources) {
     const { trackId, kind } = source;
     const onFirst = () => tell({ is: 'first', trackId });
@@ -137,9 +143,6 @@ const start = async (take: KeptTake, apiOrigin: string) => {
   } catch (error) {
     onTrouble('full', error);
   }
-  opened?.reserve(take.take.id, RESERVE_BYTES).catch((error: unknown) => {
-    console.error('no room could be set aside for the end of the take', error);
-  });
   for (const track of [...pictures, ...sounds]) {
     const line = new PieceLine(take.take.id, track.trackId, opened, onTrouble);
     lines.push(line);

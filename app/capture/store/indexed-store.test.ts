@@ -67,7 +67,7 @@ it('forgets a take with all its pieces', async () => {
   expect(await store.pieces('take-one', 'take-one-voice')).toEqual([]);
 });
 
-it('sets room aside with a take, gives it back when it is wanted, and forgets it with the take', async () => {
+it('sets room aside once, gives it back when it is wanted, and keeps it from all takes', async () => {
   const database = () =>
     new Promise<number>((resolve, reject) => {
       const opening = indexedDB.open('under-chalk takes');
@@ -83,14 +83,15 @@ it('sets room aside with a take, gives it back when it is wanted, and forgets it
     });
   await store.keep(keptOf('take-one'));
   await store.write('take-one', 'take-one-voice', 0, bytes(1, 2));
-  await store.reserve('take-one', 5_000);
+  await store.reserve(5_000);
+  await store.reserve(5_000);
   expect(await database()).toBe(5_002);
   expect(await store.pieces('take-one', 'take-one-voice')).toHaveLength(1);
-  await store.useReserve('take-one');
-  await store.useReserve('take-one');
-  expect(await database()).toBe(2);
-  await store.reserve('take-one', 5_000);
+  expect(await store.takes()).toHaveLength(1);
   await store.forget('take-one');
+  expect(await database()).toBe(5_000);
+  await store.useReserve();
+  await store.useReserve();
   expect(await database()).toBe(0);
 });
 

@@ -14,8 +14,8 @@ interface Schema extends DBSchema {
   pieces: { key: [string, string, number, number]; value: Uint8Array<ArrayBuffer> };
 }
 
-/** Room set aside stands among the pieces, as one of a track without a name. */
-const RESERVE = '';
+/** Room set aside stands among the pieces, as one of a take and a track without names. */
+const NOBODY = '';
 
 const ofTrack = (takeId: string, trackId: string) =>
   IDBKeyRange.bound([takeId, trackId], [takeId, trackId, []]);
@@ -81,12 +81,14 @@ export class IndexedStore implements PieceStore {
     return this.#put('pieces', [takeId, trackId, from, bytes.length], bytes);
   }
 
-  reserve(takeId: string, bytes: number): Promise<void> {
-    return this.#put('pieces', [takeId, RESERVE, 0, bytes], new Uint8Array(bytes));
+  async reserve(bytes: number): Promise<void> {
+    const key: [string, string, number, number] = [NOBODY, NOBODY, 0, bytes];
+    if ((await this.#db.getKey('pieces', key)) !== undefined) return;
+    await this.#put('pieces', key, new Uint8Array(bytes));
   }
 
-  async useReserve(takeId: string): Promise<void> {
-    await this.#db.delete('pieces', ofTrack(takeId, RESERVE));
+  async useReserve(): Promise<void> {
+    await this.#db.delete('pieces', ofTrack(NOBODY, NOBODY));
   }
 
   async pieces(takeId: string, trackId: string): Promise<PieceFacts[]> {

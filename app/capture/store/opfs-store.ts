@@ -9,6 +9,7 @@ import {
 
 const ROOT = 'takes';
 const ABOUT = 'take.json';
+/** Beside the takes, and no folder as they are. */
 const RESERVE = 'reserve';
 /** Digits of a place in a track: names sort as the places do. */
 const DIGITS = 13;
@@ -142,14 +143,14 @@ export class OpfsStore implements PieceStore {
     await writeFile(folder, nameOf({ from, size: bytes.length }), bytes);
   }
 
-  async reserve(takeId: string, bytes: number): Promise<void> {
-    const folder = await this.#root.getDirectoryHandle(takeId, { create: true });
-    await writeFile(folder, RESERVE, new Uint8Array(bytes));
+  async reserve(bytes: number): Promise<void> {
+    const present = await this.#root.getFileHandle(RESERVE, { create: true });
+    if ((await present.getFile()).size === bytes) return;
+    await writeFile(this.#root, RESERVE, new Uint8Array(bytes));
   }
 
-  async useReserve(takeId: string): Promise<void> {
-    const folder = await this.#root.getDirectoryHandle(takeId, { create: true });
-    await remove(folder, RESERVE);
+  async useReserve(): Promise<void> {
+    await remove(this.#root, RESERVE);
   }
 
   async pieces(takeId: string, trackId: string): Promise<PieceFacts[]> {

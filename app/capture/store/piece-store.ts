@@ -48,14 +48,14 @@ export interface PieceStore {
   /** Lets go of a take and all its pieces. */
   forget(takeId: Id): Promise<void>;
   /**
-   * Sets room aside, so that a store that gets full can still take in the end of a take. It is given back
-   * with the take.
+   * Sees to it that room is set aside, once for all takes, so that a store that gets full can still take in
+   * the end of a take.
    *
    * @throws StoreFullError
    */
-  reserve(takeId: Id, bytes: number): Promise<void>;
+  reserve(bytes: number): Promise<void>;
   /** Gives the room back that was set aside, to be written into; that there is none is no error. */
-  useReserve(takeId: Id): Promise<void>;
+  useReserve(): Promise<void>;
   /** @throws StoreFullError and nothing of the piece stays */
   write(takeId: Id, trackId: Id, from: number, bytes: Uint8Array<ArrayBuffer>): Promise<void>;
   /** The pieces of a track, in order. */

@@ -75,13 +75,13 @@ it('goes on in memory when the store is full, and tells it once', async () => {
 it('writes the end of a take into the room that was set aside, and says that it must end', async () => {
   const told: StoreTrouble[] = [];
   const line = lineOf((trouble) => told.push(trouble));
-  await store.reserve(takeId, 1_000);
+  await store.reserve(1_000);
   const free = jest.spyOn(store, 'useReserve');
   jest.spyOn(store, 'write').mockRejectedValueOnce(new StoreFullError('no room'));
   await line.write(piece(0, 10));
   await line.write(piece(10, 10));
   expect(told).toEqual(['ending']);
-  expect(free).toHaveBeenCalledWith(takeId);
+  expect(free).toHaveBeenCalledTimes(1);
   expect(line.safe).toBe(true);
   expect(await store.pieces(takeId, 'track-one')).toHaveLength(2);
 });

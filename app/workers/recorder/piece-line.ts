@@ -104,7 +104,7 @@ export class PieceLine implements TrackBytes {
         if (tries >= STORE_TRIES || (isFull && full)) throw error;
         if (isFull) {
           full = true;
-          await store.useReserve(this.#takeId);
+          await store.useReserve();
           this.#onTrouble('ending', error);
         } else {
           await new Promise((resolve) => setTimeout(resolve, STORE_RETRY_MS));
