@@ -139,7 +139,7 @@ export class PictureTrack {
     if (!config) throw new Error(`no encoder for ${width}×${height}`);
     this.#size = { width, height };
     const codec = config.codec === 'vp8' ? 'vp8' : 'avc';
-    const file = new TrackFile('video', codec, this.#line!);
+    const file = new TrackFile(codec, this.#line!);
     this.#file = file;
     this.#encoder = new VideoEncoder({
       output: (chunk, meta) => file.addVideo(chunk, meta),

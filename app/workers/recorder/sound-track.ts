@@ -128,13 +128,13 @@ export class SoundTrack {
   async #record(given: Block, atUs: number): Promise<void> {
     const takeUs = this.#take.recordedAt(atUs);
     if (takeUs === null || !this.#line) return;
-    this.#ear?.hear(given.planes.subarray(0, given.frames), takeUs, given.sampleRate);
     this.#form ??= { sampleRate: given.sampleRate, channels: given.channels };
     if (!this.#encoder) {
       this.#opening ??= this.#open(this.#form.sampleRate, this.#form.channels);
       await this.#opening;
     }
     const block = inForm(given, this.#form);
+    this.#ear?.hear(block.planes.subarray(0, block.frames), takeUs, block.sampleRate);
     this.#anchors.push({ fedUs: this.#fedUs, takeUs });
     const data = new AudioData({
       format: 'f32-planar',
@@ -166,7 +166,7 @@ export class SoundTrack {
         bitrate: soundBitrate(numberOfChannels),
       };
       if (!(await AudioEncoder.isConfigSupported(config)).supported) continue;
-      const file = new TrackFile('audio', kind, this.#line!);
+      const file = new TrackFile(kind, this.#line!);
       this.#file = file;
       this.#encoder = new AudioEncoder({
         output: (chunk, meta) => file.addAudio(chunk, this.#recordedTimeOf(chunk.timestamp), meta),

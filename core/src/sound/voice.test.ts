@@ -103,6 +103,31 @@ describe('the memory of what has just been said', () => {
     expect(levels).toHaveLength(601);
     expect([levels[550], levels[600]]).toEqual([0, 100]);
   });
+  it('is silent where nothing came, and plays the later one where two blocks overlap', () => {
+    const memory = told(2);
+    memory.hear(new Float32Array(10).fill(0.5), s(10.5), RATE);
+    memory.hear(new Float32Array(10).fill(-0.5), s(10.505), RATE);
+    const { fromUs, samples } = memory.between(s(9.5), s(12));
+    expect([fromUs, samples.length]).toEqual([s(9.5), 2_500]);
+    const at = (seconds: number) => samples[Math.round((seconds - 9.5) * RATE)];
+    expect(at(9.999)).toBeCloseTo(0.999);
+    expect([at(10), at(10.25), at(10.499)]).toEqual([0, 0, 0]);
+    expect([at(10.504), at(10.505), at(10.514), at(10.515)]).toEqual([0.5, -0.5, -0.5, 0]);
+  });
+  it('begins anew after a long silence', () => {
+    const memory = told(2);
+    memory.hear(new Float32Array(10).fill(0.5), s(100), RATE);
+    const { fromUs, samples } = memory.between(s(95), s(100.01));
+    expect([fromUs, samples.length]).toEqual([s(98.01), 2_000]);
+    expect([samples[0], samples[1_989], samples[1_990]]).toEqual([0, 0, 0.5]);
+  });
+  it('takes no more memory for a long take than for a short one, but for its levels', () => {
+    const memory = told(1);
+    const block = new Float32Array(500).fill(0.1);
+    for (let at = s(10); at < s(1_300); at += 500_000) memory.hear(block, at, RATE);
+    expect(memory.levels()).toHaveLength(65_000);
+    expect(memory.between(0, s(1_300)).samples).toHaveLength(1_000);
+  });
   it('is silent when nothing was heard', () =>
     expect(new VoiceMemory().between(0, s(1)).samples).toHaveLength(0));
 });

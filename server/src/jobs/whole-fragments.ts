@@ -1,8 +1,5 @@
+import { headerAt, LARGE_HEADER_BYTES } from '@under-chalk/core/mp4/box';
 import { copyFile, open, truncate } from 'node:fs/promises';
-
-const HEADER_BYTES = 8;
-/** A box whose length stands in 64 bits after its name (ISO/IEC 14496-12 §4.2). */
-const LARGE = 1;
 
 /**
  * Where the last whole fragment of a fragmented MP4 ends, in bytes: a recording that was torn off ends in
@@ -14,20 +11,18 @@ export const wholeFragmentsEnd = async (path: string): Promise<number> => {
   const file = await open(path, 'r');
   try {
     const { size } = await file.stat();
-    const header = Buffer.alloc(HEADER_BYTES * 2);
+    const header = Buffer.alloc(LARGE_HEADER_BYTES);
     let at = 0;
     let end = 0;
     let fragmented = false;
-    while (at + HEADER_BYTES <= size) {
-      await file.read(header, 0, header.length, at);
-      const short = header.readUInt32BE(0);
-      const name = header.toString('latin1', 4, 8);
-      const length = short === LARGE ? Number(header.readBigUInt64BE(8)) : short;
-      if (length < HEADER_BYTES || at + length > size) break;
-      at += length;
-      fragmented ||= name === 'moof';
+    while (at < size) {
+      const { bytesRead } = await file.read(header, 0, header.length, at);
+      const box = headerAt(header.subarray(0, bytesRead), 0);
+      if (!box || at + box.length > size) break;
+      at += box.length;
+      fragmented ||= box.name === 'moof';
       // A fragment is its `moof` and the `mdat` after it; what comes before the first is the head.
-      if (name !== 'moof') end = at;
+      if (box.name !== 'moof') end = at;
     }
     return fragmented ? end : size;
   } finally {
