@@ -96,7 +96,7 @@ export class Recorder {
   #onLast: ((last: LastSeconds) => void) | null = null;
 
   readonly subscribe = this.#shown.subscribe;
-  readonly view = this.#shown.read;
+  readonly view = this.#shown.view;
 
   /** Counts in and starts. Problems show as the state `broken`. */
   async begin(options: RecorderOptions): Promise<void> {

@@ -65,7 +65,7 @@ export class EditLine {
   }
 
   readonly subscribe = this.#shown.subscribe;
-  readonly state = this.#shown.read;
+  readonly state = this.#shown.view;
 
   /** Takes up what closed tabs left behind, and sends. */
   open(): void {

@@ -5,7 +5,7 @@
  */
 import { pathTo } from '@under-chalk/core/contract/api';
 import { isPicture } from '@under-chalk/core/lesson/take';
-import type { Level } from '@under-chalk/core/sound/level';
+import { levelOf } from '@under-chalk/core/sound/level';
 import { VoiceMemory } from '@under-chalk/core/sound/voice-memory';
 import { TakeClock } from '@under-chalk/core/time/take-clock';
 import type { FromRecorder, SourceToRecord, ToRecorder } from '../capture/recorder-messages';
@@ -73,11 +73,11 @@ const tellFigures = () =>
 const voiceEar = (): Ear => {
   let last = 0;
   return {
-    level(level: Level) {
+    sense(samples) {
       const now = performance.now();
       if (now - last < LEVEL_MS) return;
       last = now;
-      tell({ is: 'level', level });
+      tell({ is: 'level', level: levelOf(samples) });
     },
     hear: (samples, takeUs, sampleRate) => memory.hear(samples, takeUs, sampleRate),
   };

@@ -1,3 +1,4 @@
+import { fromDbfs, levelOf } from '@under-chalk/core/sound/level';
 import { drawTeacher, TEACHER_SIZE } from '@under-chalk/paint/practice/teacher';
 import { drawScreen, SCREEN_SIZE } from '@under-chalk/paint/practice/tide-table';
 
@@ -131,7 +132,7 @@ export class PracticeDevices {
     const now = this.#audio.currentTime;
     const flash = now < this.#flashUntil;
     this.#ear.getFloatTimeDomainData(this.#heard);
-    const loudness = Math.sqrt(this.#heard.reduce((sum, x) => sum + x * x, 0) / this.#heard.length);
+    const loudness = fromDbfs(levelOf(this.#heard).rmsDbfs);
     const mouth = Math.min(1, loudness * 5);
     for (const { context, draw, track } of this.#drawn.values()) {
       if (flash) {

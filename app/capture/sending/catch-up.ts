@@ -46,7 +46,7 @@ export class CatchUp {
   }
 
   readonly subscribe = this.#shown.subscribe;
-  readonly view = this.#shown.read;
+  readonly view = this.#shown.view;
 
   open(): void {
     this.#closed = new AbortController();

@@ -4,6 +4,7 @@ import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
 import { HEARD_WORDS, isDead, isOpening } from '@under-chalk/core/sound/voice-check';
 import type { TrackToMeasure } from '@under-chalk/core/record/room';
 import { canRecord, NONE } from '../../capture/devices';
+import { usePart } from '../../data/live-value';
 import { Button } from '../../ui/button';
 import { ChalkFrame } from '../../ui/chalk-frame';
 import { Choices } from '../../ui/choices';
@@ -77,12 +78,13 @@ export const GetReady = (props: Props) => {
   const cropping = croppedScreen !== null && croppedScreen === sources.screen;
   const [keysShown, setKeysShown] = useState(false);
   const [shortcuts, setShortcuts] = useShortcutSetting();
-  const { check, listenAgain } = sources;
+  const { heard, listenAgain } = sources;
+  const opening = usePart(heard, ({ check }) => isOpening(check));
   const room = useRoomLeft(measured(chosen, sources));
   const mute = chosen.microphone === NONE;
   const wanting =
     missing(chosen, sources) ??
-    (!mute && isOpening(check) ? 'Listening to the microphone…' : null) ??
+    (!mute && opening ? 'Listening to the microphone…' : null) ??
     (room.verdict === 'none'
       ? `There is room for less than a minute ${room.where === 'browser' ? 'in this browser' : 'on the server’s disk'}.`
       : null);
@@ -90,7 +92,7 @@ export const GetReady = (props: Props) => {
 
   const start = () => {
     if (mute) return setDoubt('no-microphone');
-    if (isDead(check)) return setDoubt('dead');
+    if (isDead(heard.view().check)) return setDoubt('dead');
     onStart('as-chosen');
   };
 
@@ -188,9 +190,7 @@ export const GetReady = (props: Props) => {
               onCrop={onCrop}
             />
           ) : null}
-          {mute || !sources.voice ? null : (
-            <VoiceHeard check={check} level={sources.level} onAgain={listenAgain} />
-          )}
+          {mute || !sources.voice ? null : <VoiceHeard heard={heard} onAgain={listenAgain} />}
           {Object.entries(sources.problems).map(([of, code]) => (
             <SourceProblem key={of} code={code} onRetry={sources.retry} />
           ))}

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
@@ -9,6 +9,7 @@ import { playSound } from '../../capture/play-sound';
 import type { Recorder } from '../../capture/recorder';
 import type { LastSeconds } from '../../capture/recorder-messages';
 import { useEdits } from '../../data/edits';
+import { usePart } from '../../data/live-value';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
@@ -34,8 +35,7 @@ interface Props {
 export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
   const { lesson } = useThisLesson();
   const { put } = useEdits();
-  const view = useSyncExternalStore(recorder.subscribe, recorder.view, recorder.view);
-  const { state, takeId, last, ended, storeFull, packets } = view;
+  const { state, takeId, last, ended, storeFull, packets } = usePart(recorder, (view) => view);
   const take = lesson.takes.find((candidate) => candidate.id === takeId);
   const stopped = state.name === 'stopped' ? state : null;
   return (

@@ -1,6 +1,7 @@
-import { useRef, useState } from 'react';
-import { StyleSheet, View } from 'react-native';
+import { memo, useCallback, useRef, useState } from 'react';
+import { StyleSheet, View, type LayoutRectangle } from 'react-native';
 import { PROMPTER_SPEED, type PrompterPart } from '@under-chalk/core/plan/prompter';
+import { usePart } from '../../data/live-value';
 import { Button } from '../../ui/button';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, TYPE, useTheme } from '../../ui/theme';
@@ -19,11 +20,16 @@ interface Props {
 /** The words to read, large, at the top edge, moving under a still line. */
 export const PrompterView = ({ parts, prompter, heightPx = 128 }: Props) => {
   const theme = useTheme();
-  const [tops, setTops] = useState<Record<number, { top: number; height: number }>>({});
-  const measured = useRef(tops);
-  const { settings, place } = prompter;
-  const at = tops[place.part];
-  const offset = at ? at.top + place.through * at.height : 0;
+  const [layouts, setLayouts] = useState<Readonly<Record<number, LayoutRectangle>>>({});
+  const measured = useRef(layouts);
+  const onMeasured = useCallback((index: number, layout: LayoutRectangle) => {
+    measured.current = { ...measured.current, [index]: layout };
+    setLayouts(measured.current);
+  }, []);
+  const { settings } = prompter;
+  const place = prompter.placeAt(usePart(prompter.readUs, (readUs) => readUs));
+  const at = layouts[place.part];
+  const offset = at ? at.y + place.through * at.height : 0;
   return (
     <View
       testID="prompter"
@@ -37,28 +43,37 @@ export const PrompterView = ({ parts, prompter, heightPx = 128 }: Props) => {
     >
       <View style={[styles.words, { top: READ_AT_PX - offset }]} testID="prompter-words">
         {parts.map((part, index) => (
-          <View
+          <Part
             key={`${part.pointId} ${part.before}`}
-            onLayout={({ nativeEvent: { layout } }) => {
-              measured.current = {
-                ...measured.current,
-                [index]: { top: layout.y, height: layout.height },
-              };
-              setTops(measured.current);
-            }}
-          >
-            <Words
-              strong
-              style={[styles.large, { color: index < place.part ? theme.inkSoft : theme.ink }]}
-            >
-              {part.text}
-            </Words>
-          </View>
+            index={index}
+            text={part.text}
+            read={index < place.part}
+            onMeasured={onMeasured}
+          />
         ))}
       </View>
     </View>
   );
 };
+
+interface PartProps {
+  readonly index: number;
+  readonly text: string;
+  readonly read: boolean;
+  readonly onMeasured: (index: number, layout: LayoutRectangle) => void;
+}
+
+/** One part of the words: only its place moves, so it is drawn once. */
+const Part = memo(function Part({ index, text, read, onMeasured }: PartProps) {
+  const theme = useTheme();
+  return (
+    <View onLayout={({ nativeEvent }) => onMeasured(index, nativeEvent.layout)}>
+      <Words strong style={[styles.large, { color: read ? theme.inkSoft : theme.ink }]}>
+        {text}
+      </Words>
+    </View>
+  );
+});
 
 /** Speed, mirror, hold: what can be done with the prompter. */
 export const PrompterTools = ({ prompter }: { prompter: Prompter }) => {

@@ -1,11 +1,12 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
 import { isDark } from '@under-chalk/core/record/recorder-state';
 import { NONE, PRACTICE } from '../../capture/devices';
 import { playTick } from '../../capture/play-sound';
 import { Recorder } from '../../capture/recorder';
 import { useEdits } from '../../data/edits';
+import { usePart } from '../../data/live-value';
 import { KEYS } from '../../data/queries';
 import { useLightsDown } from '../../ui/lights';
 import { useGoTo, useThisLesson } from '../lessons/lesson-layout';
@@ -26,7 +27,7 @@ export const RecordPage = () => {
   const client = useQueryClient();
   const goTo = useGoTo();
   const [recorder] = useState(() => new Recorder());
-  const { state } = useSyncExternalStore(recorder.subscribe, recorder.view, recorder.view);
+  const state = usePart(recorder, (view) => view.state);
   const [chosen, setChosen] = useState(rememberedChoice);
   const [crop, setCrop] = useState<Crop>(UNCROPPED);
   const [redo, setRedo] = useState<{ takeId: string; name: string } | null>(null);

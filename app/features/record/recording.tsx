@@ -1,29 +1,35 @@
-import { useState, useSyncExternalStore } from 'react';
+import { useMemo, useState } from 'react';
 import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
-import { limitOf } from '@under-chalk/core/record/limit';
 import type { Crop } from '@under-chalk/core/lesson/crop';
 import { nextPoint } from '@under-chalk/core/plan/point';
 import { prompterParts } from '@under-chalk/core/plan/prompter';
-import { formatClock } from '@under-chalk/core/time/us';
 import type { Recorder } from '../../capture/recorder';
+import { usePart } from '../../data/live-value';
 import { Button } from '../../ui/button';
 import { ChalkFrame } from '../../ui/chalk-frame';
 import { InsetDrag } from '../../ui/inset-drag';
-import { LevelMeter } from '../../ui/level-meter';
 import { Notice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
-import { Heading, Words } from '../../ui/text';
+import { Heading } from '../../ui/text';
 import { SPACE, TYPE, WIDE } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
-import { LessonGauge, useDestination } from '../places/lesson-gauge';
+import { useDestination } from '../places/lesson-gauge';
 import { DeviceEnded } from './device-ended';
 import { KeyCard } from './key-card';
 import { LiveArrangement } from './live-arrangement';
+import {
+  GrowingGauge,
+  LimitNotice,
+  RecorderClock,
+  RecorderLevel,
+  SafetyLine,
+  type Growing,
+} from './live-figures';
 import { LiveView, liveTrack } from './live-view';
 import { PointTicks } from './point-ticks';
 import { PrompterTools, PrompterView } from './prompter-view';
-import { LINE, safetyWords, signOf } from './recorder-words';
+import { LINE, signOf } from './recorder-words';
 import { SmallRecorder } from './small-recorder';
 import { StoreFullNotice } from './store-full-notice';
 import { canOpenSmallWindow, useSmallWindow } from './small-window';
@@ -47,8 +53,11 @@ interface Props {
 /** From the count-in to the stop: the lights are down, and the one sign says how it stands. */
 export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop }: Props) => {
   const { lesson } = useThisLesson();
-  const view = useSyncExternalStore(recorder.subscribe, recorder.view, recorder.view);
-  const { state, figures } = view;
+  const state = usePart(recorder, (view) => view.state);
+  const voiced = usePart(recorder, (view) => view.voiced);
+  const silent = usePart(recorder, (view) => view.silent);
+  const storeFull = usePart(recorder, (view) => view.storeFull);
+  const ended = usePart(recorder, (view) => view.ended);
   const { width } = useWindowDimensions();
   const wide = width >= WIDE;
   const [keysShown, setKeysShown] = useState(false);
@@ -61,8 +70,8 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
   const parts = prompterParts(points);
   const prompter = usePrompter(parts, points, next?.id ?? null, recording);
   // What is there already, without the take that is being recorded (it isn't ready yet, and not counted).
-  const usedUs = filmOf(lesson).durationUs + figures.elapsedUs;
-  const limit = limitOf(usedUs, destination);
+  const filmUs = useMemo(() => filmOf(lesson).durationUs, [lesson]);
+  const growing: Growing = { recorder, filmUs, destination };
   const camera = liveTrack(sources.camera, 'camera');
   const both = chosen.source === 'screen' && sources.camera !== null;
   const moveable = both && running && !live.cameraOff && live.arrangement.kind === 'inset';
@@ -86,10 +95,9 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
   const small = useSmallWindow(
     'Under Chalk',
     <SmallRecorder
-      recorder={recorder}
+      growing={growing}
       parts={parts}
       prompter={prompter}
-      limit={limit}
       nextText={next?.text ?? null}
       onTick={tickNext}
       onFlub={live.flub}
@@ -138,15 +146,9 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
           />
         </Notice>
       ) : null}
-      {limit.words ? (
-        <Notice
-          tone={limit.stage === 'near' ? 'plain' : 'warn'}
-          urgent={limit.stage !== 'near'}
-          title={limit.words}
-        />
-      ) : null}
-      {view.voiced ? null : <Notice tone="warn" title="Recording without sound." />}
-      {view.voiced && view.silent ? (
+      <LimitNotice growing={growing} />
+      {voiced ? null : <Notice tone="warn" title="Recording without sound." />}
+      {voiced && silent ? (
         <Notice
           tone="bad"
           urgent
@@ -154,16 +156,16 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
           text="It goes on recording. Is the microphone muted, or too far away?"
         />
       ) : null}
-      {view.storeFull ? <StoreFullNotice /> : null}
-      {view.ended.map((kind) => (
+      {storeFull ? <StoreFullNotice /> : null}
+      {ended.map((kind) => (
         <DeviceEnded key={kind} kind={kind} chosen={chosen} choose={choose} sources={sources} />
       ))}
     </>
   );
   const measures = (
     <>
-      {view.voiced ? <LevelMeter {...(running ? view.level : sources.level)} /> : null}
-      <LessonGauge usedUs={usedUs} destinationId={plan.destinationId} />
+      {voiced ? <RecorderLevel recorder={recorder} heard={running ? null : sources.heard} /> : null}
+      <GrowingGauge growing={growing} />
     </>
   );
   const controls = (
@@ -202,12 +204,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
       ) : null}
       {keysShown ? <KeyCard shortcuts={shortcuts} /> : null}
       <PointTicks points={points} ticks={ticks} canTick={running} onTick={live.tick} />
-      <Words size="small" tone="soft" role="status">
-        {safetyWords(figures)}
-        {figures.droppedFrames > 0
-          ? ` ${figures.droppedFrames} of ${figures.frames} pictures were left out: the computer is busy.`
-          : ''}
-      </Words>
+      <SafetyLine recorder={recorder} />
     </View>
   );
 
@@ -228,7 +225,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
               <Button
                 grow
                 label="Say that again"
-                disabled={!view.voiced}
+                disabled={!voiced}
                 onPress={() => void recorder.sayAgain()}
               />
               {wide ? null : <View style={styles.footBreak} />}
@@ -256,20 +253,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
           {signOf(state)}
         </Heading>
         <View style={styles.clocks}>
-          <Words
-            style={styles.clock}
-            testID="recorder-clock"
-            {...({ dataSet: { elapsedUs: figures.elapsedUs } } as object)}
-          >
-            {formatClock(figures.elapsedUs)}
-          </Words>
-          {limit.leftUs === null ? null : (
-            <Words tone="soft" testID="recorder-left">
-              {limit.leftUs > 0
-                ? `${formatClock(limit.leftUs)} left`
-                : `${formatClock(-limit.leftUs)} over`}
-            </Words>
-          )}
+          <RecorderClock growing={growing} style={styles.clock} />
         </View>
       </View>
       <View style={wide ? styles.columns : styles.stack}>

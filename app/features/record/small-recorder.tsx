@@ -1,22 +1,19 @@
-import { useSyncExternalStore } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { PrompterPart } from '@under-chalk/core/plan/prompter';
-import type { Limit } from '@under-chalk/core/record/limit';
 import { formatClock } from '@under-chalk/core/time/us';
-import type { Recorder } from '../../capture/recorder';
+import { usePart } from '../../data/live-value';
 import { Button } from '../../ui/button';
-import { LevelMeter } from '../../ui/level-meter';
 import { Words } from '../../ui/text';
 import { SPACE, TYPE, useTheme } from '../../ui/theme';
+import { RecorderLevel, useLimitWords, type Growing } from './live-figures';
 import { PrompterView } from './prompter-view';
 import { signOf } from './recorder-words';
 import type { Prompter } from './use-prompter';
 
 interface Props {
-  readonly recorder: Recorder;
+  readonly growing: Growing;
   readonly parts: readonly PrompterPart[];
   readonly prompter: Prompter;
-  readonly limit: Limit;
   readonly nextText: string | null;
   readonly onTick: () => void;
   readonly onFlub: () => void;
@@ -24,10 +21,14 @@ interface Props {
 
 /** What the small window on top shows: the words, the sign, the clock, the level and the buttons. */
 export const SmallRecorder = (props: Props) => {
-  const { recorder, parts, prompter, limit, nextText, onTick, onFlub } = props;
+  const { growing, parts, prompter, nextText, onTick, onFlub } = props;
+  const { recorder } = growing;
   const theme = useTheme();
-  const view = useSyncExternalStore(recorder.subscribe, recorder.view, recorder.view);
-  const { state, figures } = view;
+  const state = usePart(recorder, (view) => view.state);
+  const clock = usePart(recorder, ({ figures }) => formatClock(figures.elapsedUs));
+  const voiced = usePart(recorder, (view) => view.voiced);
+  const silent = usePart(recorder, (view) => view.silent);
+  const limitWords = useLimitWords(growing);
   const recording = state.name === 'recording';
   const running = recording || state.name === 'paused';
   return (
@@ -38,12 +39,12 @@ export const SmallRecorder = (props: Props) => {
           {signOf(state)}
         </Words>
         <Words size="heading" style={styles.clock}>
-          {formatClock(figures.elapsedUs)}
+          {clock}
         </Words>
       </View>
-      {limit.words ? <Words tone="warn">{limit.words}</Words> : null}
-      {view.silent ? <Words tone="bad">Nothing has been heard for a while.</Words> : null}
-      <LevelMeter {...view.level} />
+      {limitWords ? <Words tone="warn">{limitWords}</Words> : null}
+      {voiced && silent ? <Words tone="bad">Nothing has been heard for a while.</Words> : null}
+      {voiced ? <RecorderLevel recorder={recorder} heard={null} /> : null}
       <View style={styles.buttons}>
         {running ? (
           <>

@@ -1,15 +1,9 @@
-import {
-  createContext,
-  useContext,
-  useEffect,
-  useMemo,
-  useSyncExternalStore,
-  type ReactNode,
-} from 'react';
+import { createContext, useContext, useEffect, useMemo, type ReactNode } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { StyleSheet, View } from 'react-native';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { CatchUp, type Unsent } from '../../capture/sending/catch-up';
+import { usePart } from '../../data/live-value';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Notice } from '../../ui/notice';
@@ -63,7 +57,7 @@ export const Unfinished = (props: Props) => {
 };
 
 const UnsentList = ({ lessonId, catchUp }: Props & { catchUp: CatchUp }) => {
-  const all = useSyncExternalStore(catchUp.subscribe, catchUp.view, catchUp.view);
+  const all = usePart(catchUp, (view) => view);
   const shown = all.filter((unsent) => !lessonId || unsent.lessonId === lessonId);
   return shown.map((unsent) => (
     <Notice

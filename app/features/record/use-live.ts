@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { Arrangement, ArrangementKind } from '@under-chalk/core/lesson/arrangement';
 import type { Recorder } from '../../capture/recorder';
 import { useEdits } from '../../data/edits';
+import { usePart } from '../../data/live-value';
 import { useThisLesson } from '../lessons/lesson-layout';
 
 /** To the end of the take, wherever that will be. */
@@ -31,7 +32,7 @@ export const useLive = (recorder: Recorder): Live => {
   const { resting } = lesson.decisions;
   const [arrangement, setArrangement] = useState<Arrangement>(resting);
   const [cameraOff, setCameraOff] = useState(false);
-  const takeId = recorder.view().takeId;
+  const takeId = usePart(recorder, (view) => view.takeId);
 
   const from = (startUs: number, shown: Arrangement, id = takeId) => {
     if (!id) return;

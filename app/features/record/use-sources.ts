@@ -15,6 +15,7 @@ import { watchLevel } from '../../capture/level-of-stream';
 import { PracticeDevices } from '../../capture/practice/practice-devices';
 import type { TracksToRecord } from '../../capture/recorder';
 import { codeOf } from '../../data/client';
+import { LiveValue, type Watched } from '../../data/live-value';
 
 /** What is to be recorded, as chosen: ids of devices, `practice`, or `none`. */
 export interface Chosen {
@@ -32,6 +33,14 @@ export interface Chosen {
   readonly ticks: boolean;
 }
 
+/** What the microphone hears, fifteen times a second. */
+export interface Heard {
+  /** What is heard now, and the loudest of the last seconds. */
+  readonly level: { readonly now: Level; readonly held: Level };
+  /** What has been heard since the microphone was opened, or since it was asked to listen again. */
+  readonly check: VoiceCheck;
+}
+
 export interface Sources {
   readonly devices: {
     readonly cameras: readonly Device[];
@@ -44,9 +53,7 @@ export interface Sources {
   readonly voice: MediaStream | null;
   /** Codes of what could not be opened. */
   readonly problems: Readonly<Partial<Record<'screen' | 'camera' | 'microphone', string>>>;
-  readonly level: { readonly now: Level; readonly held: Level };
-  /** What has been heard since the microphone was opened, or since it was asked to listen again. */
-  readonly check: VoiceCheck;
+  readonly heard: Watched<Heard>;
   readonly listenAgain: () => void;
   /** Opens the chosen screen; only after a press, as browsers ask for. */
   readonly chooseScreen: () => Promise<boolean>;
@@ -56,8 +63,8 @@ export interface Sources {
 }
 
 const nowUs = () => performance.now() * 1000;
-const NOT_HEARD = listenFrom(0);
 const SILENT = { rmsDbfs: FLOOR_DBFS, peakDbfs: FLOOR_DBFS };
+const NOT_HEARD: Heard = { level: { now: SILENT, held: SILENT }, check: listenFrom(0) };
 
 const stopAll = (stream: MediaStream | null) =>
   stream?.getTracks().forEach((track) => track.stop());
@@ -128,8 +135,7 @@ export const useSources = (chosen: Chosen): Sources => {
   const [realScreen, setRealScreen] = useState<MediaStream | null>(null);
   const [practiceScreen, setPracticeScreen] = useState<MediaStream | null>(null);
   const [problems, setProblems] = useState<Sources['problems']>({});
-  const [level, setLevel] = useState<Sources['level']>({ now: SILENT, held: SILENT });
-  const [check, setCheck] = useState<VoiceCheck>(NOT_HEARD);
+  const [heard] = useState(() => new LiveValue(NOT_HEARD));
   const [tries, setTries] = useState(0);
   const practice = useRef<PracticeDevices | null>(null);
 
@@ -175,16 +181,21 @@ export const useSources = (chosen: Chosen): Sources => {
     told: opened,
   });
 
-  const listening = useRef<VoiceCheck>(NOT_HEARD);
+  const listenAgain = useCallback(
+    () => heard.set({ ...heard.view(), check: listenFrom(nowUs()) }),
+    [heard],
+  );
   useEffect(() => {
     if (!voice) return undefined;
-    listening.current = listenFrom(nowUs());
-    return watchLevel(voice, (heard) => {
-      setLevel(heard);
-      listening.current = listen(listening.current, heard.now, nowUs());
-      setCheck(listening.current);
-    });
-  }, [voice]);
+    listenAgain();
+    const end = watchLevel(voice, (level) =>
+      heard.set({ level, check: listen(heard.view().check, level.now, nowUs()) }),
+    );
+    return () => {
+      end();
+      heard.set(NOT_HEARD);
+    };
+  }, [voice, heard, listenAgain]);
 
   // The practice screen is there at once; a real one waits for a press.
   const { screenSound } = chosen;
@@ -257,12 +268,8 @@ export const useSources = (chosen: Chosen): Sources => {
     camera,
     voice,
     problems,
-    level: voice ? level : { now: SILENT, held: SILENT },
-    check: voice ? check : NOT_HEARD,
-    listenAgain: () => {
-      listening.current = listenFrom(nowUs());
-      setCheck(listening.current);
-    },
+    heard,
+    listenAgain,
     chooseScreen,
     retry: () => setTries((before) => before + 1),
     clap: practising ? () => practiceDevices().clap() : null,

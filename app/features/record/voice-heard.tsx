@@ -1,19 +1,20 @@
 import { StyleSheet, View } from 'react-native';
-import type { Level } from '@under-chalk/core/sound/level';
-import { HEARD_WORDS, type VoiceCheck } from '@under-chalk/core/sound/voice-check';
+import { HEARD_WORDS } from '@under-chalk/core/sound/voice-check';
+import { usePart, type Watched } from '../../data/live-value';
 import { Button } from '../../ui/button';
 import { LevelMeter } from '../../ui/level-meter';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import type { Heard } from './use-sources';
 
 interface Props {
-  readonly check: VoiceCheck;
-  readonly level: { readonly now: Level; readonly held: Level };
+  readonly heard: Watched<Heard>;
   readonly onAgain: () => void;
 }
 
 /** Asks for a sentence, and says in words what was heard of it. */
-export const VoiceHeard = ({ check, level, onAgain }: Props) => {
+export const VoiceHeard = ({ heard, onAgain }: Props) => {
+  const { check, level } = usePart(heard, (all) => all);
   const { sentence, next } = HEARD_WORDS[check.heard];
   const tone =
     check.heard === 'hear-you' ? 'good' : check.heard === 'listening' ? 'ink' : ('warn' as const);

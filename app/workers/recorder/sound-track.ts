@@ -1,4 +1,3 @@
-import { levelOf, type Level } from '@under-chalk/core/sound/level';
 import { LookAheadClock } from '@under-chalk/core/time/source-clock';
 import type { TakeClock } from '@under-chalk/core/time/take-clock';
 import { soundBitrate } from '@under-chalk/core/record/room';
@@ -21,9 +20,10 @@ const STALE_US = 400_000;
  */
 const LEAST_APART_US = 1_000;
 
-/** Listens in on a track: to every level at once, and to what is recorded. */
+/** Listens in on a track: to everything at once, and to what is recorded. */
 export interface Ear {
-  level(level: Level): void;
+  /** Samples of the first channel, just arrived; they are lent. */
+  sense(samples: Float32Array): void;
   /** Samples of the first channel, and the recorded time of the first one. */
   hear(samples: Float32Array, takeUs: number, sampleRate: number): void;
 }
@@ -107,7 +107,7 @@ export class SoundTrack {
     for (let channel = 0; channel < channels; channel++) {
       const plane = planes.subarray(channel * frames, (channel + 1) * frames);
       data.copyTo(plane, { planeIndex: channel, format: 'f32-planar' });
-      if (channel === 0) this.#ear?.level(levelOf(plane));
+      if (channel === 0) this.#ear?.sense(plane);
     }
     const lengthUs = (frames * 1e6) / data.sampleRate;
     const block = { planes, frames, channels, sampleRate: data.sampleRate, lengthUs };

@@ -5,6 +5,9 @@ export const FLOOR_DBFS = -100;
 export const toDbfs = (amplitude: number): number =>
   amplitude > 0 ? Math.max(FLOOR_DBFS, 20 * Math.log10(amplitude)) : FLOOR_DBFS;
 
+/** dBFS → amplitude (1 is full scale). */
+export const fromDbfs = (dbfs: number): number => 10 ** (dbfs / 20);
+
 /** Level of a block of samples. */
 export interface Level {
   /** Root mean square, dBFS. */
@@ -17,7 +20,9 @@ export interface Level {
 export const levelOf = (samples: Float32Array): Level => {
   let sum = 0;
   let peak = 0;
-  for (const sample of samples) {
+  // By index: going over them with an iterator makes an object of each, which is most of a recorder's garbage.
+  for (let index = 0; index < samples.length; index++) {
+    const sample = samples[index]!;
     sum += sample * sample;
     const size = Math.abs(sample);
     if (size > peak) peak = size;

@@ -94,8 +94,10 @@ export class LookAheadClock<T> {
     const placed: Placed<T>[] = [];
     while (this.#waiting[0] && this.#waiting[0].arrivalUs < untilUs) {
       let least = Number.POSITIVE_INFINITY;
-      for (const { stampUs, arrivalUs } of this.#waiting)
-        least = Math.min(least, arrivalUs - stampUs);
+      for (let index = 0; index < this.#waiting.length; index++) {
+        const delivery = this.#waiting[index]!;
+        least = Math.min(least, delivery.arrivalUs - delivery.stampUs);
+      }
       const { item, stampUs, arrivalUs } = this.#waiting.shift()!;
       const passedUs = this.#offsetUs === null ? 0 : arrivalUs - this.#lastUs;
       this.#offsetUs = follow(this.#offsetUs ?? least, least, passedUs);

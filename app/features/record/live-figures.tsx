@@ -1,0 +1,97 @@
+import type { Destination } from '@under-chalk/core/place/destination';
+import { limitOf, type Limit } from '@under-chalk/core/record/limit';
+import { formatClock, fromSeconds, type Us } from '@under-chalk/core/time/us';
+import type { Recorder } from '../../capture/recorder';
+import { usePart, type Watched } from '../../data/live-value';
+import { LevelMeter } from '../../ui/level-meter';
+import { Notice } from '../../ui/notice';
+import { Words } from '../../ui/text';
+import { LessonGauge } from '../places/lesson-gauge';
+import { safetyWords } from './recorder-words';
+import type { Heard } from './use-sources';
+
+// What changes while a take is recorded, each in a part of its own: the page round them stays as it is.
+
+/** The film that is being made longer by what is recorded. */
+export interface Growing {
+  readonly recorder: Recorder;
+  /** What there is already, without the take that is being recorded. */
+  readonly filmUs: Us;
+  readonly destination: Destination;
+}
+
+/** How near the limit is: one thing of it, that is a number or words. */
+const useLimit = <P extends string | number | null>(
+  { recorder, filmUs, destination }: Growing,
+  part: (limit: Limit) => P,
+): P => usePart(recorder, ({ figures }) => part(limitOf(filmUs + figures.elapsedUs, destination)));
+
+/** What there is to say of the limit; empty while it is far. */
+export const useLimitWords = (growing: Growing): string => useLimit(growing, ({ words }) => words);
+
+/** The clock, and what is left of the destination's length. */
+export const RecorderClock = ({ growing, style }: { growing: Growing; style: object }) => {
+  const elapsedUs = usePart(growing.recorder, ({ figures }) => figures.elapsedUs);
+  const leftUs = useLimit(growing, (limit) => limit.leftUs);
+  return (
+    <>
+      <Words style={style} testID="recorder-clock" {...({ dataSet: { elapsedUs } } as object)}>
+        {formatClock(elapsedUs)}
+      </Words>
+      {leftUs === null ? null : (
+        <Words tone="soft" testID="recorder-left">
+          {leftUs > 0 ? `${formatClock(leftUs)} left` : `${formatClock(-leftUs)} over`}
+        </Words>
+      )}
+    </>
+  );
+};
+
+export const LimitNotice = ({ growing }: { growing: Growing }) => {
+  const stage = useLimit(growing, (limit) => limit.stage);
+  const words = useLimitWords(growing);
+  if (!words) return null;
+  return (
+    <Notice tone={stage === 'near' ? 'plain' : 'warn'} urgent={stage !== 'near'} title={words} />
+  );
+};
+
+/** The length gauge, moving on every second. */
+export const GrowingGauge = ({ growing }: { growing: Growing }) => {
+  const seconds = usePart(growing.recorder, ({ figures }) =>
+    Math.floor((growing.filmUs + figures.elapsedUs) / 1e6),
+  );
+  return <LessonGauge usedUs={fromSeconds(seconds)} destinationId={growing.destination.id} />;
+};
+
+/** The level of what is recorded, or of what the microphone hears while nothing is. */
+export const RecorderLevel = ({
+  recorder,
+  heard,
+}: {
+  recorder: Recorder;
+  /** Null: only what is recorded. */
+  heard: Watched<Heard> | null;
+}) => (heard ? <HeardLevel heard={heard} /> : <TakenLevel recorder={recorder} />);
+
+const HeardLevel = ({ heard }: { heard: Watched<Heard> }) => (
+  <LevelMeter {...usePart(heard, ({ level }) => level)} />
+);
+const TakenLevel = ({ recorder }: { recorder: Recorder }) => (
+  <LevelMeter {...usePart(recorder, ({ level }) => level)} />
+);
+
+/** Where what has been recorded is safe, and whether the computer keeps up. */
+export const SafetyLine = ({ recorder }: { recorder: Recorder }) => {
+  const words = usePart(recorder, ({ figures }) => safetyWords(figures));
+  const left = usePart(recorder, ({ figures: { droppedFrames, frames } }) =>
+    droppedFrames > 0
+      ? ` ${droppedFrames} of ${frames} pictures were left out: the computer is busy.`
+      : '',
+  );
+  return (
+    <Words size="small" tone="soft" role="status">
+      {words + left}
+    </Words>
+  );
+};
