@@ -19,7 +19,7 @@ const RUNS = 10;
 const CAPTURE_SECONDS = 600;
 const LONG_SECONDS = 7_200;
 /** As fast as two cores encode without falling behind. */
-const LONG_SPEED = 15;
+const LONG_SPEED = 10;
 /** How long it is recorded before the failure, or how long the failure lasts, s. */
 const SECONDS: Record<Failure, number> = {
   'kill the renderer': 8,

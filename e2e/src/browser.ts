@@ -62,12 +62,15 @@ export const openBrowser = async (options: {
   allow?: boolean;
   /** A folder in which it keeps what it keeps, on the disk; else it is in memory and gone with it. */
   profile?: string;
+  /** More of Chromium's own switches. */
+  switches?: readonly string[];
 }): Promise<Opened> => {
   const viewport = options.viewport ?? PHONE;
   const launch = {
     executablePath: CHROMIUM,
     args: [
       ...ARGS,
+      ...(options.switches ?? []),
       ...(options.allow === false ? [] : ['--use-fake-ui-for-media-stream']),
       ...(options.voice ? [`--use-file-for-fake-audio-capture=${options.voice}`] : []),
       ...(options.camera ? [`--use-file-for-fake-video-capture=${options.camera}`] : []),

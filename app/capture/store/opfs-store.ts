@@ -6,6 +6,7 @@ import {
   type PieceFacts,
   type PieceStore,
 } from './piece-store';
+import { untilAnswered } from './until-answered';
 
 const ROOT = 'takes';
 const ABOUT = 'take.json';
@@ -24,9 +25,18 @@ const pieceOf = (name: string): PieceFacts | null => {
 };
 const isMissing = (error: unknown) =>
   error instanceof DOMException && error.name === 'NotFoundError';
+/** Another file stands there since it was looked up. */
+const isSwapped = (error: unknown) =>
+  error instanceof DOMException && error.name === 'NotReadableError';
 
-const remove = (folder: FileSystemDirectoryHandle, name: string) =>
-  folder.removeEntry(name).catch((error: unknown) => {
+// Whatever is asked of a handle is asked here: see `untilAnswered`.
+const folderIn = (folder: FileSystemDirectoryHandle, name: string, create = false) =>
+  untilAnswered(folder, (the) => the.getDirectoryHandle(name, { create }));
+const fileIn = (folder: FileSystemDirectoryHandle, name: string, create = false) =>
+  untilAnswered(folder, (the) => the.getFileHandle(name, { create }));
+const contentOf = (file: FileSystemFileHandle) => untilAnswered(file, (the) => the.getFile());
+const remove = (folder: FileSystemDirectoryHandle, name: string, recursive = false) =>
+  untilAnswered(folder, (the) => the.removeEntry(name, { recursive })).catch((error: unknown) => {
     if (!isMissing(error)) throw error;
   });
 
@@ -37,8 +47,11 @@ const writeFile = async (
   bytes: Uint8Array<ArrayBuffer>,
 ): Promise<void> => {
   try {
-    const file = await folder.getFileHandle(name, { create: true });
-    const handle = await file.createSyncAccessHandle();
+    const handle = await untilAnswered(
+      await fileIn(folder, name, true),
+      (file) => file.createSyncAccessHandle(),
+      (late) => late.close(),
+    );
     try {
       const written = handle.write(bytes);
       // In private windows a full store has been seen to answer with a number out of all bounds.
@@ -55,6 +68,16 @@ const writeFile = async (
       console.error('half a piece stays behind', left),
     );
     throw new StoreFullError(error);
+  }
+};
+
+/** What stands in a file that another tab swaps for a new one every few seconds. */
+const textOf = async (file: FileSystemFileHandle): Promise<string> => {
+  try {
+    return await (await contentOf(file)).text();
+  } catch (error) {
+    if (!isSwapped(error)) throw error;
+    return (await contentOf(file)).text();
   }
 };
 
@@ -80,26 +103,26 @@ export class OpfsStore implements PieceStore {
 
   static async open(): Promise<OpfsStore> {
     const top = await navigator.storage.getDirectory();
-    return new OpfsStore(await top.getDirectoryHandle(ROOT, { create: true }));
+    return new OpfsStore(await folderIn(top, ROOT, true));
   }
 
   async #track(takeId: string, trackId: string): Promise<FileSystemDirectoryHandle> {
     const known = this.#open.get(trackId);
     if (known) return known;
-    const take = await this.#root.getDirectoryHandle(takeId, { create: true });
-    const track = await take.getDirectoryHandle(trackId, { create: true });
+    const track = await folderIn(await folderIn(this.#root, takeId, true), trackId, true);
     this.#open.set(trackId, track);
     return track;
   }
 
   async keep(take: KeptTake): Promise<void> {
     try {
-      const folder = await this.#root.getDirectoryHandle(take.take.id, { create: true });
-      const file = await folder.getFileHandle(ABOUT, { create: true });
+      const file = await fileIn(await folderIn(this.#root, take.take.id, true), ABOUT, true);
       // Swapped in when it is closed: a crash leaves the old text or the new one.
-      const writable = await file.createWritable();
-      await writable.write(JSON.stringify(take));
-      await writable.close();
+      await untilAnswered(file, async (the) => {
+        const writable = await the.createWritable();
+        await writable.write(JSON.stringify(take));
+        await writable.close();
+      });
     } catch (error) {
       throw isFull(error) ? new StoreFullError(error) : error;
     }
@@ -107,9 +130,8 @@ export class OpfsStore implements PieceStore {
 
   async take(takeId: string): Promise<KeptTake | null> {
     try {
-      const folder = await this.#root.getDirectoryHandle(takeId);
-      const file = await (await folder.getFileHandle(ABOUT)).getFile();
-      return keptTakeSchema.parse(JSON.parse(await file.text()));
+      const file = await fileIn(await folderIn(this.#root, takeId), ABOUT);
+      return keptTakeSchema.parse(JSON.parse(await textOf(file)));
     } catch (error) {
       // Made a moment ago by another tab, and not written yet; or not ours.
       if (!isMissing(error)) console.error('a take kept here can’t be read', takeId, error);
@@ -128,9 +150,7 @@ export class OpfsStore implements PieceStore {
 
   async forget(takeId: string): Promise<void> {
     this.#open.clear();
-    await this.#root.removeEntry(takeId, { recursive: true }).catch((error: unknown) => {
-      if (!isMissing(error)) throw error;
-    });
+    await remove(this.#root, takeId, true);
   }
 
   async write(
@@ -144,8 +164,8 @@ export class OpfsStore implements PieceStore {
   }
 
   async reserve(bytes: number): Promise<void> {
-    const present = await this.#root.getFileHandle(RESERVE, { create: true });
-    if ((await present.getFile()).size === bytes) return;
+    const present = await fileIn(this.#root, RESERVE, true);
+    if ((await contentOf(present)).size === bytes) return;
     await writeFile(this.#root, RESERVE, new Uint8Array(bytes));
   }
 
@@ -159,14 +179,14 @@ export class OpfsStore implements PieceStore {
     for await (const entry of folder.values()) {
       const piece = entry.kind === 'file' ? pieceOf(entry.name) : null;
       if (entry.kind !== 'file' || !piece) continue;
-      if ((await entry.getFile()).size === piece.size) found.push(piece);
+      if ((await contentOf(entry)).size === piece.size) found.push(piece);
     }
     return found.sort((a, b) => a.from - b.from);
   }
 
   async read(takeId: string, trackId: string, piece: PieceFacts): Promise<Uint8Array<ArrayBuffer>> {
     const folder = await this.#track(takeId, trackId);
-    const file = await (await folder.getFileHandle(nameOf(piece))).getFile();
+    const file = await contentOf(await fileIn(folder, nameOf(piece)));
     return new Uint8Array(await file.arrayBuffer());
   }
 

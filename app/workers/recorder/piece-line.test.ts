@@ -99,6 +99,19 @@ it('tries a store again that failed for a moment', async () => {
   expect(told).toEqual(['broken']);
 });
 
+it('goes on in memory, and sends, when the store gives no answer at all', async () => {
+  const told: StoreTrouble[] = [];
+  const line = lineOf((trouble) => told.push(trouble));
+  const write = jest
+    .spyOn(store, 'write')
+    .mockRejectedValue(new DOMException('no answer', 'TimeoutError'));
+  await line.write(piece(0, 10));
+  await line.write(piece(10, 10));
+  expect(write).toHaveBeenCalledTimes(1);
+  expect(told).toEqual(['broken']);
+  expect(sizeOf(await line.slice(0, 100))).toBe(20);
+});
+
 it('records without any store, straight to the server', async () => {
   const line = lineOf(() => undefined, null);
   await line.write(piece(0, 10));

@@ -1,5 +1,6 @@
 import type { TrackBytes } from '../../capture/sending/track-sender';
 import { StoreFullError, type PieceStore } from '../../capture/store/piece-store';
+import { isUnanswered } from '../../capture/store/until-answered';
 
 /** Bytes of a line kept in memory for sending; what is older is read back from the store. */
 const MEMORY_BYTES = 12_000_000;
@@ -91,7 +92,8 @@ export class PieceLine implements TrackBytes {
   }
 
   /**
-   * A store that has room but fails is tried a few times: a busy disk comes round. One that is full takes
+   * A store that has room but fails is tried a few times: a busy disk comes round. One that gives no answer
+   * is not: what is recorded meanwhile could not be sent either. One that is full takes
    * in the end of the take in the room that was set aside for it.
    */
   async #keep(store: PieceStore, from: number, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
@@ -101,7 +103,7 @@ export class PieceLine implements TrackBytes {
         return await store.write(this.#takeId, this.trackId, from, bytes);
       } catch (error) {
         const isFull = error instanceof StoreFullError;
-        if (tries >= STORE_TRIES || (isFull && full)) throw error;
+        if (tries >= STORE_TRIES || (isFull && full) || isUnanswered(error)) throw error;
         if (isFull) {
           full = true;
           await store.useReserve();
