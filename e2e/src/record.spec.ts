@@ -173,3 +173,39 @@ test('pauses, goes on, and records sound alone', async () => {
   expect(durationUs).toBeLessThan(6_500_000);
   await close();
 });
+
+test('loses no word while the recorder is held up for over a second', async () => {
+  const { page, close } = await openBrowser({});
+  const lessonId = await planLesson(page, stage.server.url, 'A slow computer');
+  await page.getByRole('radio', { name: /^Sound alone/ }).click();
+  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await startRecording(page);
+  const pressed: number[] = [];
+  const clap = async () => {
+    await page.getByRole('button', { name: /clapper/ }).click();
+    pressed.push(Date.now() / 1000);
+  };
+  await page.waitForTimeout(1_500);
+  await clap();
+  await page.waitForTimeout(1_000);
+  const worker = page.workers().find((one) => one.url().includes('recorder'))!;
+  const heldUp = worker.evaluate(() => {
+    const until = performance.now() + 1_500;
+    while (performance.now() < until);
+  });
+  await page.waitForTimeout(600);
+  await clap();
+  await heldUp;
+  await page.waitForTimeout(1_500);
+  await clap();
+  await page.waitForTimeout(1_000);
+  await stopRecording(page);
+
+  const take = await stage.server.takeWhen(lessonId);
+  const clicks = clicksAt(stage.server.trackFile(take, 'voice'));
+  expect(clicks).toHaveLength(3);
+  clicks.forEach((at, index) => {
+    expect(Math.abs(at - clicks[0]! - (pressed[index]! - pressed[0]!))).toBeLessThan(0.25);
+  });
+  await close();
+});
