@@ -115,6 +115,12 @@ export const choosePractice = async (page: Page): Promise<void> => {
   await page.getByRole('radio', { name: 'Practice voice' }).click();
 };
 
+/** Chooses the voice that ships with the app, and no picture. */
+export const choosePracticeVoice = async (page: Page): Promise<void> => {
+  await page.getByRole('radio', { name: /^Sound alone/ }).click();
+  await page.getByRole('radio', { name: 'Practice voice' }).click();
+};
+
 const sign = (page: Page) => page.getByTestId('recorder-sign');
 
 /** Presses start and waits until it says that it records. */

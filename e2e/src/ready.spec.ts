@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import {
   choosePractice,
+  choosePracticeVoice,
   openBrowser,
   planLesson,
   startRecording,
@@ -75,8 +76,7 @@ test('a refused microphone is told with what to do, and can be tried again', asy
   ).toBeVisible();
   await expect(page.getByRole('button', { name: 'Start recording' })).toBeDisabled();
   // The practice voice is a way on.
-  await page.getByRole('radio', { name: /^Sound alone/ }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await choosePracticeVoice(page);
   await expect(page.getByRole('button', { name: 'Start recording' })).toBeEnabled();
   await close();
 });
@@ -164,8 +164,7 @@ test('the screen is kept awake while it records, and no longer', async () => {
   const held = () =>
     page.evaluate(() => (window as unknown as { locks: { held: number } }).locks.held);
   await planLesson(page, stage.server.url, 'Awake');
-  await page.getByRole('radio', { name: /^Sound alone/ }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await choosePracticeVoice(page);
   expect(await held()).toBe(0);
   await startRecording(page);
   expect(await held()).toBe(1);

@@ -2,6 +2,7 @@ import { expect, test } from '@playwright/test';
 import { join } from 'node:path';
 import {
   choosePractice,
+  choosePracticeVoice,
   cutStretch,
   goToTidy,
   openBrowser,
@@ -154,8 +155,7 @@ test('keeps click and flash together, before and after a cut, with the practice 
 test('pauses, goes on, and records sound alone', async () => {
   const { page, close } = await openBrowser({});
   const lessonId = await planLesson(page, stage.server.url, 'Before you plot');
-  await page.getByRole('radio', { name: /^Sound alone/ }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await choosePracticeVoice(page);
   await startRecording(page);
   await page.waitForTimeout(3_000);
   await page.getByRole('button', { name: 'Pause' }).click();
@@ -177,8 +177,7 @@ test('pauses, goes on, and records sound alone', async () => {
 test('loses no word while the recorder is held up for over a second', async () => {
   const { page, close } = await openBrowser({});
   const lessonId = await planLesson(page, stage.server.url, 'A slow computer');
-  await page.getByRole('radio', { name: /^Sound alone/ }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await choosePracticeVoice(page);
   await startRecording(page);
   const pressed: number[] = [];
   const clap = async () => {

@@ -3,6 +3,7 @@ import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { execFileSync } from 'node:child_process';
 import {
   choosePractice,
+  choosePracticeVoice,
   openBrowser,
   PHONE,
   planLesson,
@@ -219,8 +220,7 @@ test('the limit is on the clock: calm, then clear, and at the end it goes on', a
     entries: [{ do: 'plan', set: { destinationId: 'twenty-seconds' } }],
   });
   await page.reload();
-  await page.getByRole('radio', { name: /^Sound alone/ }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await choosePracticeVoice(page);
   await startRecording(page);
   await expect(page.getByText('Less than a minute left.')).toBeVisible();
   await expect(page.getByText(/0:1\d left: come to the end/)).toBeVisible({ timeout: 15_000 });
@@ -239,8 +239,7 @@ test('the limit is on the clock: calm, then clear, and at the end it goes on', a
 test('keys do nothing while typing, can be changed, and the page asks before it is left', async () => {
   const { page, close } = await openBrowser({});
   await planLesson(page, stage.server.url, 'Keys');
-  await page.getByRole('radio', { name: /^Sound alone/ }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await choosePracticeVoice(page);
   await page.getByRole('button', { name: 'Keys while recording' }).click();
   await page.getByRole('button', { name: 'Change the key for Mark a flub' }).click();
   await page.keyboard.press('x');
@@ -266,8 +265,7 @@ test('keys do nothing while typing, can be changed, and the page asks before it 
 test('going back asks while it records; it stays, or stops and goes back with the take kept', async () => {
   const { page, close } = await openBrowser({});
   const id = await planLesson(page, stage.server.url, 'Going back');
-  await page.getByRole('radio', { name: /^Sound alone/ }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await choosePracticeVoice(page);
   await startRecording(page);
   for (let times = 0; times < 2; times++) {
     await page.goBack();

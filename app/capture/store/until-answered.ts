@@ -21,19 +21,15 @@ export const untilAnswered = async <H extends object, T>(
   const wait = { handle };
   waited.add(wait);
   let timer: ReturnType<typeof setTimeout> | undefined;
-  let inTime = true;
   try {
     const answer = ask(handle);
     const patience = new Promise<never>((_, reject) => {
       timer = setTimeout(() => {
-        inTime = false;
+        // What goes wrong with it from now on is nobody’s any more.
+        answer.then(late, () => undefined);
         reject(new DOMException('the browser’s store does not answer', 'TimeoutError'));
       }, PATIENCE_MS);
     });
-    answer.then(
-      (given) => (inTime ? undefined : late(given)),
-      () => undefined, // Told by the race, or by its end.
-    );
     return await Promise.race([answer, patience]);
   } finally {
     clearTimeout(timer);

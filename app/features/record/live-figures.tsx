@@ -65,20 +65,8 @@ export const GrowingGauge = ({ growing }: { growing: Growing }) => {
 };
 
 /** The level of what is recorded, or of what the microphone hears while nothing is. */
-export const RecorderLevel = ({
-  recorder,
-  heard,
-}: {
-  recorder: Recorder;
-  /** Null: only what is recorded. */
-  heard: Watched<Heard> | null;
-}) => (heard ? <HeardLevel heard={heard} /> : <TakenLevel recorder={recorder} />);
-
-const HeardLevel = ({ heard }: { heard: Watched<Heard> }) => (
-  <LevelMeter {...usePart(heard, ({ level }) => level)} />
-);
-const TakenLevel = ({ recorder }: { recorder: Recorder }) => (
-  <LevelMeter {...usePart(recorder, ({ level }) => level)} />
+export const LiveLevel = ({ of }: { of: Watched<Pick<Heard, 'level'>> }) => (
+  <LevelMeter {...usePart(of, ({ level }) => level)} />
 );
 
 /** Where what has been recorded is safe, and whether the computer keeps up. */

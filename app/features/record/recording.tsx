@@ -21,8 +21,8 @@ import { LiveArrangement } from './live-arrangement';
 import {
   GrowingGauge,
   LimitNotice,
+  LiveLevel,
   RecorderClock,
-  RecorderLevel,
   SafetyLine,
   type Growing,
 } from './live-figures';
@@ -164,7 +164,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
   );
   const measures = (
     <>
-      {voiced ? <RecorderLevel recorder={recorder} heard={running ? null : sources.heard} /> : null}
+      {voiced ? <LiveLevel of={running ? recorder : sources.heard} /> : null}
       <GrowingGauge growing={growing} />
     </>
   );

@@ -5,7 +5,7 @@ import { usePart } from '../../data/live-value';
 import { Button } from '../../ui/button';
 import { Words } from '../../ui/text';
 import { SPACE, TYPE, useTheme } from '../../ui/theme';
-import { RecorderLevel, useLimitWords, type Growing } from './live-figures';
+import { LiveLevel, useLimitWords, type Growing } from './live-figures';
 import { PrompterView } from './prompter-view';
 import { signOf } from './recorder-words';
 import type { Prompter } from './use-prompter';
@@ -44,7 +44,7 @@ export const SmallRecorder = (props: Props) => {
       </View>
       {limitWords ? <Words tone="warn">{limitWords}</Words> : null}
       {voiced && silent ? <Words tone="bad">Nothing has been heard for a while.</Words> : null}
-      {voiced ? <RecorderLevel recorder={recorder} heard={null} /> : null}
+      {voiced ? <LiveLevel of={recorder} /> : null}
       <View style={styles.buttons}>
         {running ? (
           <>
