@@ -1,45 +1,11 @@
 import type { NewTake } from '@under-chalk/core/contract/api';
 import { takeOfLength } from '@under-chalk/core/lesson/examples';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import type { FromRecorder, ToRecorder } from './recorder-messages';
+import { FakeTrack, FakeWorker } from '../jest/fake-capture';
 import { Recorder, type RecorderOptions } from './recorder';
 
-/** Stands in for the worker, which needs a real browser: notes what it is told, and answers on request. */
-class FakeWorker {
-  static last: FakeWorker;
-  told: ToRecorder['do'][] = [];
-  over = false;
-  onmessage: ((event: { data: FromRecorder }) => void) | null = null;
-  constructor() {
-    FakeWorker.last = this;
-  }
-  postMessage(message: ToRecorder) {
-    this.told.push(message.do);
-    if (message.do === 'start') made.push(message.kept.take);
-  }
-  terminate() {
-    this.over = true;
-  }
-  say(message: FromRecorder) {
-    this.onmessage?.({ data: message });
-  }
-}
-
-class FakeTrack extends EventTarget {
-  stopped = false;
-  clones: FakeTrack[] = [];
-  clone() {
-    const clone = new FakeTrack();
-    this.clones.push(clone);
-    return clone;
-  }
-  stop() {
-    this.stopped = true;
-  }
-}
-
 /** Takes that the worker was told to record. */
-const made: NewTake[] = [];
+const made: NewTake[] = FakeWorker.made;
 const ended: string[] = [];
 const takes: { takeId: string; after: { takeId: string; untilUs: number } | null }[] = [];
 
@@ -241,4 +207,54 @@ it('can be called off while counting in, and then nothing was made', async () =>
   expect(made).toHaveLength(0);
   expect(recorder.view().state.name).toBe('not-yet');
   expect(FakeWorker.last.over).toBe(true);
+});
+
+it('called off before the clocks are known, with no count-in, has recorded nothing and says nothing else', async () => {
+  const recorder = new Recorder();
+  const running = recorder.begin(options().chosen);
+  expect(recorder.view().state).toEqual({ name: 'starting', waitingFor: null });
+  recorder.stop();
+  await running;
+  FakeWorker.last.say({ is: 'ready' });
+  await breathe();
+  expect(recorder.view().state.name).toBe('not-yet');
+  expect([made, ended, FakeWorker.last.told, FakeWorker.last.over]).toEqual([
+    [],
+    [],
+    ['open'],
+    true,
+  ]);
+});
+
+it('called off and begun again within the second, records one take, and stops it', async () => {
+  jest.useFakeTimers();
+  const recorder = new Recorder();
+  const first = recorder.begin(options({ countIn: 3 }).chosen);
+  const calledOff = FakeWorker.last;
+  recorder.stop();
+  const second = recorder.begin(options({ countIn: 3 }).chosen);
+  const worker = FakeWorker.last;
+  for (const one of [calledOff, worker]) one.say({ is: 'ready' });
+  await jest.advanceTimersByTimeAsync(4_000);
+  await Promise.all([first, second]);
+  jest.useRealTimers();
+  expect([calledOff.over, worker.over, made.length]).toEqual([true, false, 1]);
+  recorder.stop();
+  expect(worker.told).toEqual(['open', 'start', 'stop']);
+});
+
+it('stopped while it waits to look back, ends the take and says where it is', async () => {
+  const { recorder, worker } = await begun();
+  for (const track of made[0]!.tracks) worker.say({ is: 'first', trackId: track.id });
+  const again = recorder.sayAgain();
+  recorder.stop();
+  await again;
+  expect(recorder.view().state.name).toBe('stopping');
+  expect(worker.told).toEqual(['open', 'start', 'look-back', 'stop']);
+  worker.say({ is: 'kept-here', durationUs: 4_000_000, packets: {} });
+  expect(recorder.view().state).toEqual({
+    name: 'stopped',
+    durationUs: 4_000_000,
+    safe: 'in-browser',
+  });
 });

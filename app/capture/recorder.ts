@@ -29,6 +29,16 @@ const HELD = 30;
 const REWIND_SECONDS = 25;
 const PLAYED_US = 4_000_000;
 
+/** What is waited for, or null as soon as the signal is aborted. */
+const unless = <T>(signal: AbortSignal, awaited: Promise<T>): Promise<T | null> =>
+  Promise.race([
+    awaited,
+    new Promise<null>((resolve) => {
+      if (signal.aborted) resolve(null);
+      else signal.addEventListener('abort', () => resolve(null), { once: true });
+    }),
+  ]);
+
 /** Everything the recorder's screen shows, as one value. */
 export interface RecorderView {
   readonly state: RecorderState;
@@ -88,7 +98,10 @@ export interface RecorderOptions extends TakeToRecord {
  */
 export class Recorder {
   readonly #shown = new LiveValue<RecorderView>(INITIAL);
+  /** The take being recorded, or the last one. */
   #recording: TakeRecording | null = null;
+  /** Calls off what is under way: a beginning, or a saying again. Each has its own. */
+  #callOff: AbortController | null = null;
   #options: RecorderOptions | null = null;
   #levels: Level[] = [];
   #silence: Silence = NO_SILENCE;
@@ -98,8 +111,9 @@ export class Recorder {
   readonly subscribe = this.#shown.subscribe;
   readonly view = this.#shown.view;
 
-  /** Counts in and starts. Problems show as the state `broken`. */
+  /** Counts in and starts, unless a take is being recorded. Problems show as the state `broken`. */
   async begin(options: RecorderOptions): Promise<void> {
+    if (isDark(this.view().state)) return;
     this.#set({ ...INITIAL, voiced: options.tracks.voice !== undefined });
     await this.#begin(options, { on: 'begin', countIn: options.countIn }, null);
   }
@@ -109,6 +123,7 @@ export class Recorder {
     event: RecorderEvent,
     after: { takeId: string; untilUs: number } | null,
   ): Promise<void> {
+    const signal = this.#underWay();
     this.#options = options;
     this.#levels = [];
     this.#silence = NO_SILENCE;
@@ -123,11 +138,13 @@ export class Recorder {
         const { state } = this.view();
         if (state.name !== 'count-in') break;
         options.onTick?.(state.left);
-        await new Promise((resolve) => setTimeout(resolve, 1000));
+        await unless(signal, new Promise((resolve) => setTimeout(resolve, 1000)));
+        if (signal.aborted) return;
         this.#on({ on: 'tick' });
       }
-      await recording.ready;
-      if (this.view().state.name !== 'starting') return recording.release();
+      await unless(signal, recording.ready);
+      if (signal.aborted) return;
+      this.#callOff = null;
       this.#set({ takeId: recording.takeId, figures: NO_FIGURES });
       this.#figuresAt = performance.now();
       // A computer that is silent may give no samples at all: its sound is not waited for.
@@ -136,10 +153,30 @@ export class Recorder {
       recording.start();
       options.onTake(recording.takeId, after);
     } catch (error) {
+      if (signal.aborted) return;
       console.error('the recording could not start', error);
-      this.#recording?.release();
-      this.#on({ on: 'broke', problem: codeOf(error) });
+      this.#break(codeOf(error));
     }
+  }
+
+  /** Something begins that a stop can call off. What was under way before is not any more. */
+  #underWay(): AbortSignal {
+    this.#callOff?.abort();
+    this.#callOff = new AbortController();
+    return this.#callOff.signal;
+  }
+
+  /** Nothing is under way any more, and what had not begun lets go of its devices. */
+  #forgetBeginning(): void {
+    this.#callOff?.abort();
+    this.#callOff = null;
+    this.#recording?.release();
+    this.#recording = null;
+  }
+
+  #break(problem: string): void {
+    this.#forgetBeginning();
+    this.#on({ on: 'broke', problem });
   }
 
   /** Events of a recording that is no longer the present one change nothing on the screen. */
@@ -161,7 +198,7 @@ export class Recorder {
         this.#set({ storeFull: true });
         this.stop();
       }),
-      broke: mine((problem) => this.#on({ on: 'broke', problem })),
+      broke: mine((problem) => this.#break(problem)),
       lastSeconds: mine((last) => {
         this.#onLast?.(last);
         this.#set({ last });
@@ -188,11 +225,16 @@ export class Recorder {
     this.#figuresAt = performance.now();
   }
 
+  /** Ends the take; one that has not begun is called off. */
   stop(): void {
-    const before = this.view().state.name;
     this.#on({ on: 'stop' });
-    if (this.view().state.name === 'stopping') this.#recording?.stop();
-    else if (before === 'rewinding') this.#recording = null;
+    const { name } = this.view().state;
+    if (name === 'not-yet') this.#forgetBeginning();
+    else if (name === 'stopping' || name === 'stopped') {
+      this.#callOff?.abort();
+      this.#callOff = null;
+      this.#recording?.stop();
+    }
   }
 
   /**
@@ -203,18 +245,22 @@ export class Recorder {
     const recording = this.#recording;
     const options = this.#options;
     if (!recording || !options) return;
+    const before = this.view().state;
     this.#on({ on: 'rewind' });
-    if (this.view().state.name !== 'rewinding') return;
-    const last = await new Promise<LastSeconds>((resolve) => {
+    if (this.view().state === before || this.view().state.name !== 'rewinding') return;
+    const signal = this.#underWay();
+    const looked = new Promise<LastSeconds>((resolve) => {
       this.#onLast = resolve;
       recording.lookBack(REWIND_SECONDS);
     });
+    const last = await unless(signal, looked);
     this.#onLast = null;
     // It goes on by itself until everything of it is safe.
     recording.stop();
+    if (!last) return;
     const untilUs = pauseToGoBackTo(last.levels, last.atUs);
-    await playSound(last.sound, untilUs - PLAYED_US, untilUs);
-    if (this.view().state.name !== 'rewinding') return;
+    await playSound(last.sound, untilUs - PLAYED_US, untilUs, signal);
+    if (signal.aborted) return;
     await this.#begin(
       options,
       { on: 'begin', countIn: Math.max(3, options.countIn) },

@@ -60,6 +60,7 @@ export class TakeRecording {
   readonly #hidden = new Set<TrackKind>();
   #isReady: () => void = () => undefined;
   #letGo: (() => void) | null = null;
+  #stopped = false;
 
   constructor(take: TakeToRecord, events: RecordingEvents) {
     this.#take = take;
@@ -71,6 +72,7 @@ export class TakeRecording {
     this.#worker.onmessage = ({ data }: MessageEvent<FromRecorder>) => this.#heard(data);
     this.#worker.onerror = (event) => {
       console.error('the recorder’s worker failed', event.message);
+      this.release();
       this.#events.broke('unexpected');
     };
     const opened = (Object.entries(take.tracks) as [TrackKind, MediaStreamTrack][]).map(
@@ -153,7 +155,10 @@ export class TakeRecording {
   resume(): void {
     this.#send({ do: 'resume' });
   }
+  /** Ends the take; asked again it changes nothing. */
   stop(): void {
+    if (this.#stopped) return;
+    this.#stopped = true;
     this.#send({ do: 'stop' });
   }
   /** Has `lastSeconds` told. */

@@ -39,7 +39,14 @@ describe('the recorder', () => {
     expect(rewound.name).toBe('rewinding');
     expect(isDark(rewound)).toBe(true);
     expect(nextRecorderState(rewound, begin(3))).toEqual({ name: 'count-in', left: 3 });
-    expect(nextRecorderState(rewound, { on: 'stop' })).toEqual(NOT_YET);
+    // What was recorded before is a take: it is not lost, and not said to be nothing.
+    const ended: RecorderEvent = { on: 'ended', durationUs: 9, safe: 'on-server' };
+    expect(nextRecorderState(rewound, { on: 'stop' })).toEqual({ name: 'stopping' });
+    expect(after(...running, { on: 'rewind' }, ended, { on: 'stop' })).toEqual({
+      name: 'stopped',
+      durationUs: 9,
+      safe: 'on-server',
+    });
     expect(after(...running, { on: 'pause' }, { on: 'rewind' }).name).toBe('rewinding');
     expect(after(begin(3), { on: 'rewind' }).name).toBe('count-in');
   });
@@ -47,8 +54,11 @@ describe('the recorder', () => {
     expect(
       nextRecorderState({ name: 'stopped', durationUs: 1, safe: 'on-server' }, begin(5)),
     ).toEqual({ name: 'count-in', left: 5 }));
-  it('can be called off during the count-in', () =>
-    expect(after(begin(3), { on: 'stop' })).toEqual(NOT_YET));
+  it('can be called off for as long as nothing is recorded', () => {
+    expect(after(begin(3), { on: 'stop' })).toEqual(NOT_YET);
+    expect(after(begin(0), { on: 'stop' })).toEqual(NOT_YET);
+    expect(after(begin(0), opened, { on: 'stop' }).name).toBe('stopping');
+  });
   it('ignores what makes no sense', () => {
     expect(after({ on: 'pause' })).toEqual(NOT_YET);
     expect(after(begin(3), begin(9))).toEqual({ name: 'count-in', left: 3 });
