@@ -51,6 +51,14 @@ export interface LastSeconds {
   readonly atUs: number;
 }
 
+/**
+ * How an encoder that failed was followed:
+ * - `again`: by one of the same settings
+ * - `simpler`: by one of simpler settings
+ * - `gone`: by none; nothing more of this track can be recorded
+ */
+export type Recovery = 'again' | 'simpler' | 'gone';
+
 /** What the worker tells the page. */
 export type FromRecorder =
   /** The clocks of all sources are known. */
@@ -59,6 +67,8 @@ export type FromRecorder =
   | { readonly is: 'figures'; readonly figures: RecorderFigures }
   | { readonly is: 'level'; readonly level: Level }
   | { readonly is: 'ended'; readonly kind: TrackKind }
+  /** An encoder failed, and this is how it was followed. The take goes on. */
+  | { readonly is: 'recovered'; readonly kind: TrackKind; readonly recovery: Recovery }
   | { readonly is: 'last-seconds'; readonly last: LastSeconds }
   /** The browser has no more room: the take must end here. */
   | { readonly is: 'store-full' }

@@ -12,7 +12,7 @@ import { FLOOR_DBFS, loudest, type Level } from '@under-chalk/core/sound/level';
 import { codeOf } from '../data/client';
 import { LiveValue } from '../data/live-value';
 import { playSound } from './play-sound';
-import type { LastSeconds, Packets, RecorderFigures } from './recorder-messages';
+import type { LastSeconds, Packets, RecorderFigures, Recovery } from './recorder-messages';
 import {
   TakeRecording,
   type RecordingEvents,
@@ -48,6 +48,8 @@ export interface RecorderView {
   readonly silent: boolean;
   /** Devices that stopped in the middle of the take. */
   readonly ended: readonly TrackKind[];
+  /** Tracks whose encoder failed, and how it was followed. */
+  readonly recovered: Readonly<Partial<Record<TrackKind, Recovery>>>;
   /** The browser had no more room, and the take ended there. */
   readonly storeFull: boolean;
   readonly takeId: string | null;
@@ -74,6 +76,7 @@ const INITIAL: RecorderView = {
   level: { now: SILENT, held: SILENT },
   silent: false,
   ended: [],
+  recovered: {},
   storeFull: false,
   takeId: null,
   voiced: false,
@@ -194,6 +197,9 @@ export class Recorder {
       }),
       level: mine((level) => this.#hearLevel(level)),
       deviceEnded: mine((kind) => this.deviceEnded(kind)),
+      recovered: mine((kind, recovery) =>
+        this.#set({ recovered: { ...this.view().recovered, [kind]: recovery } }),
+      ),
       storeFull: mine(() => {
         this.#set({ storeFull: true });
         this.stop();

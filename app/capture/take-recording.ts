@@ -8,6 +8,7 @@ import type {
   LastSeconds,
   Packets,
   RecorderFigures,
+  Recovery,
   SourceToRecord,
   ToRecorder,
 } from './recorder-messages';
@@ -37,6 +38,7 @@ export interface RecordingEvents {
   figures(figures: RecorderFigures): void;
   level(level: Level): void;
   deviceEnded(kind: TrackKind): void;
+  recovered(kind: TrackKind, recovery: Recovery): void;
   storeFull(): void;
   broke(problem: ErrorCode): void;
   lastSeconds(last: LastSeconds): void;
@@ -186,6 +188,8 @@ export class TakeRecording {
         return this.#events.level(message.level);
       case 'ended':
         return this.#events.deviceEnded(message.kind);
+      case 'recovered':
+        return this.#events.recovered(message.kind, message.recovery);
       case 'last-seconds':
         return this.#events.lastSeconds(message.last);
       case 'store-full':

@@ -18,6 +18,7 @@ import { nowUs } from './recorder/now';
 import { PictureTrack } from './recorder/picture-track';
 import { PieceLine, type StoreTrouble } from './recorder/piece-line';
 import { SoundTrack, type Ear } from './recorder/sound-track';
+import type { TrackEvents } from './recorder/track-events';
 
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 const tell = (message: FromRecorder, transfer: Transferable[] = []) =>
@@ -93,11 +94,14 @@ const open = (sources: readonly SourceToRecord[]) => {
     });
   for (const source of sources) {
     const { trackId, kind } = source;
-    const onFirst = () => tell({ is: 'first', trackId });
-    if (isPicture(kind)) pictures.push(new PictureTrack(trackId, kind, clock, onFirst));
+    const events: TrackEvents = {
+      first: () => tell({ is: 'first', trackId }),
+      recovered: (recovery) => tell({ is: 'recovered', kind, recovery }),
+    };
+    if (isPicture(kind)) pictures.push(new PictureTrack(trackId, kind, clock, events));
     else {
       const ear = kind === 'voice' ? voiceEar() : null;
-      sounds.push(new SoundTrack(trackId, kind, clock, onFirst, ear));
+      sounds.push(new SoundTrack(trackId, kind, clock, events, ear));
     }
     read(source);
   }

@@ -20,6 +20,7 @@ import { SPACE } from '../../ui/theme';
 import { Wave } from '../../ui/wave';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { LessonGauge } from '../places/lesson-gauge';
+import { RecoveredNotices } from './recovered-notices';
 import { StoreFullNotice } from './store-full-notice';
 import { Unfinished } from './unfinished';
 
@@ -59,6 +60,7 @@ export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
       <Heading level={1}>Look back</Heading>
       {state.name === 'broken' ? <ProblemNotice code={state.problem} /> : null}
       {storeFull ? <StoreFullNotice /> : null}
+      <RecoveredNotices recorder={recorder} />
       {stopped ? (
         <View
           testID="recorded"

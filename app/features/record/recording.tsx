@@ -29,6 +29,7 @@ import {
 import { LiveView, liveTrack } from './live-view';
 import { PointTicks } from './point-ticks';
 import { PrompterTools, PrompterView } from './prompter-view';
+import { RecoveredNotices } from './recovered-notices';
 import { LINE, signOf } from './recorder-words';
 import { SmallRecorder } from './small-recorder';
 import { StoreFullNotice } from './store-full-notice';
@@ -157,6 +158,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
         />
       ) : null}
       {storeFull ? <StoreFullNotice /> : null}
+      <RecoveredNotices recorder={recorder} />
       {ended.map((kind) => (
         <DeviceEnded key={kind} kind={kind} chosen={chosen} choose={choose} sources={sources} />
       ))}

@@ -2,10 +2,12 @@ import { SourceClock } from '@under-chalk/core/time/source-clock';
 import type { TakeClock } from '@under-chalk/core/time/take-clock';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { pictureBitrate } from '@under-chalk/core/record/room';
+import { Attempts } from './attempts';
 import { nowUs } from './now';
+import { PictureRun } from './picture-run';
 import type { PieceLine } from './piece-line';
 import { SourceReader } from './source-reader';
-import { TrackFile } from './track-file';
+import type { TrackEvents } from './track-events';
 
 /** A key frame this often: a piece ends at one, and seeking starts at one. */
 const KEY_US = 1_000_000;
@@ -17,29 +19,36 @@ const MOST_QUEUED = 8;
 /** Best first: H.264 plays and decodes everywhere, VP8 can be encoded by all browsers that have WebCodecs. */
 const CODECS = ['avc1.640028', 'avc1.4d0028', 'avc1.42e028', 'vp8'];
 
-const configFor = async (
+const even = (value: number) => Math.max(2, 2 * Math.floor(value / 2));
+
+/** What this browser says it can encode pictures of a size with, best first: whole, then half as large. */
+const settingsFor = async (
   kind: TrackKind,
   width: number,
   height: number,
-): Promise<VideoEncoderConfig | null> => {
-  for (const codec of CODECS) {
-    const config: VideoEncoderConfig = {
-      codec,
-      width,
-      height,
-      bitrate: pictureBitrate(kind, width * height),
-      framerate: 30,
-      latencyMode: 'realtime',
-      ...(codec.startsWith('avc') ? { avc: { format: 'avc' } } : {}),
-    };
-    if ((await VideoEncoder.isConfigSupported(config)).supported) return config;
+): Promise<VideoEncoderConfig[]> => {
+  const settings: VideoEncoderConfig[] = [];
+  for (const scale of [1, 0.5]) {
+    const size = { width: even(width * scale), height: even(height * scale) };
+    for (const codec of CODECS) {
+      const config: VideoEncoderConfig = {
+        codec,
+        ...size,
+        bitrate: pictureBitrate(kind, size.width * size.height),
+        framerate: 30,
+        latencyMode: 'realtime',
+        ...(codec.startsWith('avc') ? { avc: { format: 'avc' } } : {}),
+      };
+      if ((await VideoEncoder.isConfigSupported(config)).supported) settings.push(config);
+    }
   }
-  return null;
+  return settings;
 };
 
-const even = (value: number) => Math.max(2, value - (value % 2));
-
-/** One picture track being recorded: frames in, encoded pieces out, on the clock of the take. */
+/**
+ * One picture track being recorded: frames in, encoded pieces out, on the clock of the take. An encoder
+ * that fails is followed by another; what was encoded before stays.
+ */
 export class PictureTrack {
   readonly trackId: string;
   readonly kind: TrackKind;
@@ -48,11 +57,10 @@ export class PictureTrack {
   #clock = new SourceClock();
   readonly #take: TakeClock;
   #line: PieceLine | null = null;
-  readonly #onFirst: () => void;
-  #encoder: VideoEncoder | null = null;
-  #file: TrackFile | null = null;
-  #size = { width: 0, height: 0 };
-  #fitted: OffscreenCanvas | null = null;
+  readonly #events: TrackEvents;
+  #attempts: Attempts<VideoEncoderConfig> | null = null;
+  #run: PictureRun | null = null;
+  #packetsOfRunsBefore = 0;
   #held: VideoFrame | null = null;
   #lastUs = -1;
   #lastKeyUs = -KEY_US;
@@ -60,13 +68,15 @@ export class PictureTrack {
   readonly #source = new SourceReader<VideoFrame>();
   #encoding: Promise<void> = Promise.resolve();
   #over = false;
+  /** Nothing more can be encoded. */
+  #gone = false;
   #failed: unknown = null;
 
-  constructor(trackId: string, kind: TrackKind, take: TakeClock, onFirst: () => void) {
+  constructor(trackId: string, kind: TrackKind, take: TakeClock, events: TrackEvents) {
     this.trackId = trackId;
     this.kind = kind;
     this.#take = take;
-    this.#onFirst = onFirst;
+    this.#events = events;
   }
 
   /** From here on what falls into recorded time goes out on this line. */
@@ -103,7 +113,8 @@ export class PictureTrack {
   #record(takeUs: number): void {
     if (takeUs <= this.#lastUs || !this.#held || !this.#line) return;
     this.frames++;
-    if ((this.#encoder?.encodeQueueSize ?? 0) > MOST_QUEUED) {
+    this.#run?.checkStalled();
+    if (this.#run && this.#run.failed === null && this.#run.queued > MOST_QUEUED) {
       this.dropped++;
       return;
     }
@@ -120,59 +131,61 @@ export class PictureTrack {
   }
 
   async #encode(frame: VideoFrame): Promise<void> {
-    if (!this.#encoder) await this.#open(frame);
-    const key = frame.timestamp - this.#lastKeyUs >= KEY_US;
-    if (key) this.#lastKeyUs = frame.timestamp;
-    const fitted = this.#fit(frame);
-    this.#encoder!.encode(fitted, { keyFrame: key });
-    if (fitted !== frame) fitted.close();
-    if (this.#first) {
-      this.#first = false;
-      this.#onFirst();
+    while (!this.#gone) {
+      const run = await this.#working(frame);
+      if (!run) return;
+      const key = frame.timestamp - this.#lastKeyUs >= KEY_US;
+      if (!run.encode(frame, key)) continue;
+      if (key) this.#lastKeyUs = frame.timestamp;
+      if (this.#first) {
+        this.#first = false;
+        this.#events.first();
+      }
+      return;
     }
   }
 
-  async #open(frame: VideoFrame): Promise<void> {
-    const width = even(frame.displayWidth);
-    const height = even(frame.displayHeight);
-    const config = await configFor(this.kind, width, height);
-    if (!config) throw new Error(`no encoder for ${width}×${height}`);
-    this.#size = { width, height };
-    const codec = config.codec === 'vp8' ? 'vp8' : 'avc';
-    const file = new TrackFile(codec, this.#line!);
-    this.#file = file;
-    this.#encoder = new VideoEncoder({
-      output: (chunk, meta) => file.addVideo(chunk, meta),
-      error: (error) => {
-        this.#failed ??= error;
-      },
-    });
-    this.#encoder.configure(config);
+  /** The encoder that works: the present one, or the one that follows it. Null when none can be had. */
+  async #working(frame: VideoFrame): Promise<PictureRun | null> {
+    if (this.#run && this.#run.failed === null) return this.#run;
+    this.#attempts ??= new Attempts(
+      await settingsFor(this.kind, even(frame.displayWidth), even(frame.displayHeight)),
+    );
+    if (this.#run) {
+      const { failed, beganUs } = this.#run;
+      console.error(`the encoder of the ${this.kind} failed`, failed);
+      await this.#endRun();
+      this.#events.recovered(this.#attempts.failed(nowUs() - beganUs));
+    }
+    for (;;) {
+      const config = this.#attempts.present;
+      if (!config) {
+        this.#gone = true;
+        this.#failed ??= new Error('no encoder for this picture');
+        return null;
+      }
+      try {
+        this.#run = new PictureRun(config, this.#line!);
+        this.#lastKeyUs = -KEY_US;
+        return this.#run;
+      } catch (error) {
+        console.error(`no encoder of the ${this.kind} with ${config.codec}`, error);
+        this.#events.recovered(this.#attempts.failed(0));
+      }
+    }
   }
 
-  /** A window that changes its size while it is recorded is shown whole in the size it began with. */
-  #fit(frame: VideoFrame): VideoFrame {
-    const { width, height } = this.#size;
-    if (frame.displayWidth === width && frame.displayHeight === height) return frame;
-    this.#fitted ??= new OffscreenCanvas(width, height);
-    const context = this.#fitted.getContext('2d')!;
-    const scale = Math.min(width / frame.displayWidth, height / frame.displayHeight);
-    const shown = { width: frame.displayWidth * scale, height: frame.displayHeight * scale };
-    context.fillStyle = '#000';
-    context.fillRect(0, 0, width, height);
-    context.drawImage(
-      frame,
-      (width - shown.width) / 2,
-      (height - shown.height) / 2,
-      shown.width,
-      shown.height,
-    );
-    return new VideoFrame(this.#fitted, { timestamp: frame.timestamp });
+  async #endRun(): Promise<void> {
+    const run = this.#run;
+    this.#run = null;
+    if (!run) return;
+    await run.end();
+    this.#packetsOfRunsBefore += run.file.packets;
   }
 
   /** Encoded so far. */
   get packets(): number {
-    return this.#file?.packets ?? 0;
+    return this.#packetsOfRunsBefore + (this.#run?.file.packets ?? 0);
   }
 
   /** Ends the file. Rejects when encoding failed; what had been written before is safe. */
@@ -181,11 +194,9 @@ export class PictureTrack {
     this.#source.end();
     await this.#encoding;
     try {
-      if (this.#encoder?.state === 'configured') {
-        await this.#encoder.flush();
-        this.#encoder.close();
-      }
-      await this.#file?.finish();
+      const run = this.#run;
+      await this.#endRun();
+      this.#failed ??= run?.failed ?? null;
     } finally {
       this.#held?.close();
       this.#line?.close();

@@ -2,11 +2,13 @@ import { LookAheadClock } from '@under-chalk/core/time/source-clock';
 import type { TakeClock } from '@under-chalk/core/time/take-clock';
 import { soundBitrate } from '@under-chalk/core/record/room';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
+import { Attempts } from './attempts';
 import { nowUs } from './now';
 import type { PieceLine } from './piece-line';
 import { inForm, type Block, type Form } from './sound-block';
+import { SoundRun, type SoundSettings } from './sound-run';
 import { SourceReader } from './source-reader';
-import { TrackFile } from './track-file';
+import type { TrackEvents } from './track-events';
 
 /**
  * What a source delivers first was waiting while this worker was being started, some of it was thrown
@@ -19,6 +21,25 @@ const STALE_US = 400_000;
  * nearer ones would fall on the same tick of a file, and one of them be left out when it is copied.
  */
 const LEAST_APART_US = 1_000;
+
+/** What this browser says it can encode sound of a form with, best first. */
+const settingsFor = async ({ sampleRate, channels }: Form): Promise<SoundSettings[]> => {
+  const choices = [
+    { codec: 'opus', inFile: 'opus' },
+    { codec: 'mp4a.40.2', inFile: 'aac' },
+  ] as const;
+  const settings: SoundSettings[] = [];
+  for (const { codec, inFile } of choices) {
+    const config: AudioEncoderConfig = {
+      codec,
+      sampleRate,
+      numberOfChannels: channels,
+      bitrate: soundBitrate(channels),
+    };
+    if ((await AudioEncoder.isConfigSupported(config)).supported) settings.push({ config, inFile });
+  }
+  return settings;
+};
 
 /** Listens in on a track: to everything at once, and to what is recorded. */
 export interface Ear {
@@ -40,10 +61,13 @@ export class SoundTrack {
   #clock = new LookAheadClock<Block>();
   readonly #take: TakeClock;
   #line: PieceLine | null = null;
-  readonly #onFirst: () => void;
+  readonly #events: TrackEvents;
   readonly #ear: Ear | null;
-  #encoder: AudioEncoder | null = null;
-  #file: TrackFile | null = null;
+  #attempts: Attempts<SoundSettings> | null = null;
+  #run: SoundRun | null = null;
+  #packetsOfRunsBefore = 0;
+  /** Nothing more can be encoded. */
+  #gone = false;
   /** Length of what the source has delivered, µs: its stamps, for they follow on one another exactly. */
   #countedUs = 0;
   /** Time given to the encoder so far, µs: its own count. */
@@ -52,7 +76,8 @@ export class SoundTrack {
   #anchors: { fedUs: number; takeUs: number }[] = [];
   #lastPacketUs = -1;
   #first = true;
-  #opening: Promise<void> | null = null;
+  /** One block after another, also while another encoder is opened. */
+  #order: Promise<void> = Promise.resolve();
   /** What the encoder was opened for, by the first block. */
   #form: Form | null = null;
   #failed: unknown = null;
@@ -61,13 +86,13 @@ export class SoundTrack {
     trackId: string,
     kind: TrackKind,
     take: TakeClock,
-    onFirst: () => void,
+    events: TrackEvents,
     ear: Ear | null,
   ) {
     this.trackId = trackId;
     this.kind = kind;
     this.#take = take;
-    this.#onFirst = onFirst;
+    this.#events = events;
     this.#ear = ear;
   }
 
@@ -125,16 +150,18 @@ export class SoundTrack {
   }
 
   /** @param atUs when its first sample was taken, on the common clock */
-  async #record(given: Block, atUs: number): Promise<void> {
+  #record(given: Block, atUs: number): Promise<void> {
+    this.#order = this.#order.catch(() => undefined).then(() => this.#recordNext(given, atUs));
+    return this.#order;
+  }
+
+  async #recordNext(given: Block, atUs: number): Promise<void> {
     const takeUs = this.#take.recordedAt(atUs);
     if (takeUs === null || !this.#line) return;
     this.#form ??= { sampleRate: given.sampleRate, channels: given.channels };
-    if (!this.#encoder) {
-      this.#opening ??= this.#open(this.#form.sampleRate, this.#form.channels);
-      await this.#opening;
-    }
     const block = inForm(given, this.#form);
     this.#ear?.hear(block.planes.subarray(0, block.frames), takeUs, block.sampleRate);
+    if (this.#gone) return;
     this.#anchors.push({ fedUs: this.#fedUs, takeUs });
     const data = new AudioData({
       format: 'f32-planar',
@@ -145,39 +172,59 @@ export class SoundTrack {
       data: block.planes,
     });
     this.#fedUs += block.lengthUs;
-    this.#encoder!.encode(data);
-    data.close();
-    if (this.#first) {
-      this.#first = false;
-      this.#onFirst();
+    try {
+      await this.#encode(data, this.#form);
+    } finally {
+      data.close();
     }
   }
 
-  async #open(sampleRate: number, numberOfChannels: number): Promise<void> {
-    const choices: { codec: string; file: 'opus' | 'aac' }[] = [
-      { codec: 'opus', file: 'opus' },
-      { codec: 'mp4a.40.2', file: 'aac' },
-    ];
-    for (const { codec, file: kind } of choices) {
-      const config: AudioEncoderConfig = {
-        codec,
-        sampleRate,
-        numberOfChannels,
-        bitrate: soundBitrate(numberOfChannels),
-      };
-      if (!(await AudioEncoder.isConfigSupported(config)).supported) continue;
-      const file = new TrackFile(kind, this.#line!);
-      this.#file = file;
-      this.#encoder = new AudioEncoder({
-        output: (chunk, meta) => file.addAudio(chunk, this.#recordedTimeOf(chunk.timestamp), meta),
-        error: (error) => {
-          this.#failed ??= error;
-        },
-      });
-      this.#encoder.configure(config);
+  async #encode(data: AudioData, form: Form): Promise<void> {
+    while (!this.#gone) {
+      const run = await this.#working(form);
+      if (!run) return;
+      if (!run.encode(data)) continue;
+      if (this.#first) {
+        this.#first = false;
+        this.#events.first();
+      }
       return;
     }
-    throw new Error('no encoder for sound');
+  }
+
+  /** The encoder that works: the present one, or the one that follows it. Null when none can be had. */
+  async #working(form: Form): Promise<SoundRun | null> {
+    if (this.#run && this.#run.failed === null) return this.#run;
+    this.#attempts ??= new Attempts(await settingsFor(form));
+    if (this.#run) {
+      const { failed, beganUs } = this.#run;
+      console.error(`the encoder of the ${this.kind} failed`, failed);
+      await this.#endRun();
+      this.#events.recovered(this.#attempts.failed(nowUs() - beganUs));
+    }
+    for (;;) {
+      const settings = this.#attempts.present;
+      if (!settings) {
+        this.#gone = true;
+        this.#failed ??= new Error('no encoder for sound');
+        return null;
+      }
+      try {
+        this.#run = new SoundRun(settings, this.#line!, (countUs) => this.#recordedTimeOf(countUs));
+        return this.#run;
+      } catch (error) {
+        console.error(`no encoder of the ${this.kind} with ${settings.config.codec}`, error);
+        this.#events.recovered(this.#attempts.failed(0));
+      }
+    }
+  }
+
+  async #endRun(): Promise<void> {
+    const run = this.#run;
+    this.#run = null;
+    if (!run) return;
+    await run.end();
+    this.#packetsOfRunsBefore += run.file.packets;
   }
 
   /** Recorded time of a place in the encoder's count; never runs backwards. */
@@ -191,7 +238,7 @@ export class SoundTrack {
 
   /** Encoded so far. */
   get packets(): number {
-    return this.#file?.packets ?? 0;
+    return this.#packetsOfRunsBefore + (this.#run?.file.packets ?? 0);
   }
 
   /** Ends the file. Rejects when encoding failed; what had been written before is safe. */
@@ -199,11 +246,10 @@ export class SoundTrack {
     this.#source.end();
     try {
       await this.#placeTheRest();
-      if (this.#encoder?.state === 'configured') {
-        await this.#encoder.flush();
-        this.#encoder.close();
-      }
-      await this.#file?.finish();
+      await this.#order;
+      const run = this.#run;
+      await this.#endRun();
+      this.#failed ??= run?.failed ?? null;
     } finally {
       this.#line?.close();
     }

@@ -260,6 +260,21 @@ export const ENDPOINTS = define({
     body: z.object({ cutShort: z.boolean().default(false) }),
     answer: takeSchema,
   },
+  settleTake: {
+    method: 'post',
+    path: '/api/takes/:takeId/settle',
+    summary:
+      'Make a take ready anew from what came in: after a failure, or after it was called off.',
+    params: byTake,
+    answer: takeSchema,
+  },
+  callOffTake: {
+    method: 'post',
+    path: '/api/takes/:takeId/call-off',
+    summary: 'Stop making a take ready. What came in is kept.',
+    params: byTake,
+    answer: takeSchema,
+  },
   takeAlive: {
     method: 'post',
     path: '/api/takes/:takeId/alive',

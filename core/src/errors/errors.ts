@@ -97,6 +97,36 @@ export const ERRORS = told({
     next: 'Copy it anew from where it came from, or choose another.',
     status: 422,
   },
+  'picture-unreadable': {
+    sentence: 'Its picture is damaged and can’t be played.',
+    next: 'The rest of it is here. Nothing has been thrown away: it can be made ready anew.',
+    status: 422,
+  },
+  'sound-unreadable': {
+    sentence: 'Its sound is damaged and can’t be played.',
+    next: 'The rest of it is here. Nothing has been thrown away: it can be made ready anew.',
+    status: 422,
+  },
+  'take-unreadable': {
+    sentence: 'This take could not be made ready.',
+    next: 'What was recorded is kept. Try again; if it stays, look into the log where the app was started.',
+    status: 422,
+  },
+  'footage-too-slow': {
+    sentence: 'Making this ready took longer than it may.',
+    next: 'Try again when the computer has less to do, or bring in a simpler film.',
+    status: 422,
+  },
+  'take-too-long': {
+    sentence: 'This film is longer than a day.',
+    next: 'Bring in a part of it.',
+    status: 422,
+  },
+  'called-off': {
+    sentence: 'You stopped this from being made ready.',
+    next: 'It can be made ready again at any time.',
+    status: 409,
+  },
   'take-empty': {
     sentence: 'Nothing had been recorded yet when this take ended.',
     next: 'Record it again; the rest of the lesson is as it was.',

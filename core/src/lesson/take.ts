@@ -7,8 +7,11 @@ import * as z from 'zod';
 export const idSchema = z.string().regex(/^[a-z0-9][a-z0-9-]{5,63}$/, 'not an identifier of ours');
 export type Id = z.infer<typeof idSchema>;
 
-/** A time in recorded time, whole µs from the start of its take. A day at most. */
-export const usSchema = z.number().int().min(0).max(86_400_000_000);
+/** Longest a take may be: a day, µs. */
+export const LONGEST_TAKE_US = 86_400_000_000;
+
+/** A time in recorded time, whole µs from the start of its take. */
+export const usSchema = z.number().int().min(0).max(LONGEST_TAKE_US);
 
 export const trackKindSchema = z.enum(['surface', 'camera', 'voice', 'computer-sound']);
 export type TrackKind = z.infer<typeof trackKindSchema>;
@@ -50,7 +53,7 @@ export const takeSchema = z
     /** Recorded with the simulated devices that ship with the app. */
     practice: z.boolean(),
     state: takeStateSchema,
-    /** A code from the table of errors, when the state is `unusable`. */
+    /** A code from the table of errors: why it is `unusable`, or what of a `ready` one can't be read. */
     problem: z.string().nullable(),
     /** Recording ended without the stop button: a closed tab, a crash, a lost connection. */
     cutShort: z.boolean(),

@@ -1,9 +1,12 @@
+import { spawn } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PassThrough } from 'node:stream';
+import { limited } from './limited';
 import { exactReader } from './pipes';
-import { FfmpegError, onTheClock, openOptions, run, start } from './run';
+import { feed, FfmpegError, FfmpegTimeout, onTheClock, openOptions, run, start } from './run';
 
 jest.setTimeout(60_000);
 
@@ -30,6 +33,59 @@ describe('running ffmpeg', () => {
     await expect(endless.ended).rejects.toThrow('enough');
     const late = start('ffmpeg', ['-f', 'lavfi', '-i', 'testsrc', '-f', 'null', '-'], stop.signal);
     await expect(late.ended).rejects.toThrow('enough');
+  });
+  it('is ended when it takes too long, or gives no sign of life', async () => {
+    const endless = ['-re', '-f', 'lavfi', '-i', 'testsrc', '-f', 'null', '-'];
+    await expect(run('ffmpeg', endless, undefined, { deadlineMs: 300 })).rejects.toThrow(
+      new FfmpegTimeout('ffmpeg', 'it ran for 0 s'),
+    );
+    await expect(run('ffmpeg', endless, undefined, { quietMs: 400 })).rejects.toThrow('silent');
+    // One that goes on telling is left alone.
+    const telling = ['-progress', 'pipe:1', '-stats_period', '0.1', '-t', '1', ...endless];
+    await run('ffmpeg', telling, undefined, { quietMs: 400 });
+  });
+  it('gets no more memory than it may', async () => {
+    const large = ['-f', 'lavfi', '-i', 'testsrc=s=7680x4320', '-frames:v', '2', '-f', 'null', '-'];
+    await run('ffmpeg', large, undefined, { memoryBytes: 4e9, deadlineMs: 20_000 });
+    // Refused memory, it may stand still for ever: so there is a deadline wherever there is a limit.
+    const short = { memoryBytes: 3e8, deadlineMs: 4_000 };
+    await expect(run('ffmpeg', large, undefined, short)).rejects.toThrow(/^ffmpeg /);
+  });
+  it('ends with the process that started it, also when that is killed', async () => {
+    const parent = spawn(process.execPath, [
+      '-e',
+      `const { spawn } = require('node:child_process');
+       const [program, ...args] = ${JSON.stringify(
+         limited(['ffmpeg', '-re', '-f', 'lavfi', '-i', 'testsrc', '-f', 'null', '-'], {}),
+       )};
+       const child = spawn(program, args, { stdio: 'ignore' });
+       child.once('spawn', () => console.log(child.pid));`,
+    ]);
+    const pid = Number(await new Promise((resolve) => parent.stdout.once('data', resolve)));
+    const lives = () => {
+      try {
+        return readFileSync(`/proc/${pid}/stat`, 'utf8').split(' ')[2] !== 'Z';
+      } catch {
+        return false;
+      }
+    };
+    expect(lives()).toBe(true);
+    parent.kill('SIGKILL');
+    for (let tries = 0; tries < 50 && lives(); tries++) {
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    expect(lives()).toBe(false);
+  });
+  it('that has ended is told why, and not that a pipe is broken', async () => {
+    const full = start('ffmpeg', [
+      ...['-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', '320x240', '-i', 'pipe:0'],
+      ...['-f', 'rawvideo', '/dev/full'],
+    ]);
+    const feedForLong = async () => {
+      for (let frame = 0; frame < 2_000; frame++)
+        await feed(full, Buffer.alloc(320 * 240 * 4, frame));
+    };
+    await expect(feedForLong()).rejects.toThrow('No space left');
   });
   it('does not follow a playlist to other files, whatever it calls itself', async () => {
     const secret = join(folder, 'secret.txt');

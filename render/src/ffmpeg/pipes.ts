@@ -1,5 +1,4 @@
 import { createCanvas, ImageData, type Canvas } from '@napi-rs/canvas';
-import { once } from 'node:events';
 import type { Readable } from 'node:stream';
 import type { Track } from '@under-chalk/core/lesson/take';
 import type { SizePx } from '@under-chalk/core/place/picture-size';
@@ -7,7 +6,7 @@ import { FILM_FPS } from '@under-chalk/core/time/frames';
 import type { FrameWriter, PictureReader } from '../road/painter';
 import { VIDEO_ENCODER } from './encoder';
 import { FILM_COLOURS, framesFilter, openPictures } from './pictures';
-import { start, type MediaFile } from './run';
+import { feed, start, type MediaFile } from './run';
 
 /** Reads exactly `size` bytes at a time from a stream; null when it ends before. */
 export const exactReader = (stream: Readable, size: number) => {
@@ -105,10 +104,7 @@ export const ffmpegFrames = (
   return {
     async write() {
       // Copied, because the pipe may still hold it when the canvas is painted anew.
-      const bytes = Buffer.from(canvas.data());
-      if (!encoder.stdin.write(bytes)) {
-        await Promise.race([once(encoder.stdin, 'drain'), encoder.ended]);
-      }
+      await feed(encoder, Buffer.from(canvas.data()));
     },
     async finish() {
       encoder.stdin.end();

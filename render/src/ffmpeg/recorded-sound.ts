@@ -1,4 +1,4 @@
-import { onTheClock, openOptions, start, type MediaFile, type Running } from './run';
+import { onTheClock, openOptions, start, type Limits, type MediaFile, type Running } from './run';
 
 /** How recorded sound is wanted. */
 export interface WantedSound {
@@ -17,6 +17,7 @@ export const decodeRecordedSound = (
   media: MediaFile,
   { rate, channels, fromSample = 0 }: WantedSound,
   signal?: AbortSignal,
+  limits: Limits = {},
 ): Running => {
   const running = start(
     'ffmpeg',
@@ -39,6 +40,7 @@ export const decodeRecordedSound = (
       'pipe:1',
     ],
     signal,
+    limits,
   );
   running.stdin.end();
   return running;

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
+import { limited } from './limited';
 
 /** How a file is opened: never by guessing its format, and nothing but files and pipes. */
 export type Demuxer = 'mov' | 'matroska';
@@ -39,9 +40,28 @@ export class FfmpegError extends Error {
   }
 }
 
-/** Whether an ffmpeg ended because there was no room left to write to. */
-export const isDiskFull = (error: unknown): boolean =>
-  error instanceof FfmpegError && error.tail.includes('No space left');
+/** ffmpeg was ended because it took longer, or was silent for longer, than it may. */
+export class FfmpegTimeout extends Error {
+  constructor(program: string, why: string) {
+    super(`${program} was ended: ${why}`);
+    this.name = 'FfmpegTimeout';
+  }
+}
+
+/** What a process may take; nothing is without limit where the file is somebody else's. */
+export interface Limits {
+  /** Longest it may run, ms. */
+  readonly deadlineMs?: number;
+  /** Longest it may give no sign of life on its outputs, ms. For one whose output is read without delay. */
+  readonly quietMs?: number;
+  /**
+   * Most memory it may ask for (its address space), bytes. To go with a deadline: ffmpeg that is refused
+   * memory can stand still for ever (seen with 5.1).
+   */
+  readonly memoryBytes?: number;
+  /** Gives way to other processes. */
+  readonly background?: boolean;
+}
 
 /** A running ffmpeg. Its output must be read, or it stands still. */
 export interface Running {
@@ -55,7 +75,8 @@ export interface Running {
 const TAIL_BYTES = 4_000;
 
 /**
- * Starts ffmpeg or ffprobe with arguments as they are; no shell is involved.
+ * Starts ffmpeg or ffprobe with arguments as they are; no shell is involved. It ends with this process,
+ * however that ends.
  *
  * @param signal ends the process when aborted
  */
@@ -63,14 +84,14 @@ export const start = (
   program: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
   signal?: AbortSignal,
+  limits: Limits = {},
 ): Running => {
   const quiet =
     program === 'ffmpeg' ? ['-hide_banner', '-nostdin', '-loglevel', 'error', '-y'] : [];
-  const child: ChildProcessByStdio<Writable, Readable, Readable> = spawn(
-    program,
-    [...quiet, ...args],
-    { stdio: ['pipe', 'pipe', 'pipe'] },
-  );
+  const [command, ...rest] = limited([program, ...quiet, ...args], limits);
+  const child: ChildProcessByStdio<Writable, Readable, Readable> = spawn(command!, rest, {
+    stdio: ['pipe', 'pipe', 'pipe'],
+  });
   let tail = '';
   child.stderr.setEncoding('utf8');
   child.stderr.on('data', (text: string) => {
@@ -79,11 +100,30 @@ export const start = (
   // A reader that ends early (head of a pipe) is no error of ours; the exit code tells.
   child.stdin.on('error', () => undefined);
   const kill = () => void child.kill('SIGKILL');
+  let late: FfmpegTimeout | null = null;
+  const endLate = (why: string) => {
+    late ??= new FfmpegTimeout(program, why);
+    kill();
+  };
+  const { deadlineMs, quietMs } = limits;
+  const deadline =
+    deadlineMs === undefined
+      ? undefined
+      : setTimeout(() => endLate(`it ran for ${Math.round(deadlineMs / 1000)} s`), deadlineMs);
+  const silence =
+    quietMs === undefined
+      ? undefined
+      : setTimeout(() => endLate(`it was silent for ${Math.round(quietMs / 1000)} s`), quietMs);
+  if (silence)
+    for (const out of [child.stdout, child.stderr]) out.on('data', () => silence.refresh());
   const ended = new Promise<void>((resolve, reject) => {
     child.once('error', reject);
     child.once('close', (code) => {
+      clearTimeout(deadline);
+      clearTimeout(silence);
       signal?.removeEventListener('abort', kill);
       if (signal?.aborted) reject(signal.reason as Error);
+      else if (late) reject(late);
       else if (code === 0) resolve();
       else reject(new FfmpegError(program, code, tail));
     });
@@ -95,13 +135,37 @@ export const start = (
   return { stdin: child.stdin, stdout: child.stdout, ended, kill };
 };
 
+/**
+ * Writes to a running ffmpeg, and waits while it has no room for more.
+ *
+ * @throws FfmpegError why it ended, when it has ended before: a broken pipe would not tell
+ */
+export const feed = async ({ stdin, ended }: Running, bytes: Uint8Array): Promise<void> => {
+  if (!stdin.destroyed && stdin.write(bytes)) return;
+  if (!stdin.destroyed) {
+    await new Promise<void>((resolve) => {
+      const goOn = () => {
+        stdin.off('drain', goOn);
+        stdin.off('close', goOn);
+        resolve();
+      };
+      stdin.on('drain', goOn);
+      stdin.on('close', goOn);
+    });
+  }
+  if (!stdin.destroyed) return;
+  await ended;
+  throw new Error('ffmpeg ended before it had been given everything');
+};
+
 /** Runs to the end and gives what it wrote to standard output. */
 export const run = async (
   program: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
   signal?: AbortSignal,
+  limits: Limits = {},
 ): Promise<Buffer> => {
-  const running = start(program, args, signal);
+  const running = start(program, args, signal, limits);
   running.stdin.end();
   const parts: Buffer[] = [];
   running.stdout.on('data', (part: Buffer) => parts.push(part));

@@ -1,10 +1,9 @@
 import type { Film, Span } from '@under-chalk/core/film/film';
 import { isPicture, type Take } from '@under-chalk/core/lesson/take';
 import { frameToSample } from '@under-chalk/core/time/frames';
-import { once } from 'node:events';
 import { SOUND_CHANNELS, SOUND_ENCODER, SOUND_RATE } from '../ffmpeg/encoder';
 import { decodeRecordedSound } from '../ffmpeg/recorded-sound';
-import { start, type MediaFile } from '../ffmpeg/run';
+import { feed, start, type MediaFile } from '../ffmpeg/run';
 
 /** Samples read at a time: half a second. */
 const BLOCK = SOUND_RATE / 2;
@@ -144,10 +143,7 @@ export const renderSound = async (
             mixed[place] = Math.max(-1, Math.min(1, mixed[place]! * gain));
           }
         }
-        const bytes = Buffer.from(mixed.buffer);
-        if (!encoder.stdin.write(bytes)) {
-          await Promise.race([once(encoder.stdin, 'drain'), encoder.ended]);
-        }
+        await feed(encoder, Buffer.from(mixed.buffer));
         at += samples;
         open.at += samples;
         done += samples;

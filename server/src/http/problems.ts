@@ -1,11 +1,12 @@
 import { ERRORS, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { isDiskFull } from '@under-chalk/render';
 import type { Middleware } from 'koa';
 import type { Log } from './context';
 
 const codeOf = (error: unknown): ErrorCode => {
   if (error instanceof TellableError) return error.code;
   const { code, status } = (error ?? {}) as { code?: string; status?: number };
-  if (code === 'ENOSPC' || code === 'SQLITE_FULL') return 'disk-full';
+  if (isDiskFull(error)) return 'disk-full';
   if (code === 'ENOENT') return 'not-found';
   if (status === 404) return 'not-found';
   if (status === 413) return 'too-large';

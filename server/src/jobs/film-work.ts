@@ -16,7 +16,7 @@ import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Folders } from '../config';
-import { mediaFile } from './settle-take';
+import { mediaFile } from './settle/media-paths';
 
 /** A film to be made, as plain values: it crosses to another thread. */
 export interface FilmWork {
@@ -62,8 +62,7 @@ export const doFilmWork = async (
 export const filmProblem = (error: unknown): { code: ErrorCode; detail: string } => {
   const detail = error instanceof Error ? error.message : String(error);
   if (error instanceof TellableError) return { code: error.code, detail };
-  const full = (error as NodeJS.ErrnoException | null)?.code === 'ENOSPC' || isDiskFull(error);
-  if (full) return { code: 'disk-full', detail };
+  if (isDiskFull(error)) return { code: 'disk-full', detail };
   if (error instanceof RangeError) return { code: 'nothing-in-film', detail };
   return { code: 'export-failed', detail };
 };

@@ -3,7 +3,7 @@ import { trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { toSecondsText, type Us } from '@under-chalk/core/time/us';
 import { openOptions, PieceCache, run } from '@under-chalk/render';
 import type { Folders } from '../config';
-import { mediaFile } from './settle-take';
+import { mediaFile } from './settle/media-paths';
 
 /** Small pictures of takes, made when they are asked for, two at a time, and kept. */
 export class Stills {

@@ -1,26 +1,47 @@
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Take } from '@under-chalk/core/lesson/take';
+import { isDiskFull } from '@under-chalk/render';
+import { existsSync } from 'node:fs';
 import type { Folders } from '../config';
 import type { TakeStore } from '../store/take-store';
-import { settleTake } from './settle-take';
+import { clearDrafts, incomingPath } from './settle/media-paths';
+import { settleTake } from './settle/settle-take';
 
 /** A take that is being recorded and has not been heard of for this long was cut short. */
 const SILENT_MS = 30_000;
 const SWEEP_MS = 5_000;
+/** A take that a full disk left unsettled is tried again after this long. */
+const AGAIN_MS = 10_000;
+
+interface Work {
+  readonly takeId: string;
+  readonly breakOff: AbortController;
+  readonly done: Promise<void>;
+}
+
+/** Takes that are settled one after another, each once, in the order they came. */
+interface Lane {
+  readonly waiting: string[];
+  work: Work | null;
+}
 
 /**
- * Settles takes one after another: those that were stopped, those whose recorder has vanished, and
- * at the start those that a killed server left behind.
+ * Settles takes: those that were stopped, those whose recorder has vanished, and at the start those that a
+ * killed server left behind. Recordings don't wait for films that were brought in, which can take long.
  */
 export class TakeKeeper {
   readonly #takes: TakeStore;
   readonly #folders: Folders;
   readonly #log: (message: string, error?: unknown) => void;
-  /** Takes to be settled, each once, in the order they came. */
-  readonly #waiting: string[] = [];
-  #work: {
-    readonly takeId: string;
-    readonly breakOff: AbortController;
-    readonly done: Promise<void>;
-  } | null = null;
+  readonly #lanes = {
+    recordings: { waiting: [], work: null },
+    films: { waiting: [], work: null },
+  } as {
+    readonly recordings: Lane;
+    readonly films: Lane;
+  };
+  /** Takes that could not be settled for want of room, and when they are tried again, ms since 1970. */
+  readonly #again = new Map<string, number>();
   readonly #stop = new AbortController();
   #sweep: NodeJS.Timeout | null = null;
 
@@ -31,7 +52,8 @@ export class TakeKeeper {
   }
 
   async start(): Promise<void> {
-    for (const id of await this.#takes.inState('settling')) this.#enqueue(id);
+    await clearDrafts(this.#folders);
+    await this.sweep();
     this.#sweep = setInterval(() => void this.sweep(), SWEEP_MS);
     this.#sweep.unref();
   }
@@ -39,13 +61,27 @@ export class TakeKeeper {
   async close(): Promise<void> {
     if (this.#sweep) clearInterval(this.#sweep);
     this.#stop.abort(new Error('the server is stopping'));
-    await this.#work?.done;
+    await Promise.all(this.#all().map((lane) => lane.work?.done));
   }
 
-  /** Ends takes whose recorder has vanished. `now` in ms since 1970. */
+  #all(): Lane[] {
+    return Object.values(this.#lanes);
+  }
+
+  #laneOf({ source }: Take): Lane {
+    return source === 'film' ? this.#lanes.films : this.#lanes.recordings;
+  }
+
+  /**
+   * Ends takes whose recorder has vanished, and takes up those that should be settled and aren't: whatever
+   * kept them from it (a full disk, a killed server). Never rejects. `now` in ms since 1970.
+   */
   async sweep(now = Date.now()): Promise<void> {
     try {
       for (const id of await this.#takes.silentSince(now - SILENT_MS)) await this.settle(id, true);
+      for (const id of await this.#takes.inState('settling')) {
+        if ((this.#again.get(id) ?? 0) <= now) this.#enqueue(await this.#takes.get(id));
+      }
     } catch (error) {
       this.#log('could not look after takes', error);
     }
@@ -56,39 +92,81 @@ export class TakeKeeper {
    * more of it may have come, and it would say of the take that it is ready when it isn't.
    */
   async settle(takeId: string, cutShort: boolean): Promise<void> {
-    if (this.#work?.takeId === takeId) {
-      this.#work.breakOff.abort(new Error('the take is settled anew'));
-      await this.#work.done;
-    }
+    await this.#breakOff(takeId, 'the take is settled anew');
     await this.#takes.settling(takeId, cutShort);
-    this.#enqueue(takeId);
+    this.#again.delete(takeId);
+    this.#enqueue(await this.#takes.get(takeId));
   }
 
-  #enqueue(takeId: string): void {
-    if (!this.#waiting.includes(takeId)) this.#waiting.push(takeId);
-    this.#next();
+  /**
+   * Settles a take once more from what came in, as far as that is there.
+   *
+   * @throws TellableError `not-found`, `not-ready` for one that is being recorded or settled
+   */
+  async settleAnew(takeId: string): Promise<void> {
+    const take = await this.#takes.get(takeId);
+    if (take.state === 'recording' || take.state === 'settling')
+      throw new TellableError('not-ready');
+    const tracks = await this.#takes.tracksOf(takeId);
+    if (!tracks.some(({ id }) => existsSync(incomingPath(this.#folders, id)))) {
+      throw new TellableError('not-found', `what came in of take ${takeId}`);
+    }
+    await this.settle(takeId, take.cutShort);
   }
 
-  #next(): void {
-    const takeId = this.#work || this.#stop.signal.aborted ? undefined : this.#waiting.shift();
+  /** Stops settling a take. What came in stays, and it can be settled anew. */
+  async callOff(takeId: string): Promise<void> {
+    await this.#breakOff(takeId, 'called off');
+    const { state } = await this.#takes.get(takeId);
+    if (state === 'settling') await this.#takes.unusable(takeId, 'called-off');
+  }
+
+  /** Takes a take out of its line. Resolves when nothing is being made of it any more. */
+  async #breakOff(takeId: string, why: string): Promise<void> {
+    for (const lane of this.#all()) {
+      const at = lane.waiting.indexOf(takeId);
+      if (at >= 0) lane.waiting.splice(at, 1);
+      if (lane.work?.takeId !== takeId) continue;
+      lane.work.breakOff.abort(new Error(why));
+      await lane.work.done;
+    }
+  }
+
+  #enqueue(take: Take): void {
+    const lane = this.#laneOf(take);
+    if (lane.work?.takeId === take.id || lane.waiting.includes(take.id)) return;
+    lane.waiting.push(take.id);
+    this.#next(lane);
+  }
+
+  #next(lane: Lane): void {
+    const takeId = lane.work || this.#stop.signal.aborted ? undefined : lane.waiting.shift();
     if (takeId === undefined) return;
     const breakOff = new AbortController();
     const done = this.#settle(takeId, AbortSignal.any([this.#stop.signal, breakOff.signal])).then(
       () => {
-        this.#work = null;
-        this.#next();
+        lane.work = null;
+        this.#next(lane);
       },
     );
-    this.#work = { takeId, breakOff, done };
+    lane.work = { takeId, breakOff, done };
   }
 
+  /** Never rejects: whatever happens, the next in line gets its turn. */
   async #settle(takeId: string, signal: AbortSignal): Promise<void> {
     try {
       await settleTake(this.#takes, this.#folders, takeId, this.#log, signal);
+      this.#again.delete(takeId);
     } catch (error) {
       if (signal.aborted) return;
-      // It stays in `settling` and is tried again at the next start: the disk may be full.
-      this.#log(`take ${takeId} could not be settled`, error);
+      // It stays in `settling`, and `sweep` takes it up again: meanwhile there may be room.
+      if (!this.#again.has(takeId)) this.#log(`take ${takeId} could not be settled`, error);
+      this.#again.set(takeId, Date.now() + AGAIN_MS);
+      if (isDiskFull(error)) return;
+      await this.#takes.unusable(takeId, 'take-unreadable').then(
+        () => this.#again.delete(takeId),
+        (failed: unknown) => this.#log(`take ${takeId} could not be marked`, failed),
+      );
     }
   }
 }

@@ -3,7 +3,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
 import { route } from '../http/route';
-import { levelsPath, mediaPath } from '../jobs/settle-take';
+import { levelsPath, mediaPath } from '../jobs/settle/media-paths';
 
 export const takeRoutes = (router: Router, parts: Parts): void => {
   const { takes, lessons, keeper, stills, config } = parts;
@@ -28,6 +28,17 @@ export const takeRoutes = (router: Router, parts: Parts): void => {
     const growing = take.state === 'recording' || take.cutShort;
     if (growing) await keeper.settle(take.id, body.cutShort);
     return takes.get(take.id);
+  });
+
+  route(router, 'settleTake', async ({ params }) => {
+    await keeper.settleAnew(params.takeId);
+    return takes.get(params.takeId);
+  });
+
+  route(router, 'callOffTake', async ({ params }) => {
+    await takes.get(params.takeId);
+    await keeper.callOff(params.takeId);
+    return takes.get(params.takeId);
   });
 
   route(router, 'takeAlive', async ({ params }) => {

@@ -161,8 +161,11 @@ export class TakeStore {
     takeId: string,
     durationUs: number,
     tracks: readonly SettledTrack[],
+    problem: ErrorCode | null,
   ): Promise<void> {
     await this.#db.transaction(async (trx) => {
+      // Settled anew, it may have lost a stream that it had.
+      await trx('tracks').where({ take_id: takeId }).update({ settled: false });
       const known = new Set<string>(await trx('tracks').where({ take_id: takeId }).pluck('id'));
       for (const track of tracks) {
         const facts = {
@@ -178,7 +181,7 @@ export class TakeStore {
       }
       await trx('takes')
         .where({ id: takeId })
-        .update({ state: 'ready', problem: null, duration_us: durationUs });
+        .update({ state: 'ready', problem, duration_us: durationUs });
     });
   }
 

@@ -2,12 +2,21 @@ import { levelOf } from '@under-chalk/core/sound/level';
 import { LEVEL_STEP_US, toLevelByte, type LevelLine } from '@under-chalk/core/sound/level-line';
 import { decodeRecordedSound, type MediaFile } from '@under-chalk/render';
 
+const LIMITS = { quietMs: 20_000, deadlineMs: 3_600_000, memoryBytes: 3e9 };
 const RATE = 16_000;
 const STEP = (RATE * LEVEL_STEP_US) / 1_000_000;
 
-/** Measures the loudness of a sound track over recorded time. */
-export const measureLevels = async (media: MediaFile): Promise<LevelLine> => {
-  const decoder = decodeRecordedSound(media, { rate: RATE, channels: 1 });
+/** A take is a day at most. */
+const MOST_LEVELS = (86_400 * 1_000_000) / LEVEL_STEP_US;
+
+/**
+ * Measures the loudness of a sound track over recorded time, for a day at most. Empty when nothing in it
+ * can be decoded.
+ *
+ * @throws FfmpegError, FfmpegTimeout; or the signal's reason
+ */
+export const measureLevels = async (media: MediaFile, signal?: AbortSignal): Promise<LevelLine> => {
+  const decoder = decodeRecordedSound(media, { rate: RATE, channels: 1 }, signal, LIMITS);
   const levels: number[] = [];
   let held: Buffer = Buffer.alloc(0);
   const stepBytes = STEP * 4;
@@ -18,6 +27,10 @@ export const measureLevels = async (media: MediaFile): Promise<LevelLine> => {
     const samples = new Float32Array(whole * STEP);
     Buffer.from(samples.buffer).set(held.subarray(0, whole * stepBytes));
     held = held.subarray(whole * stepBytes);
+    if (levels.length > MOST_LEVELS) {
+      decoder.kill();
+      return Uint8Array.from(levels);
+    }
     for (let step = 0; step < whole; step++) {
       levels.push(toLevelByte(levelOf(samples.subarray(step * STEP, (step + 1) * STEP)).rmsDbfs));
     }

@@ -1,0 +1,63 @@
+import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import { FfmpegTimeout, isDiskFull, onTheClock, type MediaFile } from '@under-chalk/render';
+import { measureLevels } from './level-line';
+import { packetTimes, type PacketTimes, type SoundFacts } from './probe';
+import { copyOf } from './settle-picture';
+import { makeStream } from './stream-file';
+import type { Settling } from './settling';
+
+const PLAYABLE = ['aac', 'opus', 'mp3'];
+const RATE = 48_000;
+/** AAC of what browsers can't be relied on to play. */
+const AS_AAC = ['-c:a', 'aac', '-b:a', '192k', '-ac', '2'];
+
+export interface SettledSound extends PacketTimes {
+  readonly levels: LevelLine;
+}
+
+/** Decodes all of a settled file; null when there is nothing to hear in it. */
+const heard = async (out: MediaFile, signal: AbortSignal): Promise<SettledSound | null> => {
+  const levels = await measureLevels(out, signal);
+  if (levels.length === 0) return null;
+  const times = await packetTimes(out, 0, signal);
+  return times.count > 0 ? { ...times, levels } : null;
+};
+
+/**
+ * Makes the media of a sound track: copied where it can be played as it is, else encoded anew with its
+ * gaps filled.
+ *
+ * @returns null when no sound can be had of it
+ */
+export const settleSound = async (
+  inputs: readonly MediaFile[],
+  facts: SoundFacts,
+  out: MediaFile,
+  settling: Settling,
+): Promise<SettledSound | null> => {
+  const { signal, originUs, foreign } = settling;
+  const job = { inputs, stream: facts.index, originUs, background: foreign };
+  if (inputs.length === 1 && PLAYABLE.includes(facts.codec) && facts.channels <= 2) {
+    try {
+      const codec = copyOf(0.02);
+      await makeStream({ ...job, codec, graph: null }, settling.draft(), out.path, signal);
+      const sound = await heard(out, signal);
+      if (sound) return sound;
+    } catch (error) {
+      // What takes too long as it is takes longer when it is decoded too.
+      if (signal.aborted || error instanceof FfmpegTimeout || isDiskFull(error)) throw error;
+    }
+  }
+  const run = (index: number) => (inputs.length === 1 ? `[0:${facts.index}]` : `[${index}:a:0]`);
+  const graph = [
+    ...inputs.map(
+      (_, index) => `${run(index)}aresample=${RATE},aformat=channel_layouts=stereo[run${index}]`,
+    ),
+    // By their times: what one encoder made, then what the next did.
+    `${inputs.map((_, index) => `[run${index}]`).join('')}${
+      inputs.length > 1 ? `ainterleave=nb_inputs=${inputs.length},` : ''
+    }${onTheClock(RATE)}[out]`,
+  ].join(';');
+  await makeStream({ ...job, codec: AS_AAC, graph }, settling.draft(), out.path, signal);
+  return heard(out, signal);
+};

@@ -1,0 +1,214 @@
+import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { isPicture, LONGEST_TAKE_US, type TrackKind } from '@under-chalk/core/lesson/take';
+import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import { FfmpegTimeout, isDiskFull, type MediaFile } from '@under-chalk/render';
+import { existsSync } from 'node:fs';
+import { mkdir, open, stat } from 'node:fs/promises';
+import type { Folders } from '../../config';
+import type { SettledTrack, TakeStore } from '../../store/take-store';
+import { forgetBytes } from '../../store/track-bytes';
+import { containerOf } from './container';
+import { draftPath, incomingPath, levelsPath, mediaFile } from './media-paths';
+import { packetTimes, probe, type Facts } from './probe';
+import { readableFiles, removeCopies } from './recorded-file';
+import { settlePicture } from './settle-picture';
+import { settleSound } from './settle-sound';
+import type { Settling } from './settling';
+import { syncFolder } from './stream-file';
+
+/** A stream that was wanted of a file, and what became of it. */
+interface Outcome {
+  readonly kind: TrackKind;
+  readonly track: SettledTrack | null;
+  /** Why there is no track; null where there is one, or the file has no such stream. */
+  readonly problem: ErrorCode | null;
+  readonly levels: LevelLine | null;
+  /** Everything that had come in is in it: what came in is not needed any more. */
+  readonly complete: boolean;
+}
+
+interface Wanted {
+  readonly id: string;
+  readonly kind: TrackKind;
+}
+
+type Log = (message: string, error: unknown) => void;
+
+/** Whether an error says nothing about the footage: it stays as it is and is settled later. */
+const isForLater = (error: unknown, signal: AbortSignal) => signal.aborted || isDiskFull(error);
+
+/** Shifts of less than this are left as they are: what stands before the beginning then is a packet or two. */
+const LEAST_SHIFT_US = 50_000;
+
+/** Where a film begins: its first picture or sound, whichever comes first. */
+const originOf = ({ video, sound }: Facts): number => {
+  const starts = [video?.startUs, sound?.startUs].filter((start) => start !== undefined);
+  const first = Math.min(...starts);
+  return Number.isFinite(first) && Math.abs(first) >= LEAST_SHIFT_US ? first : 0;
+};
+
+/** Sums of the packets of a stream over several files: what has to be there in the end. */
+const countPackets = async (inputs: readonly MediaFile[], stream: number, signal: AbortSignal) => {
+  let count = 0;
+  for (const input of inputs) count += (await packetTimes(input, stream, signal)).count;
+  return count;
+};
+
+const settleStream = async (
+  inputs: readonly MediaFile[],
+  facts: Facts,
+  { id, kind }: Wanted,
+  folders: Folders,
+  settling: Settling,
+): Promise<Outcome> => {
+  const none: Outcome = { kind, track: null, problem: null, levels: null, complete: true };
+  const out = mediaFile(folders, id);
+  const unreadable: ErrorCode = isPicture(kind) ? 'picture-unreadable' : 'sound-unreadable';
+  const stream = isPicture(kind) ? facts.video : facts.sound;
+  if (!stream) return none;
+  const picture = isPicture(kind) ? await settlePicture(inputs, facts.video!, out, settling) : null;
+  const sound = isPicture(kind) ? null : await settleSound(inputs, facts.sound!, out, settling);
+  const made = picture ?? sound;
+  if (!made) return { ...none, problem: unreadable, complete: false };
+  if (made.endUs > LONGEST_TAKE_US) throw new TellableError('take-too-long', `${made.endUs} µs`);
+  if (made.endUs <= 0) return { ...none, complete: false };
+  const track: SettledTrack = {
+    id,
+    kind,
+    durationUs: made.endUs,
+    widthPx: picture?.widthPx ?? 0,
+    heightPx: picture?.heightPx ?? 0,
+    bytes: (await stat(out.path)).size,
+  };
+  // Of a film what came in is kept anyway.
+  const complete =
+    !settling.foreign &&
+    inputs.length === 1 &&
+    (await countPackets(inputs, stream.index, settling.signal)) === made.count;
+  return { kind, track, problem: null, levels: sound?.levels ?? null, complete };
+};
+
+/** Settles the wanted streams of a file, each by itself: one that can't be read leaves the others whole. */
+const settleFile = async (
+  incoming: string,
+  wanted: readonly Wanted[],
+  folders: Folders,
+  foreign: boolean,
+  signal: AbortSignal,
+  log: Log,
+): Promise<Outcome[]> => {
+  const draft = () => draftPath(folders);
+  const demuxer = await containerOf(incoming);
+  const inputs: MediaFile[] =
+    demuxer === 'mov' && !foreign
+      ? await readableFiles(incoming, draft)
+      : [{ path: incoming, demuxer }];
+  try {
+    const facts = await probe(inputs[0]!, signal);
+    const originUs = foreign ? originOf(facts) : 0;
+    const outcomes: Outcome[] = [];
+    for (const one of wanted) {
+      try {
+        const settling = { signal, foreign, originUs, draft };
+        outcomes.push(await settleStream(inputs, facts, one, folders, settling));
+      } catch (error) {
+        const tooLong = error instanceof TellableError && error.code === 'take-too-long';
+        if (isForLater(error, signal) || tooLong) throw error;
+        log(`the ${one.kind} can't be read`, error);
+        const unreadable = isPicture(one.kind) ? 'picture-unreadable' : 'sound-unreadable';
+        const problem = error instanceof FfmpegTimeout ? 'footage-too-slow' : unreadable;
+        outcomes.push({ kind: one.kind, track: null, problem, levels: null, complete: false });
+      }
+    }
+    return outcomes;
+  } finally {
+    await removeCopies(incoming, inputs);
+  }
+};
+
+const problemOf = (error: unknown, foreign: boolean): ErrorCode => {
+  if (error instanceof TellableError) return error.code;
+  if (error instanceof FfmpegTimeout) return 'footage-too-slow';
+  return foreign ? 'film-unreadable' : 'take-unreadable';
+};
+
+const writeSynced = async (path: string, bytes: Uint8Array): Promise<void> => {
+  const file = await open(path, 'w');
+  try {
+    await file.writeFile(bytes);
+    await file.sync();
+  } finally {
+    await file.close();
+  }
+};
+
+/**
+ * Makes a take playable from the bytes that have come: checks them, puts an index to each track,
+ * measures lengths and levels. A stream that can't be read is left out, and the take says so; if nothing
+ * can be read, the take is unusable and says why. The bytes that came in are let go of only when every
+ * packet of them is in the media and that is on the disk; they are kept for a take that was cut short (more
+ * may come) and for a film that was brought in (it is the teacher's own).
+ *
+ * @param log told what went wrong with a track
+ * @param signal breaks it off; the take then stays in `settling`
+ * @throws what says nothing about the footage: a full disk, or the signal's reason
+ */
+export const settleTake = async (
+  store: TakeStore,
+  folders: Folders,
+  takeId: string,
+  log: Log,
+  signal: AbortSignal,
+): Promise<void> => {
+  await mkdir(folders.media, { recursive: true });
+  const take = await store.get(takeId);
+  // Settled meanwhile: what had come in of it may be gone by now.
+  if (take.state !== 'settling') return;
+  const declared = await store.tracksOf(takeId);
+  const foreign = take.source === 'film';
+  // A film that was brought in is one file; its sound becomes a track of its own.
+  const film = declared.find((track) => track.kind === 'surface') ?? declared[0]!;
+  const files = foreign
+    ? [
+        {
+          incoming: incomingPath(folders, film.id),
+          tracks: [
+            { id: film.id, kind: 'surface' as const },
+            { id: `${film.id.slice(0, 58)}-voice`, kind: 'voice' as const },
+          ],
+        },
+      ]
+    : declared.map((track) => ({ incoming: incomingPath(folders, track.id), tracks: [track] }));
+
+  const outcomes: Outcome[] = [];
+  let problem: ErrorCode | null = null;
+  for (const { incoming, tracks } of files) {
+    if (!existsSync(incoming)) continue;
+    try {
+      outcomes.push(...(await settleFile(incoming, tracks, folders, foreign, signal, log)));
+    } catch (error) {
+      if (isForLater(error, signal)) throw error;
+      log(`take ${takeId}: ${tracks[0]!.kind} can't be read`, error);
+      // Nothing has come of it: that is no damage.
+      const empty = error instanceof TellableError && error.code === 'file-empty' && !foreign;
+      if (!empty) problem ??= problemOf(error, foreign);
+    }
+  }
+  problem ??= outcomes.find((outcome) => outcome.problem)?.problem ?? null;
+  const settled = outcomes.flatMap(({ track }) => (track ? [track] : []));
+  if (settled.length === 0) {
+    await store.unusable(takeId, problem ?? (foreign ? 'film-unreadable' : 'take-empty'));
+    return;
+  }
+  const voice =
+    outcomes.find(({ kind, levels }) => kind === 'voice' && levels) ??
+    outcomes.find(({ levels }) => levels);
+  if (voice?.levels) await writeSynced(levelsPath(folders, takeId), voice.levels);
+  await syncFolder(folders.media);
+  const durationUs = Math.max(...settled.map((track) => track.durationUs));
+  await store.settled(takeId, durationUs, settled, problem);
+  const whole = outcomes.length === declared.length && outcomes.every(({ complete }) => complete);
+  if (!foreign && !take.cutShort && whole && settled.length === declared.length) {
+    await Promise.all(declared.map((track) => forgetBytes(folders.incoming, track.id)));
+  }
+};
