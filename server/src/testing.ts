@@ -23,8 +23,8 @@ export interface TestServer {
     body?: unknown,
     headers?: Record<string, string>,
   ): Promise<Asked>;
-  /** Sends bytes of a track by tus, in pieces. */
-  upload(trackId: string, bytes: Buffer, pieceBytes?: number): Promise<number>;
+  /** Sends bytes of a track by tus, in pieces; `part`: more of it is to come. */
+  upload(trackId: string, bytes: Buffer, pieceBytes?: number, part?: 'part'): Promise<number>;
   /** Waits until a take is no longer settling. */
   settled(takeId: string): Promise<string>;
   /** Stops the server; its folder stays. */
@@ -87,7 +87,7 @@ export const startTestServer = async (
         headers: response.headers,
       };
     },
-    async upload(trackId, bytes, pieceBytes = bytes.length) {
+    async upload(trackId, bytes, pieceBytes = Math.max(1, bytes.length), part) {
       const tus = { 'Tus-Resumable': '1.0.0' };
       const created = await fetch(url + UPLOADS_PATH, {
         method: 'POST',
@@ -106,6 +106,9 @@ export const startTestServer = async (
             ...tus,
             'Upload-Offset': String(at),
             'Content-Type': 'application/offset+octet-stream',
+            ...(!part && at + piece.length === bytes.length
+              ? { 'Upload-Length': String(bytes.length) }
+              : {}),
           },
           body: new Uint8Array(piece),
         });

@@ -1,3 +1,4 @@
+import { TellableError } from '@under-chalk/core/errors/errors';
 import { call } from '../../data/client';
 import type { PieceStore } from '../store/piece-store';
 
@@ -5,13 +6,14 @@ import type { PieceStore } from '../store/piece-store';
  * Every byte of a take is on the server: has it made playable there, and lets go of what is here.
  *
  * @param cutShort recording ended without the stop button
- * @throws TellableError when the server can't be told; it is told again the next time
+ * @throws TellableError when the server can't be told, or doesn't have all of it; it is told again the next time
  */
 export const finishTake = async (
   store: PieceStore | null,
   takeId: string,
   cutShort: boolean,
 ): Promise<void> => {
-  await call('stopTake', { params: { takeId }, body: { cutShort } });
+  const take = await call('stopTake', { params: { takeId }, body: { cutShort } });
+  if (take.cutShort && !cutShort) throw new TellableError('not-ready', `${takeId} is not whole there`);
   await store?.forget(takeId);
 };

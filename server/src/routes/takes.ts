@@ -3,6 +3,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
 import { route } from '../http/route';
+import { isWhole } from '../store/track-bytes';
 import { levelsPath, mediaPath } from '../jobs/settle/media-paths';
 
 export const takeRoutes = (router: Router, parts: Parts): void => {
@@ -26,7 +27,12 @@ export const takeRoutes = (router: Router, parts: Parts): void => {
   route(router, 'stopTake', async ({ params, body }) => {
     const take = await takes.get(params.takeId);
     const growing = take.state === 'recording' || take.cutShort;
-    if (growing) await keeper.settle(take.id, body.cutShort);
+    if (growing) {
+      // Whole is what the bytes say, not who sends them: its sender keeps its own until it hears so.
+      const ids = (await takes.tracksOf(take.id)).map(({ id }) => id);
+      const come = await Promise.all(ids.map((id) => isWhole(config.folders.incoming, id)));
+      await keeper.settle(take.id, body.cutShort || !come.every(Boolean));
+    }
     return takes.get(take.id);
   });
 

@@ -1,5 +1,6 @@
 import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
 import { existsSync, readFileSync, statSync } from 'node:fs';
+import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import { startTestServer, type TestServer } from '../testing';
 
@@ -44,6 +45,13 @@ const patch = (trackId: string, offset: number, bytes: string, length?: number) 
     body: bytes,
   });
 const incoming = (trackId: string) => join(server.config.folders.incoming, trackId);
+
+/** What all open files are made of, to let them fail. */
+const handlePrototype = async (trackId: string) => {
+  const handle = await open(incoming(trackId), 'r');
+  await handle.close();
+  return Object.getPrototypeOf(handle) as Record<'write' | 'datasync', () => Promise<unknown>>;
+};
 
 it('tells any sender where a track stands, over a restart too', async () => {
   await begin('take-one');
@@ -133,10 +141,7 @@ it('answers a full disk with what happened, and keeps what had come', async () =
   const track = 'take-five-voice';
   await create(track);
   await patch(track, 0, 'before');
-  const files = jest.requireActual<typeof import('node:fs/promises')>('node:fs/promises');
-  const handle = await files.open(incoming(track), 'r');
-  const prototype = Object.getPrototypeOf(handle) as { write: () => Promise<unknown> };
-  await handle.close();
+  const prototype = await handlePrototype(track);
   const full = jest
     .spyOn(prototype, 'write')
     .mockRejectedValue(Object.assign(new Error('no space left on device'), { code: 'ENOSPC' }));
@@ -147,6 +152,49 @@ it('answers a full disk with what happened, and keeps what had come', async () =
   expect((await head(track)).headers.get('upload-offset')).toBe('6');
   expect((await patch(track, 6, ' after')).status).toBe(204);
   expect(statSync(incoming(track)).size).toBe(12);
+});
+
+it('answers so whatever the size of the piece', async () => {
+  await begin('take-large');
+  const track = 'take-large-voice';
+  await create(track);
+  const prototype = await handlePrototype(track);
+  for (const size of [10_000, 4_000_000]) {
+    const full = jest
+      .spyOn(prototype, 'write')
+      .mockRejectedValue(Object.assign(new Error('no space left on device'), { code: 'ENOSPC' }));
+    const answer = await patch(track, 0, 'x'.repeat(size));
+    full.mockRestore();
+    expect([size, answer.status]).toEqual([size, 507]);
+  }
+});
+
+it('does not answer for bytes that could not be forced to the disk', async () => {
+  await begin('take-sync');
+  const track = 'take-sync-voice';
+  await create(track);
+  await patch(track, 0, 'before');
+  const prototype = await handlePrototype(track);
+  const failing = jest
+    .spyOn(prototype, 'datasync')
+    .mockRejectedValueOnce(Object.assign(new Error(`EIO ${incoming(track)}`), { code: 'EIO' }));
+  const answer = await patch(track, 6, ' unsure');
+  failing.mockRestore();
+  expect(answer.status).toBe(500);
+  expect(await answer.text()).not.toContain(server.config.folders.home);
+  expect((await head(track)).headers.get('upload-offset')).toBe('6');
+  expect((await patch(track, 6, ' sure')).status).toBe(204);
+  expect(readFileSync(incoming(track), 'utf8')).toBe('before sure');
+});
+
+it('makes a track once when two ask for it at the same time, and tells no path', async () => {
+  await begin('take-race');
+  const answers = await Promise.all(Array.from({ length: 6 }, () => create('take-race-voice')));
+  const told = await Promise.all(
+    answers.map(async (one) => [one.status, await one.text()] as const),
+  );
+  expect(told.map(([status]) => status).sort()).toEqual([201, 409, 409, 409, 409, 409]);
+  for (const [, text] of told) expect(text).not.toContain(server.config.folders.home);
 });
 
 it('gives a take its place in the lesson once, wherever the recorder has put it', async () => {

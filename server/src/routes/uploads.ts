@@ -3,8 +3,11 @@ import { Server } from '@tus/server';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
 import { TellableError, tell, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { idSchema } from '@under-chalk/core/lesson/take';
+import { isDiskFull } from '@under-chalk/render';
 import type { Parts, State } from '../http/context';
 import { TrackBytes } from '../store/track-bytes';
+
+const SAY_AGAIN_MS = 60_000;
 
 /** An answer in the form that the tus server turns errors into. */
 const refuse = (code: ErrorCode) => {
@@ -21,6 +24,13 @@ const refuse = (code: ErrorCode) => {
  */
 export const uploadRoutes = (router: Router, { config, takes, log }: Parts): void => {
   const bytes = new TrackBytes(config.folders.incoming);
+  // A recorder tries twice a second.
+  let saidAt = -Infinity;
+  const diskFull = () => {
+    if (Date.now() - saidAt < SAY_AGAIN_MS) return;
+    saidAt = Date.now();
+    log('uploads find the disk full; they are tried again until there is room');
+  };
   const tus = new Server({
     path: UPLOADS_PATH,
     relativeLocation: true,
@@ -45,12 +55,15 @@ export const uploadRoutes = (router: Router, { config, takes, log }: Parts): voi
         .heard(found.take.id)
         .catch((error: unknown) => log(`heard of a take: ${String(error)}`));
     },
-    onResponseError: (_request, error) => {
-      if ('code' in error && error.code === 'ENOSPC') {
-        log('an upload found the disk full; it is tried again');
-        return refuse('disk-full');
-      }
-      return undefined;
+    onResponseError: (request, error) => {
+      // Words of the system tell paths of this machine.
+      if ('status_code' in error) return undefined;
+      const code = (error as NodeJS.ErrnoException).code;
+      if (code === 'EEXIST') return refuse('exists-already');
+      const full = isDiskFull(error);
+      if (full) diskFull();
+      else log(`${request.method} of an upload`, error);
+      return refuse(full ? 'disk-full' : 'unexpected');
     },
   });
 

@@ -34,6 +34,10 @@ export class TrackBytes extends DataStore {
    * sender whose last request was cut off can tell the length again.
    */
   readonly #told = new Map<string, number>();
+  /** Tracks of which not everything in the file is known to be on the disk, and up to where it is, bytes. */
+  readonly #sure = new Map<string, number>();
+  /** Tracks whose bytes from before this process have been forced to the disk. */
+  readonly #seen = new Set<string>();
 
   constructor(folder: string) {
     super();
@@ -53,6 +57,7 @@ export class TrackBytes extends DataStore {
   override async create(upload: Upload): Promise<Upload> {
     // `wx`: what has come of a track is never begun anew.
     const file = await open(this.#path(upload.id), 'wx');
+    this.#seen.add(upload.id);
     await file.sync();
     await file.close();
     if (upload.size !== undefined) await this.#keepLength(upload.id, upload.size);
@@ -65,7 +70,8 @@ export class TrackBytes extends DataStore {
 
   /**
    * Writes at an offset and forces it to the disk. What came before a cut connection or a full disk
-   * stays: the sender asks for the offset and goes on from there.
+   * stays: the sender asks for the offset and goes on from there. What could not be forced to the disk
+   * counts as not come: after such a failure the system may call pages clean that are not (fsync(2)).
    *
    * @returns the offset after it
    * @throws NodeJS.ErrnoException `ENOSPC` when the disk is full
@@ -73,22 +79,35 @@ export class TrackBytes extends DataStore {
   override async write(bytes: Readable, id: string, offset: number): Promise<number> {
     const file = await open(this.#path(id), 'r+');
     let at = offset;
+    let failed: unknown = null;
     try {
-      try {
-        for await (const chunk of bytes as AsyncIterable<Buffer>) {
-          let from = 0;
-          while (from < chunk.length) {
+      for await (const chunk of bytes as AsyncIterable<Buffer>) {
+        // Read to its end all the same: the answer is the disk's own, and not that of a stream torn off.
+        if (failed) continue;
+        try {
+          for (let from = 0; from < chunk.length;) {
             const { bytesWritten } = await file.write(chunk, from, chunk.length - from, at);
             from += bytesWritten;
             at += bytesWritten;
           }
+        } catch (error) {
+          failed = error;
         }
-      } finally {
-        await file.datasync();
       }
     } finally {
-      await file.close();
+      try {
+        await file.datasync();
+        // After a failure there may be more than this, from before.
+        if (this.#sure.get(id) !== undefined) await file.truncate(at);
+        this.#sure.delete(id);
+      } catch (error) {
+        if (!this.#sure.has(id)) this.#sure.set(id, offset);
+        failed ??= error;
+      } finally {
+        await file.close();
+      }
     }
+    if (failed) throw failed;
     const told = this.#told.get(id);
     if (told === at) await this.#keepLength(id, told);
     this.#told.delete(id);
@@ -99,18 +118,28 @@ export class TrackBytes extends DataStore {
     const facts = await stat(this.#path(id)).catch((error: unknown) => {
       throw isMissing(error) ? ERRORS.FILE_NOT_FOUND : error;
     });
-    const length = await readFile(lengthPath(this.#folder, id), 'utf8').catch((error: unknown) => {
-      if (isMissing(error)) return null;
-      throw error;
-    });
+    await this.#makeSure(id);
+    const length = await lengthOf(this.#folder, id);
     return new Upload({
       id,
-      offset: facts.size,
-      ...(length === null ? {} : { size: Number(length) }),
+      offset: this.#sure.get(id) ?? facts.size,
+      ...(length === null ? {} : { size: length }),
       metadata: { trackId: id },
       creation_date: facts.birthtime.toISOString(),
       storage: { type: 'file', path: this.#path(id) },
     });
+  }
+
+  /** What a server before this one wrote may not have been forced to the disk: it is, once. */
+  async #makeSure(id: string): Promise<void> {
+    if (this.#seen.has(id)) return;
+    const file = await open(this.#path(id), 'r+');
+    try {
+      await file.datasync();
+    } finally {
+      await file.close();
+    }
+    this.#seen.add(id);
   }
 
   override async declareUploadLength(id: string, length: number): Promise<void> {
@@ -121,6 +150,23 @@ export class TrackBytes extends DataStore {
     return writeWhole(lengthPath(this.#folder, id), String(length));
   }
 }
+
+/** The whole length of a track, bytes; null while its sender hasn't told it. */
+const lengthOf = async (folder: string, id: string): Promise<number | null> => {
+  try {
+    return Number(await readFile(lengthPath(folder, id), 'utf8'));
+  } catch (error) {
+    if (isMissing(error)) return null;
+    throw error;
+  }
+};
+
+/** Whether every byte of a track has come. */
+export const isWhole = async (folder: string, id: string): Promise<boolean> => {
+  const length = await lengthOf(folder, id);
+  const facts = await stat(join(folder, id)).catch(() => null);
+  return length !== null && facts?.size === length;
+};
 
 /** Forgets the bytes a track came as, when they have been made into its media. */
 export const forgetBytes = async (folder: string, id: string): Promise<void> => {
