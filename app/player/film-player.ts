@@ -39,6 +39,8 @@ export class FilmPlayer {
   readonly #listeners = new Set<() => void>();
   #raf = 0;
   #seeking = false;
+  /** It was playing when a seek began, and plays again after it. */
+  #goOn = false;
   #wanted: Us | null = null;
   #closed = false;
 
@@ -74,8 +76,10 @@ export class FilmPlayer {
   /** Goes to a moment; while one is being fetched only the last one asked for is remembered. */
   async seek(filmUs: Us): Promise<void> {
     const inside = Math.min(Math.max(0, filmUs), this.#scenes.film.durationUs);
-    const playing = this.#view.playing;
-    if (playing) this.#halt();
+    if (this.#view.playing) {
+      this.#halt();
+      this.#goOn = true;
+    }
     this.#set({ filmUs: inside });
     this.#wanted = inside;
     if (this.#seeking) return;
@@ -93,11 +97,13 @@ export class FilmPlayer {
     } finally {
       this.#seeking = false;
     }
-    if (playing) this.play();
+    // Unless it was paused or closed meanwhile.
+    if (this.#goOn) this.play();
   }
 
   play(): void {
-    if (this.#view.playing || this.#scenes.film.frames === 0) return;
+    this.#goOn = false;
+    if (this.#closed || this.#view.playing || this.#scenes.film.frames === 0) return;
     const from = this.#view.filmUs >= this.#scenes.film.durationUs - 50_000 ? 0 : this.#view.filmUs;
     this.#audio ??= new AudioContext();
     void this.#audio.resume();
@@ -111,6 +117,7 @@ export class FilmPlayer {
   }
 
   pause(): void {
+    this.#goOn = false;
     if (!this.#view.playing) return;
     this.#halt();
     this.#set({ playing: false });
@@ -118,6 +125,7 @@ export class FilmPlayer {
 
   close(): void {
     this.#closed = true;
+    this.#goOn = false;
     this.#halt();
     this.#readers.forEach((reader) => reader.close());
     this.#readers.clear();

@@ -4,7 +4,7 @@ import type { Layer, Scene } from '@under-chalk/core/scene/scene';
 import type { Context2D, PictureOf } from './context';
 
 /** Part of every chunk's key: raise it when the painter paints something differently. */
-export const PAINTER_VERSION = 2;
+export const PAINTER_VERSION = 3;
 
 /** The family that titles are set in; whoever makes the canvas has it loaded under this name. */
 export const TITLE_FONT = 'Bitter';

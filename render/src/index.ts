@@ -7,9 +7,11 @@ export {
   onTheClock,
   openOptions,
   run,
+  seekTo,
   start,
   type Demuxer,
   type Limits,
   type MediaFile,
 } from './ffmpeg/run';
+export { SCALING } from './ffmpeg/pictures';
 export { decodeRecordedSound } from './ffmpeg/recorded-sound';

@@ -1,3 +1,4 @@
+import type { Limits } from './run';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 
 /**
@@ -40,6 +41,11 @@ export const VIDEO_ENCODER: readonly string[] = [
   '-video_track_timescale',
   '30000',
 ];
+
+/** A chunk is a few seconds: one that takes this long stands still. */
+export const CHUNK_LIMITS: Limits = { deadlineMs: 600_000, memoryBytes: 8e9 };
+/** The sound of a film is one pass. */
+export const SOUND_LIMITS: Limits = { deadlineMs: 7_200_000 };
 
 /** Sound of a film: AAC, 48 kHz, stereo. */
 export const SOUND_RATE = 48_000;

@@ -4,8 +4,8 @@ import type { Track } from '@under-chalk/core/lesson/take';
 import type { SizePx } from '@under-chalk/core/place/picture-size';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 import type { FrameWriter, PictureReader } from '../road/painter';
-import { VIDEO_ENCODER } from './encoder';
-import { FILM_COLOURS, framesFilter, openPictures } from './pictures';
+import { CHUNK_LIMITS, VIDEO_ENCODER } from './encoder';
+import { FILM_COLOURS, framesFilter, openPictures, picturesFrom, SCALING } from './pictures';
 import { feed, start, type MediaFile } from './run';
 
 /** Reads exactly `size` bytes at a time from a stream; null when it ends before. */
@@ -37,18 +37,20 @@ export const ffmpegPictures = (
   signal?: AbortSignal,
 ): PictureReader<Canvas> => {
   const { widthPx, heightPx } = track;
+  const from = picturesFrom(media, track.durationUs, startFrame);
   const decoder = start(
     'ffmpeg',
     [
-      ...openPictures(media, startFrame),
+      ...openPictures(from),
       '-vf',
       // The size is given so that a stream which changes it midway can't shift the bytes.
-      `${framesFilter(startFrame, frames)},scale=${widthPx}:${heightPx}:flags=bicubic,format=rgba`,
+      `${framesFilter(from, frames)},scale=${widthPx}:${heightPx}:${SCALING},format=rgba`,
       '-f',
       'rawvideo',
       'pipe:1',
     ],
     signal,
+    CHUNK_LIMITS,
   );
   decoder.stdin.end();
   const read = exactReader(decoder.stdout, widthPx * heightPx * 4);
@@ -100,6 +102,7 @@ export const ffmpegFrames = (
       out,
     ],
     signal,
+    CHUNK_LIMITS,
   );
   return {
     async write() {

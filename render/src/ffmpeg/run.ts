@@ -1,5 +1,6 @@
 import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
+import { toSecondsText, type Us } from '@under-chalk/core/time/us';
 import { limited } from './limited';
 
 /** How a file is opened: never by guessing its format, and nothing but files and pipes. */
@@ -18,6 +19,12 @@ export const openOptions = (media: MediaFile): string[] => [
   '-f',
   media.demuxer,
 ];
+
+/**
+ * Options that begin to read at a timestamp of the file itself, to stand before `-i`. A plain `-ss` is
+ * counted from where the file's first stream begins, which need not be 0.
+ */
+export const seekTo = (us: Us): string[] => ['-seek_timestamp', '1', '-ss', toSecondsText(us)];
 
 /**
  * Filter that turns a sound track into samples whose number is their recorded time: sample 0 is time 0,

@@ -5,7 +5,7 @@ import { sceneInSection } from '@under-chalk/core/scene/scene';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { VIDEO_ENCODER } from '../ffmpeg/encoder';
+import { CHUNK_LIMITS, VIDEO_ENCODER } from '../ffmpeg/encoder';
 import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { start, type MediaFile } from '../ffmpeg/run';
 import type { Chunk, Road } from '../plan/chunks';
@@ -30,7 +30,10 @@ const byFilters = async (chunk: Chunk, job: ChunkJob, out: string): Promise<void
     const { inputs, graph } = await filterRoad(
       { scene, startFrame: chunk.startFrame, frames },
       job.size,
-      job.mediaOf,
+      {
+        mediaOf: job.mediaOf,
+        trackOf: (id) => chunk.section.take.tracks.find((track) => track.id === id),
+      },
       folder,
     );
     const args = [
@@ -50,7 +53,7 @@ const byFilters = async (chunk: Chunk, job: ChunkJob, out: string): Promise<void
       'mp4',
       out,
     ];
-    const ffmpeg = start('ffmpeg', args, job.signal);
+    const ffmpeg = start('ffmpeg', args, job.signal, CHUNK_LIMITS);
     ffmpeg.stdin.end();
     let told = 0;
     ffmpeg.stdout.setEncoding('utf8');
@@ -60,7 +63,7 @@ const byFilters = async (chunk: Chunk, job: ChunkJob, out: string): Promise<void
       told = Math.min(frames, frame);
     });
     await ffmpeg.ended;
-    job.onFrames(frames - told);
+    if (told !== frames) throw new Error(`a chunk has ${told} frames of ${frames}`);
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

@@ -8,6 +8,7 @@ import { SOUND_RATE, VIDEO_ENCODER } from '../ffmpeg/encoder';
 import { run, type MediaFile } from '../ffmpeg/run';
 import { countFrames, keyText, planChunks, type Chunk } from '../plan/chunks';
 import { chapterFile } from './chapter-file';
+import { checkFilm } from './check-film';
 import type { PieceCache } from './cache';
 import { renderChunk } from './render-chunk';
 import { renderSound, soundText } from './sound';
@@ -141,6 +142,7 @@ const joinPieces = async (
       ],
       job.signal,
     );
+    await checkFilm(whole, job.film.frames, job.signal);
     await rename(whole, job.out);
   } finally {
     await rm(folder, { recursive: true, force: true });
@@ -151,8 +153,8 @@ const joinPieces = async (
  * Makes the MP4 of a film: renders the chunks and the sound that are not there yet, and joins them.
  * What is finished stays in the cache, so that a run that was broken off goes on where it was.
  *
- * @throws RangeError when the film is empty; FfmpegError when a chunk can't be made; the signal's
- *   reason when aborted
+ * @throws RangeError when the film is empty; FfmpegError when a chunk can't be made; FilmCheckError when the
+ *   film came out otherwise than planned; the signal's reason when aborted
  */
 export const renderFilm = async (job: FilmJob): Promise<FilmReport> => {
   const { film, size, cache } = job;

@@ -1,7 +1,7 @@
 import type { Film, Span } from '@under-chalk/core/film/film';
 import { isPicture, type Take } from '@under-chalk/core/lesson/take';
 import { frameToSample } from '@under-chalk/core/time/frames';
-import { SOUND_CHANNELS, SOUND_ENCODER, SOUND_RATE } from '../ffmpeg/encoder';
+import { SOUND_CHANNELS, SOUND_ENCODER, SOUND_LIMITS, SOUND_RATE } from '../ffmpeg/encoder';
 import { decodeRecordedSound } from '../ffmpeg/recorded-sound';
 import { feed, start, type MediaFile } from '../ffmpeg/run';
 
@@ -50,6 +50,7 @@ const openTake = (
       mediaOf(track.id),
       { rate: SOUND_RATE, channels: SOUND_CHANNELS, fromSample },
       signal,
+      SOUND_LIMITS,
     ),
   );
   const sources = running.map((decoder) => {
@@ -115,6 +116,7 @@ export const renderSound = async (
       out,
     ],
     signal,
+    SOUND_LIMITS,
   );
   let open: { take: Take; at: number; reader: ReturnType<typeof openTake> } | null = null;
   let done = 0;

@@ -1,4 +1,5 @@
 import { createCanvas } from '@napi-rs/canvas';
+import type { Track } from '@under-chalk/core/lesson/take';
 import type { SizePx } from '@under-chalk/core/place/picture-size';
 import { toEvenPx } from '@under-chalk/core/scene/pixels';
 import type { Layer, Scene } from '@under-chalk/core/scene/scene';
@@ -6,13 +7,19 @@ import { FILM_FPS } from '@under-chalk/core/time/frames';
 import { paintEdges, paintGround, paintMask } from '@under-chalk/paint';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { FILM_COLOURS, framesFilter, openPictures } from '../ffmpeg/pictures';
+import { FILM_COLOURS, framesFilter, openPictures, picturesFrom } from '../ffmpeg/pictures';
 import type { MediaFile } from '../ffmpeg/run';
 
 export interface StillChunk {
   readonly scene: Scene;
   readonly startFrame: number;
   readonly frames: number;
+}
+
+/** Where the pictures of a chunk come from. */
+export interface Footage {
+  readonly mediaOf: (trackId: string) => MediaFile;
+  readonly trackOf: (trackId: string) => Track | undefined;
 }
 
 /** A still picture for ffmpeg, shown for as long as it is asked for. */
@@ -46,7 +53,7 @@ const placed = (layer: Layer, size: SizePx): string => {
     : [`crop=iw*${width.toFixed(6)}:ih*${height.toFixed(6)}:iw*${x.toFixed(6)}:ih*${y.toFixed(6)}`];
   return [
     ...crop,
-    `scale=${box.width}:${box.height}:flags=bicubic:${FILM_COLOURS}`,
+    `scale=${box.width}:${box.height}:${FILM_COLOURS}`,
     'setsar=1',
     'format=yuv420p',
   ].join(',');
@@ -62,13 +69,15 @@ const placed = (layer: Layer, size: SizePx): string => {
 export const filterRoad = async (
   chunk: StillChunk,
   size: SizePx,
-  mediaOf: (trackId: string) => MediaFile,
+  { mediaOf, trackOf }: Footage,
   folder: string,
 ): Promise<{ inputs: string[]; graph: string }> => {
   const { scene, startFrame, frames } = chunk;
   const inputs: string[] = [];
   const graph: string[] = [];
   let count = 0;
+  const pictures = (layer: Layer) =>
+    picturesFrom(mediaOf(layer.trackId), trackOf(layer.trackId)?.durationUs ?? 0, startFrame);
   const addStill = async (name: string, png: Promise<Buffer>) => {
     const path = join(folder, name);
     await writeFile(path, await png);
@@ -81,9 +90,9 @@ export const filterRoad = async (
   let below: string;
   let rest = layers;
   if (bottom && fillsFrame(bottom, size)) {
-    inputs.push(...openPictures(mediaOf(bottom.trackId), startFrame));
+    inputs.push(...openPictures(pictures(bottom)));
     graph.push(
-      `[${count++}:v:0]${framesFilter(startFrame, frames)},${placed(bottom, size)}[under]`,
+      `[${count++}:v:0]${framesFilter(pictures(bottom), frames)},${placed(bottom, size)}[under]`,
     );
     rest = layers.slice(1);
   } else {
@@ -98,8 +107,8 @@ export const filterRoad = async (
 
   for (const [index, layer] of rest.entries()) {
     const box = toEvenPx(layer.to, size);
-    inputs.push(...openPictures(mediaOf(layer.trackId), startFrame));
-    const picture = `${framesFilter(startFrame, frames)},${placed(layer, size)}`;
+    inputs.push(...openPictures(pictures(layer)));
+    const picture = `${framesFilter(pictures(layer), frames)},${placed(layer, size)}`;
     if (layer.radius > 0) {
       graph.push(`[${count++}:v:0]${picture}[picture${index}]`);
       const canvas = createCanvas(box.width, box.height);

@@ -1,7 +1,7 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { trackOf, type Take } from '@under-chalk/core/lesson/take';
-import { toSecondsText, type Us } from '@under-chalk/core/time/us';
-import { openOptions, PieceCache, run } from '@under-chalk/render';
+import type { Us } from '@under-chalk/core/time/us';
+import { openOptions, PieceCache, run, seekTo } from '@under-chalk/render';
 import type { Folders } from '../config';
 import { mediaFile } from './settle/media-paths';
 
@@ -41,8 +41,7 @@ export class Stills {
         const media = mediaFile(this.#folders, track.id);
         await run('ffmpeg', [
           ...openOptions(media),
-          '-ss',
-          toSecondsText(placeUs),
+          ...seekTo(placeUs),
           '-i',
           media.path,
           '-frames:v',

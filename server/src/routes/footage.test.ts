@@ -15,7 +15,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { incomingPath, mediaPath } from '../jobs/settle/media-paths';
 import { packetTimes } from '../jobs/settle/probe';
-import { startTestServer, type TestServer } from '../testing';
+import { startTestServer, type TestServer } from '../testing/test-server';
 import type { Work } from '../jobs/film-maker';
 import { doFilmWork } from '../jobs/film-work';
 

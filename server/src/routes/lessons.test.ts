@@ -1,4 +1,4 @@
-import { startTestServer, type TestServer } from '../testing';
+import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(30_000);
 let server: TestServer;

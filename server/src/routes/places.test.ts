@@ -1,5 +1,5 @@
 import { FIRST_DESTINATIONS } from '@under-chalk/core/place/destination';
-import { startTestServer, type TestServer } from '../testing';
+import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(30_000);
 let server: TestServer;

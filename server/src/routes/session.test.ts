@@ -1,5 +1,5 @@
 import { ENDPOINTS, type Endpoint } from '@under-chalk/core/contract/api';
-import { startTestServer, type TestServer } from '../testing';
+import { startTestServer, type TestServer } from '../testing/test-server';
 import { request } from 'node:http';
 
 jest.setTimeout(30_000);

@@ -2,7 +2,7 @@ import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
 import { existsSync, readFileSync, statSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
-import { startTestServer, type TestServer } from '../testing';
+import { startTestServer, type TestServer } from '../testing/test-server';
 
 /** The tus 1.0 protocol as the recorder speaks it; names of headers and answers are the protocol's. */
 

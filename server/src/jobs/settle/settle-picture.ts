@@ -1,5 +1,13 @@
-import { FfmpegTimeout, isDiskFull, openOptions, run, type MediaFile } from '@under-chalk/render';
-import { toSecondsText, type Us } from '@under-chalk/core/time/us';
+import {
+  FfmpegTimeout,
+  isDiskFull,
+  openOptions,
+  run,
+  SCALING,
+  seekTo,
+  type MediaFile,
+} from '@under-chalk/render';
+import type { Us } from '@under-chalk/core/time/us';
 import { packetTimes, probe, type PacketTimes, type VideoFacts } from './probe';
 import { makeStream } from './stream-file';
 import type { Settling } from './settling';
@@ -85,7 +93,7 @@ const filters = (facts: VideoFacts, size: { width: number; height: number }): st
   const from = SCALER_MATRIX[matrixOf(facts)] ?? 'auto';
   return [
     ...(facts.interlaced ? ['bwdif=mode=send_frame'] : []),
-    `scale=${width}:${height}:flags=bicubic:in_color_matrix=${from}:out_color_matrix=bt709:out_range=tv`,
+    `scale=${width}:${height}:${SCALING}:in_color_matrix=${from}:out_color_matrix=bt709:out_range=tv`,
     'format=yuv420p',
     'setsar=1',
   ].join(',');
@@ -100,7 +108,7 @@ const isDecodable = async (out: MediaFile, endUs: Us, signal: AbortSignal): Prom
     const frames = await run(
       'ffmpeg',
       [
-        ...[...openOptions(out), '-ss', toSecondsText(atUs), '-noaccurate_seek', '-i', out.path],
+        ...[...openOptions(out), ...seekTo(atUs), '-noaccurate_seek', '-i', out.path],
         ...['-map', '0:v:0', '-frames:v', '1', '-f', 'framecrc', 'pipe:1'],
       ],
       signal,

@@ -40,11 +40,15 @@ const isForLater = (error: unknown, signal: AbortSignal) => signal.aborted || is
 /** Shifts of less than this are left as they are: what stands before the beginning then is a packet or two. */
 const LEAST_SHIFT_US = 50_000;
 
-/** Where a film begins: its first picture or sound, whichever comes first. */
+/**
+ * Where a film begins: its first picture or sound, whichever comes first. Sound that comes before the
+ * picture by a packet or two is what its decoder wants to warm up, and not heard.
+ */
 const originOf = ({ video, sound }: Facts): number => {
-  const starts = [video?.startUs, sound?.startUs].filter((start) => start !== undefined);
-  const first = Math.min(...starts);
-  return Number.isFinite(first) && Math.abs(first) >= LEAST_SHIFT_US ? first : 0;
+  const picture = video?.startUs ?? sound?.startUs ?? 0;
+  const first = Math.min(picture, sound?.startUs ?? picture);
+  const begins = picture - first < LEAST_SHIFT_US ? picture : first;
+  return Math.abs(begins) >= LEAST_SHIFT_US ? begins : 0;
 };
 
 /** Sums of the packets of a stream over several files: what has to be there in the end. */

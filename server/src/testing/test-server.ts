@@ -4,11 +4,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Buffer } from 'node:buffer';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
-import { createApp } from './app';
-import { foldersIn, type Config } from './config';
-import { doFilmWork } from './jobs/film-work';
-import type { Work } from './jobs/film-maker';
-import { openParts } from './open-parts';
+import { createApp } from '../app';
+import { foldersIn, type Config } from '../config';
+import { doFilmWork } from '../jobs/film-work';
+import type { Work } from '../jobs/film-maker';
+import { openParts } from '../open-parts';
 
 /** A real server on a port of its own, with an empty data folder. For tests. */
 export interface TestServer {
@@ -54,8 +54,11 @@ export const startTestServer = async (
     appFolder: null,
   };
   const logged: string[] = [];
-  const { parts, close } = await openParts(config, options.work ?? doFilmWork, null, (message) =>
-    logged.push(message),
+  const { parts, close } = await openParts(
+    config,
+    options.work ?? doFilmWork,
+    null,
+    (message, error) => logged.push(error === undefined ? message : `${message}: ${String(error)}`),
   );
   const server = createApp(parts).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
