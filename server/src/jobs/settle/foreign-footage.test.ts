@@ -159,7 +159,7 @@ const KINDS: readonly Kind[] = [
   {
     name: 'a picture that begins late',
     file: 'mp4',
-    args: plain,
+    args: [...plain, '-fps_mode', 'passthrough'],
     offset: { picture: 1.2 },
     expect: { picture: 1.2 },
   },
