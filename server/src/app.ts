@@ -2,7 +2,7 @@ import Router from '@koa/router';
 import Koa from 'koa';
 import { koaBody } from 'koa-body';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
-import type { Parts } from './http/context';
+import type { Parts, State } from './http/context';
 import { problems } from './http/problems';
 import { headers, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
@@ -30,13 +30,19 @@ export const createApp = (parts: Parts): Koa => {
   handOutRoutes(router, parts);
   watchRoutes(router, parts);
 
-  const body = koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit: '1mb' });
-  app.use(headers);
+  const bodyOf = (jsonLimit: string) =>
+    koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });
+  // What is open to strangers takes no more than a passphrase.
+  const [body, strangersBody] = [bodyOf('1mb'), bodyOf('4kb')];
+  app.use(headers(parts.config.front));
   app.use(problems(parts.log));
-  app.use(ownOriginOnly);
+  app.use(ownOriginOnly(parts.config.front));
   app.use(sessions(parts.accounts, parts.config.demo));
   // The bytes of uploads are read by the tus server itself.
-  app.use((ctx, next) => (ctx.path.startsWith(UPLOADS_PATH) ? next() : body(ctx, next)));
+  app.use((ctx, next) => {
+    if (ctx.path.startsWith(UPLOADS_PATH)) return next();
+    return ((ctx.state as State).signedIn ? body : strangersBody)(ctx, next);
+  });
   app.use(router.routes());
   if (parts.config.appFolder) app.use(staticApp(parts.config.appFolder));
   app.on('error', (error: NodeJS.ErrnoException) => {

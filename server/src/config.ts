@@ -5,6 +5,14 @@ const environmentSchema = z.object({
   PORT: z.coerce.number().int().min(0).max(65_535).default(4750),
   HOST: z.string().default('127.0.0.1'),
   UNDER_CHALK_HOME: z.string().default('./data'),
+  /** The address that browsers use when another server stands before this one. */
+  UNDER_CHALK_ADDRESS: z.url({ protocol: /^https?$/ }).optional(),
+  /** Addresses of the servers that stand before this one, with commas between. */
+  UNDER_CHALK_PROXIES: z
+    .string()
+    .default('')
+    .transform((list) => list.split(',').flatMap((one) => one.trim() || []))
+    .pipe(z.array(z.union([z.ipv4(), z.ipv6()]))),
   UNDER_CHALK_DEMO: z.enum(['0', '1']).default('0'),
   /** Largest file a track may be, bytes. */
   UNDER_CHALK_MOST_BYTES: z.coerce.number().int().positive().default(8_000_000_000),
@@ -17,12 +25,26 @@ export interface Config {
   readonly host: string;
   /** Opens signed in as the demo teacher, and only to this machine. */
   readonly demo: boolean;
+  readonly front: Front;
   readonly mostBytes: number;
   readonly cacheBytes: number;
   readonly folders: Folders;
   /** The built app; null: API only. */
   readonly appFolder: string | null;
 }
+
+/** What stands between browsers and this server. */
+export interface Front {
+  /** The origin that browsers use (RFC 6454); null: whatever they asked for. */
+  readonly origin: string | null;
+  /** Whether they get here by TLS. */
+  readonly secure: boolean;
+  /** Whose word is taken for who asks. */
+  readonly proxies: readonly string[];
+}
+
+/** Nothing: browsers talk to this server itself. */
+export const NO_FRONT: Front = { origin: null, secure: false, proxies: [] };
 
 export interface Folders {
   readonly home: string;
@@ -65,6 +87,13 @@ export const readConfig = (environment: NodeJS.ProcessEnv, appFolder: string | n
     port: read.PORT,
     host: read.HOST,
     demo,
+    front: read.UNDER_CHALK_ADDRESS
+      ? {
+          origin: new URL(read.UNDER_CHALK_ADDRESS).origin,
+          secure: read.UNDER_CHALK_ADDRESS.startsWith('https:'),
+          proxies: read.UNDER_CHALK_PROXIES,
+        }
+      : { ...NO_FRONT, proxies: read.UNDER_CHALK_PROXIES },
     mostBytes: read.UNDER_CHALK_MOST_BYTES,
     cacheBytes: read.UNDER_CHALK_CACHE_BYTES,
     folders: foldersIn(resolve(read.UNDER_CHALK_HOME)),

@@ -1,10 +1,14 @@
+import { tell, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { isDiskFull } from '@under-chalk/render';
 import { existsSync } from 'node:fs';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createApp } from './app';
 import { readConfig } from './config';
 import { inThread } from './jobs/film-maker';
 import { openParts } from './open-parts';
+import { lockFolder } from './store/folder-lock';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const appFolder = join(here, '..', '..', 'app', 'dist');
@@ -15,40 +19,78 @@ const log = (message: string, error?: unknown) => {
   console.error(`[${new Date().toISOString()}] ${message}`, told);
 };
 
-const { parts, close } = await openParts(
-  config,
-  inThread(join(here, 'film-thread.js')),
-  join(here, 'title-font.ttf'),
-  log,
-);
-if (config.demo && !(await parts.accounts.isSetUp())) {
-  // Nobody knows this passphrase: the demo is opened by being on this machine.
-  await parts.accounts.setUp('Ottilie Marsh', parts.setUpCode + parts.setUpCode);
-}
-const server = createApp(parts).listen(config.port, config.host);
-server.once('error', (error: NodeJS.ErrnoException) => {
-  console.error(
-    error.code === 'EADDRINUSE'
-      ? `Port ${config.port} is in use. Close what uses it, or choose another: PORT=4751 npm start`
-      : error.message,
-  );
+/** Ends with a sentence, and no stack, when it can't begin. */
+const giveUp = (code: ErrorCode, detail: string): never => {
+  const { sentence, next } = tell(code);
+  console.error(`${sentence} (${detail})\n${next}`);
   process.exit(1);
-});
-server.once('listening', () => {
-  const address = server.address();
-  const port = typeof address === 'object' && address ? address.port : config.port;
-  const host = config.host === '0.0.0.0' || config.host === '127.0.0.1' ? 'localhost' : config.host;
-  console.log(`Under Chalk is at http://${host}:${port}/`);
-  void parts.accounts.isSetUp().then((setUp) => {
-    if (!setUp) {
-      console.log(
-        `First start: set your passphrase at http://${host}:${port}/sign-in?code=${parts.setUpCode}`,
-      );
-    }
+};
+
+const whyNot = (error: unknown): ErrorCode => {
+  if (error instanceof TellableError) return error.code;
+  if (isDiskFull(error)) return 'disk-full';
+  const { code = '' } = (error ?? {}) as { code?: string };
+  const unwritable = ['EACCES', 'EPERM', 'EROFS', 'ENOTDIR', 'SQLITE_READONLY', 'SQLITE_CANTOPEN'];
+  return unwritable.some((one) => code.startsWith(one)) ? 'folder-unwritable' : 'unexpected';
+};
+
+// What nobody waited for must not end a recording that goes on beside it.
+process.on('unhandledRejection', (error) => log('something failed that nobody waited for', error));
+
+/** Answers while the rest is being opened: the port is taken before anything is begun. */
+let answer: (request: IncomingMessage, response: ServerResponse) => void = (_request, response) => {
+  response.writeHead(503, { 'Retry-After': '1' }).end();
+};
+
+const listen = (): Promise<Server> =>
+  new Promise((resolve, reject) => {
+    const server = createServer((request, response) => answer(request, response));
+    server.once('error', reject);
+    server.listen(config.port, config.host, () => resolve(server));
   });
+
+const begin = async () => {
+  const letGo = await lockFolder(config.folders.home);
+  const server = await listen().catch((error: NodeJS.ErrnoException) =>
+    error.code === 'EADDRINUSE'
+      ? giveUp('port-in-use', String(config.port))
+      : Promise.reject(error),
+  );
+  const { parts, start, close } = await openParts(
+    config,
+    inThread(join(here, 'film-thread.js')),
+    join(here, 'title-font.ttf'),
+    log,
+  );
+  if (config.demo && !(await parts.accounts.isSetUp())) {
+    // Nobody knows this passphrase: the demo is opened by being on this machine.
+    await parts.accounts.setUp('Ottilie Marsh', parts.setUpCode + parts.setUpCode);
+  }
+  await start();
+  answer = createApp(parts).callback() as typeof answer;
+  return { server, parts, close: () => close().finally(letGo) };
+};
+
+const { server, parts, close } = await begin().catch((error: unknown) => {
+  const code = whyNot(error);
+  if (code === 'unexpected') log('Under Chalk could not begin', error);
+  return giveUp(code, config.folders.home);
 });
 
+const address = server.address();
+const port = typeof address === 'object' && address ? address.port : config.port;
+const host = config.host === '0.0.0.0' || config.host === '127.0.0.1' ? 'localhost' : config.host;
+console.log(`Under Chalk is at http://${host}:${port}/`);
+if (!(await parts.accounts.isSetUp())) {
+  console.log(
+    `First start: set your passphrase at http://${host}:${port}/sign-in?code=${parts.setUpCode}`,
+  );
+}
+
+/** However long a film takes to be broken off, a server told to stop stops. */
+const STOP_MS = 8_000;
 const stop = () => {
+  setTimeout(() => process.exit(0), STOP_MS).unref();
   server.close();
   server.closeAllConnections();
   void close().finally(() => process.exit(0));

@@ -3,6 +3,7 @@ import { entrySchema } from '../edit/edit';
 import { lessonSchema } from '../lesson/lesson';
 import { idSchema, takeSchema, takeSourceSchema, trackKindSchema, usSchema } from '../lesson/take';
 import { destinationIdSchema, destinationSchema, placesSchema } from '../place/destination';
+import { cleanLine } from '../text/clean';
 import { pictureSizeSchema } from '../place/size-name';
 
 export const sessionSchema = z.object({
@@ -39,7 +40,10 @@ export const lessonViewSchema = z.object({
 });
 export type LessonView = z.infer<typeof lessonViewSchema>;
 
-export const newLessonSchema = z.object({ id: idSchema, title: z.string().trim().max(140) });
+export const newLessonSchema = z.object({
+  id: idSchema,
+  title: z.string().overwrite(cleanLine).trim().max(140),
+});
 
 export const newEntriesSchema = z.object({
   /** The revision that the sender has seen. */
@@ -57,7 +61,12 @@ export const newTakeSchema = z.object({
   tracks: z
     .array(z.object({ id: idSchema, kind: trackKindSchema }))
     .min(1)
-    .max(4),
+    .max(4)
+    .refine((tracks) => {
+      const ids = tracks.map(({ id }) => id);
+      const kinds = tracks.map(({ kind }) => kind);
+      return new Set(ids).size === ids.length && new Set(kinds).size === kinds.length;
+    }, 'one track of each kind, each with an identifier of its own'),
 });
 export type NewTake = z.infer<typeof newTakeSchema>;
 
@@ -161,7 +170,7 @@ export const ENDPOINTS = define({
       'First start: set the teacher’s name and passphrase, with the code printed by the server.',
     body: z.object({
       code: z.string().max(100),
-      teacherName: z.string().trim().min(1).max(140),
+      teacherName: z.string().overwrite(cleanLine).trim().min(1).max(140),
       passphrase: z.string().min(10).max(400),
     }),
     answer: sessionSchema,

@@ -142,6 +142,18 @@ export const ERRORS = told({
     next: 'Put the media folder back as it was, then try again.',
     status: 500,
   },
+  'folder-in-use': {
+    sentence: 'Another Under Chalk is using this data folder.',
+    next: 'Close that one, or choose another folder with UNDER_CHALK_HOME=… npm start.',
+  },
+  'port-in-use': {
+    sentence: 'The port is in use.',
+    next: 'Close what uses it, or choose another with PORT=4751 npm start.',
+  },
+  'folder-unwritable': {
+    sentence: 'The data folder can’t be written to.',
+    next: 'Check who owns it and whether its disk can be written to, or choose another with UNDER_CHALK_HOME=… npm start.',
+  },
   unexpected: {
     status: 500,
     sentence: 'Under Chalk met something it did not expect and has written it down.',

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { pointSchema, tickSchema } from '../plan/point';
 import { FREE_DESTINATION_ID } from '../place/destination';
+import { cleanLine, cleanText } from '../text/clean';
 import { arrangementSchema, frameShapeSchema, RESTING_ARRANGEMENT } from './arrangement';
 import { cropSchema, UNCROPPED, type Crop } from './crop';
 import { idSchema, takeSchema, usSchema, type Id, type Take } from './take';
@@ -14,10 +15,10 @@ export type Stretch = Readonly<z.infer<typeof stretchSchema>>;
 export const planSchema = z
   .object({
     /** Names the goal of the lesson. Files and pages are named by it. */
-    title: z.string().trim().max(140),
-    description: z.string().trim().max(600),
-    className: z.string().trim().max(140),
-    unit: z.string().trim().max(140),
+    title: z.string().overwrite(cleanLine).trim().max(140),
+    description: z.string().overwrite(cleanText).trim().max(600),
+    className: z.string().overwrite(cleanLine).trim().max(140),
+    unit: z.string().overwrite(cleanLine).trim().max(140),
     destinationId: z.string().max(64),
   })
   .readonly();

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { cleanLine } from '../text/clean';
 import { fromSeconds, type Us } from '../time/us';
 import { pictureSizeSchema } from './size-name';
 
@@ -10,7 +11,7 @@ export const destinationIdSchema = z
 export const destinationSchema = z
   .object({
     id: destinationIdSchema,
-    name: z.string().trim().min(1).max(80),
+    name: z.string().overwrite(cleanLine).trim().min(1).max(80),
     leastUs: z.number().int().min(0),
     /** Null: no limit. */
     mostUs: z.number().int().positive().nullable(),

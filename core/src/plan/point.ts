@@ -1,15 +1,16 @@
 import * as z from 'zod';
 import { idSchema, usSchema } from '../lesson/take';
+import { cleanLine, cleanText } from '../text/clean';
 
 /** Something to cover in a lesson, with what to show for it and what to say. */
 export const pointSchema = z
   .object({
     id: idSchema,
-    text: z.string().trim().max(200),
+    text: z.string().overwrite(cleanLine).trim().max(200),
     /** An address or the name of a material to show; empty: none. */
-    show: z.string().trim().max(600),
+    show: z.string().overwrite(cleanLine).trim().max(600),
     /** Words to read; empty: none. */
-    words: z.string().max(20_000),
+    words: z.string().overwrite(cleanText).max(20_000),
     /**
      * Its place among the others: lower comes first. A fraction between two neighbours puts it between
      * them, so that two tabs can move different points without stepping on each other.

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 /** Finished pieces on disk, each named by what it shows. One that is there is whole. */
 export class PieceCache {
   readonly #folder: string;
+  readonly #making = new Map<string, Promise<void>>();
 
   constructor(folder: string) {
     this.#folder = folder;
@@ -46,6 +47,22 @@ export class PieceCache {
     }
   }
 
+  /**
+   * The piece at a path: the one there is, or one that is made now. Asked for several times while it is
+   * being made, it is made once.
+   */
+  async obtain(path: string, make: (draft: string) => Promise<void>): Promise<string> {
+    let making = this.#making.get(path);
+    if (!making) {
+      making = this.has(path)
+        .then((present) => (present ? undefined : this.make(path, make)))
+        .finally(() => this.#making.delete(path));
+      this.#making.set(path, making);
+    }
+    await making;
+    return path;
+  }
+
   /** Removes the least recently used pieces until at most `mostBytes` are left, and drafts of crashed runs. */
   async prune(mostBytes: number, now = Date.now()): Promise<void> {
     await mkdir(this.#folder, { recursive: true });
@@ -53,8 +70,9 @@ export class PieceCache {
     const files = await Promise.all(
       names.map(async (name) => {
         const path = join(this.#folder, name);
-        const { size, mtimeMs } = await stat(path);
-        return { path, size, mtimeMs, draft: name.startsWith('draft-') };
+        // Another may have taken it away, or put it in its place, in between.
+        const facts = await stat(path).catch(() => ({ size: 0, mtimeMs: now }));
+        return { path, size: facts.size, mtimeMs: facts.mtimeMs, draft: name.startsWith('draft-') };
       }),
     );
     const HOUR = 3_600_000;

@@ -1,4 +1,4 @@
-import Koa from 'koa';
+import Koa, { type Context } from 'koa';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import type { Server } from 'node:http';
@@ -6,7 +6,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { sendFile } from './files';
 import { problems } from './problems';
-import { TryLimit } from './security';
+import { callerOf } from './security';
+import { TryLimit } from './try-limit';
 import { staticApp } from './static-app';
 
 let folder: string;
@@ -114,13 +115,28 @@ describe('problems', () => {
 describe('the limit of tries', () => {
   it('counts each caller apart and forgets with time', () => {
     const limit = new TryLimit(2, 1_000);
-    limit.failed('a', 0);
-    limit.failed('a', 100);
-    expect(() => limit.check('a', 500)).toThrow('too-many-tries');
-    expect(() => limit.check('b', 500)).not.toThrow();
-    expect(() => limit.check('a', 1_050)).not.toThrow();
-    limit.failed('a', 1_060);
+    limit.count('a', 0);
+    limit.count('a', 100);
+    expect(() => limit.count('a', 500)).toThrow('too-many-tries');
+    expect(() => limit.count('b', 500)).not.toThrow();
+    expect(() => limit.count('a', 1_050)).not.toThrow();
     limit.forget('a');
-    expect(() => limit.check('a', 1_070)).not.toThrow();
+    limit.count('a', 1_070);
+    expect(() => limit.count('a', 1_080)).not.toThrow();
+  });
+});
+
+describe('who asks', () => {
+  const asked = (remoteAddress: string, forwarded: string) =>
+    ({ req: { socket: { remoteAddress } }, get: () => forwarded }) as unknown as Context;
+  const front = { origin: null, secure: true, proxies: ['127.0.0.1', '10.0.0.2'] };
+  it('is told by trusted servers only, and only of what they have seen themselves', () => {
+    expect(callerOf(asked('203.0.113.5', '1.2.3.4'), front)).toBe('203.0.113.5');
+    expect(callerOf(asked('::ffff:127.0.0.1', '203.0.113.5'), front)).toBe('203.0.113.5');
+    // What is left of the first untrusted one may have been made up.
+    expect(callerOf(asked('127.0.0.1', '1.2.3.4, 203.0.113.5, 10.0.0.2'), front)).toBe(
+      '203.0.113.5',
+    );
+    expect(callerOf(asked('127.0.0.1', ''), front)).toBe('127.0.0.1');
   });
 });

@@ -8,6 +8,8 @@ const codeOf = (error: unknown): ErrorCode => {
   const { code, status } = (error ?? {}) as { code?: string; status?: number };
   if (isDiskFull(error)) return 'disk-full';
   if (code === 'ENOENT') return 'not-found';
+  // A body that says it is compressed and isn't (zlib.h).
+  if (code?.startsWith('Z_')) return 'bad-request';
   if (status === 404) return 'not-found';
   if (status === 413) return 'too-large';
   if (status !== undefined && status >= 400 && status < 500) return 'bad-request';

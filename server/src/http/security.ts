@@ -1,9 +1,11 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Context, Middleware } from 'koa';
+import type { Front } from '../config';
 import type { AccountStore } from '../store/account-store';
 import type { State } from './context';
 
 const COOKIE = 'under-chalk-session';
+const KNOWN = 'under-chalk-known';
 
 const POLICY = [
   "default-src 'none'",
@@ -22,33 +24,40 @@ const POLICY = [
   "frame-ancestors 'none'",
 ].join('; ');
 
+/** A year, in seconds: browsers that came by TLS once come by nothing else (RFC 6797). */
+const HSTS = 'max-age=31536000';
+
 /** Headers that keep other sites out of this one. */
-export const headers: Middleware = async (ctx, next) => {
-  ctx.set({
-    'Content-Security-Policy': POLICY,
-    'X-Content-Type-Options': 'nosniff',
-    // A watch page's address is its key: it must not travel to where its links lead.
-    'Referrer-Policy': 'no-referrer',
-    'Permissions-Policy': 'camera=(self), microphone=(self), display-capture=(self)',
-    'Cross-Origin-Opener-Policy': 'same-origin',
-    'Cross-Origin-Resource-Policy': 'same-origin',
-    'X-Robots-Tag': 'noindex',
-  });
-  await next();
-};
+export const headers =
+  ({ secure }: Front): Middleware =>
+  async (ctx, next) => {
+    if (secure) ctx.set('Strict-Transport-Security', HSTS);
+    ctx.set({
+      'Content-Security-Policy': POLICY,
+      'X-Content-Type-Options': 'nosniff',
+      // A watch page's address is its key: it must not travel to where its links lead.
+      'Referrer-Policy': 'no-referrer',
+      'Permissions-Policy': 'camera=(self), microphone=(self), display-capture=(self)',
+      'Cross-Origin-Opener-Policy': 'same-origin',
+      'Cross-Origin-Resource-Policy': 'same-origin',
+      'X-Robots-Tag': 'noindex',
+    });
+    await next();
+  };
 
 /** Refuses changes asked for by another site's page (RFC 6454), beside the same-site cookie. */
-export const ownOriginOnly: Middleware = async (ctx, next) => {
-  const origin = ctx.get('Origin');
-  const reads = ctx.method === 'GET' || ctx.method === 'HEAD';
-  if (!reads && origin !== '' && URL.parse(origin)?.host !== ctx.host) {
-    throw new TellableError('foreign-origin', origin);
-  }
-  if (!reads && ctx.get('Sec-Fetch-Site') === 'cross-site') {
-    throw new TellableError('foreign-origin');
-  }
-  await next();
-};
+export const ownOriginOnly =
+  (front: Front): Middleware =>
+  async (ctx, next) => {
+    const origin = ctx.get('Origin');
+    const reads = ctx.method === 'GET' || ctx.method === 'HEAD';
+    const own = front.origin ? origin === front.origin : URL.parse(origin)?.host === ctx.host;
+    if (!reads && origin !== '' && !own) throw new TellableError('foreign-origin', origin);
+    if (!reads && ctx.get('Sec-Fetch-Site') === 'cross-site') {
+      throw new TellableError('foreign-origin');
+    }
+    await next();
+  };
 
 const isLoopbackAddress = (address: string | undefined) =>
   address === '127.0.0.1' || address === '::1' || address === '::ffff:127.0.0.1';
@@ -73,41 +82,46 @@ export const sessions =
     await next();
   };
 
-/** Leaves a session with the browser; a null token takes it away. */
-export const setSessionCookie = (ctx: Context, token: string | null): void => {
-  ctx.cookies.set(COOKIE, token, {
+/** Leaves a cookie with the browser that only this server can read; null takes it away. */
+const setCookie = (
+  ctx: Context,
+  name: string,
+  value: string | null,
+  days: number,
+  front: Front,
+) => {
+  // The way here is by TLS, though its last stretch may not be.
+  if (front.secure) ctx.cookies.secure = true;
+  ctx.cookies.set(name, value, {
     httpOnly: true,
     sameSite: 'strict',
-    secure: ctx.secure,
+    secure: front.secure || ctx.secure,
     overwrite: true,
-    ...(token ? { maxAge: 30 * 86_400_000 } : {}),
+    ...(value === null ? {} : { maxAge: days * 86_400_000 }),
   });
 };
 
-/** Counts failed tries by caller; more than `most` in `windowMs` and the caller has to wait. */
-export class TryLimit {
-  readonly #most: number;
-  readonly #windowMs: number;
-  readonly #failed = new Map<string, number[]>();
+/** Leaves a session with the browser; a null token takes it away. */
+export const setSessionCookie = (ctx: Context, token: string | null, front: Front): void =>
+  setCookie(ctx, COOKIE, token, 30, front);
 
-  constructor(most: number, windowMs: number) {
-    this.#most = most;
-    this.#windowMs = windowMs;
-  }
+/** Marks a browser in which the teacher has signed in before. It opens nothing. */
+export const setKnownCookie = (ctx: Context, mark: string, front: Front): void =>
+  setCookie(ctx, KNOWN, mark, 365, front);
 
-  /** @throws TellableError `too-many-tries` */
-  check(caller: string, now = Date.now()): void {
-    const recent = (this.#failed.get(caller) ?? []).filter((at) => at > now - this.#windowMs);
-    if (recent.length === 0) this.#failed.delete(caller);
-    else this.#failed.set(caller, recent);
-    if (recent.length >= this.#most) throw new TellableError('too-many-tries');
-  }
+export const knownMark = (ctx: Context): string | null => ctx.cookies.get(KNOWN) ?? null;
 
-  failed(caller: string, now = Date.now()): void {
-    this.#failed.set(caller, [...(this.#failed.get(caller) ?? []), now]);
-  }
-
-  forget(caller: string): void {
-    this.#failed.delete(caller);
-  }
-}
+/**
+ * The address of whoever asks. Servers that stand before this one say for whom they ask, each adding to the
+ * right of a list; only what trusted ones have added is believed.
+ */
+export const callerOf = (ctx: Context, { proxies }: Front): string => {
+  const plain = (address: string) => address.replace(/^::ffff:/, '');
+  const passed = ctx
+    .get('X-Forwarded-For')
+    .split(',')
+    .flatMap((one) => plain(one.trim()) || []);
+  let caller = plain(ctx.req.socket.remoteAddress ?? '');
+  while (proxies.includes(caller) && passed.length > 0) caller = passed.pop()!;
+  return caller;
+};

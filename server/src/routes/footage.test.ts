@@ -401,9 +401,10 @@ describe('films', () => {
       size: 'as-recorded',
       film_us: 5_000_000,
       file_name: 'x.mp4',
+      words: null,
     });
     // As a kill leaves it: marked as being made, by nobody.
-    await server.parts.films.update(wanted.id, { state: 'making' });
+    await server.parts.films.change(wanted.id, ['waiting'], { state: 'making' });
     const home = server.config.folders.home;
     await server.stop();
     server = await startTestServer({ home });

@@ -56,6 +56,68 @@ describe('an own Under Chalk', () => {
     expect(codes).toEqual(['wrong-passphrase', 'too-many-tries', 'too-many-tries']);
   });
 
+  it('counts guesses made at the same time, before they are checked', async () => {
+    const other = await startTestServer({ demo: false });
+    try {
+      await other.parts.accounts.setUp('Ottilie Marsh', PASSPHRASE);
+      const guesses = await Promise.all(
+        Array.from({ length: 12 }, (_, time) =>
+          other.ask('POST', '/api/session', { passphrase: `wrong ${time}` }),
+        ),
+      );
+      const wrong = guesses.filter(({ json }) => json.code === 'wrong-passphrase');
+      expect(wrong).toHaveLength(5);
+    } finally {
+      await other.remove();
+    }
+  });
+
+  it('behind another server, strangers can’t lock the teacher out, and cookies go by TLS only', async () => {
+    const front = { origin: 'https://chalk.example', secure: true, proxies: ['127.0.0.1'] };
+    const other = await startTestServer({ demo: false, front });
+    const from = (address: string, more = {}) => ({
+      'X-Forwarded-For': address,
+      Origin: 'https://chalk.example',
+      ...more,
+    });
+    const signIn = (passphrase: string, headers: Record<string, string>) =>
+      other.ask('POST', '/api/session', { passphrase }, headers);
+    try {
+      await other.parts.accounts.setUp('Ottilie Marsh', PASSPHRASE);
+      const first = await signIn(PASSPHRASE, from('198.51.100.1'));
+      expect(first.status).toBe(200);
+      expect(first.headers.get('strict-transport-security')).toContain('max-age');
+      const cookies = first.headers.getSetCookie();
+      expect(cookies).toHaveLength(2);
+      for (const cookie of cookies) expect(cookie).toMatch(/; secure/i);
+      const known = { Cookie: cookies.find((cookie) => cookie.includes('known'))!.split(';')[0]! };
+      expect(
+        (await signIn(PASSPHRASE, from('198.51.100.1', { Origin: other.url }))).json.code,
+      ).toBe('foreign-origin');
+      // Many addresses are no way round the limit of all.
+      const codes: string[] = [];
+      for (let time = 0; time < 64; time++) {
+        codes.push((await signIn(`wrong ${time}`, from(`203.0.113.${time}`))).json.code);
+      }
+      expect(codes.filter((code) => code === 'wrong-passphrase').length).toBeLessThanOrEqual(60);
+      expect(codes.at(-1)).toBe('too-many-tries');
+      // Elsewhere the teacher has to wait too; where they have signed in before, they don't.
+      expect((await signIn(PASSPHRASE, from('198.51.100.2'))).json.code).toBe('too-many-tries');
+      expect((await signIn(PASSPHRASE, from('198.51.100.2', known))).status).toBe(200);
+      const forged = { Cookie: 'under-chalk-known=abc.def' };
+      expect((await signIn(PASSPHRASE, from('198.51.100.2', forged))).json.code).toBe(
+        'too-many-tries',
+      );
+    } finally {
+      await other.remove();
+    }
+  });
+
+  it('takes little from strangers', async () => {
+    const large = await server.ask('POST', '/api/session', { passphrase: 'x'.repeat(5_000) });
+    expect(large.status).toBe(413);
+  });
+
   it('refuses what another site’s page asks for', async () => {
     const asked = await server.ask(
       'POST',

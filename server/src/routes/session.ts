@@ -1,15 +1,24 @@
 import type Router from '@koa/router';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Session } from '@under-chalk/core/contract/api';
+import type { Context } from 'koa';
 import type { Parts } from '../http/context';
+import { Guesses, type Guesser } from '../http/guesses';
 import { route } from '../http/route';
-import { setSessionCookie, TryLimit } from '../http/security';
+import { callerOf, knownMark, setKnownCookie, setSessionCookie } from '../http/security';
 import { sameSecret } from '../store/account-store';
 
-const FIVE_MINUTES = 300_000;
-
 export const sessionRoutes = (router: Router, { accounts, config, setUpCode }: Parts): void => {
-  const tries = new TryLimit(5, FIVE_MINUTES);
+  const guesses = new Guesses();
+  const guesserOf = async (ctx: Context): Promise<Guesser> => {
+    const mark = knownMark(ctx);
+    const known = mark !== null && (await accounts.isMark(mark));
+    return { address: callerOf(ctx, config.front), knownMark: known ? mark : null };
+  };
+  const signIn = async (ctx: Context) => {
+    setSessionCookie(ctx, await accounts.newSession(), config.front);
+    setKnownCookie(ctx, await accounts.newMark(), config.front);
+  };
   const sessionOf = async (signedIn: boolean): Promise<Session> => ({
     signedIn,
     setUp: await accounts.isSetUp(),
@@ -20,34 +29,25 @@ export const sessionRoutes = (router: Router, { accounts, config, setUpCode }: P
   route(router, 'session', ({ ctx }) => sessionOf(ctx.state.signedIn));
 
   route(router, 'signIn', async ({ ctx, body }) => {
-    const caller = ctx.ip;
-    tries.check(caller);
-    if (!(await accounts.isPassphrase(body.passphrase))) {
-      tries.failed(caller);
-      throw new TellableError('wrong-passphrase');
-    }
-    tries.forget(caller);
-    setSessionCookie(ctx, await accounts.newSession());
+    const right = () => accounts.isPassphrase(body.passphrase);
+    await guesses.check(await guesserOf(ctx), right, 'wrong-passphrase');
+    await signIn(ctx);
     return sessionOf(true);
   });
 
   route(router, 'signOut', async ({ ctx }) => {
     if (ctx.state.token) await accounts.endSession(ctx.state.token);
-    setSessionCookie(ctx, null);
+    setSessionCookie(ctx, null, config.front);
     return { ok: true as const };
   });
 
   route(router, 'setUp', async ({ ctx, body }) => {
-    const caller = ctx.ip;
-    tries.check(caller);
-    if (!sameSecret(body.code, setUpCode)) {
-      tries.failed(caller);
-      throw new TellableError('wrong-code');
-    }
+    const right = () => Promise.resolve(sameSecret(body.code, setUpCode));
+    await guesses.check(await guesserOf(ctx), right, 'wrong-code');
     if (!(await accounts.setUp(body.teacherName, body.passphrase))) {
       throw new TellableError('already-set-up');
     }
-    setSessionCookie(ctx, await accounts.newSession());
+    await signIn(ctx);
     return sessionOf(true);
   });
 };

@@ -1,10 +1,10 @@
 import type Router from '@koa/router';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { chaptersOf } from '@under-chalk/core/film/chapters';
-import { filmOf } from '@under-chalk/core/film/film';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
 import { route } from '../http/route';
+import { wordsOf } from '../jobs/film-maker';
+import { filmWordsSchema, type FilmWords, type StoredFilm } from '../store/film-store';
 
 /**
  * What a student can reach: the finished film and its words, by the link's token. No identifier of a
@@ -15,21 +15,19 @@ export const watchRoutes = (router: Router, parts: Parts): void => {
 
   const storedFilm = async (token: string) => films.get((await films.byToken(token)).film_id);
 
+  /** Of a film from before words were kept with it, they are found once; else no edit is ever replayed here. */
+  const wordsFor = async (film: StoredFilm): Promise<FilmWords> => {
+    if (film.words !== null) return filmWordsSchema.parse(JSON.parse(film.words));
+    const words = wordsOf(await lessons.lessonAt(film.lesson_id, film.revision));
+    await films.keepWords(film.id, words);
+    return words;
+  };
+
   route(router, 'watch', async ({ params, ctx }) => {
     const film = await storedFilm(params.token);
-    const lesson = await lessons.lessonAt(film.lesson_id, film.revision);
-    const { plan } = lesson.decisions;
-    const row = maker.toRow(film);
+    const { state, done } = maker.toRow(film);
     ctx.set('Cache-Control', 'no-store');
-    return {
-      title: plan.title,
-      description: plan.description,
-      teacherName: await accounts.teacherName(),
-      filmUs: film.film_us,
-      chapters: chaptersOf(filmOf(lesson)),
-      state: film.state,
-      done: row.done,
-    };
+    return { ...(await wordsFor(film)), teacherName: await accounts.teacherName(), state, done };
   });
 
   route(router, 'watchFilm', async ({ params, ctx }) => {

@@ -1,5 +1,5 @@
 import { hash, verify } from '@node-rs/argon2';
-import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
+import { createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import type { Knex } from 'knex';
 
 const DAY_MS = 86_400_000;
@@ -10,6 +10,9 @@ const hashOf = (token: string) => createHash('sha256').update(token).digest('hex
 /** Whether two secrets are the same, in a time that doesn't tell how much of them is. */
 export const sameSecret = (a: string, b: string): boolean =>
   timingSafeEqual(Buffer.from(hashOf(a)), Buffer.from(hashOf(b)));
+
+const sign = (name: string, key: string) =>
+  createHmac('sha256', key).update(name).digest('base64url');
 
 /** The teacher the app belongs to, and the browsers that are signed in. */
 export class AccountStore {
@@ -48,6 +51,29 @@ export class AccountStore {
   async isPassphrase(passphrase: string): Promise<boolean> {
     const hashed = await this.#setting('passphrase');
     return hashed !== null && (await verify(hashed, passphrase));
+  }
+
+  /** What marks of known browsers are made with; made when it is first needed. */
+  async #markKey(): Promise<string> {
+    const present = await this.#setting('mark-key');
+    if (present) return present;
+    const made = randomBytes(32).toString('hex');
+    await this.#db('settings')
+      .insert({ name: 'mark-key', value: made })
+      .onConflict('name')
+      .ignore();
+    return (await this.#setting('mark-key'))!;
+  }
+
+  /** A mark for a browser in which the teacher has signed in: nobody else can make one. */
+  async newMark(): Promise<string> {
+    const name = randomBytes(12).toString('base64url');
+    return `${name}.${sign(name, await this.#markKey())}`;
+  }
+
+  async isMark(mark: string): Promise<boolean> {
+    const [name = '', signature = ''] = mark.split('.');
+    return sameSecret(signature, sign(name, await this.#markKey()));
   }
 
   /** Signs a browser in. Only a hash of the token is kept. @returns the token for its cookie */

@@ -1,7 +1,8 @@
-import type { FilmRow } from '@under-chalk/core/contract/api';
+import { watchSchema, type FilmRow } from '@under-chalk/core/contract/api';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { PictureSize } from '@under-chalk/core/place/size-name';
 import type { Knex } from 'knex';
+import type * as z from 'zod';
 import { newId, newToken } from './ids';
 
 export interface StoredFilm {
@@ -16,7 +17,22 @@ export interface StoredFilm {
   readonly film_us: number;
   readonly file_name: string;
   readonly created_at: string;
+  /** {@link FilmWords} as JSON; null for a film of an earlier version that nobody has watched since. */
+  readonly words: string | null;
 }
+
+export type FilmChange = Partial<
+  Pick<StoredFilm, 'state' | 'problem' | 'problem_detail' | 'bytes'>
+>;
+
+/** What stands beside a film where students watch it: it belongs to the film, and not to the lesson as it is by then. */
+export const filmWordsSchema = watchSchema.pick({
+  title: true,
+  description: true,
+  filmUs: true,
+  chapters: true,
+});
+export type FilmWords = z.infer<typeof filmWordsSchema>;
 
 export interface StoredHandOut {
   readonly id: string;
@@ -36,7 +52,7 @@ export class FilmStore {
 
   /** The film of a lesson at a revision and size: the one there is, unless it was given up, or a new one. */
   async want(
-    film: Pick<StoredFilm, 'lesson_id' | 'revision' | 'size' | 'film_us' | 'file_name'>,
+    film: Pick<StoredFilm, 'lesson_id' | 'revision' | 'size' | 'film_us' | 'file_name' | 'words'>,
   ): Promise<StoredFilm> {
     const { lesson_id, revision, size } = film;
     return this.#db.transaction(async (trx) => {
@@ -67,16 +83,33 @@ export class FilmStore {
     return this.#db('films').where({ lesson_id: lessonId }).orderBy('rowid', 'desc').select('*');
   }
 
-  /** The film that has waited longest. */
-  async nextWaiting(): Promise<StoredFilm | undefined> {
-    return this.#db('films').where({ state: 'waiting' }).orderBy('rowid').first();
+  /** Takes the film that has waited longest out of the queue: it is being made from now on. */
+  async claim(): Promise<StoredFilm | undefined> {
+    return this.#db.transaction(async (trx) => {
+      const film = await trx('films').where({ state: 'waiting' }).orderBy('rowid').first();
+      if (film) await trx('films').where({ id: film.id }).update({ state: 'making' });
+      return film && { ...film, state: 'making' };
+    });
   }
 
-  async update(
+  /**
+   * Changes a film, if it is in one of these states: what was called off meanwhile stays called off.
+   *
+   * @returns whether it was
+   */
+  async change(
     id: string,
-    change: Partial<Pick<StoredFilm, 'state' | 'problem' | 'problem_detail' | 'bytes'>>,
-  ): Promise<void> {
-    await this.#db('films').where({ id }).update(change);
+    from: readonly StoredFilm['state'][],
+    change: FilmChange,
+  ): Promise<boolean> {
+    return (await this.#db('films').where({ id }).whereIn('state', from).update(change)) > 0;
+  }
+
+  /** What a student is told beside a film, kept with it. */
+  async keepWords(id: string, words: FilmWords): Promise<void> {
+    await this.#db('films')
+      .where({ id })
+      .update({ words: JSON.stringify(words), film_us: words.filmUs });
   }
 
   /** Puts films that a stopped server left half made back into the queue. */

@@ -83,6 +83,10 @@ const MIGRATIONS: Record<string, (knex: Knex) => Promise<unknown>> = {
       })),
     );
   },
+  '003-film-words': (knex) =>
+    knex.schema.alterTable('films', (table) => {
+      table.text('words');
+    }),
 };
 
 export const migrationSource: Knex.MigrationSource<string> = {

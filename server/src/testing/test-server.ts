@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { Buffer } from 'node:buffer';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
 import { createApp } from '../app';
-import { foldersIn, type Config } from '../config';
+import { foldersIn, NO_FRONT, type Config, type Front } from '../config';
 import { doFilmWork } from '../jobs/film-work';
 import type { Work } from '../jobs/film-maker';
 import { openParts } from '../open-parts';
@@ -41,25 +41,27 @@ export interface Asked {
 }
 
 export const startTestServer = async (
-  options: { demo?: boolean; home?: string; work?: Work; mostBytes?: number } = {},
+  options: { demo?: boolean; home?: string; work?: Work; mostBytes?: number; front?: Front } = {},
 ): Promise<TestServer> => {
   const home = options.home ?? (await mkdtemp(join(tmpdir(), 'under-chalk-server-')));
   const config: Config = {
     port: 0,
     host: '127.0.0.1',
     demo: options.demo ?? true,
+    front: options.front ?? NO_FRONT,
     mostBytes: options.mostBytes ?? 100_000_000,
     cacheBytes: 1_000_000_000,
     folders: foldersIn(home),
     appFolder: null,
   };
   const logged: string[] = [];
-  const { parts, close } = await openParts(
+  const { parts, start, close } = await openParts(
     config,
     options.work ?? doFilmWork,
     null,
     (message, error) => logged.push(error === undefined ? message : `${message}: ${String(error)}`),
   );
+  await start();
   const server = createApp(parts).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;

@@ -1,0 +1,59 @@
+import { openOptions, PieceCache, run, seekTo, type MediaFile } from '@under-chalk/render';
+import type { Us } from '@under-chalk/core/time/us';
+
+/** Pictures made at a time, whoever asks. */
+const AT_ONCE = 2;
+const LIMITS = { deadlineMs: 20_000, memoryBytes: 4e9 };
+
+/** A picture out of a film or a take. */
+export interface WantedStill {
+  readonly media: MediaFile;
+  readonly atUs: Us;
+  readonly widthPx: number;
+  /** Of JPEG, as ffmpeg counts: 2 is best, 31 worst. */
+  readonly quality: number;
+}
+
+/** Makes single pictures as JPEG, a few at a time and each once, and keeps them. */
+export class StillMaker {
+  readonly #cache: PieceCache;
+  #free = AT_ONCE;
+  readonly #waiting: (() => void)[] = [];
+
+  constructor(folder: string) {
+    this.#cache = new PieceCache(folder);
+  }
+
+  /** @returns the path of the picture that the name stands for */
+  of(name: string, { media, atUs, widthPx, quality }: WantedStill): Promise<string> {
+    return this.#cache.obtain(this.#cache.pathOf(name, 'jpg'), (draft) =>
+      this.#inTurn(async () => {
+        await run(
+          'ffmpeg',
+          [
+            ...[...openOptions(media), ...seekTo(atUs), '-i', media.path, '-frames:v', '1'],
+            ...['-vf', `scale=${widthPx}:-2`, '-q:v', String(quality), '-f', 'mjpeg', draft],
+          ],
+          undefined,
+          LIMITS,
+        );
+      }),
+    );
+  }
+
+  prune(mostBytes: number): Promise<void> {
+    return this.#cache.prune(mostBytes);
+  }
+
+  async #inTurn(make: () => Promise<void>): Promise<void> {
+    if (this.#free > 0) this.#free--;
+    else await new Promise<void>((resolve) => this.#waiting.push(resolve));
+    try {
+      await make();
+    } finally {
+      const next = this.#waiting.shift();
+      if (next) next();
+      else this.#free++;
+    }
+  }
+}
