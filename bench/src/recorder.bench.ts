@@ -28,6 +28,7 @@ const SECONDS: Record<Failure, number> = {
   'cut the connection': 60,
   'fill the browser store': 8,
   'fill the server disk': 5,
+  'fail the encoder': 8,
 };
 /** The most that may be lost, ms. */
 const MOST: Record<Failure, number> = {
@@ -37,6 +38,7 @@ const MOST: Record<Failure, number> = {
   'cut the connection': 0,
   'fill the browser store': 2_000,
   'fill the server disk': 0,
+  'fail the encoder': 2_000,
 };
 
 /** A minute without a connection is mostly waiting: two at a time. */

@@ -24,6 +24,7 @@ const EXPECTED: Record<Failure, [seconds: number, mostLostMs: number]> = {
   'cut the connection': [12, 0],
   'fill the browser store': [6, 2_000],
   'fill the server disk': [4, 0],
+  'fail the encoder': [8, 2_000],
 };
 
 for (const kind of FAILURES) {

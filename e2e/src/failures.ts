@@ -9,6 +9,7 @@ import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { openBrowser, planLesson, startRecording, type Opened } from './browser';
+import { failEncoders, holdEncoders } from './encoders';
 import { Line } from './line';
 import { packetsIn } from './media';
 import { RealServer } from './server';
@@ -20,6 +21,7 @@ export const FAILURES = [
   'cut the connection',
   'fill the browser store',
   'fill the server disk',
+  'fail the encoder',
 ] as const;
 export type Failure = (typeof FAILURES)[number];
 
@@ -226,6 +228,20 @@ const DOING: Record<Failure, Doing> = {
     await sleep(4_000);
     return stop(opened.page);
   },
+  async 'fail the encoder'({ opened }, seconds) {
+    const { page } = opened;
+    await sleep(seconds * 500);
+    await failEncoders(page, 'all');
+    await expect(page.getByText('The camera’s picture stumbled for a moment')).toBeVisible();
+    await expect(page.getByText('The voice stumbled for a moment')).toBeVisible();
+    await sleep(2_000);
+    // Soon after: with other settings then.
+    await failEncoders(page, 'pictures');
+    await expect(page.getByText(/in a simpler form/).first()).toBeVisible();
+    await sleep(seconds * 500);
+    // What was being encoded when it failed was never counted: by the clock, and by the gaps.
+    return { ...(await stop(page)), packets: null };
+  },
 };
 
 const SMALL_DISK = '96m';
@@ -265,6 +281,7 @@ export const tryFailure = async (
   const said: string[] = [];
   const open = async () => {
     const opened = await openBrowser({ ...devices, ...(profile ? { profile } : {}) });
+    if (kind === 'fail the encoder') await holdEncoders(opened.context);
     opened.page.on('console', (message) => {
       if (message.type() === 'error') said.push(message.text());
     });
