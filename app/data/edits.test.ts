@@ -46,6 +46,28 @@ const breathe = () => new Promise((resolve) => setTimeout(resolve, 5));
 beforeEach(() => localStorage.clear());
 
 describe('edits on their way', () => {
+  it('are as many as they like: they go in batches that the server takes', async () => {
+    const there = door();
+    const line = new EditLine('lesson-one', there);
+    line.open();
+    const cut = (startUs: number): Edit => ({
+      do: 'cut',
+      takeId: 'take-one',
+      startUs,
+      endUs: startUs + 1,
+    });
+    line.put(...Array.from({ length: 650 }, (_, index) => cut(index * 10)));
+    const words: Edit = {
+      do: 'set-point',
+      point: { id: 'point-one', text: '', show: '', words: 'x'.repeat(20_000), rank: 0 },
+    };
+    line.put(...Array(40).fill(words));
+    await breathe();
+    expect(there.asked.every(({ entries }) => entries.length <= 200)).toBe(true);
+    expect(there.asked.every((sent) => JSON.stringify(sent).length < 1_000_000)).toBe(true);
+    expect(there.asked.flatMap(({ entries }) => entries)).toHaveLength(690);
+    expect(line.state().waiting).toEqual([]);
+  });
   it('go out in order, and what is decided while one is away goes with the next', async () => {
     const there = door();
     const line = new EditLine('lesson-one', there);

@@ -40,6 +40,20 @@ interface Waiting {
   readonly seen: number;
 }
 
+/** Most edits sent at a time (the contract's own limit), and most of their text. */
+const MOST_EDITS = 200;
+const MOST_CHARACTERS = 300_000;
+
+/** As much of a line as goes into one request; one at least. */
+const batchOf = (line: readonly Waiting[]): Waiting[] => {
+  let characters = 0;
+  const end = line.findIndex(({ entry }, index) => {
+    characters += JSON.stringify(entry).length;
+    return index >= MOST_EDITS || (index > 0 && characters > MOST_CHARACTERS);
+  });
+  return line.slice(0, end < 0 ? line.length : end);
+};
+
 /**
  * The edits of one lesson on their way from this tab to the server, in order, one request at a time.
  * What the server can't be reached for waits and is tried again; what meets another tab's edit waits
@@ -124,7 +138,7 @@ export class EditLine {
   }
 
   async #sendAll(anyway: boolean): Promise<void> {
-    const batch = [...this.#line];
+    const batch = batchOf(this.#line);
     try {
       const view = await this.#door.send({
         baseRevision: Math.max(this.#answered, Math.min(...batch.map(({ seen }) => seen))),

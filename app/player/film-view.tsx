@@ -2,54 +2,65 @@ import { useCallback, type ReactNode } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { aspectOf } from '@under-chalk/core/lesson/arrangement';
 import { formatClock, formatSpoken } from '@under-chalk/core/time/us';
+import { usePart } from '../data/live-value';
 import { Button } from '../ui/button';
 import { Words } from '../ui/text';
 import { RADIUS, SPACE } from '../ui/theme';
-import type { FilmPlayer, PlayerView } from './film-player';
+import type { FilmPlayer } from './film-player';
 import { SeekSlider } from './seek-slider';
 
 interface Props {
   readonly player: FilmPlayer;
-  readonly view: PlayerView;
   /** Lies over the picture, for what can be moved there. */
   readonly children?: ReactNode;
 }
 
 /** The picture of the film, with what is needed to move in it. */
-export const FilmView = ({ player, view, children }: Props) => {
+export const FilmView = ({ player, children }: Props) => {
   const attach = useCallback((canvas: HTMLCanvasElement | null) => player.attach(canvas), [player]);
   const aspect = aspectOf(player.film.lesson.decisions.frame.shape);
+  const seekMs = usePart(player, (view) => view.seekMs);
+  const atSecond = usePart(player, (view) => Math.floor(view.filmUs / 1_000_000));
   return (
     <View style={styles.group}>
       <View style={[styles.picture, { aspectRatio: aspect }]}>
         <canvas
           ref={attach}
           role="img"
-          aria-label={`The film at ${formatSpoken(view.filmUs)}`}
-          data-seek-ms={view.seekMs ?? ''}
+          aria-label={`The film at ${formatSpoken(atSecond * 1_000_000)}`}
+          data-seek-ms={seekMs ?? ''}
           style={{ width: '100%', height: '100%', display: 'block' }}
         />
         {children}
       </View>
-      <View style={styles.bar}>
-        <Button
-          small
-          label={view.playing ? 'Pause' : 'Play'}
-          disabled={view.durationUs === 0}
-          onPress={() => (view.playing ? player.pause() : player.play())}
+      <PlayBar player={player} />
+    </View>
+  );
+};
+
+const PlayBar = ({ player }: { player: FilmPlayer }) => {
+  const playing = usePart(player, (view) => view.playing);
+  const filmUs = usePart(player, (view) => view.filmUs);
+  const durationUs = usePart(player, (view) => view.durationUs);
+  return (
+    <View style={styles.bar}>
+      <Button
+        small
+        label={playing ? 'Pause' : 'Play'}
+        disabled={durationUs === 0}
+        onPress={() => (playing ? player.pause() : player.play())}
+      />
+      <View style={styles.slider}>
+        <SeekSlider
+          label="Place in the film"
+          valueUs={filmUs}
+          mostUs={durationUs}
+          onSeek={(us) => void player.seek(us)}
         />
-        <View style={styles.slider}>
-          <SeekSlider
-            label="Place in the film"
-            valueUs={view.filmUs}
-            mostUs={view.durationUs}
-            onSeek={(filmUs) => void player.seek(filmUs)}
-          />
-        </View>
-        <Words size="small" style={styles.clock}>
-          {`${formatClock(view.filmUs)} / ${formatClock(view.durationUs)}`}
-        </Words>
       </View>
+      <Words size="small" style={styles.clock}>
+        {`${formatClock(filmUs)} / ${formatClock(durationUs)}`}
+      </Words>
     </View>
   );
 };

@@ -1,14 +1,17 @@
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import {
   filmTimeFrom,
   recordedAt,
   type Film,
   type RecordedPlace,
 } from '@under-chalk/core/film/film';
-import { FilmPlayer, type PlayerView } from './film-player';
+import { FilmPlayer } from './film-player';
 
-/** A player of a film that may change under it: after an edit it stands where it stood in recorded time. */
-export const useFilmPlayer = (film: Film): { player: FilmPlayer; view: PlayerView } => {
+/**
+ * A player of a film that may change under it: after an edit it stands where it stood in recorded time. It
+ * changes with every picture; whoever shows a part of it watches that part (`usePart`).
+ */
+export const useFilmPlayer = (film: Film): FilmPlayer => {
   const [player] = useState(() => new FilmPlayer(film));
   const shown = useRef(film);
   useEffect(() => {
@@ -19,5 +22,5 @@ export const useFilmPlayer = (film: Film): { player: FilmPlayer; view: PlayerVie
     player.setFilm(film, place ? filmTimeFrom(film, place) : filmUs);
   }, [film, player]);
   useEffect(() => () => player.close(), [player]);
-  return { player, view: useSyncExternalStore(player.subscribe, player.view, player.view) };
+  return player;
 };

@@ -97,3 +97,26 @@ test('a destination’s limits can be changed, and another be added; every gauge
   await expect(page.getByRole('img', { name: /3 min to fill/ })).toBeVisible();
   await close();
 });
+
+test('what is being typed is never replaced by what comes back, trimmed', async () => {
+  const { page, close } = await openBrowser({});
+  await page.goto(`${server.url}/lessons/${lessonId}/plan`);
+  await page.getByLabel('Another point').fill('Spring');
+  await page.getByLabel('Another point').press('Enter');
+  const point = page.getByRole('textbox', { name: /^Point \d+$/ }).last();
+  const title = page.getByLabel('What shall it teach?');
+  for (const field of [point, title]) {
+    await field.fill('Tide');
+    // Slowly: each part is saved, and comes back, before the next.
+    for (const part of [' ', 'heights', ' ', 'today']) {
+      const saved = page.waitForResponse((response) => response.url().endsWith('/edits'));
+      await field.pressSequentially(part);
+      if (part.trim() !== '') await saved;
+      else await page.waitForTimeout(900);
+    }
+    await expect(field).toHaveValue('Tide heights today');
+  }
+  await title.blur();
+  await expect.poll(async () => (await decisions()).plan.title).toBe('Tide heights today');
+  await close();
+});

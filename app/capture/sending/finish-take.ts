@@ -14,6 +14,7 @@ export const finishTake = async (
   cutShort: boolean,
 ): Promise<void> => {
   const take = await call('stopTake', { params: { takeId }, body: { cutShort } });
-  if (take.cutShort && !cutShort) throw new TellableError('not-ready', `${takeId} is not whole there`);
+  if (take.cutShort && !cutShort)
+    throw new TellableError('not-ready', `${takeId} is not whole there`);
   await store?.forget(takeId);
 };

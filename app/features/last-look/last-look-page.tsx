@@ -4,10 +4,13 @@ import CircleAlert from 'lucide-react-native/icons/circle-alert';
 import { useMemo } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
-import { filmOf } from '@under-chalk/core/film/film';
+import { filmOf, type Film } from '@under-chalk/core/film/film';
 import { checksOf } from '@under-chalk/core/look/checks';
-import { levelsQuery } from '../../data/queries';
+import { likelyBytes, sizeOf } from '@under-chalk/core/place/picture-size';
+import { usePart } from '../../data/live-value';
+import { levelsQuery, useFilms } from '../../data/queries';
 import { ChapterList } from '../../player/chapter-list';
+import type { FilmPlayer } from '../../player/film-player';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
@@ -17,6 +20,9 @@ import { SPACE, useTheme } from '../../ui/theme';
 import { LessonGauge, useAttention, useDestination } from '../places/lesson-gauge';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 
+/** The list of chapters follows the picture this closely, µs. */
+const STEP_US = 250_000;
+
 const VERDICTS = { good: 'Good', look: 'Look again', stop: 'Mend this' } as const;
 
 /** Last look: the film as students will see it, and what can be told about it beforehand. */
@@ -25,9 +31,17 @@ export const LastLookPage = () => {
   const goTo = useGoTo();
   const theme = useTheme();
   const film = useMemo(() => filmOf(lesson), [lesson]);
-  const { player, view } = useFilmPlayer(film);
+  const player = useFilmPlayer(film);
   const destination = useDestination(lesson.decisions.plan.destinationId);
   const attentionUs = useAttention();
+  const films = useFilms(lesson.id);
+  const made = films.data?.find(
+    (one) =>
+      one.state === 'done' && one.revision === lesson.revision && one.size === destination.size,
+  );
+  const bytes = made
+    ? { count: made.bytes, made: true }
+    : { count: likelyBytes(sizeOf(lesson, destination.size), film.durationUs), made: false };
   const takeIds = [...new Set(film.spans.map((span) => span.take.id))];
   const lines = useQueries({ queries: takeIds.map(levelsQuery) });
   const waiting = lines.some((line) => line.isPending);
@@ -52,19 +66,15 @@ export const LastLookPage = () => {
       }
     >
       <Heading level={1}>Last look</Heading>
-      <FilmView player={player} view={view} />
+      <FilmView player={player} />
       <LessonGauge usedUs={film.durationUs} destinationId={lesson.decisions.plan.destinationId} />
-      <ChapterList
-        chapters={chaptersOf(film)}
-        atUs={view.filmUs}
-        onGo={(startUs) => void player.seek(startUs)}
-      />
+      <PlayedChapters player={player} film={film} />
       <Heading level={2}>Before students see it</Heading>
       {waiting ? (
         <Loading what="its sound" />
       ) : (
         <View role="list" style={styles.checks}>
-          {checksOf(film, levels, destination, attentionUs).map((check) => {
+          {checksOf(film, levels, destination, attentionUs, bytes).map((check) => {
             const colour = { good: theme.good, look: theme.warn, stop: theme.bad }[check.verdict];
             const Sign = check.verdict === 'good' ? Check : CircleAlert;
             return (
@@ -82,6 +92,17 @@ export const LastLookPage = () => {
         </View>
       )}
     </Screen>
+  );
+};
+
+const PlayedChapters = ({ player, film }: { player: FilmPlayer; film: Film }) => {
+  const atUs = usePart(player, (view) => Math.floor(view.filmUs / STEP_US) * STEP_US);
+  return (
+    <ChapterList
+      chapters={chaptersOf(film)}
+      atUs={atUs}
+      onGo={(startUs) => void player.seek(startUs)}
+    />
   );
 };
 

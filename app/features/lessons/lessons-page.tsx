@@ -5,6 +5,8 @@ import Plus from 'lucide-react-native/icons/plus';
 import { useState } from 'react';
 import { Image, Pressable, StyleSheet, useWindowDimensions, View } from 'react-native';
 import { pathTo, type LessonRow } from '@under-chalk/core/contract/api';
+import { tell } from '@under-chalk/core/errors/errors';
+import { megabytes } from '@under-chalk/core/place/destination';
 import { newId } from '../../capture/new-id';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useLessons, useSession } from '../../data/queries';
@@ -42,9 +44,13 @@ export const LessonsPage = () => {
           />
         ) : (
           <View style={[styles.list, width >= WIDE ? styles.beside : null]} role="list">
-            {lessons.data.map((lesson) => (
-              <LessonCard key={lesson.id} lesson={lesson} wide={width >= WIDE} />
-            ))}
+            {lessons.data.map((lesson) =>
+              lesson.problem ? (
+                <UnreadableCard key={lesson.id} lesson={lesson} wide={width >= WIDE} />
+              ) : (
+                <LessonCard key={lesson.id} lesson={lesson} wide={width >= WIDE} />
+              ),
+            )}
           </View>
         )
       ) : lessons.error ? (
@@ -62,7 +68,30 @@ const nextStep = (lesson: LessonRow): Href => {
   return `/lessons/${lesson.id}/${step}` as Href;
 };
 
-const megabytes = (bytes: number) => `${Math.max(1, Math.round(bytes / 1e6))} MB`;
+/** A lesson that can't be read: said so, and it can be put away. */
+const UnreadableCard = ({ lesson, wide }: { lesson: LessonRow; wide: boolean }) => {
+  const client = useQueryClient();
+  const put = useMutation({
+    mutationFn: (name: 'removeLesson' | 'bringBackLesson') =>
+      call(name, { params: { lessonId: lesson.id } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: KEYS.lessons }),
+  });
+  const changed = format(new Date(lesson.updatedAt), 'd MMM, HH:mm');
+  return (
+    <View role="listitem" style={wide ? styles.half : null}>
+      <ProblemNotice code={lesson.problem ?? 'unexpected'}>
+        <Words size="small">{`Last changed ${changed}.`}</Words>
+        <Button
+          small
+          label="Take it out of the list"
+          disabled={put.isPending}
+          onPress={() => put.mutate('removeLesson')}
+        />
+        {put.error ? <Words tone="bad">{tell(codeOf(put.error)).sentence}</Words> : null}
+      </ProblemNotice>
+    </View>
+  );
+};
 
 const LessonCard = ({ lesson, wide }: { lesson: LessonRow; wide: boolean }) => {
   const theme = useTheme();

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
@@ -49,12 +49,21 @@ export const PlanPage = () => {
     saved.current = { ...typed };
     put({ do: 'plan', set: changed });
   });
-  // A change made in another tab comes in where nothing is being typed.
-  useEffect(() => {
+  // What is being typed is never replaced, not even by itself as it comes back (trimmed) from the server.
+  const typing = useRef<keyof Plan | null>(null);
+  const takeOver = useCallback(() => {
     if (saving.pending()) return;
-    saved.current = plan;
-    form.reset(plan);
+    for (const name of Object.keys(plan) as (keyof Plan)[]) {
+      if (name === typing.current) continue;
+      saved.current = { ...saved.current, [name]: plan[name] };
+      form.setValue(name, plan[name]);
+    }
   }, [plan, form, saving]);
+  useEffect(takeOver, [takeOver]);
+  const leave = () => {
+    saving.now();
+    typing.current = null;
+  };
 
   const { width } = useWindowDimensions();
   const wide = width >= WIDE;
@@ -95,7 +104,10 @@ export const PlanPage = () => {
                     field.onChange(text);
                     saving.soon();
                   }}
-                  onBlur={saving.now}
+                  onFocus={() => {
+                    typing.current = name;
+                  }}
+                  onBlur={leave}
                 />
               )}
             />

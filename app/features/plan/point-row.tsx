@@ -4,7 +4,7 @@ import GripVertical from 'lucide-react-native/icons/grip-vertical';
 import { useEffect, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { countWords } from '@under-chalk/core/plan/prompter';
-import type { Point } from '@under-chalk/core/plan/point';
+import { pointSchema, type Point } from '@under-chalk/core/plan/point';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
@@ -17,6 +17,9 @@ interface Props {
   readonly number: number;
   readonly onRemove: () => void;
 }
+
+/** As the server keeps it: without spaces at the ends, and what can't be seen. */
+const asKept = (point: Point): Point => pointSchema.safeParse(point).data ?? point;
 
 const same = (a: Point, b: Point) => a.text === b.text && a.show === b.show && a.words === b.words;
 
@@ -31,15 +34,25 @@ export const PointRow = ({ point, number, onRemove }: Props) => {
   // What was sent last: an answer that brings it back is no news.
   const sent = useRef(point);
   const saving = useSaveSoon(() => {
-    if (same(typed, sent.current)) return;
-    sent.current = typed;
-    put({ do: 'set-point', point: { ...typed, text: typed.text.trim(), rank: point.rank } });
+    const kept = asKept(typed);
+    if (same(kept, sent.current)) return;
+    sent.current = kept;
+    put({ do: 'set-point', point: { ...kept, rank: point.rank } });
   });
+  // What is being typed is never replaced, not even by itself as it comes back (trimmed) from the server.
+  const [typing, setTyping] = useState(false);
   useEffect(() => {
-    if (saving.pending() || same(point, sent.current)) return;
+    if (typing || saving.pending() || same(point, sent.current)) return;
     sent.current = point;
     setTyped(point);
-  }, [point, saving]);
+  }, [point, saving, typing]);
+  const line = {
+    onFocus: () => setTyping(true),
+    onBlur: () => {
+      saving.now();
+      setTyping(false);
+    },
+  };
   const change = (part: Partial<Point>) => {
     setTyped({ ...typed, ...part });
     saving.soon();
@@ -70,7 +83,7 @@ export const PointRow = ({ point, number, onRemove }: Props) => {
               value={typed.text}
               maxLength={200}
               onChangeText={(text) => change({ text })}
-              onBlur={saving.now}
+              {...line}
             />
           </View>
         </View>
@@ -97,7 +110,7 @@ export const PointRow = ({ point, number, onRemove }: Props) => {
               value={typed.show}
               maxLength={600}
               onChangeText={(show) => change({ show })}
-              onBlur={saving.now}
+              {...line}
             />
             <Field
               label={`Words to say for point ${number}`}
@@ -106,7 +119,7 @@ export const PointRow = ({ point, number, onRemove }: Props) => {
               maxLength={20_000}
               multiline
               onChangeText={(said) => change({ words: said })}
-              onBlur={saving.now}
+              {...line}
             />
           </>
         ) : null}

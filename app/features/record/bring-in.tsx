@@ -4,6 +4,7 @@ import { StyleSheet, View } from 'react-native';
 import { Upload } from 'tus-js-client';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
 import { newId } from '../../capture/new-id';
+import { haltedBy, type Halted } from '../../capture/sending/track-sender';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -24,9 +25,20 @@ const looksLikeFilm = async (file: File): Promise<boolean> => {
 const RETRY_MS = Array.from({ length: 1_000 }, () => 3_000);
 const CHUNK_BYTES = 8_000_000;
 
+const HALTED: Record<Halted, string> = {
+  away: 'Under Chalk can’t be reached just now. It goes on by itself; leave this page open.',
+  'disk-full':
+    'The server’s disk is full. It goes on by itself when there is room; leave this page open.',
+};
+
 type State =
   | { readonly is: 'idle' }
-  | { readonly is: 'sending'; readonly done: number; readonly leftUs: number | null }
+  | {
+      readonly is: 'sending';
+      readonly done: number;
+      readonly leftUs: number | null;
+      readonly halted: Halted | null;
+    }
   | { readonly is: 'failed'; readonly code: string };
 
 /** Brings a film from the disk or the camera roll into the lesson, as a take. */
@@ -49,10 +61,12 @@ export const BringIn = () => {
           const done = all ? sent / all : 0;
           const spentUs = (Date.now() - began) * 1000;
           const leftUs = done > 0.02 ? (spentUs * (1 - done)) / done : null;
-          setState({ is: 'sending', done, leftUs });
+          setState({ is: 'sending', done, leftUs, halted: null });
         },
         onShouldRetry: (error) => {
           const status = error.originalResponse?.getStatus() ?? 0;
+          const halted = haltedBy(status);
+          setState((now) => (now.is === 'sending' ? { ...now, halted } : now));
           return status === 0 || status >= 500 || status === 423;
         },
         onSuccess: () => resolve(),
@@ -63,7 +77,7 @@ export const BringIn = () => {
   const bring = async (file: File) => {
     if (file.size === 0) return setState({ is: 'failed', code: 'file-empty' });
     if (!(await looksLikeFilm(file))) return setState({ is: 'failed', code: 'file-not-film' });
-    setState({ is: 'sending', done: 0, leftUs: null });
+    setState({ is: 'sending', done: 0, leftUs: null, halted: null });
     const takeId = newId();
     const trackId = newId();
     const alive = setInterval(() => {
@@ -112,7 +126,14 @@ export const BringIn = () => {
         }}
       />
       {state.is === 'sending' ? (
-        <ProgressLine done={state.done} doing="Bringing it in" leftUs={state.leftUs} />
+        <>
+          <ProgressLine
+            done={state.done}
+            doing="Bringing it in"
+            leftUs={state.halted ? null : state.leftUs}
+          />
+          {state.halted ? <Words role="status">{HALTED[state.halted]}</Words> : null}
+        </>
       ) : (
         <Button label="Choose a film" onPress={() => input.current?.click()} />
       )}

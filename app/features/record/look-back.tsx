@@ -163,13 +163,13 @@ const LastPicture = ({ lesson, take }: { lesson: Lesson; take: Take }) => {
       }),
     [lesson, take.id],
   );
-  const { player, view } = useFilmPlayer(film);
+  const player = useFilmPlayer(film);
   useEffect(() => {
     void player.seek(Math.max(0, film.durationUs - LAST_US));
     // Once for a take: from then on the teacher moves in it.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [take.id, player]);
-  return <FilmView player={player} view={view} />;
+  return <FilmView player={player} />;
 };
 
 const styles = StyleSheet.create({

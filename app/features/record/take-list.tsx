@@ -1,4 +1,4 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Image, StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
@@ -6,7 +6,7 @@ import type { Take, TakeSource } from '@under-chalk/core/lesson/take';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { tell } from '@under-chalk/core/errors/errors';
 import { isHeld } from '../../capture/store/take-lock';
-import { call } from '../../data/client';
+import { call, codeOf } from '../../data/client';
 import { useEdits } from '../../data/edits';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -90,6 +90,10 @@ const TakeRow = ({ take, name, at, count, onRedo }: RowProps) => {
         <StateWords take={take} placed={placed} />
       </View>
       {take.state === 'recording' ? <KeepTorn take={take} /> : null}
+      {take.state === 'settling' && take.source === 'film' ? (
+        <SettleButton take={take} name={name} doing="callOffTake" />
+      ) : null}
+      {canSettleAnew(take) ? <SettleButton take={take} name={name} doing="settleTake" /> : null}
       {take.state === 'ready' ? (
         placed ? (
           <View style={styles.buttons}>
@@ -148,6 +152,14 @@ const StateWords = ({ take, placed }: { take: Take; placed: boolean }) => {
       </Words>
     );
   }
+  if (take.problem) {
+    const told = tell(take.problem);
+    return (
+      <Words size="small" tone="warn">
+        {`${formatSpoken(take.durationUs)} · ${told.sentence} ${told.next}`}
+      </Words>
+    );
+  }
   const parts = [
     formatSpoken(take.durationUs),
     take.cutShort ? 'ended without the stop button; all that had arrived is here' : null,
@@ -157,6 +169,57 @@ const StateWords = ({ take, placed }: { take: Take; placed: boolean }) => {
     <Words size="small" tone="soft">
       {parts.join(' · ')}
     </Words>
+  );
+};
+
+/** Problems that another try may be the end of. What came in is kept with them. */
+const WORTH_ANOTHER_TRY = [
+  'called-off',
+  'take-unreadable',
+  'footage-too-slow',
+  'picture-unreadable',
+  'sound-unreadable',
+];
+
+const canSettleAnew = ({ state, problem }: Take) =>
+  (state === 'unusable' || state === 'ready') && WORTH_ANOTHER_TRY.includes(problem ?? '');
+
+const SETTLE = {
+  callOffTake: { label: 'Stop this', spoken: (name: string) => `Stop making ${name} ready` },
+  settleTake: { label: 'Try again', spoken: (name: string) => `Make ${name} ready again` },
+} as const;
+
+/** Stops making a take ready, or has it made ready anew. */
+const SettleButton = ({
+  take,
+  name,
+  doing,
+}: {
+  take: Take;
+  name: string;
+  doing: keyof typeof SETTLE;
+}) => {
+  const client = useQueryClient();
+  const { lesson } = useThisLesson();
+  const press = useMutation({
+    mutationFn: () => call(doing, { params: { takeId: take.id } }),
+    onSettled: () => client.invalidateQueries({ queryKey: KEYS.lesson(lesson.id) }),
+  });
+  return (
+    <>
+      <Button
+        small
+        label={SETTLE[doing].label}
+        spoken={SETTLE[doing].spoken(name)}
+        disabled={press.isPending}
+        onPress={() => press.mutate()}
+      />
+      {press.error ? (
+        <Words size="small" tone="bad" role="status">
+          {tell(codeOf(press.error)).sentence}
+        </Words>
+      ) : null}
+    </>
   );
 };
 

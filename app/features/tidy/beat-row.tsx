@@ -9,6 +9,7 @@ import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { formatTenths } from '@under-chalk/core/time/us';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
+import { InView } from '../../ui/in-view';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { Wave } from '../../ui/wave';
@@ -74,13 +75,15 @@ export const BeatRow = memo(function BeatRow({
           style={styles.open}
         >
           {pictured ? (
-            <Image
-              source={{
-                uri: `${pathTo('still', { takeId: take.id })}?atUs=${Math.round((startUs + endUs) / 2)}`,
-              }}
-              style={[styles.picture, { backgroundColor: theme.line }]}
-              alt=""
-            />
+            <InView style={[styles.picture, { backgroundColor: theme.line }]}>
+              <Image
+                source={{
+                  uri: `${pathTo('still', { takeId: take.id })}?atUs=${Math.round((startUs + endUs) / 2)}`,
+                }}
+                style={styles.fill}
+                alt=""
+              />
+            </InView>
           ) : null}
           <View style={styles.middle}>
             {line ? <Wave line={line} startUs={startUs} endUs={endUs} /> : null}
@@ -127,7 +130,8 @@ const styles = StyleSheet.create({
     gap: SPACE.small,
     minHeight: 56,
   },
-  picture: { width: 84, aspectRatio: 16 / 9, borderRadius: RADIUS.small },
+  picture: { width: 84, aspectRatio: 16 / 9, borderRadius: RADIUS.small, overflow: 'hidden' },
+  fill: { width: '100%', height: '100%' },
   middle: { flexGrow: 1, flexShrink: 1, flexBasis: 0 },
   panels: { gap: SPACE.large, paddingBottom: SPACE.small },
 });

@@ -1,5 +1,5 @@
 import type { RecordedPlace } from '@under-chalk/core/film/film';
-import { arrangementAt } from '@under-chalk/core/film/sections';
+import { arrangedAround, arrangementAt } from '@under-chalk/core/film/sections';
 import { aspectOf } from '@under-chalk/core/lesson/arrangement';
 import { takeOf, type Lesson } from '@under-chalk/core/lesson/lesson';
 import { trackOf } from '@under-chalk/core/lesson/take';
@@ -21,12 +21,7 @@ export const InsetHandle = ({ lesson, place }: Props) => {
   const camera = take && trackOf(take, 'camera');
   const arrangement = take && arrangementAt(lesson, take, place.takeUs);
   if (!take || !camera || arrangement?.kind !== 'inset') return null;
-  const { startUs, endUs } = lesson.decisions.arranged.find(
-    (arranged) =>
-      arranged.takeId === take.id &&
-      place.takeUs >= arranged.startUs &&
-      place.takeUs < arranged.endUs,
-  ) ?? { startUs: 0, endUs: take.durationUs };
+  const { startUs, endUs } = arrangedAround(lesson, take, place.takeUs);
   return (
     <InsetDrag
       inset={arrangement.inset}

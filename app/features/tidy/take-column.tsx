@@ -20,8 +20,9 @@ interface Props {
   readonly lesson: Lesson;
   readonly take: Take;
   readonly number: number;
-  readonly first: boolean;
-  readonly last: boolean;
+  /** Places of its neighbours that can be seen, in the order of the film; null where it has none. */
+  readonly upTo: number | null;
+  readonly downTo: number | null;
   /** Where the picture stands, if it is in this take. */
   readonly hereUs: number | null;
   readonly open: OpenStretch | null;
@@ -87,12 +88,12 @@ const ColumnLine = ({
   );
 
 /** What can be done with a whole take: its ends, and its place among the others. */
-const TakeTools = ({ lesson, take, number, first, last, hereUs }: Props) => {
+const TakeTools = ({ lesson, take, number, upTo, downTo, hereUs }: Props) => {
   const { put } = useEdits();
   const placed = lesson.decisions.placed;
   const at = placed.findIndex((candidate) => candidate.takeId === take.id);
   const trim = placed[at];
-  const move = (by: number) => put({ do: 'place-take', takeId: take.id, at: at + by });
+  const move = (to: number) => put({ do: 'place-take', takeId: take.id, at: to });
   if (!trim) return null;
   return (
     <View style={styles.tools}>
@@ -112,15 +113,20 @@ const TakeTools = ({ lesson, take, number, first, last, hereUs }: Props) => {
           put({ do: 'trim', takeId: take.id, startUs: trim.startUs, endUs: Math.round(hereUs!) })
         }
       />
-      {first ? null : (
-        <Button small label="Move up" spoken={`Move take ${number} up`} onPress={() => move(-1)} />
+      {upTo === null ? null : (
+        <Button
+          small
+          label="Move up"
+          spoken={`Move take ${number} up`}
+          onPress={() => move(upTo)}
+        />
       )}
-      {last ? null : (
+      {downTo === null ? null : (
         <Button
           small
           label="Move down"
           spoken={`Move take ${number} down`}
-          onPress={() => move(1)}
+          onPress={() => move(downTo)}
         />
       )}
     </View>

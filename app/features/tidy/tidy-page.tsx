@@ -5,6 +5,7 @@ import { takeOf } from '@under-chalk/core/lesson/lesson';
 import type { Take } from '@under-chalk/core/lesson/take';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { useEdits } from '../../data/edits';
+import { usePart } from '../../data/live-value';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
@@ -23,6 +24,8 @@ export interface OpenStretch extends TimeRange {
   readonly takeId: string;
 }
 
+const STEP_US = 250_000;
+
 const CHANGES = [
   { value: '0', label: 'at once' },
   { value: '500000', label: 'soft' },
@@ -39,12 +42,21 @@ export const TidyPage = () => {
   const { width } = useWindowDimensions();
   const wide = width >= WIDE;
   const film = useMemo(() => filmOf(lesson), [lesson]);
-  const { player, view: shown } = useFilmPlayer(film);
+  const player = useFilmPlayer(film);
+  const playing = usePart(player, (shown) => shown.playing);
+  // While it plays the column follows in steps: it isn't drawn anew with each picture.
+  const filmUs = usePart(player, (shown) =>
+    shown.playing ? Math.floor(shown.filmUs / STEP_US) * STEP_US : shown.filmUs,
+  );
   const [open, setOpen] = useState<OpenStretch | null>(null);
-  const here = recordedAt(film, Math.min(shown.filmUs, Math.max(0, film.durationUs - 1)));
+  const here = recordedAt(film, Math.min(filmUs, Math.max(0, film.durationUs - 1)));
   const takes = lesson.decisions.placed
     .map((placed) => takeOf(lesson, placed.takeId))
     .filter((take): take is Take => take !== undefined && take.state !== 'unusable');
+
+  /** Where a take stands in the film; among takes that can't be seen, too. */
+  const placeOf = (take: Take | undefined) =>
+    take ? lesson.decisions.placed.findIndex((placed) => placed.takeId === take.id) : null;
 
   // The same from one picture to the next, so that a column of beats isn't drawn anew with each.
   const openStretch = useCallback(
@@ -90,8 +102,8 @@ export const TidyPage = () => {
               { backgroundColor: theme.paper },
             ]}
           >
-            <FilmView player={player} view={shown}>
-              {here && !shown.playing ? (
+            <FilmView player={player}>
+              {here && !playing ? (
                 <InsetHandle key={here.takeId} lesson={lesson} place={here} />
               ) : null}
             </FilmView>
@@ -113,8 +125,8 @@ export const TidyPage = () => {
                 lesson={lesson}
                 take={take}
                 number={index + 1}
-                first={index === 0}
-                last={index === takes.length - 1}
+                upTo={placeOf(takes[index - 1])}
+                downTo={placeOf(takes[index + 1])}
                 hereUs={here?.takeId === take.id ? here.takeUs : null}
                 open={open?.takeId === take.id ? open : null}
                 onOpen={openStretch}

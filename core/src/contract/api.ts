@@ -30,6 +30,8 @@ export const lessonRowSchema = z.object({
   bytes: z.number().int(),
   handedOut: z.boolean(),
   updatedAt: z.string(),
+  /** A code from the table of errors when the lesson can't be read; it then has no title. */
+  problem: z.string().nullable(),
 });
 export type LessonRow = z.infer<typeof lessonRowSchema>;
 
@@ -195,6 +197,20 @@ export const ENDPOINTS = define({
     summary: 'A lesson: its decisions and the facts about its takes.',
     params: byLesson,
     answer: lessonViewSchema,
+  },
+  removeLesson: {
+    method: 'delete',
+    path: '/api/lessons/:lessonId',
+    summary: 'Take a lesson out of the list. Nothing of it is thrown away; its links answer 404.',
+    params: byLesson,
+    answer: ok,
+  },
+  bringBackLesson: {
+    method: 'post',
+    path: '/api/lessons/:lessonId/bring-back',
+    summary: 'Put a lesson that was removed back into the list.',
+    params: byLesson,
+    answer: ok,
   },
   edits: {
     method: 'get',

@@ -127,6 +127,11 @@ export const ERRORS = told({
     next: 'It can be made ready again at any time.',
     status: 409,
   },
+  'lesson-unreadable': {
+    sentence: 'This lesson can’t be read by this version.',
+    next: 'Nothing of it is lost. Start the newest Under Chalk, or look into the log where the app was started.',
+    status: 500,
+  },
   'take-empty': {
     sentence: 'Nothing had been recorded yet when this take ended.',
     next: 'Record it again; the rest of the lesson is as it was.',

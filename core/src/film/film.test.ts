@@ -2,7 +2,7 @@ import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
 import { lessonOf, takeOfLength } from '../lesson/examples';
 import { frameToUs } from '../time/frames';
 import { filmOf, filmTimeFrom, filmTimeOf, recordedAt } from './film';
-import { sectionsOf } from './sections';
+import { arrangedAround, sectionsOf } from './sections';
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const one = takeOfLength('take-one', s(20));
@@ -93,6 +93,24 @@ describe('sections', () => {
     const blink = [{ ...cut('take-one', 4, 4.2), arrangement: camera }];
     const sections = sectionsOf(filmOf(lessonOf([one], { arranged: blink })));
     expect(sections.map((x) => x.changeFrames)).toEqual([0, 6, 15]);
+  });
+  it('knows the stretch around a moment: an arranged one, or what rests between two', () => {
+    const between = [
+      { ...cut('take-one', 2, 4), arrangement: camera },
+      { ...cut('take-one', 10, 12), arrangement: camera },
+      { ...cut('take-two', 0, 9), arrangement: camera },
+    ];
+    const lesson = lessonOf([one, two], { arranged: between });
+    const around = (seconds: number) => {
+      const { startUs, endUs } = arrangedAround(lesson, one, s(seconds));
+      return [startUs / 1e6, endUs / 1e6];
+    };
+    expect([1, 3, 7, 15].map(around)).toEqual([
+      [0, 2],
+      [2, 4],
+      [4, 10],
+      [12, 20],
+    ]);
   });
   it('shows what a take has when it lacks a camera or a surface', () => {
     const sound = takeOfLength('take-sound', s(3), ['voice']);

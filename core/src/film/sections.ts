@@ -2,6 +2,7 @@ import type { Arrangement } from '../lesson/arrangement';
 import type { Lesson } from '../lesson/lesson';
 import { trackOf, type Take } from '../lesson/take';
 import { frameToUs, nearestFrame } from '../time/frames';
+import type { TimeRange } from '../time/ranges';
 import type { Us } from '../time/us';
 import type { Film, Span } from './film';
 
@@ -34,6 +35,22 @@ export const arrangementAt = (lesson: Lesson, take: Take, takeUs: Us): Arrangeme
       arranged.takeId === take.id && takeUs >= arranged.startUs && takeUs < arranged.endUs,
   );
   return possibleArrangement(take, stretch?.arrangement ?? lesson.decisions.resting);
+};
+
+/**
+ * The stretch of a take around a recorded time that has one arrangement by decision: one that was arranged,
+ * or what lies between two such and rests.
+ */
+export const arrangedAround = (lesson: Lesson, take: Take, takeUs: Us): TimeRange => {
+  let startUs = 0;
+  let endUs = take.durationUs;
+  for (const arranged of lesson.decisions.arranged) {
+    if (arranged.takeId !== take.id) continue;
+    if (takeUs >= arranged.startUs && takeUs < arranged.endUs) return arranged;
+    if (arranged.endUs <= takeUs) startUs = Math.max(startUs, arranged.endUs);
+    else endUs = Math.min(endUs, arranged.startUs);
+  }
+  return { startUs, endUs };
 };
 
 /** Whether two arrangements give the same picture: an inset counts only while there is one. */

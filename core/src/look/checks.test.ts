@@ -11,6 +11,7 @@ const verdicts = (
   plan: Partial<Plan>,
   dbfs: number,
   kinds: TrackKind[] = ['surface', 'voice'],
+  bytes = { count: 1_000_000, made: false },
 ) => {
   const take = takeOfLength('take-one', seconds * 1e6, kinds);
   const film = filmOf(
@@ -19,7 +20,7 @@ const verdicts = (
   const place = destinationOf(FIRST_DESTINATIONS, film.lesson.decisions.plan.destinationId);
   const line = new Uint8Array(seconds * 50).fill(100 + dbfs);
   return Object.fromEntries(
-    checksOf(film, new Map([['take-one', line]]), place, ATTENTION_US).map((check) => [
+    checksOf(film, new Map([['take-one', line]]), place, ATTENTION_US, bytes).map((check) => [
       check.id,
       check.verdict,
     ]),
@@ -45,3 +46,16 @@ it('holds the length against the place', () => {
   expect(verdicts(3, note, -20)).toMatchObject({ length: 'stop' });
   expect(verdicts(301, { title: 'x' }, -20)).toMatchObject({ length: 'look' });
 });
+it('holds the bytes against the place: reckoned ones can be wrong, made ones can’t', () => {
+  const note = { title: 'x', destinationId: 'three-minute-note' };
+  const bytes = (count: number, made: boolean) =>
+    verdicts(60, note, -20, ['surface', 'voice'], { count, made }).bytes;
+  expect(bytes(59_000_000, false)).toBe('good');
+  expect(bytes(61_000_000, false)).toBe('look');
+  expect(bytes(61_000_000, true)).toBe('stop');
+  expect(verdicts(60, { title: 'x' }, -20)).not.toHaveProperty('bytes');
+});
+it('says so where a place takes no film without captions', () =>
+  expect(verdicts(60, { title: 'x', destinationId: 'course-film' }, -20)).toMatchObject({
+    captions: 'stop',
+  }));

@@ -1,6 +1,6 @@
 import type { Film } from '../film/film';
 import { trackOf } from '../lesson/take';
-import type { Destination } from '../place/destination';
+import { megabytes, type Destination } from '../place/destination';
 import { gauge } from '../place/gauge';
 import { ZONE_BORDERS } from '../sound/level';
 import type { LevelLine } from '../sound/level-line';
@@ -10,7 +10,7 @@ import { LEVEL_STEP_US } from '../sound/level-line';
 
 /** One line of the last look. */
 export interface Check {
-  readonly id: 'title' | 'length' | 'sound' | 'picture';
+  readonly id: 'title' | 'length' | 'sound' | 'picture' | 'bytes' | 'captions';
   readonly verdict: 'good' | 'look' | 'stop';
   readonly sentence: string;
 }
@@ -32,11 +32,35 @@ const loudShare = (film: Film, levels: ReadonlyMap<string, LevelLine>): number =
   return all > 0 ? loud / all : 0;
 };
 
+/** Whether the file is as small as its place wants it. */
+const bytesCheck = (
+  { name, mostBytes }: Destination,
+  bytes: { readonly count: number; readonly made: boolean },
+): Check[] => {
+  if (mostBytes === null) return [];
+  const size = `${bytes.made ? '' : 'about '}${megabytes(bytes.count)}`;
+  const most = megabytes(mostBytes);
+  if (bytes.count <= mostBytes) {
+    return [
+      { id: 'bytes', verdict: 'good', sentence: `Its file has ${size}; “${name}” takes ${most}.` },
+    ];
+  }
+  return [
+    {
+      id: 'bytes',
+      // What is only reckoned can come out smaller.
+      verdict: bytes.made ? 'stop' : 'look',
+      sentence: `Its file has ${size}, and “${name}” takes ${most}: hand it out in a smaller size, or make it shorter.`,
+    },
+  ];
+};
+
 /**
  * What can be told of a film before it is watched.
  *
  * @param destination where it goes, with that place's limits
  * @param attentionUs where attention usually ends, µs
+ * @param bytes of its file: of the one that has been made, or what it is likely to have
  * @param levels level lines of its takes, by take; a take without one has no sound
  */
 export const checksOf = (
@@ -44,6 +68,7 @@ export const checksOf = (
   levels: ReadonlyMap<string, LevelLine>,
   destination: Destination,
   attentionUs: Us,
+  bytes: { readonly count: number; readonly made: boolean },
 ): Check[] => {
   const { plan } = film.lesson.decisions;
   const read = gauge(film.durationUs, destination, attentionUs);
@@ -91,5 +116,15 @@ export const checksOf = (
           verdict: 'look',
           sentence: 'There is no picture: students see the title only.',
         },
+    ...(film.frames > 0 ? bytesCheck(destination, bytes) : []),
+    ...(destination.captionsRequired
+      ? [
+          {
+            id: 'captions' as const,
+            verdict: 'stop' as const,
+            sentence: `“${destination.name}” takes no film without captions, and this one has none.`,
+          },
+        ]
+      : []),
   ];
 };

@@ -33,6 +33,10 @@ export const FREE_DESTINATION_ID = 'anywhere';
 /** Bytes in a megabyte, as places count them. */
 export const MEGABYTE = 1_000_000;
 
+/** Bytes in words, as places count them: whole megabytes, one at least. */
+export const megabytes = (bytes: number): string =>
+  `${Math.max(1, Math.round(bytes / MEGABYTE))} MB`;
+
 /** What one is without limits: the last resort of every list. */
 export const FREE_DESTINATION: Destination = {
   id: FREE_DESTINATION_ID,
@@ -100,7 +104,7 @@ export const limitsInWords = (destination: Destination): string => {
   if (mostUs !== null) {
     parts.push(leastUs > 0 ? `${length(leastUs)} to ${length(mostUs)}` : `up to ${length(mostUs)}`);
   } else if (leastUs > 0) parts.push(`at least ${length(leastUs)}`);
-  if (mostBytes !== null) parts.push(`up to ${Math.round(mostBytes / MEGABYTE)} MB`);
+  if (mostBytes !== null) parts.push(`up to ${megabytes(mostBytes)}`);
   if (captionsRequired) parts.push('captions required');
   return parts.length > 0 ? parts.join(' · ') : 'no limit';
 };

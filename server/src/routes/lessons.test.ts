@@ -1,3 +1,4 @@
+import { openDatabase } from '../store/database';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(30_000);
@@ -91,4 +92,51 @@ it('has no lesson that it does not have', async () => {
       })
     ).status,
   ).toBe(404);
+});
+
+it('tells of a lesson that can’t be read, shows the others, and lets it be put away', async () => {
+  const database = await openDatabase(server.config.folders.database);
+  try {
+    await database('edits').insert({
+      lesson_id: 'lesson-two',
+      revision: 2,
+      entry: JSON.stringify({ do: 'a-kind-of-tomorrow' }),
+      at: new Date().toISOString(),
+    });
+  } finally {
+    await database.destroy();
+  }
+  const rows = async () =>
+    (await server.ask('GET', '/api/lessons')).json.map(
+      (row: { id: string; problem: string | null }) => [row.id, row.problem],
+    );
+  expect(await rows()).toEqual([
+    ['lesson-two', 'lesson-unreadable'],
+    [lessonId, null],
+  ]);
+  expect((await server.ask('GET', '/api/lessons/lesson-two')).json.code).toBe('lesson-unreadable');
+  await server.ask('DELETE', '/api/lessons/lesson-two');
+  expect(await rows()).toEqual([[lessonId, null]]);
+  await server.ask('POST', '/api/lessons/lesson-two/bring-back');
+  expect(await rows()).toHaveLength(2);
+  expect((await server.ask('DELETE', '/api/lessons/no-such-lesson')).status).toBe(404);
+});
+
+it('tells of a take that can’t be right, and shows its lesson', async () => {
+  const take = { id: 'take-odd', source: 'film', practice: false };
+  const tracks = [{ id: 'take-odd-surface', kind: 'surface' }];
+  await server.ask('POST', `/api/lessons/${lessonId}/takes`, { ...take, tracks });
+  const twice = [...tracks, ...tracks];
+  const again = { ...take, id: 'take-twice', tracks: twice };
+  expect((await server.ask('POST', `/api/lessons/${lessonId}/takes`, again)).status).toBe(400);
+  const database = await openDatabase(server.config.folders.database);
+  try {
+    await database('takes')
+      .where({ id: 'take-odd' })
+      .update({ state: 'ready', duration_us: 100_000_000_000 });
+  } finally {
+    await database.destroy();
+  }
+  const { lesson } = (await server.ask('GET', `/api/lessons/${lessonId}`)).json;
+  expect(lesson.takes[0]).toMatchObject({ state: 'unusable', problem: 'take-unreadable' });
 });

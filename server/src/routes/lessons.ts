@@ -2,8 +2,20 @@ import type Router from '@koa/router';
 import type { Parts } from '../http/context';
 import { route } from '../http/route';
 
-export const lessonRoutes = (router: Router, { lessons }: Parts): void => {
-  route(router, 'lessons', () => lessons.list());
+export const lessonRoutes = (router: Router, { lessons, log }: Parts): void => {
+  route(router, 'lessons', () =>
+    lessons.list((id, error) => log(`lesson ${id} can't be read`, error)),
+  );
+
+  route(router, 'removeLesson', async ({ params }) => {
+    await lessons.setRemoved(params.lessonId, true);
+    return { ok: true as const };
+  });
+
+  route(router, 'bringBackLesson', async ({ params }) => {
+    await lessons.setRemoved(params.lessonId, false);
+    return { ok: true as const };
+  });
 
   route(router, 'newLesson', async ({ body }) => {
     await lessons.create(body.id, body.title);

@@ -139,7 +139,12 @@ export class FilmStore {
 
   /** @throws TellableError `not-found`, also for a link that was taken away */
   async byToken(token: string): Promise<StoredHandOut> {
-    const row = await this.#db('hand_outs').where({ token }).whereNull('taken_back_at').first();
+    const row = await this.#db('hand_outs')
+      .join('lessons', 'lessons.id', 'hand_outs.lesson_id')
+      .where({ token })
+      .whereNull('hand_outs.taken_back_at')
+      .whereNull('lessons.removed_at')
+      .first('hand_outs.*');
     if (!row) throw new TellableError('not-found', 'hand-out');
     return row;
   }

@@ -1,9 +1,10 @@
-import type { LessonRow, LessonView } from '@under-chalk/core/contract/api';
+import { lessonRowSchema, type LessonRow, type LessonView } from '@under-chalk/core/contract/api';
 import { conflict } from '@under-chalk/core/edit/conflict';
 import { entrySchema, type Entry } from '@under-chalk/core/edit/edit';
 import { replay, type History } from '@under-chalk/core/edit/history';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { filmOf } from '@under-chalk/core/film/film';
+import { FREE_DESTINATION_ID } from '@under-chalk/core/place/destination';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import type { Knex } from 'knex';
 import type { TakeStore } from './take-store';
@@ -13,6 +14,30 @@ interface EditRow {
   readonly entry: string;
   readonly at: string;
 }
+
+/** What is told of a lesson of which nothing can be read. */
+const UNREADABLE = {
+  title: '',
+  className: '',
+  unit: '',
+  destinationId: FREE_DESTINATION_ID,
+  filmUs: 0,
+  takeCount: 0,
+  pictureTakeId: null,
+  pictureUs: 0,
+  bytes: 0,
+  problem: 'lesson-unreadable',
+};
+
+/** Entries as they are stored. @throws TellableError `lesson-unreadable` for one of no kind that is known here */
+const entriesOf = (rows: readonly EditRow[]): Entry[] =>
+  rows.map((row) => {
+    const read = entrySchema.safeParse(JSON.parse(row.entry));
+    if (!read.success) {
+      throw new TellableError('lesson-unreadable', `edit ${row.revision}: ${read.error.message}`);
+    }
+    return read.data;
+  });
 
 /** Lessons and their lists of edits. What a lesson is now is always computed from its list. */
 export class LessonStore {
@@ -55,7 +80,7 @@ export class LessonStore {
     const known = this.#histories.get(id);
     if (known?.revision === revision) return known;
     const rows = await this.#entries(this.#db, id);
-    const history = replay(rows.map((row) => entrySchema.parse(JSON.parse(row.entry))));
+    const history = replay(entriesOf(rows));
     const fresh = { revision: rows.at(-1)!.revision, history };
     this.#histories.set(id, fresh);
     return fresh;
@@ -76,14 +101,15 @@ export class LessonStore {
   async lessonAt(id: string, revision: number): Promise<Lesson> {
     const rows = (await this.#entries(this.#db, id)).filter((row) => row.revision <= revision);
     if (rows.length === 0) throw new TellableError('not-found', `lesson ${id} at ${revision}`);
-    const { decisions } = replay(rows.map((row) => entrySchema.parse(JSON.parse(row.entry))));
+    const { decisions } = replay(entriesOf(rows));
     return { id, revision, decisions, takes: await this.#takes.ofLesson(id) };
   }
 
   async edits(id: string): Promise<{ revision: number; entry: Entry; at: string }[]> {
     await this.#historyOf(id);
     const rows = await this.#entries(this.#db, id);
-    return rows.map((row) => ({ ...row, entry: entrySchema.parse(JSON.parse(row.entry)) }));
+    const entries = entriesOf(rows);
+    return rows.map((row, index) => ({ ...row, entry: entries[index]! }));
   }
 
   /**
@@ -106,7 +132,7 @@ export class LessonStore {
         since.at(-1)?.revision ??
         (await trx('edits').where({ lesson_id: id }).max('revision as revision').first())?.revision;
       if (!newest) throw new TellableError('not-found', `lesson ${id}`);
-      const made = since.map((row) => entrySchema.parse(JSON.parse(row.entry)));
+      const made = entriesOf(since);
       const meets = made.some((theirs) => entries.some((ours) => conflict(theirs, ours)));
       if (meets && !anyway) throw new TellableError('changed-elsewhere');
       await trx('edits').insert(
@@ -122,35 +148,56 @@ export class LessonStore {
     return this.view(id);
   }
 
-  /** All lessons, last changed first. */
-  async list(): Promise<LessonRow[]> {
-    const rows = await this.#db('lessons').orderBy('updated_at', 'desc').select('id', 'updated_at');
+  /**
+   * Takes a lesson out of the list, or puts it back.
+   *
+   * @throws TellableError `not-found`
+   */
+  async setRemoved(id: string, removed: boolean): Promise<void> {
+    const changed = await this.#db('lessons')
+      .where({ id })
+      .update({ removed_at: removed ? new Date().toISOString() : null });
+    if (changed === 0) throw new TellableError('not-found', `lesson ${id}`);
+  }
+
+  /** All lessons, last changed first. One that can't be read is told as such, and keeps no other from being read. */
+  async list(onUnreadable: (id: string, error: unknown) => void): Promise<LessonRow[]> {
+    const rows = await this.#db('lessons')
+      .whereNull('removed_at')
+      .orderBy('updated_at', 'desc')
+      .select('id', 'updated_at');
     const handedOut = new Set<string>(
       await this.#db('hand_outs').whereNull('taken_back_at').pluck('lesson_id'),
     );
     return Promise.all(
       rows.map(async ({ id, updated_at }: { id: string; updated_at: string }) => {
-        const { lesson } = await this.view(id);
-        const { plan } = lesson.decisions;
-        const film = filmOf(lesson);
-        const pictured = film.spans.find((span) =>
-          span.take.tracks.some((track) => track.widthPx > 0),
-        );
-        return {
-          id,
-          title: plan.title,
-          className: plan.className,
-          unit: plan.unit,
-          destinationId: plan.destinationId,
-          filmUs: film.durationUs,
-          takeCount: lesson.takes.length,
-          pictureTakeId: pictured?.take.id ?? null,
-          pictureUs: pictured ? Math.round(pictured.take.durationUs / 2) : 0,
-          bytes: await this.#takes.bytesOfLesson(id),
-          handedOut: handedOut.has(id),
-          updatedAt: updated_at,
-        };
+        const row = { id, handedOut: handedOut.has(id), updatedAt: updated_at };
+        try {
+          const read = lessonRowSchema.parse({ ...row, ...(await this.#rowOf(id)), problem: null });
+          return read;
+        } catch (error) {
+          onUnreadable(id, error);
+          return { ...UNREADABLE, ...row };
+        }
       }),
     );
+  }
+
+  async #rowOf(id: string): Promise<Omit<LessonRow, 'id' | 'handedOut' | 'updatedAt' | 'problem'>> {
+    const { lesson } = await this.view(id);
+    const { plan } = lesson.decisions;
+    const film = filmOf(lesson);
+    const pictured = film.spans.find((span) => span.take.tracks.some((track) => track.widthPx > 0));
+    return {
+      title: plan.title,
+      className: plan.className,
+      unit: plan.unit,
+      destinationId: plan.destinationId,
+      filmUs: film.durationUs,
+      takeCount: lesson.takes.length,
+      pictureTakeId: pictured?.take.id ?? null,
+      pictureUs: pictured ? Math.round(pictured.take.durationUs / 2) : 0,
+      bytes: await this.#takes.bytesOfLesson(id),
+    };
   }
 }

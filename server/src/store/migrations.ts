@@ -87,6 +87,10 @@ const MIGRATIONS: Record<string, (knex: Knex) => Promise<unknown>> = {
     knex.schema.alterTable('films', (table) => {
       table.text('words');
     }),
+  '004-removed-lessons': (knex) =>
+    knex.schema.alterTable('lessons', (table) => {
+      table.text('removed_at');
+    }),
 };
 
 export const migrationSource: Knex.MigrationSource<string> = {

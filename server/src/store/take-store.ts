@@ -1,6 +1,12 @@
 import type { NewTake } from '@under-chalk/core/contract/api';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
-import type { Take, TakeState, Track, TrackKind } from '@under-chalk/core/lesson/take';
+import {
+  takeSchema,
+  type Take,
+  type TakeState,
+  type Track,
+  type TrackKind,
+} from '@under-chalk/core/lesson/take';
 import type { Knex } from 'knex';
 
 interface TakeRow {
@@ -32,6 +38,12 @@ const toTrack = (row: TrackRow): Track => ({
   widthPx: row.width_px,
   heightPx: row.height_px,
 });
+
+/** A take that the app could not read would take its whole lesson along: it is told as unusable instead. */
+const readable = (take: Take): Take =>
+  takeSchema.safeParse(take).success
+    ? take
+    : { ...take, state: 'unusable', problem: 'take-unreadable', durationUs: 0, tracks: [] };
 
 /** What settling found out about a track. */
 export interface SettledTrack extends Track {
@@ -81,20 +93,22 @@ export class TakeStore {
       )
       .orderBy('rowid')
       .select<TrackRow[]>('*');
-    return rows.map((row) => ({
-      id: row.id,
-      source: row.source,
-      practice: row.practice === 1,
-      state: row.state,
-      problem: row.problem,
-      cutShort: row.cut_short === 1,
-      recordedAt: row.recorded_at,
-      durationUs: row.duration_us,
-      tracks: tracks
-        // Of a ready take only what could be settled: an empty track can't be shown.
-        .filter((track) => track.take_id === row.id && (row.state !== 'ready' || track.settled))
-        .map(toTrack),
-    }));
+    return rows.map((row) =>
+      readable({
+        id: row.id,
+        source: row.source,
+        practice: row.practice === 1,
+        state: row.state,
+        problem: row.problem,
+        cutShort: row.cut_short === 1,
+        recordedAt: row.recorded_at,
+        durationUs: row.duration_us,
+        tracks: tracks
+          // Of a ready take only what could be settled: an empty track can't be shown.
+          .filter((track) => track.take_id === row.id && (row.state !== 'ready' || track.settled))
+          .map(toTrack),
+      }),
+    );
   }
 
   async ofLesson(lessonId: string): Promise<Take[]> {
