@@ -8,7 +8,12 @@ export default defineConfig({
   fullyParallel: false,
   timeout: 240_000,
   expect: { timeout: 15_000 },
-  reporter: [['list']],
+  reporter: [
+    ['list'],
+    ...(process.env['UNDER_CHALK_TEST_REPORT']
+      ? [['json', { outputFile: process.env['UNDER_CHALK_TEST_REPORT'] }] as const]
+      : []),
+  ],
   forbidOnly: Boolean(process.env['CI']),
   // Recording happens in real time; a machine that stood still for a moment is given a second try, and the
   // report says so ("flaky").

@@ -1,8 +1,10 @@
 #!/usr/bin/env node
 /** `npm test`: everything, from a fresh clone. `npm test -- --quick` leaves out the browser. */
+import { mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import * as ready from './lib/ready.mjs';
-import { must, root, say } from './lib/say.mjs';
+import { must, root, run, say } from './lib/say.mjs';
+import { addedUp, jestSums, playwrightSums, sumsInLines } from './lib/sums.mjs';
 
 const quick = process.argv.includes('--quick');
 const bin = (name) => join(root, 'node_modules', '.bin', name);
@@ -30,11 +32,28 @@ for (const project of [
 ]) {
   await step(`Types of ${project}`, bin('tsc'), ['-p', project, '--noEmit']);
 }
-await step('Unit and server tests', bin('jest'), [
-  '--config',
-  'jest.config.mjs',
-  '--maxWorkers',
-  '2',
+const reports = join(root, '.build', 'test-reports');
+rmSync(reports, { recursive: true, force: true });
+mkdirSync(reports, { recursive: true });
+const jestReport = join(reports, 'jest.json');
+const browserReport = join(reports, 'playwright.json');
+
+say('Unit and server tests…');
+let code = await run(bin('jest'), [
+  ...['--config', 'jest.config.mjs', '--maxWorkers', '2'],
+  ...['--json', '--outputFile', jestReport],
 ]);
-if (!quick) await step('Browser tests', process.execPath, ['scripts/e2e.mjs']);
-say('All tests passed.');
+if (code === 0 && !quick) {
+  say('Browser tests…');
+  code = await run(process.execPath, ['scripts/e2e.mjs'], {
+    env: { ...process.env, UNDER_CHALK_TEST_REPORT: browserReport },
+  });
+}
+const sums = addedUp([jestSums(jestReport), playwrightSums(browserReport)]);
+say(`${Math.round((Date.now() - began) / 60_000)} minutes since the start.`);
+console.log(sumsInLines(sums).join('\n'));
+if (sums.passed === 0 && code === 0) {
+  console.error('No test was run.');
+  code = 1;
+}
+process.exit(code !== 0 || sums.failed.length > 0 ? 1 : 0);

@@ -70,6 +70,11 @@ export class RealServer {
     throw new Error('the server does not answer');
   }
 
+  /** Whether its process is there. */
+  get lives(): boolean {
+    return this.#child !== null && this.#child.exitCode === null;
+  }
+
   /** What it has printed so far. */
   get printed(): string {
     return this.#printed;

@@ -46,6 +46,27 @@ const contentOf = (bytes: Uint8Array, name: string): Uint8Array | null => {
 export const contentAt = (bytes: Uint8Array, ...path: readonly string[]): Uint8Array | null =>
   path.reduce<Uint8Array | null>((inside, name) => inside && contentOf(inside, name), bytes);
 
+/** The contents of all boxes of a name within another's content. */
+const contentsOf = (bytes: Uint8Array, name: string): Uint8Array[] => {
+  const found: Uint8Array[] = [];
+  for (let at = 0, box = headerAt(bytes, at); box; at += box.length, box = headerAt(bytes, at)) {
+    if (box.name === name) found.push(bytes.subarray(at + box.headerBytes, at + box.length));
+  }
+  return found;
+};
+
+/**
+ * Entries in the longest edit list of a film (ISO/IEC 14496-12 §8.6.6), as the lists say of themselves.
+ *
+ * @param moov content of its `moov`
+ */
+export const longestEditList = (moov: Uint8Array): number =>
+  contentsOf(moov, 'trak').reduce((most, trak) => {
+    const list = contentAt(trak, 'edts', 'elst');
+    if (!list || list.length < 8) return most;
+    return Math.max(most, new DataView(list.buffer, list.byteOffset).getUint32(4));
+  }, 0);
+
 /** Bytes one after another. */
 export const joined = (...parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> => {
   const bytes = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));

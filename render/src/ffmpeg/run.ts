@@ -10,6 +10,8 @@ export type Demuxer = 'mov' | 'matroska';
 export interface MediaFile {
   readonly path: string;
   readonly demuxer: Demuxer;
+  /** Its edit lists are not obeyed: they would have it shown in a million pieces. */
+  readonly ignoreEdits?: boolean;
 }
 
 /** Options that make ffmpeg open one file and nothing else, to stand before `-i`. */
@@ -18,6 +20,7 @@ export const openOptions = (media: MediaFile): string[] => [
   'file,pipe',
   '-f',
   media.demuxer,
+  ...(media.ignoreEdits ? ['-ignore_editlist', '1'] : []),
 ];
 
 /**

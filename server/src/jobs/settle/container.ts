@@ -1,6 +1,8 @@
-import type { Demuxer } from '@under-chalk/render';
+import { longestEditList } from '@under-chalk/core/mp4/box';
+import type { Demuxer, MediaFile } from '@under-chalk/render';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { open } from 'node:fs/promises';
+import { boxesOf } from './box-walk';
 
 /**
  * Which demuxer a file is opened with, told by its first bytes and never by its name or by asking
@@ -20,6 +22,35 @@ export const containerOf = async (path: string): Promise<Demuxer> => {
     // RFC 8794 §8.1: EBML's own identifier.
     if (head.readUInt32BE(0) === 0x1a45dfa3) return 'matroska';
     throw new TellableError('file-not-film');
+  } finally {
+    await file.close();
+  }
+};
+
+/** Most entries of an edit list that are obeyed. Films have one or two; one that is cut together without being encoded, some dozens. */
+const MOST_EDITS = 200;
+/** Most bytes of a film's head that are looked into. */
+const MOST_HEAD_BYTES = 64_000_000;
+
+/**
+ * A file somebody brought, to be opened: with the demuxer for what it is, and without its edit lists where
+ * they are so long that following them would be all that is ever done.
+ *
+ * @throws TellableError `file-empty`, `file-not-film`
+ */
+export const foreignFile = async (path: string): Promise<MediaFile> => {
+  const demuxer = await containerOf(path);
+  if (demuxer !== 'mov') return { path, demuxer };
+  const file = await open(path, 'r');
+  try {
+    const { size } = await file.stat();
+    for await (const box of boxesOf(file, size)) {
+      if (box.name !== 'moov' || box.length > MOST_HEAD_BYTES) continue;
+      const moov = Buffer.alloc(box.length - box.headerBytes);
+      await file.read(moov, 0, moov.length, box.at + box.headerBytes);
+      if (longestEditList(moov) > MOST_EDITS) return { path, demuxer, ignoreEdits: true };
+    }
+    return { path, demuxer };
   } finally {
     await file.close();
   }

@@ -1,8 +1,8 @@
 import { levelOf } from '@under-chalk/core/sound/level';
 import { LEVEL_STEP_US, toLevelByte, type LevelLine } from '@under-chalk/core/sound/level-line';
-import { decodeRecordedSound, type MediaFile } from '@under-chalk/render';
+import { decodeRecordedSound, type Limits, type MediaFile } from '@under-chalk/render';
 
-const LIMITS = { quietMs: 20_000, deadlineMs: 3_600_000, memoryBytes: 3e9 };
+export const LEVEL_LIMITS: Limits = { quietMs: 20_000, deadlineMs: 3_600_000, memoryBytes: 3e9 };
 const RATE = 16_000;
 const STEP = (RATE * LEVEL_STEP_US) / 1_000_000;
 
@@ -15,8 +15,12 @@ const MOST_LEVELS = (86_400 * 1_000_000) / LEVEL_STEP_US;
  *
  * @throws FfmpegError, FfmpegTimeout; or the signal's reason
  */
-export const measureLevels = async (media: MediaFile, signal?: AbortSignal): Promise<LevelLine> => {
-  const decoder = decodeRecordedSound(media, { rate: RATE, channels: 1 }, signal, LIMITS);
+export const measureLevels = async (
+  media: MediaFile,
+  signal?: AbortSignal,
+  limits: Limits = LEVEL_LIMITS,
+): Promise<LevelLine> => {
+  const decoder = decodeRecordedSound(media, { rate: RATE, channels: 1 }, signal, limits);
   const levels: number[] = [];
   let held: Buffer = Buffer.alloc(0);
   const stepBytes = STEP * 4;

@@ -51,6 +51,9 @@ export interface Facts {
 /** For looking into a file without decoding it. */
 export const LOOK_LIMITS: Limits = { deadlineMs: 20_000, memoryBytes: 3e9 };
 
+/** For listing all packets of a stream. */
+export const COUNT_LIMITS: Limits = { quietMs: 20_000, deadlineMs: 1_800_000, memoryBytes: 3e9 };
+
 /** Most packets that are listed, and so most pictures: a day of them at 60 a second. */
 const MOST_PACKETS = 5_200_000;
 
@@ -67,12 +70,16 @@ const aspectOf = (text: string | undefined): number => {
 const PROGRESSIVE = ['progressive', 'unknown'];
 
 /** What is in a file: its first picture stream and its first sound stream. */
-export const probe = async (media: MediaFile, signal?: AbortSignal): Promise<Facts> => {
+export const probe = async (
+  media: MediaFile,
+  signal?: AbortSignal,
+  limits: Limits = LOOK_LIMITS,
+): Promise<Facts> => {
   const json = await run(
     'ffprobe',
     ['-v', 'error', ...openOptions(media), '-show_streams', '-of', 'json', media.path],
     signal,
-    LOOK_LIMITS,
+    limits,
   );
   const { streams } = probeSchema.parse(JSON.parse(json.toString('utf8')));
   const video = streams.find(
@@ -124,6 +131,7 @@ export const packetTimes = async (
   media: MediaFile,
   stream = 0,
   signal?: AbortSignal,
+  limits: Limits = COUNT_LIMITS,
 ): Promise<PacketTimes> => {
   const ffprobe = start(
     'ffprobe',
@@ -133,7 +141,7 @@ export const packetTimes = async (
       ...['-of', 'compact=print_section=0:nokey=1', media.path],
     ],
     signal,
-    { quietMs: 20_000, deadlineMs: 1_800_000, memoryBytes: 3e9 },
+    limits,
   );
   ffprobe.stdin.end();
   let endUs = 0;

@@ -76,10 +76,11 @@ const append = (path: string, from: number, end: number, out: string, flags: 'w'
  * @param draft gives a name for a copy; the caller removes them all
  * @returns one file for each run that is not like the one before
  */
-export const readableFiles = async (path: string, draft: () => string): Promise<MediaFile[]> => {
+export const readableFiles = async (file: MediaFile, draft: () => string): Promise<MediaFile[]> => {
+  const { path } = file;
   const { size, runs } = await runsIn(path);
   const [first] = runs;
-  if (!first || (runs.length === 1 && first.end === size)) return [{ path, demuxer: 'mov' }];
+  if (!first || (runs.length === 1 && first.end === size)) return [file];
   const files: MediaFile[] = [];
   let before = '';
   for (const run of runs) {
@@ -88,7 +89,7 @@ export const readableFiles = async (path: string, draft: () => string): Promise<
     if (last && head === before) await append(path, run.headEnd, run.end, last.path, 'a');
     else {
       const copy = draft();
-      files.push({ path: copy, demuxer: 'mov' });
+      files.push({ ...file, path: copy });
       await append(path, run.from, run.end, copy, 'w');
     }
     before = head;

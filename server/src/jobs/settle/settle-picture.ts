@@ -8,7 +8,14 @@ import {
   type MediaFile,
 } from '@under-chalk/render';
 import type { Us } from '@under-chalk/core/time/us';
-import { packetTimes, probe, type PacketTimes, type VideoFacts } from './probe';
+import {
+  COUNT_LIMITS,
+  LOOK_LIMITS,
+  packetTimes,
+  probe,
+  type PacketTimes,
+  type VideoFacts,
+} from './probe';
 import { makeStream } from './stream-file';
 import type { Settling } from './settling';
 
@@ -103,7 +110,11 @@ const filters = (facts: VideoFacts, size: { width: number; height: number }): st
  * Whether a decoder gets a picture at the beginning and at the end of a settled file: its index alone says
  * nothing of that.
  */
-const isDecodable = async (out: MediaFile, endUs: Us, signal: AbortSignal): Promise<boolean> => {
+const isDecodable = async (
+  out: MediaFile,
+  endUs: Us,
+  { signal, limits }: Settling,
+): Promise<boolean> => {
   for (const atUs of [0, Math.max(0, endUs - 1_000_000)]) {
     const frames = await run(
       'ffmpeg',
@@ -112,7 +123,7 @@ const isDecodable = async (out: MediaFile, endUs: Us, signal: AbortSignal): Prom
         ...['-map', '0:v:0', '-frames:v', '1', '-f', 'framecrc', 'pipe:1'],
       ],
       signal,
-      { deadlineMs: 20_000, memoryBytes: 4e9 },
+      limits({ deadlineMs: 20_000, memoryBytes: 4e9 }),
     ).catch((error: unknown) => {
       if (signal.aborted) throw error;
       return Buffer.alloc(0);
@@ -145,9 +156,9 @@ const canCopy = (facts: VideoFacts, settling: Settling): boolean => {
 const settled = async (
   out: MediaFile,
   times: PacketTimes,
-  signal: AbortSignal,
+  { signal, limits }: Settling,
 ): Promise<SettledPicture> => {
-  const video = (await probe(out, signal)).video;
+  const video = (await probe(out, signal, limits(LOOK_LIMITS))).video;
   return { ...times, widthPx: video?.widthPx ?? 0, heightPx: video?.heightPx ?? 0 };
 };
 
@@ -162,18 +173,18 @@ export const settlePicture = async (
   out: MediaFile,
   settling: Settling,
 ): Promise<SettledPicture | null> => {
-  const { signal, foreign, originUs } = settling;
+  const { signal, foreign, originUs, limits } = settling;
   if (facts.widthPx * facts.heightPx > MOST_PIXELS || facts.widthPx * facts.heightPx === 0)
     return null;
-  const job = { inputs, stream: facts.index, originUs, background: foreign };
+  const job = { inputs, stream: facts.index, originUs, background: foreign, limits };
   if (inputs.length === 1 && canCopy(facts, settling)) {
     try {
       const codec = copyOf(1 / 30, ...(foreign ? namedColours(facts) : []));
       await makeStream({ ...job, codec, graph: null }, settling.draft(), out.path, signal);
-      const times = await packetTimes(out, 0, signal);
+      const times = await packetTimes(out, 0, signal, limits(COUNT_LIMITS));
       const fine = times.longestKeyGapUs <= LONGEST_KEY_GAP_US && times.leading === 0;
-      if (fine && (await isDecodable(out, times.endUs, signal)))
-        return await settled(out, times, signal);
+      if (fine && (await isDecodable(out, times.endUs, settling)))
+        return await settled(out, times, settling);
     } catch (error) {
       // What takes too long as it is takes longer when it is decoded too.
       if (signal.aborted || error instanceof FfmpegTimeout || isDiskFull(error)) throw error;
@@ -189,7 +200,7 @@ export const settlePicture = async (
           `${inputs.map((_, index) => `[run${index}]`).join('')}interleave=nb_inputs=${inputs.length}[out]`,
         ].join(';');
   await makeStream({ ...job, codec: AS_H264, graph }, settling.draft(), out.path, signal);
-  const times = await packetTimes(out, 0, signal);
-  if (times.count === 0 || !(await isDecodable(out, times.endUs, signal))) return null;
-  return settled(out, times, signal);
+  const times = await packetTimes(out, 0, signal, limits(COUNT_LIMITS));
+  if (times.count === 0 || !(await isDecodable(out, times.endUs, settling))) return null;
+  return settled(out, times, settling);
 };

@@ -1,7 +1,7 @@
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { FfmpegTimeout, isDiskFull, onTheClock, type MediaFile } from '@under-chalk/render';
-import { measureLevels } from './level-line';
-import { packetTimes, type PacketTimes, type SoundFacts } from './probe';
+import { LEVEL_LIMITS, measureLevels } from './level-line';
+import { COUNT_LIMITS, packetTimes, type PacketTimes, type SoundFacts } from './probe';
 import { copyOf } from './settle-picture';
 import { makeStream } from './stream-file';
 import type { Settling } from './settling';
@@ -16,10 +16,13 @@ export interface SettledSound extends PacketTimes {
 }
 
 /** Decodes all of a settled file; null when there is nothing to hear in it. */
-const heard = async (out: MediaFile, signal: AbortSignal): Promise<SettledSound | null> => {
-  const levels = await measureLevels(out, signal);
+const heard = async (
+  out: MediaFile,
+  { signal, limits }: Settling,
+): Promise<SettledSound | null> => {
+  const levels = await measureLevels(out, signal, limits(LEVEL_LIMITS));
   if (levels.length === 0) return null;
-  const times = await packetTimes(out, 0, signal);
+  const times = await packetTimes(out, 0, signal, limits(COUNT_LIMITS));
   return times.count > 0 ? { ...times, levels } : null;
 };
 
@@ -35,13 +38,13 @@ export const settleSound = async (
   out: MediaFile,
   settling: Settling,
 ): Promise<SettledSound | null> => {
-  const { signal, originUs, foreign } = settling;
-  const job = { inputs, stream: facts.index, originUs, background: foreign };
+  const { signal, originUs, foreign, limits } = settling;
+  const job = { inputs, stream: facts.index, originUs, background: foreign, limits };
   if (inputs.length === 1 && PLAYABLE.includes(facts.codec) && facts.channels <= 2) {
     try {
       const codec = copyOf(0.02);
       await makeStream({ ...job, codec, graph: null }, settling.draft(), out.path, signal);
-      const sound = await heard(out, signal);
+      const sound = await heard(out, settling);
       if (sound) return sound;
     } catch (error) {
       // What takes too long as it is takes longer when it is decoded too.
@@ -59,5 +62,5 @@ export const settleSound = async (
     }${onTheClock(RATE)}[out]`,
   ].join(';');
   await makeStream({ ...job, codec: AS_AAC, graph }, settling.draft(), out.path, signal);
-  return heard(out, signal);
+  return heard(out, settling);
 };

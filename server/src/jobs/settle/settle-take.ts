@@ -7,13 +7,13 @@ import { mkdir, open, stat } from 'node:fs/promises';
 import type { Folders } from '../../config';
 import type { SettledTrack, TakeStore } from '../../store/take-store';
 import { forgetBytes } from '../../store/track-bytes';
-import { containerOf } from './container';
+import { foreignFile } from './container';
 import { draftPath, incomingPath, levelsPath, mediaFile } from './media-paths';
-import { packetTimes, probe, type Facts } from './probe';
+import { COUNT_LIMITS, LOOK_LIMITS, packetTimes, probe, type Facts } from './probe';
 import { readableFiles, removeCopies } from './recorded-file';
 import { settlePicture } from './settle-picture';
 import { settleSound } from './settle-sound';
-import type { Settling } from './settling';
+import { budgetOf, type Settling } from './settling';
 import { syncFolder } from './stream-file';
 
 /** A stream that was wanted of a file, and what became of it. */
@@ -52,9 +52,15 @@ const originOf = ({ video, sound }: Facts): number => {
 };
 
 /** Sums of the packets of a stream over several files: what has to be there in the end. */
-const countPackets = async (inputs: readonly MediaFile[], stream: number, signal: AbortSignal) => {
+const countPackets = async (
+  inputs: readonly MediaFile[],
+  stream: number,
+  { signal, limits }: Settling,
+): Promise<number> => {
   let count = 0;
-  for (const input of inputs) count += (await packetTimes(input, stream, signal)).count;
+  for (const input of inputs) {
+    count += (await packetTimes(input, stream, signal, limits(COUNT_LIMITS))).count;
+  }
   return count;
 };
 
@@ -88,7 +94,7 @@ const settleStream = async (
   const complete =
     !settling.foreign &&
     inputs.length === 1 &&
-    (await countPackets(inputs, stream.index, settling.signal)) === made.count;
+    (await countPackets(inputs, stream.index, settling)) === made.count;
   return { kind, track, problem: null, levels: sound?.levels ?? null, complete };
 };
 
@@ -102,18 +108,17 @@ const settleFile = async (
   log: Log,
 ): Promise<Outcome[]> => {
   const draft = () => draftPath(folders);
-  const demuxer = await containerOf(incoming);
+  const file = await foreignFile(incoming);
   const inputs: MediaFile[] =
-    demuxer === 'mov' && !foreign
-      ? await readableFiles(incoming, draft)
-      : [{ path: incoming, demuxer }];
+    file.demuxer === 'mov' && !foreign ? await readableFiles(file, draft) : [file];
   try {
-    const facts = await probe(inputs[0]!, signal);
+    const limits = budgetOf((await stat(incoming)).size, foreign);
+    const facts = await probe(inputs[0]!, signal, limits(LOOK_LIMITS));
     const originUs = foreign ? originOf(facts) : 0;
     const outcomes: Outcome[] = [];
     for (const one of wanted) {
       try {
-        const settling = { signal, foreign, originUs, draft };
+        const settling = { signal, foreign, originUs, draft, limits };
         outcomes.push(await settleStream(inputs, facts, one, folders, settling));
       } catch (error) {
         const tooLong = error instanceof TellableError && error.code === 'take-too-long';

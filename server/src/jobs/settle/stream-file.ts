@@ -29,6 +29,7 @@ export interface StreamJob {
   /** Filter graph from `[0:…]`, `[1:…]` to `[out]`; null: the stream as it is. */
   readonly graph: string | null;
   readonly background: boolean;
+  readonly limits: (step: Limits) => Limits;
 }
 
 /** Forces a folder's list of names to the disk. */
@@ -78,7 +79,7 @@ export const makeStream = async (
         ...['-progress', 'pipe:1', '-stats_period', '1', '-f', 'mp4', draft],
       ],
       signal,
-      { ...STREAM_LIMITS, quietMs: stuckMs, background: job.background },
+      { ...job.limits({ ...STREAM_LIMITS, quietMs: stuckMs }), background: job.background },
     );
     ffmpeg.stdin.end();
     await watchProgress(ffmpeg, stuckMs);
