@@ -9,6 +9,7 @@ await ready.packages();
 await ready.ffmpeg();
 await ready.chromium();
 await ready.flite();
+await ready.nginx();
 const build = await import('./lib/build.mjs');
 await build.app();
 await build.server();

@@ -21,6 +21,7 @@ await ready.ffmpeg();
 if (!quick) {
   await ready.chromium();
   await ready.flite();
+  await ready.nginx();
 }
 await step('Format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
 await step('Lint', bin('eslint'), ['.', '--max-warnings', '0']);

@@ -11,7 +11,7 @@ import { join } from 'node:path';
 /** Told by whoever runs this from elsewhere (a benchmark, bundled into one file). */
 export const ROOT = process.env['UNDER_CHALK_ROOT'] ?? join(import.meta.dirname, '..', '..');
 
-const freePort = async (): Promise<number> => {
+export const freePort = async (): Promise<number> => {
   const probe = createServer().listen(0, '127.0.0.1');
   await once(probe, 'listening');
   const { port } = probe.address() as AddressInfo;
@@ -25,22 +25,25 @@ export class RealServer {
   readonly home: string;
   readonly port: number;
   readonly #demo: boolean;
+  readonly #env: Readonly<Record<string, string>>;
   #child: ChildProcess | null = null;
   #printed = '';
 
-  private constructor(home: string, port: number, demo: boolean) {
+  private constructor(home: string, port: number, demo: boolean, env: Record<string, string>) {
     this.home = home;
     this.port = port;
     this.#demo = demo;
+    this.#env = env;
   }
 
   /** @param home a folder of its own, which is removed at the end; made when none is given */
   static async start({
     demo = true,
     home,
-  }: { demo?: boolean; home?: string } = {}): Promise<RealServer> {
+    env = {},
+  }: { demo?: boolean; home?: string; env?: Record<string, string> } = {}): Promise<RealServer> {
     const folder = home ?? (await mkdtemp(join(tmpdir(), 'under-chalk-e2e-')));
-    const server = new RealServer(folder, await freePort(), demo);
+    const server = new RealServer(folder, await freePort(), demo, env);
     await server.up();
     return server;
   }
@@ -57,6 +60,7 @@ export class RealServer {
         PORT: String(this.port),
         UNDER_CHALK_HOME: this.home,
         UNDER_CHALK_DEMO: this.#demo ? '1' : '0',
+        ...this.#env,
       },
     });
     this.#child.stdout?.setEncoding('utf8').on('data', (text: string) => {

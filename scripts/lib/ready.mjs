@@ -51,4 +51,6 @@ const debian = async (program, names, why) => {
 export const ffmpeg = () => debian('ffmpeg', ['ffmpeg'], 'films are made with it');
 export const chromium = () =>
   debian(process.env.CHROMIUM ?? 'chromium', ['chromium'], 'the browser tests are driven in it');
+export const nginx = () =>
+  debian('nginx', ['nginx-light', 'openssl'], 'a server before ours is tried with it');
 export const flite = () => debian('flite', ['flite'], 'the test voice is spoken by it');

@@ -80,11 +80,10 @@ const { server, parts, close } = await begin().catch((error: unknown) => {
 const address = server.address();
 const port = typeof address === 'object' && address ? address.port : config.port;
 const host = config.host === '0.0.0.0' || config.host === '127.0.0.1' ? 'localhost' : config.host;
-console.log(`Under Chalk is at http://${host}:${port}/`);
+const origin = config.front.origin ?? `http://${host}:${port}`;
+console.log(`Under Chalk is at ${origin}/`);
 if (!(await parts.accounts.isSetUp())) {
-  console.log(
-    `First start: set your passphrase at http://${host}:${port}/sign-in?code=${parts.setUpCode}`,
-  );
+  console.log(`First start: set your passphrase at ${origin}/sign-in?code=${parts.setUpCode}`);
 }
 
 /** However long a film takes to be broken off, a server told to stop stops. */

@@ -76,6 +76,17 @@ const settleStream = async (
   const unreadable: ErrorCode = isPicture(kind) ? 'picture-unreadable' : 'sound-unreadable';
   const stream = isPicture(kind) ? facts.video : facts.sound;
   if (!stream) return none;
+  // Looked at before anything is made: not every container can hold such times.
+  if (settling.foreign) {
+    const came = await packetTimes(
+      inputs[0]!,
+      stream.index,
+      settling.signal,
+      settling.limits(COUNT_LIMITS),
+    );
+    const lengthUs = came.endUs - settling.originUs;
+    if (lengthUs > LONGEST_TAKE_US) throw new TellableError('take-too-long', `${lengthUs} µs`);
+  }
   const picture = isPicture(kind) ? await settlePicture(inputs, facts.video!, out, settling) : null;
   const sound = isPicture(kind) ? null : await settleSound(inputs, facts.sound!, out, settling);
   const made = picture ?? sound;
