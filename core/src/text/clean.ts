@@ -3,7 +3,6 @@
  * (Unicode, C0 and C1), marks that turn the direction of what follows (UAX #9, explicit formatting), and
  * those that stand for nothing.
  */
-// eslint-disable-next-line no-control-regex
 const UNWANTED =
   /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069\ufeff\ufffe\uffff]/g;
 

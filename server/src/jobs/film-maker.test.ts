@@ -1,0 +1,135 @@
+import { startTestServer, type TestServer } from '../testing/test-server';
+import type { Work } from './film-maker';
+
+jest.setTimeout(30_000);
+
+/** Stands in for the making of a film: it waits to be let go of, or to be called off. */
+const held = () => {
+  const begun: string[] = [];
+  let letGo: () => void = () => undefined;
+  const work: Work = (job, _onProgress, signal) =>
+    new Promise((resolve, reject) => {
+      begun.push(job.out);
+      const off = () => reject(signal.reason as Error);
+      if (signal.aborted) off();
+      signal.addEventListener('abort', off);
+      letGo = () => reject(new Error('the encoder fell over'));
+      void resolve;
+    });
+  return { work, begun, fail: () => letGo() };
+};
+
+let server: TestServer;
+let making: ReturnType<typeof held>;
+beforeEach(async () => {
+  making = held();
+  server = await startTestServer({ work: making.work });
+  await server.ask('POST', '/api/lessons', { id: 'lesson-one', title: 'Tide heights' });
+});
+afterEach(async () => {
+  jest.restoreAllMocks();
+  await server.remove();
+});
+
+const want = (revision: number) =>
+  server.parts.films.want({
+    lesson_id: 'lesson-one',
+    revision,
+    size: '720p',
+    film_us: 1,
+    file_name: 'x.mp4',
+    words: null,
+  });
+const stateOf = async (id: string) =>
+  server.parts.maker.toRow(await server.parts.films.get(id)).state;
+const until = async (met: () => boolean | Promise<boolean>) => {
+  for (let tries = 0; tries < 200; tries++) {
+    if (await met()) return;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error('it does not come to that');
+};
+/** Begins what is in the queue: asking for a film that was cancelled does. */
+const stir = async () => {
+  const stirrer = await want(99);
+  await server.parts.maker.cancel(stirrer.id);
+  await server.parts.maker.retry(stirrer.id);
+  await server.parts.maker.cancel(stirrer.id);
+};
+
+it('a film called off in any moment of its beginning is not made, and the next one is', async () => {
+  for (let ticks = 0; ticks < 12; ticks++) {
+    const film = await want(1);
+    void server.parts.maker.retry(film.id);
+    void stir();
+    for (let tick = 0; tick < ticks; tick++) await new Promise((resolve) => setImmediate(resolve));
+    await server.parts.maker.cancel(film.id);
+    expect([ticks, await stateOf(film.id)]).toEqual([ticks, 'cancelled']);
+  }
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  const last = await want(1);
+  await stir();
+  await until(async () => (await stateOf(last.id)) === 'making');
+  await server.parts.maker.cancel(last.id);
+});
+
+it('what can’t be written down now is written down later, and the queue goes on', async () => {
+  const film = await want(1);
+  await stir();
+  await until(() => making.begun.length > 0);
+  const full = Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' });
+  const writing = jest.spyOn(server.parts.films, 'change').mockRejectedValue(full);
+  making.fail();
+  await until(() => writing.mock.calls.length > 0);
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  // Not in the database yet, and told all the same.
+  expect((await server.parts.films.get(film.id)).state).toBe('making');
+  expect(await stateOf(film.id)).toBe('failed');
+  const next = await want(2);
+  writing.mockRestore();
+  await until(async () => (await server.parts.films.get(film.id)).state === 'failed');
+  await until(async () => (await stateOf(next.id)) === 'making');
+  await server.parts.maker.cancel(next.id);
+});
+
+it('what students are told stands with the film: no edit is replayed for them', async () => {
+  const { lessons, films } = server.parts;
+  const cut = (index: number) => ({
+    do: 'cut',
+    takeId: 'take-one',
+    startUs: index * 10,
+    endUs: index * 10 + 5,
+  });
+  for (let batch = 0; batch < 10; batch++) {
+    const entries = Array.from({ length: 200 }, (_, index) => cut(batch * 200 + index));
+    await server.ask('POST', '/api/lessons/lesson-one/edits', {
+      baseRevision: 1,
+      entries,
+      anyway: true,
+    });
+  }
+  const { lesson } = await lessons.view('lesson-one');
+  expect(lesson.decisions.cuts).toHaveLength(2_000);
+  const words = { title: 'Tide heights', description: '', filmUs: 7, chapters: [] };
+  const film = await films.want({
+    lesson_id: 'lesson-one',
+    revision: lesson.revision,
+    size: '720p',
+    film_us: 7,
+    file_name: 'x.mp4',
+    words: JSON.stringify(words),
+  });
+  const { token } = await films.handOut('lesson-one', film.id);
+  const replayed = jest.spyOn(lessons, 'lessonAt');
+  const viewed = jest.spyOn(lessons, 'view');
+  const took: number[] = [];
+  for (let times = 0; times < 40; times++) {
+    const began = performance.now();
+    const answer = await server.ask('GET', `/api/watch/${token}`);
+    took.push(performance.now() - began);
+    expect(answer.json).toMatchObject({ title: 'Tide heights', filmUs: 7 });
+  }
+  expect([replayed.mock.calls.length, viewed.mock.calls.length]).toEqual([0, 0]);
+  // The whole way over HTTP; a busy machine is given some room.
+  expect(took.sort((a, b) => a - b)[20]).toBeLessThan(25);
+});
