@@ -128,9 +128,12 @@ export const start = (
     for (const out of [child.stdout, child.stderr]) out.on('data', () => silence.refresh());
   const ended = new Promise<void>((resolve, reject) => {
     child.once('error', reject);
-    child.once('close', (code) => {
+    // What is not read to its end never closes; the process itself is over all the same.
+    child.once('exit', () => {
       clearTimeout(deadline);
       clearTimeout(silence);
+    });
+    child.once('close', (code) => {
       signal?.removeEventListener('abort', kill);
       if (signal?.aborted) reject(signal.reason as Error);
       else if (late) reject(late);
@@ -142,7 +145,16 @@ export const start = (
   ended.catch(() => undefined);
   if (signal?.aborted) kill();
   else signal?.addEventListener('abort', kill, { once: true });
-  return { stdin: child.stdin, stdout: child.stdout, ended, kill };
+  return {
+    stdin: child.stdin,
+    stdout: child.stdout,
+    ended,
+    kill() {
+      kill();
+      // Nobody reads on: what is left in the pipe must not keep it open.
+      child.stdout.destroy();
+    },
+  };
 };
 
 /**

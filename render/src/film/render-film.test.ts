@@ -246,6 +246,56 @@ describe('a film', () => {
     ).rejects.toThrow('No such file');
   });
 
+  it('holds the last picture of a camera that ends before its take, inset and while it moves', async () => {
+    const short = join(folder, 'short-camera.mp4');
+    await run('ffmpeg', [
+      ...[
+        '-i',
+        mediaOf(take.tracks[1]!.id).path,
+        '-t',
+        '3',
+        '-c:v',
+        'libx264',
+        '-preset',
+        'ultrafast',
+      ],
+      ...['-pix_fmt', 'yuv420p', short],
+    ]);
+    const early = {
+      ...take,
+      tracks: take.tracks.map((track) =>
+        track.kind === 'camera' ? { ...track, durationUs: s(3) } : track,
+      ),
+    };
+    // The camera alone, past its end an inset by filters, soft changes by the painter, and it alone again.
+    const decisions = {
+      arranged: [
+        { takeId: take.id, startUs: 0, endUs: s(5), arrangement: camera },
+        { takeId: take.id, startUs: s(8), endUs: s(20), arrangement: camera },
+      ],
+      cuts: [cut(10, 20)],
+    };
+    const out = join(folder, 'held.mp4');
+    await renderFilm({
+      film: filmOf(lessonOf([early], decisions)),
+      size,
+      mediaOf: (id) => (id === take.tracks[1]!.id ? { path: short, demuxer: 'mov' } : mediaOf(id)),
+      cache: new PieceCache(join(folder, 'cache-held')),
+      out,
+      title: '',
+    });
+    expect(await probe(out, 'stream=nb_frames')).toContain('300');
+    const still = async (at: number) => {
+      const png = join(folder, `at-${at}.png`);
+      await run('ffmpeg', ['-ss', String(at), '-i', out, '-frames:v', '1', png]);
+      return png;
+    };
+    const last = await still(2.97);
+    expect(await ssim(await still(9.9), last)).toBeGreaterThan(0.97);
+    expect(await ssim(await still(4.5), last)).toBeGreaterThan(0.97);
+    expect(await ssim(await still(1), last)).toBeLessThan(0.97);
+  });
+
   it('makes a film of sound alone', async () => {
     const sound = {
       ...take,
@@ -276,6 +326,19 @@ describe('the cache', () => {
     await cache.has(paths[0]!);
     await cache.prune(2_000);
     expect(await Promise.all(paths.map((path) => cache.has(path)))).toEqual([true, false, true]);
+  });
+  it('makes a piece once, however many ask for it at the same time', async () => {
+    const cache = new PieceCache(join(folder, 'cache-i'));
+    let made = 0;
+    const path = cache.pathOf('cover', 'jpg');
+    const ask = () =>
+      cache.obtain(path, async (draft) => {
+        made++;
+        await writeFile(draft, 'x');
+      });
+    expect(await Promise.all([ask(), ask(), ask()])).toEqual([path, path, path]);
+    await ask();
+    expect(made).toBe(1);
   });
   it('keeps nothing of a piece that could not be made', async () => {
     const cache = new PieceCache(join(folder, 'cache-h'));

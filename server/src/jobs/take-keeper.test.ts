@@ -1,0 +1,67 @@
+import { run } from '@under-chalk/render';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { startTestServer, type TestServer } from '../testing/test-server';
+
+jest.setTimeout(30_000);
+
+let server: TestServer;
+let folder: string;
+let film: Buffer;
+beforeAll(async () => {
+  server = await startTestServer();
+  folder = await mkdtemp(join(tmpdir(), 'under-chalk-keeper-'));
+  const path = join(folder, 'film.mp4');
+  await run('ffmpeg', [
+    ...['-f', 'lavfi', '-i', 'testsrc2=s=160x90:r=15', '-t', '1', '-c:v', 'libx264'],
+    ...['-preset', 'ultrafast', '-pix_fmt', 'yuv420p', path],
+  ]);
+  film = await readFile(path);
+  await server.ask('POST', '/api/lessons', { id: 'lesson-one', title: 'Keeping' });
+});
+afterAll(async () => {
+  await server.remove();
+  await rm(folder, { recursive: true, force: true });
+});
+afterEach(() => jest.restoreAllMocks());
+
+const send = async (id: string) => {
+  await server.ask('POST', '/api/lessons/lesson-one/takes', {
+    id,
+    source: 'screen',
+    practice: true,
+    tracks: [{ id: `${id}-surface`, kind: 'surface' }],
+  });
+  await server.upload(`${id}-surface`, film);
+  await server.ask('POST', `/api/takes/${id}/stop`, {});
+};
+const stateOf = async (id: string) => (await server.parts.takes.get(id)).state;
+const failing = (code: string) =>
+  jest
+    .spyOn(server.parts.takes, 'settled')
+    .mockRejectedValue(Object.assign(new Error(code), { code }));
+
+it('tries a take again that a full disk kept from being settled, without being restarted', async () => {
+  const full = failing('SQLITE_FULL');
+  await send('take-full');
+  while (full.mock.calls.length === 0) await new Promise((resolve) => setTimeout(resolve, 30));
+  await new Promise((resolve) => setTimeout(resolve, 100));
+  expect(await stateOf('take-full')).toBe('settling');
+  // Not at once, for nothing has changed.
+  await server.parts.keeper.sweep();
+  expect(full).toHaveBeenCalledTimes(1);
+  full.mockRestore();
+  await server.parts.keeper.sweep(Date.now() + 11_000);
+  expect(await server.settled('take-full')).toBe('ready');
+});
+
+it('leaves no take without a state that a person can act on, whatever else fails', async () => {
+  const broken = failing('EIO');
+  await send('take-broken');
+  expect(await server.settled('take-broken')).toBe('unusable');
+  expect((await server.parts.takes.get('take-broken')).problem).toBe('take-unreadable');
+  broken.mockRestore();
+  await server.ask('POST', '/api/takes/take-broken/settle');
+  expect(await server.settled('take-broken')).toBe('ready');
+});
