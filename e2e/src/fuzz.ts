@@ -23,24 +23,6 @@ export interface Fuzzed {
   readonly faults: readonly Fault[];
 }
 
-const sendWhole = async (server: RealServer, trackId: string, bytes: Buffer) => {
-  const tus = { 'Tus-Resumable': '1.0.0' };
-  await fetch(`${server.url}/api/uploads`, {
-    method: 'POST',
-    headers: {
-      ...tus,
-      'Upload-Length': String(bytes.length),
-      'Upload-Metadata': `trackId ${Buffer.from(trackId).toString('base64')}`,
-    },
-  });
-  if (bytes.length === 0) return;
-  await fetch(`${server.url}/api/uploads/${trackId}`, {
-    method: 'PATCH',
-    headers: { ...tus, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
-    body: new Uint8Array(bytes),
-  });
-};
-
 /**
  * Has a real server settle hostile files, some as films that are brought in and some as recordings, and
  * watches it: none may take long, end the server, or leave a take without a state that can be acted on.
@@ -69,7 +51,7 @@ export const fuzz = async (
         practice: true,
         tracks: [{ id: `${id}-track`, kind: 'surface' }],
       });
-      await sendWhole(server, `${id}-track`, bytes);
+      await server.send(`${id}-track`, bytes);
       await server.ask('POST', `/api/takes/${id}/stop`, {});
       const began = Date.now();
       let take: Take;

@@ -49,20 +49,7 @@ const bringIn = async (server: RealServer, takeId: string, bytes: Buffer, source
     practice: false,
     tracks: [{ id: trackId, kind: 'surface' }],
   });
-  const tus = { 'Tus-Resumable': '1.0.0' };
-  await fetch(`${server.url}/api/uploads`, {
-    method: 'POST',
-    headers: {
-      ...tus,
-      'Upload-Length': String(bytes.length),
-      'Upload-Metadata': `trackId ${Buffer.from(trackId).toString('base64')}`,
-    },
-  });
-  await fetch(`${server.url}/api/uploads/${trackId}`, {
-    method: 'PATCH',
-    headers: { ...tus, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
-    body: new Uint8Array(bytes),
-  });
+  await server.send(trackId, bytes);
   await server.ask('POST', `/api/takes/${takeId}/stop`, {});
 };
 

@@ -2,10 +2,10 @@ import { SourceClock } from '@under-chalk/core/time/source-clock';
 import type { TakeClock } from '@under-chalk/core/time/take-clock';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { pictureBitrate } from '@under-chalk/core/record/room';
-import { Attempts } from './attempts';
 import { nowUs } from './now';
 import { PictureRun } from './picture-run';
 import type { PieceLine } from './piece-line';
+import { Runs } from './runs';
 import { SourceReader } from './source-reader';
 import type { TrackEvents } from './track-events';
 
@@ -58,9 +58,7 @@ export class PictureTrack {
   readonly #take: TakeClock;
   #line: PieceLine | null = null;
   readonly #events: TrackEvents;
-  #attempts: Attempts<VideoEncoderConfig> | null = null;
-  #run: PictureRun | null = null;
-  #packetsOfRunsBefore = 0;
+  readonly #runs: Runs<VideoEncoderConfig, PictureRun>;
   #held: VideoFrame | null = null;
   #lastUs = -1;
   #lastKeyUs = -KEY_US;
@@ -68,8 +66,6 @@ export class PictureTrack {
   readonly #source = new SourceReader<VideoFrame>();
   #encoding: Promise<void> = Promise.resolve();
   #over = false;
-  /** Nothing more can be encoded. */
-  #gone = false;
   #failed: unknown = null;
 
   constructor(trackId: string, kind: TrackKind, take: TakeClock, events: TrackEvents) {
@@ -77,6 +73,15 @@ export class PictureTrack {
     this.kind = kind;
     this.#take = take;
     this.#events = events;
+    this.#runs = new Runs({
+      what: kind,
+      open: (config) => {
+        // A run begins with a key frame.
+        this.#lastKeyUs = -KEY_US;
+        return new PictureRun(config, this.#line!);
+      },
+      recovered: (recovery) => events.recovered(recovery),
+    });
   }
 
   /** From here on what falls into recorded time goes out on this line. */
@@ -113,8 +118,9 @@ export class PictureTrack {
   #record(takeUs: number): void {
     if (takeUs <= this.#lastUs || !this.#held || !this.#line) return;
     this.frames++;
-    this.#run?.checkStalled();
-    if (this.#run && this.#run.failed === null && this.#run.queued > MOST_QUEUED) {
+    const run = this.#runs.present;
+    run?.checkStalled();
+    if (run?.failed === null && run.queued > MOST_QUEUED) {
       this.dropped++;
       return;
     }
@@ -131,8 +137,10 @@ export class PictureTrack {
   }
 
   async #encode(frame: VideoFrame): Promise<void> {
-    while (!this.#gone) {
-      const run = await this.#working(frame);
+    const settings = () =>
+      settingsFor(this.kind, even(frame.displayWidth), even(frame.displayHeight));
+    for (;;) {
+      const run = await this.#runs.working(settings);
       if (!run) return;
       const key = frame.timestamp - this.#lastKeyUs >= KEY_US;
       if (!run.encode(frame, key)) continue;
@@ -145,47 +153,9 @@ export class PictureTrack {
     }
   }
 
-  /** The encoder that works: the present one, or the one that follows it. Null when none can be had. */
-  async #working(frame: VideoFrame): Promise<PictureRun | null> {
-    if (this.#run && this.#run.failed === null) return this.#run;
-    this.#attempts ??= new Attempts(
-      await settingsFor(this.kind, even(frame.displayWidth), even(frame.displayHeight)),
-    );
-    if (this.#run) {
-      const { failed, beganUs } = this.#run;
-      console.error(`the encoder of the ${this.kind} failed`, failed);
-      await this.#endRun();
-      this.#events.recovered(this.#attempts.failed(nowUs() - beganUs));
-    }
-    for (;;) {
-      const config = this.#attempts.present;
-      if (!config) {
-        this.#gone = true;
-        this.#failed ??= new Error('no encoder for this picture');
-        return null;
-      }
-      try {
-        this.#run = new PictureRun(config, this.#line!);
-        this.#lastKeyUs = -KEY_US;
-        return this.#run;
-      } catch (error) {
-        console.error(`no encoder of the ${this.kind} with ${config.codec}`, error);
-        this.#events.recovered(this.#attempts.failed(0));
-      }
-    }
-  }
-
-  async #endRun(): Promise<void> {
-    const run = this.#run;
-    this.#run = null;
-    if (!run) return;
-    await run.end();
-    this.#packetsOfRunsBefore += run.file.packets;
-  }
-
   /** Encoded so far. */
   get packets(): number {
-    return this.#packetsOfRunsBefore + (this.#run?.file.packets ?? 0);
+    return this.#runs.packets;
   }
 
   /** Ends the file. Rejects when encoding failed; what had been written before is safe. */
@@ -194,9 +164,7 @@ export class PictureTrack {
     this.#source.end();
     await this.#encoding;
     try {
-      const run = this.#run;
-      await this.#endRun();
-      this.#failed ??= run?.failed ?? null;
+      await this.#runs.end();
     } finally {
       this.#held?.close();
       this.#line?.close();

@@ -2,10 +2,10 @@ import { LookAheadClock } from '@under-chalk/core/time/source-clock';
 import type { TakeClock } from '@under-chalk/core/time/take-clock';
 import { soundBitrate } from '@under-chalk/core/record/room';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
-import { Attempts } from './attempts';
 import { nowUs } from './now';
 import type { PieceLine } from './piece-line';
 import { inForm, type Block, type Form } from './sound-block';
+import { Runs } from './runs';
 import { SoundRun, type SoundSettings } from './sound-run';
 import { SourceReader } from './source-reader';
 import type { TrackEvents } from './track-events';
@@ -63,11 +63,7 @@ export class SoundTrack {
   #line: PieceLine | null = null;
   readonly #events: TrackEvents;
   readonly #ear: Ear | null;
-  #attempts: Attempts<SoundSettings> | null = null;
-  #run: SoundRun | null = null;
-  #packetsOfRunsBefore = 0;
-  /** Nothing more can be encoded. */
-  #gone = false;
+  readonly #runs: Runs<SoundSettings, SoundRun>;
   /** Length of what the source has delivered, µs: its stamps, for they follow on one another exactly. */
   #countedUs = 0;
   /** Time given to the encoder so far, µs: its own count. */
@@ -94,6 +90,12 @@ export class SoundTrack {
     this.#take = take;
     this.#events = events;
     this.#ear = ear;
+    this.#runs = new Runs({
+      what: kind,
+      open: (settings) =>
+        new SoundRun(settings, this.#line!, (countUs) => this.#recordedTimeOf(countUs)),
+      recovered: (recovery) => events.recovered(recovery),
+    });
   }
 
   /** From here on what falls into recorded time goes out on this line. */
@@ -161,7 +163,7 @@ export class SoundTrack {
     this.#form ??= { sampleRate: given.sampleRate, channels: given.channels };
     const block = inForm(given, this.#form);
     this.#ear?.hear(block.planes.subarray(0, block.frames), takeUs, block.sampleRate);
-    if (this.#gone) return;
+    if (this.#runs.gone) return;
     this.#anchors.push({ fedUs: this.#fedUs, takeUs });
     const data = new AudioData({
       format: 'f32-planar',
@@ -180,8 +182,8 @@ export class SoundTrack {
   }
 
   async #encode(data: AudioData, form: Form): Promise<void> {
-    while (!this.#gone) {
-      const run = await this.#working(form);
+    for (;;) {
+      const run = await this.#runs.working(() => settingsFor(form));
       if (!run) return;
       if (!run.encode(data)) continue;
       if (this.#first) {
@@ -190,41 +192,6 @@ export class SoundTrack {
       }
       return;
     }
-  }
-
-  /** The encoder that works: the present one, or the one that follows it. Null when none can be had. */
-  async #working(form: Form): Promise<SoundRun | null> {
-    if (this.#run && this.#run.failed === null) return this.#run;
-    this.#attempts ??= new Attempts(await settingsFor(form));
-    if (this.#run) {
-      const { failed, beganUs } = this.#run;
-      console.error(`the encoder of the ${this.kind} failed`, failed);
-      await this.#endRun();
-      this.#events.recovered(this.#attempts.failed(nowUs() - beganUs));
-    }
-    for (;;) {
-      const settings = this.#attempts.present;
-      if (!settings) {
-        this.#gone = true;
-        this.#failed ??= new Error('no encoder for sound');
-        return null;
-      }
-      try {
-        this.#run = new SoundRun(settings, this.#line!, (countUs) => this.#recordedTimeOf(countUs));
-        return this.#run;
-      } catch (error) {
-        console.error(`no encoder of the ${this.kind} with ${settings.config.codec}`, error);
-        this.#events.recovered(this.#attempts.failed(0));
-      }
-    }
-  }
-
-  async #endRun(): Promise<void> {
-    const run = this.#run;
-    this.#run = null;
-    if (!run) return;
-    await run.end();
-    this.#packetsOfRunsBefore += run.file.packets;
   }
 
   /** Recorded time of a place in the encoder's count; never runs backwards. */
@@ -238,7 +205,7 @@ export class SoundTrack {
 
   /** Encoded so far. */
   get packets(): number {
-    return this.#packetsOfRunsBefore + (this.#run?.file.packets ?? 0);
+    return this.#runs.packets;
   }
 
   /** Ends the file. Rejects when encoding failed; what had been written before is safe. */
@@ -247,9 +214,7 @@ export class SoundTrack {
     try {
       await this.#placeTheRest();
       await this.#order;
-      const run = this.#run;
-      await this.#endRun();
-      this.#failed ??= run?.failed ?? null;
+      await this.#runs.end();
     } finally {
       this.#line?.close();
     }
