@@ -1,3 +1,4 @@
+export type { Limits } from './ffmpeg/limited';
 export { isDiskFull } from './ffmpeg/disk-full';
 export { PieceCache } from './film/cache';
 export { renderFilm, type FilmJob, type FilmReport, type Progress } from './film/render-film';
@@ -10,7 +11,6 @@ export {
   seekTo,
   start,
   type Demuxer,
-  type Limits,
   type MediaFile,
 } from './ffmpeg/run';
 export { SCALING } from './ffmpeg/pictures';

@@ -1,4 +1,4 @@
-import type { Reading } from './read-track';
+import type { Reading } from './reading';
 
 /**
  * Reads a picture track through a video element, frame by frame, whenever the other side asks. The worker

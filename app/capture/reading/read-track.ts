@@ -1,14 +1,6 @@
-import type { Given } from './given';
 import { readPictures } from './picture-on-request';
+import type { Reading } from './reading';
 import { readSound } from './sound-by-worklet';
-
-/** A track being read. */
-export interface Reading {
-  readonly given: Given;
-  /** What must be handed over with it, and not copied. */
-  readonly transfer: Transferable[];
-  close(): void;
-}
 
 /** Whether this browser gives the frames and samples of a track by itself (MediaStreamTrack Insertable Media Processing). */
 const hasProcessor = () => typeof MediaStreamTrackProcessor !== 'undefined';

@@ -1,4 +1,4 @@
-import type { Reading } from './read-track';
+import type { Reading } from './reading';
 
 /** Where the server gives the worklet: a file of its own, as `addModule` wants it. */
 const WORKLET = '/worklets/sound-reader.js';

@@ -8,7 +8,7 @@ import { useEdits } from '../../data/edits';
 import { Choices } from '../../ui/choices';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import type { OpenStretch } from './tidy-page';
+import type { OpenStretch } from './open-stretch';
 
 export const ARRANGEMENT_NAMES: Record<ArrangementKind, string> = {
   surface: 'surface only',

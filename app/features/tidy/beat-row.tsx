@@ -15,7 +15,7 @@ import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { Wave } from '../../ui/wave';
 import { ArrangePanel, ARRANGEMENT_NAMES } from './arrange-panel';
 import { CutPanel } from './cut-panel';
-import type { OpenStretch } from './tidy-page';
+import type { OpenStretch } from './open-stretch';
 
 interface Props {
   readonly lesson: Lesson;

@@ -5,7 +5,7 @@ import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { Words } from '../../ui/text';
 import { FONTS, RADIUS, SPACE, TYPE, useTheme } from '../../ui/theme';
-import type { OpenStretch } from './tidy-page';
+import type { OpenStretch } from './open-stretch';
 
 const STEP_US = 100_000;
 

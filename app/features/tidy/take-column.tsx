@@ -14,7 +14,7 @@ import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { BeatRow } from './beat-row';
 import { CropPanel } from './crop-panel';
-import type { OpenStretch } from './tidy-page';
+import type { OpenStretch } from './open-stretch';
 
 interface Props {
   readonly lesson: Lesson;

@@ -3,7 +3,6 @@ import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { filmOf, filmTimeFrom, filmTimeOf, recordedAt } from '@under-chalk/core/film/film';
 import { takeOf } from '@under-chalk/core/lesson/lesson';
 import type { Take } from '@under-chalk/core/lesson/take';
-import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { useEdits } from '../../data/edits';
 import { usePart } from '../../data/live-value';
 import { FilmView } from '../../player/film-view';
@@ -17,12 +16,8 @@ import { SPACE, useTheme, WIDE } from '../../ui/theme';
 import { LessonGauge } from '../places/lesson-gauge';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { InsetHandle } from './inset-handle';
+import type { OpenStretch } from './open-stretch';
 import { TakeColumn } from './take-column';
-
-/** A stretch of a take that is open for fine work. */
-export interface OpenStretch extends TimeRange {
-  readonly takeId: string;
-}
 
 const STEP_US = 250_000;
 

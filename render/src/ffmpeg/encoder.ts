@@ -1,4 +1,4 @@
-import type { Limits } from './run';
+import type { Limits } from './limited';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 
 /**

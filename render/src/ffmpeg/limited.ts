@@ -1,5 +1,19 @@
 import { spawnSync } from 'node:child_process';
-import type { Limits } from './run';
+
+/** What a process may take; nothing is without limit where the file is somebody else's. */
+export interface Limits {
+  /** Longest it may run, ms. */
+  readonly deadlineMs?: number;
+  /** Longest it may give no sign of life on its outputs, ms. For one whose output is read without delay. */
+  readonly quietMs?: number;
+  /**
+   * Most memory it may ask for (its address space), bytes. To go with a deadline: ffmpeg that is refused
+   * memory can stand still for ever (seen with 5.1).
+   */
+  readonly memoryBytes?: number;
+  /** Gives way to other processes. */
+  readonly background?: boolean;
+}
 
 /** Whether a program is here and does what is asked of it. */
 const works = (program: string, ...args: string[]): boolean =>

@@ -1,4 +1,5 @@
-import { onTheClock, openOptions, start, type Limits, type MediaFile, type Running } from './run';
+import { onTheClock, openOptions, start, type MediaFile, type Running } from './run';
+import type { Limits } from './limited';
 
 /** How recorded sound is wanted. */
 export interface WantedSound {

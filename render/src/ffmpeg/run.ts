@@ -1,7 +1,7 @@
 import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
 import { toSecondsText, type Us } from '@under-chalk/core/time/us';
-import { limited } from './limited';
+import { limited, type Limits } from './limited';
 
 /** How a file is opened: never by guessing its format, and nothing but files and pipes. */
 export type Demuxer = 'mov' | 'matroska';
@@ -56,21 +56,6 @@ export class FfmpegTimeout extends Error {
     super(`${program} was ended: ${why}`);
     this.name = 'FfmpegTimeout';
   }
-}
-
-/** What a process may take; nothing is without limit where the file is somebody else's. */
-export interface Limits {
-  /** Longest it may run, ms. */
-  readonly deadlineMs?: number;
-  /** Longest it may give no sign of life on its outputs, ms. For one whose output is read without delay. */
-  readonly quietMs?: number;
-  /**
-   * Most memory it may ask for (its address space), bytes. To go with a deadline: ffmpeg that is refused
-   * memory can stand still for ever (seen with 5.1).
-   */
-  readonly memoryBytes?: number;
-  /** Gives way to other processes. */
-  readonly background?: boolean;
 }
 
 /** A running ffmpeg. Its output must be read, or it stands still. */
