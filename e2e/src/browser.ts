@@ -135,6 +135,18 @@ export const startRecording = async (
   await expect(sign(page)).toHaveText('Recording', { timeout: 30_000 });
 };
 
+/** Recorded time so far, by the recorder's own clock, ms. */
+export const recordedMs = async (page: Page): Promise<number> =>
+  Number(await page.getByTestId('recorder-clock').getAttribute('data-elapsed-us')) / 1000;
+
+/** Waits until so much more has been recorded. */
+export const recordFor = async (page: Page, seconds: number): Promise<void> => {
+  const until = (await recordedMs(page)) + seconds * 1000;
+  await expect
+    .poll(() => recordedMs(page), { timeout: (seconds + 20) * 1000, intervals: [100] })
+    .toBeGreaterThanOrEqual(until);
+};
+
 export const stopRecording = async (page: Page): Promise<void> => {
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByText(/It is safe on the server/).waitFor({ timeout: 30_000 });

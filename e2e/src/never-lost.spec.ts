@@ -6,6 +6,7 @@ import {
   goToTidy,
   openBrowser,
   planLesson,
+  recordFor,
   startRecording,
   stopRecording,
 } from './browser';
@@ -22,7 +23,7 @@ test('a killed tab leaves all but the last two seconds, and it can be kept at on
   const lessonId = await planLesson(first.page, stage.server.url, 'Torn off');
   await choosePractice(first.page);
   await startRecording(first.page);
-  await first.page.waitForTimeout(30_000);
+  await recordFor(first.page, 30);
   const clock = await first.page.getByTestId('recorder-clock').textContent();
   // The whole browser ends, with no chance to say goodbye.
   await first.close();
@@ -40,8 +41,8 @@ test('a killed tab leaves all but the last two seconds, and it can be kept at on
   await expect(second.page.getByText(/ended without the stop button/)).toBeVisible();
   await goToTidy(second.page);
   await second.page.getByRole('button', { name: 'Play', exact: true }).click();
-  await second.page.waitForTimeout(2_000);
-  expect(Number(await second.page.getByRole('slider').inputValue())).toBeGreaterThan(500_000);
+  const place = second.page.getByRole('slider');
+  await expect.poll(async () => Number(await place.inputValue())).toBeGreaterThan(500_000);
   await second.close();
 });
 
@@ -50,14 +51,14 @@ test('a server that is killed while recording loses nothing', async () => {
   const lessonId = await planLesson(page, stage.server.url, 'Server gone');
   await choosePractice(page);
   await startRecording(page);
-  await page.waitForTimeout(4_000);
+  await recordFor(page, 4);
   await stage.server.kill();
-  await page.waitForTimeout(4_000);
+  await recordFor(page, 4);
   await expect(
     page.getByText(/can’t be reached; .* MB wait here, safe in this browser/),
   ).toBeVisible();
   await stage.server.up();
-  await page.waitForTimeout(5_000);
+  await recordFor(page, 5);
   await stopRecording(page);
   const take = await stage.server.takeWhen(lessonId);
   expect(take.cutShort).toBe(false);
@@ -70,7 +71,7 @@ test('a film goes on being made after the server was killed, without its finishe
   const lessonId = await planLesson(page, stage.server.url, 'Killed while exporting');
   await choosePractice(page);
   await startRecording(page);
-  await page.waitForTimeout(20_000);
+  await recordFor(page, 20);
   await stopRecording(page);
   await stage.server.takeWhen(lessonId);
   await page.getByRole('link', { name: 'Hand out' }).click();
@@ -166,20 +167,20 @@ test('devices that are unplugged in the middle are told, the rest goes on, and t
     await page.getByRole('radiogroup', { name: group }).getByRole('radio').first().click();
   }
   await startRecording(page);
-  await page.waitForTimeout(3_000);
+  await recordFor(page, 3);
   await unplug('video');
   const cameraGone = page.getByText('The camera has stopped giving a picture.');
   await expect(cameraGone).toBeVisible();
-  await page.waitForTimeout(1_000);
+  await recordFor(page, 1);
   await unplug('audio');
   const microphoneGone = page.getByText('The microphone has stopped giving sound.');
   await expect(microphoneGone).toBeVisible();
-  await page.waitForTimeout(2_000);
+  await recordFor(page, 2);
   // Plugged in again: what was chosen is opened anew, in the same take.
   await page.getByRole('button', { name: 'Try it again' }).first().click();
   await expect(cameraGone).toBeHidden();
   await expect(microphoneGone).toBeHidden();
-  await page.waitForTimeout(3_500);
+  await recordFor(page, 3.5);
   await stopRecording(page);
   const take = await stage.server.takeWhen(lessonId);
   expect(take.tracks.map((track) => track.kind).sort()).toEqual(['camera', 'surface', 'voice']);

@@ -4,6 +4,7 @@ import {
   choosePracticeVoice,
   openBrowser,
   planLesson,
+  recordFor,
   startRecording,
   stopRecording,
   WIDE,
@@ -35,7 +36,7 @@ test('a dead microphone is found before and not after; recording without sound i
   await page.getByRole('button', { name: 'Record without sound' }).click();
   await expect(sign(page)).toHaveText('Recording', { timeout: 30_000 });
   await expect(page.getByText('Recording without sound.')).toBeVisible();
-  await page.waitForTimeout(2_000);
+  await recordFor(page, 2);
   await stopRecording(page);
   await expect(page.getByText('There is no sound in this take.')).toBeVisible();
   expect((await stage.server.lesson(id)).takes[0]!.tracks.map((track) => track.kind)).toEqual([
@@ -112,7 +113,7 @@ test('a phone that can’t record other apps says so, and offers what it can', a
   expect(await violations(page)).toEqual([]);
   expect(await overhang(page)).toBe(0);
   await startRecording(page);
-  await page.waitForTimeout(1_500);
+  await recordFor(page, 1.5);
   await stopRecording(page);
   const take = await stage.server.takeWhen(id);
   expect(take.tracks.map((track) => track.kind)).toEqual(['camera', 'voice']);

@@ -8,6 +8,7 @@ import {
   openBrowser,
   planLesson,
   saveFilm,
+  recordFor,
   startRecording,
   stopRecording,
   WIDE,
@@ -35,7 +36,7 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
   await real('Microphone').click();
   await expect(page.getByTestId('level-words')).toHaveText('Just right', { timeout: 20_000 });
   await startRecording(page, '3 s');
-  await page.waitForTimeout(14_000);
+  await recordFor(page, 14);
   await stopRecording(page);
   await goToTidy(page);
 
@@ -120,10 +121,10 @@ test('keeps click and flash together, before and after a cut, with the practice 
   const clap = page.getByRole('button', { name: /clapper/ });
   // Presses are moments of their own: whatever happened between, each claps once.
   for (const pause of [2_500, 1_900, 7_600, 1_700]) {
-    await page.waitForTimeout(pause);
+    await recordFor(page, pause / 1000);
     await clap.click();
   }
-  await page.waitForTimeout(1_500);
+  await recordFor(page, 1.5);
   await stopRecording(page);
   await goToTidy(page);
   const take = await stage.server.takeWhen(lessonId);
@@ -157,7 +158,7 @@ test('pauses, goes on, and records sound alone', async () => {
   const lessonId = await planLesson(page, stage.server.url, 'Before you plot');
   await choosePracticeVoice(page);
   await startRecording(page);
-  await page.waitForTimeout(3_000);
+  await recordFor(page, 3);
   await page.getByRole('button', { name: 'Pause' }).click();
   await expect(page.getByTestId('recorder-sign')).toHaveText(/Paused/);
   await expect(page.getByTestId('chalk-broken')).toBeVisible();
@@ -165,7 +166,7 @@ test('pauses, goes on, and records sound alone', async () => {
   await page.waitForTimeout(3_000);
   expect(await page.getByTestId('recorder-clock').textContent()).toBe(clock);
   await page.getByRole('button', { name: 'Go on recording' }).click();
-  await page.waitForTimeout(2_000);
+  await recordFor(page, 2);
   await stopRecording(page);
   const { source, durationUs } = await stage.server.takeWhen(lessonId);
   expect(source).toBe('sound');
@@ -184,9 +185,9 @@ test('loses no word while the recorder is held up for over a second', async () =
     await page.getByRole('button', { name: /clapper/ }).click();
     pressed.push(Date.now() / 1000);
   };
-  await page.waitForTimeout(1_500);
+  await recordFor(page, 1.5);
   await clap();
-  await page.waitForTimeout(1_000);
+  await recordFor(page, 1);
   const worker = page.workers().find((one) => one.url().includes('recorder'))!;
   const heldUp = worker.evaluate(() => {
     const until = performance.now() + 1_500;
@@ -195,9 +196,9 @@ test('loses no word while the recorder is held up for over a second', async () =
   await page.waitForTimeout(600);
   await clap();
   await heldUp;
-  await page.waitForTimeout(1_500);
+  await recordFor(page, 1.5);
   await clap();
-  await page.waitForTimeout(1_000);
+  await recordFor(page, 1);
   await stopRecording(page);
 
   const take = await stage.server.takeWhen(lessonId);

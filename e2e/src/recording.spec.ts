@@ -7,6 +7,7 @@ import {
   openBrowser,
   PHONE,
   planLesson,
+  recordFor,
   startRecording,
   stopRecording,
   WIDE,
@@ -67,7 +68,7 @@ for (const [size, viewport] of [
     await page.getByRole('button', { name: 'Tick off Low water' }).click();
     await page.keyboard.press('n');
     await page.getByRole('button', { name: 'Camera off' }).click();
-    await page.waitForTimeout(1_500);
+    await recordFor(page, 1.5);
     await page.keyboard.press('c');
     await page.getByRole('radio', { name: 'top left' }).click();
     await page.keyboard.press('p');
@@ -117,12 +118,12 @@ test('say that again: ends before the phrase, plays it, counts in and goes on as
   await choosePractice(page);
   await startRecording(page);
   // The practice voice says phrases of some seconds with pauses between.
-  await page.waitForTimeout(11_000);
+  await recordFor(page, 11);
   await page.getByRole('button', { name: 'Say that again' }).click();
   await expect(sign(page)).toHaveText(/listen, then say it again/);
   await expect(sign(page)).toHaveText(/Not yet/, { timeout: 15_000 });
   await expect(sign(page)).toHaveText('Recording', { timeout: 15_000 });
-  await page.waitForTimeout(3_000);
+  await recordFor(page, 3);
   await stopRecording(page);
   await expect
     .poll(async () => (await lessonOf(id)).takes.filter((take) => take.state === 'ready').length)
@@ -152,11 +153,11 @@ test('a take is recorded again in its place; a part of the surface, another surf
   await page.getByRole('slider', { name: /left edge/ }).press('ArrowRight');
   await page.getByRole('button', { name: 'This part' }).click();
   await startRecording(page);
-  await page.waitForTimeout(2_500);
+  await recordFor(page, 2.5);
   // The browser's own fake screen takes the place of the practice one, in the same take.
   await page.getByRole('button', { name: 'Choose something else to show' }).click();
   await expect(page.getByTestId('surface-words')).not.toContainText('practice');
-  await page.waitForTimeout(4_000);
+  await recordFor(page, 4);
   await stopRecording(page);
   await expect.poll(async () => (await lessonOf(id)).takes[0]?.state).toBe('ready');
   const before = await lessonOf(id);
@@ -182,7 +183,7 @@ test('a take is recorded again in its place; a part of the surface, another surf
   await expect(again).toBeEnabled({ timeout: 15_000 });
   await again.click();
   await expect(sign(page)).toHaveText('Recording', { timeout: 30_000 });
-  await page.waitForTimeout(2_000);
+  await recordFor(page, 2);
   await stopRecording(page);
   await expect.poll(async () => (await lessonOf(id)).decisions.placed.length).toBe(1);
   const after = await lessonOf(id);
@@ -228,7 +229,7 @@ test('the limit is on the clock: calm, then clear, and at the end it goes on', a
     page.getByText(/over the 20 s of “Twenty seconds”. It goes on recording/),
   ).toBeVisible({ timeout: 30_000 });
   await expect(sign(page)).toHaveText('Recording');
-  await page.waitForTimeout(1_500);
+  await recordFor(page, 1.5);
   await stopRecording(page);
   await expect
     .poll(async () => (await lessonOf(id)).takes[0]?.durationUs)
@@ -302,10 +303,10 @@ test('a browser that gives no frames by itself records the same, picture and sou
   await startRecording(page);
   const clap = page.getByRole('button', { name: /clapper/ });
   for (const pause of [2_500, 1_900, 3_600]) {
-    await page.waitForTimeout(pause);
+    await recordFor(page, pause / 1000);
     await clap.click();
   }
-  await page.waitForTimeout(1_500);
+  await recordFor(page, 1.5);
   await stopRecording(page);
   const take = await stage.server.takeWhen(id);
   const file = (kind: TrackKind) => stage.server.trackFile(take, kind);
