@@ -2,6 +2,7 @@ import type { NewTake } from '@under-chalk/core/contract/api';
 import type { ErrorCode } from '@under-chalk/core/errors/errors';
 import type { TakeSource, TrackKind } from '@under-chalk/core/lesson/take';
 import type { Level } from '@under-chalk/core/sound/level';
+import { codeOf } from '../data/client';
 import { newId } from './new-id';
 import type {
   FromRecorder,
@@ -207,14 +208,17 @@ export class TakeRecording {
   }
 
   async #finish(durationUs: number, packets: Packets): Promise<void> {
+    let safe: Safe = 'on-server';
     try {
       await finishTake(await openStore(), this.takeId, false);
     } catch (error) {
       // Every byte is there, and the take is still kept here: the catch-up tells the server later.
       console.error('the stop was not heard', error);
+      // Unless the server says that something is missing: then it is what is kept here that counts.
+      if (codeOf(error) === 'not-ready') safe = 'in-browser';
     }
     this.release();
-    this.#events.ended(durationUs, 'on-server', packets);
+    this.#events.ended(durationUs, safe, packets);
   }
 
   #send(message: ToRecorder, transfer: Transferable[] = []): void {

@@ -10,8 +10,10 @@ const store = {
 /** What the server answers to the stop: whether all of the take is there. */
 const answers = (cutShort: boolean) =>
   Object.assign(globalThis, {
-    fetch: async () =>
-      Response.json({ ...takeOfLength('take-one', 1), state: 'settling', cutShort }),
+    fetch: async () => ({
+      ok: true,
+      json: async () => ({ ...takeOfLength('take-one', 1), state: 'settling', cutShort }),
+    }),
   });
 
 beforeEach(() => {
