@@ -1,6 +1,6 @@
 import { NEW_DECISIONS, type Decisions } from '../lesson/lesson';
 import { applyEdit } from './apply-edit';
-import type { Edit, Entry } from './edit';
+import { kindOfEdit, type Edit, type Entry } from './edit';
 
 /** What a list of edits comes to. */
 export interface History {
@@ -9,21 +9,7 @@ export interface History {
   readonly canRedo: boolean;
 }
 
-/**
- * Planning, what was marked while recording, and the arrival of a take can't be undone by the tidying teacher's undo button: pressing
- * it once too often must not make a recording vanish from the film or a title turn back.
- */
-const NOT_UNDOABLE: readonly Edit['do'][] = [
-  'plan',
-  'set-point',
-  'move-point',
-  'remove-point',
-  'tick-point',
-  'untick-point',
-  'mark-flub',
-];
-const isUndoable = (edit: Edit): boolean =>
-  !NOT_UNDOABLE.includes(edit.do) && !(edit.do === 'place-take' && edit.at === null);
+const isUndoable = (edit: Edit): boolean => kindOfEdit(edit).isUndoable(edit);
 
 /**
  * Plays a list of edits from the beginning. An `undo` takes back the last edit still standing that

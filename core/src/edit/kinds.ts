@@ -1,0 +1,38 @@
+import { arrange } from './kinds/arrange';
+import { crop } from './kinds/crop';
+import { cut } from './kinds/cut';
+import { leaveOutTake } from './kinds/leave-out-take';
+import { markFlub } from './kinds/mark-flub';
+import { movePoint } from './kinds/move-point';
+import { placeTake } from './kinds/place-take';
+import { plan } from './kinds/plan';
+import { removePoint } from './kinds/remove-point';
+import { restore } from './kinds/restore';
+import { setPoint } from './kinds/set-point';
+import { shapeFrame } from './kinds/shape-frame';
+import { soften } from './kinds/soften';
+import { tickPoint } from './kinds/tick-point';
+import { trim } from './kinds/trim';
+import { unmarkFlub } from './kinds/unmark-flub';
+import { untickPoint } from './kinds/untick-point';
+
+/** Every kind of edit. A new one is a file in `kinds/` and a line here; all else is made from this list. */
+export const KINDS = [
+  plan,
+  placeTake,
+  leaveOutTake,
+  trim,
+  cut,
+  restore,
+  arrange,
+  soften,
+  shapeFrame,
+  setPoint,
+  movePoint,
+  removePoint,
+  tickPoint,
+  untickPoint,
+  markFlub,
+  unmarkFlub,
+  crop,
+] as const;

@@ -1,0 +1,14 @@
+import * as z from 'zod';
+import { idSchema, usSchema } from '../../lesson/take';
+import type { TimeRange } from '../../time/ranges';
+import { formatClock, formatSpoken } from '../../time/us';
+
+/** A stretch of a take's recorded time, as edits about one name it. */
+export const ENDS = { takeId: idSchema, startUs: usSchema, endUs: usSchema };
+
+export const runsForward = (edit: TimeRange): boolean => edit.endUs > edit.startUs;
+export const FORWARD = 'a stretch ends after it starts';
+
+/** A stretch in words: `4 s at 1:12`. */
+export const stretchInWords = ({ startUs, endUs }: TimeRange): string =>
+  `${formatSpoken(Math.max(1_000_000, endUs - startUs))} at ${formatClock(startUs)}`;
