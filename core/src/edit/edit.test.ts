@@ -74,8 +74,8 @@ describe('arranging', () => {
       arranged.map(({ startUs, endUs, arrangement }) => [startUs, endUs, arrangement.kind]),
     ).toEqual([
       [0, 40, 'camera'],
-      [60, 100, 'camera'],
       [40, 60, 'surface'],
+      [60, 100, 'camera'],
     ]);
   });
 });

@@ -1,7 +1,8 @@
 import type { Lesson } from '../lesson/lesson';
 import type { Take } from '../lesson/take';
 import type { Beat } from '../sound/beats';
-import { intersect, subtract, type TimeRange } from '../time/ranges';
+import { subtract, type TimeRange } from '../time/ranges';
+import { ofTake } from '../time/timeline';
 
 /** A line of the column that a take is tidied as: what is kept of a beat, or what was left out. */
 export type ColumnRow = TimeRange &
@@ -12,6 +13,20 @@ export type ColumnRow = TimeRange &
 
 /** Left-over slivers shorter than a frame are not worth a line. */
 const LEAST_US = 34_000;
+
+/** What is kept of each beat. Both lists are in order, and are gone through side by side. */
+const keptOf = (beats: readonly Beat[], kept: readonly TimeRange[]): ColumnRow[] => {
+  const rows: ColumnRow[] = [];
+  for (let i = 0, j = 0; beats[i] && kept[j];) {
+    const beat = beats[i]!;
+    const startUs = Math.max(beat.startUs, kept[j]!.startUs);
+    const endUs = Math.min(beat.endUs, kept[j]!.endUs);
+    if (startUs < endUs) rows.push({ kind: 'beat', beat, startUs, endUs });
+    if (beat.endUs < kept[j]!.endUs) i++;
+    else j++;
+  }
+  return rows;
+};
 
 /**
  * The column of a take from top to bottom: its beats as far as they are kept, and in their places the
@@ -26,12 +41,10 @@ export const columnOf = (lesson: Lesson, take: Take, beats: readonly Beat[]): Co
     startUs: Math.min(placed?.startUs ?? 0, take.durationUs),
     endUs: Math.min(placed?.endUs ?? take.durationUs, take.durationUs),
   };
-  const cuts = lesson.decisions.cuts.filter((cut) => cut.takeId === take.id);
+  const cuts = ofTake(lesson.decisions.cuts, take.id);
   const kept = subtract([window], cuts);
   const rows: ColumnRow[] = [
-    ...beats.flatMap((beat) =>
-      intersect([beat], kept).map((part) => ({ kind: 'beat' as const, beat, ...part })),
-    ),
+    ...keptOf(beats, kept),
     ...subtract([whole], kept).map((range) => ({
       kind: 'left-out' as const,
       where:

@@ -2,6 +2,7 @@ import { takeOf, type Lesson } from '../lesson/lesson';
 import type { Id, Take } from '../lesson/take';
 import { frameAt, frameToUs, nearestFrame } from '../time/frames';
 import { subtract } from '../time/ranges';
+import { ofTake } from '../time/timeline';
 import type { Us } from '../time/us';
 
 /**
@@ -44,7 +45,7 @@ export const filmOf = (lesson: Lesson): Film => {
       startUs: placed.startUs,
       endUs: Math.min(placed.endUs ?? take.durationUs, take.durationUs),
     };
-    const cuts = lesson.decisions.cuts.filter((cut) => cut.takeId === take.id);
+    const cuts = ofTake(lesson.decisions.cuts, take.id);
     for (const range of subtract([kept], cuts)) {
       const startFrame = nearestFrame(range.startUs);
       const endFrame = nearestFrame(range.endUs);

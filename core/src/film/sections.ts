@@ -3,6 +3,7 @@ import type { Lesson } from '../lesson/lesson';
 import { trackOf, type Take } from '../lesson/take';
 import { frameToUs, nearestFrame } from '../time/frames';
 import type { TimeRange } from '../time/ranges';
+import { at, freeAround, ofTake } from '../time/timeline';
 import type { Us } from '../time/us';
 import type { Film, Span } from './film';
 
@@ -30,10 +31,7 @@ export const possibleArrangement = (take: Take, wanted: Arrangement): Arrangemen
 
 /** The arrangement of a take at a recorded time. */
 export const arrangementAt = (lesson: Lesson, take: Take, takeUs: Us): Arrangement => {
-  const stretch = lesson.decisions.arranged.find(
-    (arranged) =>
-      arranged.takeId === take.id && takeUs >= arranged.startUs && takeUs < arranged.endUs,
-  );
+  const stretch = at(lesson.decisions.arranged, take.id, takeUs);
   return possibleArrangement(take, stretch?.arrangement ?? lesson.decisions.resting);
 };
 
@@ -42,15 +40,10 @@ export const arrangementAt = (lesson: Lesson, take: Take, takeUs: Us): Arrangeme
  * or what lies between two such and rests.
  */
 export const arrangedAround = (lesson: Lesson, take: Take, takeUs: Us): TimeRange => {
-  let startUs = 0;
-  let endUs = take.durationUs;
-  for (const arranged of lesson.decisions.arranged) {
-    if (arranged.takeId !== take.id) continue;
-    if (takeUs >= arranged.startUs && takeUs < arranged.endUs) return arranged;
-    if (arranged.endUs <= takeUs) startUs = Math.max(startUs, arranged.endUs);
-    else endUs = Math.min(endUs, arranged.startUs);
-  }
-  return { startUs, endUs };
+  const arranged = at(lesson.decisions.arranged, take.id, takeUs);
+  if (arranged) return arranged;
+  const { startUs, endUs } = freeAround(lesson.decisions.arranged, take.id, takeUs);
+  return { startUs, endUs: Math.min(endUs, take.durationUs) };
 };
 
 /** Whether two arrangements give the same picture: an inset counts only while there is one. */
@@ -65,13 +58,30 @@ export const looksAlike = (a: Arrangement, b: Arrangement): boolean => {
   );
 };
 
-/** Frames of the span at which the arrangement may change, its start included, in order. */
-const bordersIn = (lesson: Lesson, span: Span): number[] => {
-  const borders = lesson.decisions.arranged
-    .filter((arranged) => arranged.takeId === span.take.id)
-    .flatMap((arranged) => [nearestFrame(arranged.startUs), nearestFrame(arranged.endUs)])
-    .filter((frame) => frame > span.startFrame && frame < span.endFrame);
-  return [...new Set([span.startFrame, ...borders])].sort((a, b) => a - b);
+/** Frames of a span at which the arrangement may change, its start included, in order. `changes`: of its take, sorted. */
+const bordersIn = (changes: readonly number[], span: Span): number[] => {
+  let low = 0;
+  let high = changes.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (changes[middle]! > span.startFrame) high = middle;
+    else low = middle + 1;
+  }
+  const borders = [span.startFrame];
+  for (let index = low; changes[index] !== undefined; index++) {
+    if (changes[index]! >= span.endFrame) break;
+    borders.push(changes[index]!);
+  }
+  return borders;
+};
+
+/** Frames of a take at which its arrangement changes, in order and each once. */
+const changesOf = (lesson: Lesson, takeId: string): number[] => {
+  const frames = ofTake(lesson.decisions.arranged, takeId).flatMap((arranged) => [
+    nearestFrame(arranged.startUs),
+    nearestFrame(arranged.endUs),
+  ]);
+  return [...new Set(frames)].sort((a, b) => a - b);
 };
 
 /** The whole film as sections of one arrangement each, in order. Neighbours in a span that look alike are one. */
@@ -79,8 +89,11 @@ export const sectionsOf = (film: Film): Section[] => {
   const { lesson } = film;
   const wantedChange = nearestFrame(lesson.decisions.changeUs);
   const sections: Section[] = [];
+  const changes = new Map<string, number[]>();
   for (const span of film.spans) {
-    const borders = bordersIn(lesson, span);
+    const { id } = span.take;
+    if (!changes.has(id)) changes.set(id, changesOf(lesson, id));
+    const borders = bordersIn(changes.get(id)!, span);
     let firstOfSpan = true;
     borders.forEach((startFrame, index) => {
       const endFrame = borders[index + 1] ?? span.endFrame;

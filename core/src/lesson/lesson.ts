@@ -53,9 +53,9 @@ export const decisionsSchema = z
     frame: z.object({ shape: frameShapeSchema }).readonly(),
     /** Takes in the order of the film. */
     placed: z.array(placedTakeSchema).readonly(),
-    /** Stretches left out. Sorted and disjoint within a take. */
+    /** Stretches left out. By take and time, disjoint (`time/timeline`). */
     cuts: z.array(stretchSchema).readonly(),
-    /** Arrangements that differ from the resting one. Disjoint within a take. */
+    /** Arrangements that differ from the resting one. By take and time, disjoint (`time/timeline`). */
     arranged: z.array(stretchSchema.and(z.object({ arrangement: arrangementSchema }))).readonly(),
     resting: arrangementSchema,
     /** Length of the soft change between two arrangements; 0 is a hard one. */

@@ -38,30 +38,32 @@ export const subtract = (
   ranges: readonly TimeRange[],
   holes: readonly TimeRange[],
 ): TimeRange[] => {
-  let left = merge(ranges);
-  for (const hole of holes) {
-    if (isEmpty(hole)) continue;
-    left = left.flatMap((range) =>
-      overlaps(range, hole)
-        ? [
-            { startUs: range.startUs, endUs: Math.max(range.startUs, hole.startUs) },
-            { startUs: Math.min(range.endUs, hole.endUs), endUs: range.endUs },
-          ].filter((part) => !isEmpty(part))
-        : [range],
-    );
+  const out = merge(holes);
+  const left: TimeRange[] = [];
+  let next = 0;
+  for (const { startUs, endUs } of merge(ranges)) {
+    // Both go forward: no hole is looked at for a range that begins after it.
+    while (out[next] && out[next]!.endUs <= startUs) next++;
+    let from = startUs;
+    for (let at = next; out[at] && out[at]!.startUs < endUs; at++) {
+      if (out[at]!.startUs > from) left.push({ startUs: from, endUs: out[at]!.startUs });
+      from = Math.max(from, out[at]!.endUs);
+    }
+    if (from < endUs) left.push({ startUs: from, endUs });
   }
   return left;
 };
 
 /** The time that is in both lists. Sorted and disjoint. */
-export const intersect = (a: readonly TimeRange[], b: readonly TimeRange[]): TimeRange[] =>
-  merge(
-    a.flatMap((left) =>
-      b
-        .filter((right) => overlaps(left, right))
-        .map((right) => ({
-          startUs: Math.max(left.startUs, right.startUs),
-          endUs: Math.min(left.endUs, right.endUs),
-        })),
-    ),
-  );
+export const intersect = (a: readonly TimeRange[], b: readonly TimeRange[]): TimeRange[] => {
+  const [left, right] = [merge(a), merge(b)];
+  const common: TimeRange[] = [];
+  for (let i = 0, j = 0; left[i] && right[j];) {
+    const startUs = Math.max(left[i]!.startUs, right[j]!.startUs);
+    const endUs = Math.min(left[i]!.endUs, right[j]!.endUs);
+    if (startUs < endUs) common.push({ startUs, endUs });
+    if (left[i]!.endUs < right[j]!.endUs) i++;
+    else j++;
+  }
+  return common;
+};

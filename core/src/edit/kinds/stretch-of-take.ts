@@ -1,4 +1,3 @@
-import * as z from 'zod';
 import { idSchema, usSchema } from '../../lesson/take';
 import type { TimeRange } from '../../time/ranges';
 import { formatClock, formatSpoken } from '../../time/us';
