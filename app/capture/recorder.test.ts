@@ -1,4 +1,4 @@
-import type { NewTake } from '@under-chalk/core/contract/api';
+import type { NewTake } from '@under-chalk/core/contract/takes';
 import { takeOfLength } from '@under-chalk/core/lesson/examples';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { FakeTrack, FakeWorker } from '../jest/fake-capture';

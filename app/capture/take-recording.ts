@@ -1,4 +1,4 @@
-import type { NewTake } from '@under-chalk/core/contract/api';
+import type { NewTake } from '@under-chalk/core/contract/takes';
 import type { ErrorCode } from '@under-chalk/core/errors/errors';
 import type { TakeSource, TrackKind } from '@under-chalk/core/lesson/take';
 import type { Level } from '@under-chalk/core/sound/level';

@@ -1,12 +1,5 @@
-import {
-  ENDPOINTS,
-  pathTo,
-  type AnswerOf,
-  type BodyOf,
-  type Endpoint,
-  type EndpointName,
-  type ParamsOf,
-} from '@under-chalk/core/contract/api';
+import { ENDPOINTS, pathTo, type AnswerOf, type BodyOf, type EndpointName, type ParamsOf } from '@under-chalk/core/contract/api';
+import type { Endpoint } from '@under-chalk/core/contract/endpoint';
 import { isErrorCode, problemSchema, TellableError } from '@under-chalk/core/errors/errors';
 
 type Asked<N extends EndpointName> = (ParamsOf<N> extends undefined

@@ -1,4 +1,4 @@
-import type { LessonView, NewEntries } from '@under-chalk/core/contract/api';
+import type { LessonView, NewEntries } from '@under-chalk/core/contract/lessons';
 import type { Edit, Entry } from '@under-chalk/core/edit/edit';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { replay } from '@under-chalk/core/edit/history';

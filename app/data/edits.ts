@@ -1,5 +1,5 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
-import type { LessonView, NewEntries } from '@under-chalk/core/contract/api';
+import type { LessonView, NewEntries } from '@under-chalk/core/contract/lessons';
 import { applyEdit } from '@under-chalk/core/edit/apply-edit';
 import type { Entry } from '@under-chalk/core/edit/edit';
 import {

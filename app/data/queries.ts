@@ -1,5 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { pathTo, type FilmRow, type LessonView } from '@under-chalk/core/contract/api';
+import { pathTo } from '@under-chalk/core/contract/api';
+import type { FilmRow } from '@under-chalk/core/contract/films';
+import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { FIRST_DESTINATIONS, type Places } from '@under-chalk/core/place/destination';
 import { ATTENTION_US } from '@under-chalk/core/place/gauge';
 import type { PictureSize } from '@under-chalk/core/place/size-name';

@@ -1,4 +1,4 @@
-import type { NewTake } from '@under-chalk/core/contract/api';
+import type { NewTake } from '@under-chalk/core/contract/takes';
 import type { FromRecorder, ToRecorder } from '../capture/recorder-messages';
 
 /** Stands in for the worker, which needs a real browser: notes what it is told, and answers on request. */

@@ -1,10 +1,8 @@
 /** Fills an empty demo through the API, the way a teacher's browser would. */
-import {
-  pathTo,
-  UPLOADS_PATH,
-  type HandOut,
-  type LessonView,
-} from '@under-chalk/core/contract/api';
+import { pathTo } from '@under-chalk/core/contract/api';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { LessonView } from '@under-chalk/core/contract/lessons';
+import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { WORLD, type DemoLesson } from './world';

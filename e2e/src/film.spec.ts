@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import type { FilmRow } from '@under-chalk/core/contract/api';
+import type { FilmRow } from '@under-chalk/core/contract/films';
 import { execFileSync, spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { rm, writeFile } from 'node:fs/promises';

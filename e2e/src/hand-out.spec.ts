@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { HandOut, LessonRow, LessonView } from '@under-chalk/core/contract/api';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { LessonRow, LessonView } from '@under-chalk/core/contract/lessons';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { openBrowser, PHONE, WIDE } from './browser';

@@ -1,4 +1,4 @@
-import type { LessonView } from '@under-chalk/core/contract/api';
+import type { LessonView } from '@under-chalk/core/contract/lessons';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import type { Take, TrackKind } from '@under-chalk/core/lesson/take';
 import { spawn, type ChildProcess } from 'node:child_process';

@@ -1,7 +1,7 @@
 import Router from '@koa/router';
 import Koa from 'koa';
 import { koaBody } from 'koa-body';
-import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import type { Parts, State } from './http/context';
 import { problems } from './http/problems';
 import { headers, ownOriginOnly, sessions } from './http/security';

@@ -46,7 +46,11 @@ const listen = (): Promise<Server> =>
   new Promise((resolve, reject) => {
     const server = createServer((request, response) => answer(request, response));
     server.once('error', reject);
-    server.listen(config.port, config.host, () => resolve(server));
+    server.listen(config.port, config.host, () => {
+      server.off('error', reject);
+      server.on('error', (error) => log('the server', error));
+      resolve(server);
+    });
   });
 
 const begin = async () => {

@@ -1,4 +1,5 @@
-import { pathTo, type NewTake } from '@under-chalk/core/contract/api';
+import { pathTo } from '@under-chalk/core/contract/api';
+import type { NewTake } from '@under-chalk/core/contract/takes';
 import { haltedBy, type Halted } from './track-sender';
 
 const RETRY_MS = 1_500;

@@ -1,5 +1,5 @@
 import { Upload } from 'tus-js-client';
-import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { ERRORS } from '@under-chalk/core/errors/errors';
 
 /** Tried again this often for as long as it takes: a lesson is never given up. */

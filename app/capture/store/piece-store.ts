@@ -1,4 +1,4 @@
-import { newTakeSchema } from '@under-chalk/core/contract/api';
+import { newTakeSchema } from '@under-chalk/core/contract/takes';
 import { idSchema, usSchema, type Id } from '@under-chalk/core/lesson/take';
 import * as z from 'zod';
 

@@ -1,5 +1,5 @@
 import { StyleSheet, View } from 'react-native';
-import type { FilmRow } from '@under-chalk/core/contract/api';
+import type { FilmRow } from '@under-chalk/core/contract/films';
 import { useCancelFilm, useRetryFilm } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ProblemNotice } from '../../ui/notice';

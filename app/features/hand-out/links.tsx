@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import type { HandOut } from '@under-chalk/core/contract/api';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { codeOf } from '../../data/client';
 import { useHandOuts, useTakeBack } from '../../data/queries';
 import { Button } from '../../ui/button';

@@ -79,7 +79,9 @@ export const LastLookPage = () => {
             const Sign = check.verdict === 'good' ? Check : CircleAlert;
             return (
               <View key={check.id} role="listitem" style={styles.check}>
-                <Sign size={22} color={colour} strokeWidth={2.5} />
+                <View style={styles.sign}>
+                  <Sign size={22} color={colour} strokeWidth={2.5} />
+                </View>
                 <Words style={styles.sentence}>
                   <Words strong style={{ color: colour }}>
                     {`${VERDICTS[check.verdict]}. `}
@@ -109,5 +111,6 @@ const PlayedChapters = ({ player, film }: { player: FilmPlayer; film: Film }) =>
 const styles = StyleSheet.create({
   checks: { gap: SPACE.medium },
   check: { flexDirection: 'row', gap: SPACE.small, alignItems: 'flex-start' },
+  sign: { width: 22, flexShrink: 0 },
   sentence: { flexShrink: 1 },
 });

@@ -2,7 +2,7 @@ import { Slot, useGlobalSearchParams, usePathname, useRouter, type Href } from '
 import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import { createContext, useContext, useMemo } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
-import type { LessonView } from '@under-chalk/core/contract/api';
+import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { codeOf } from '../../data/client';
 import {
   EditLineContext,

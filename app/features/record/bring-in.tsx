@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { Upload } from 'tus-js-client';
-import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { newId } from '../../capture/new-id';
 import { haltedBy, type Halted } from '../../capture/sending/track-sender';
 import { call, codeOf } from '../../data/client';

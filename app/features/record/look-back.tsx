@@ -60,7 +60,6 @@ export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
       <Heading level={1}>Look back</Heading>
       {state.name === 'broken' ? <ProblemNotice code={state.problem} /> : null}
       {storeFull ? <StoreFullNotice /> : null}
-      <RecoveredNotices recorder={recorder} />
       {stopped ? (
         <View
           testID="recorded"
@@ -81,6 +80,7 @@ export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
           />
         </View>
       ) : null}
+      <RecoveredNotices recorder={recorder} over />
       {stopped?.safe === 'in-browser' ? <Unfinished lessonId={lesson.id} /> : null}
       {last && last.sound.samples.length > 0 ? (
         <LastSound last={last} />

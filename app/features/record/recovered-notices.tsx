@@ -5,41 +5,72 @@ import { usePart } from '../../data/live-value';
 import { Notice } from '../../ui/notice';
 
 const WHAT: Record<TrackKind, string> = {
-  surface: 'The picture of what is shown',
-  camera: 'The camera’s picture',
-  voice: 'The voice',
-  'computer-sound': 'The computer’s sound',
+  surface: 'the picture of what is shown',
+  camera: 'the camera’s picture',
+  voice: 'the voice',
+  'computer-sound': 'the computer’s sound',
 };
 
-/** What happened to a track whose encoder failed, in words. */
+/** The gravest first, as they are told. */
+const RECOVERIES: readonly Recovery[] = ['gone', 'simpler', 'again'];
+
+/** While the take goes on. */
+const TEXT: Record<Recovery, string> = {
+  gone: 'Everything until now is safe, and the rest of the take goes on. Stop when it suits you, and record another stretch.',
+  simpler: 'From here on it is recorded in a simpler form. Up to a second may be missing.',
+  again: 'Up to a second may be missing; mark it as a flub if it mattered.',
+};
+
+/** Looked back on. */
+const TEXT_OVER: Record<Recovery, string> = {
+  gone: 'What had been recorded until then is there. Record that stretch again if it is needed.',
+  simpler: 'From there on it was recorded in a simpler form. Up to a second may be missing.',
+  again: 'Up to a second may be missing: listen to it in Tidy.',
+};
+
+const asSentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
+
+/** What happened to tracks whose encoders failed, in words. */
 export const recoveryWords = (
-  kind: TrackKind,
+  kinds: readonly TrackKind[],
   recovery: Recovery,
+  over: boolean,
 ): { title: string; text: string } => {
-  if (recovery === 'gone') {
-    return {
-      title: `${WHAT[kind]} can’t be recorded any more.`,
-      text: 'Everything until now is safe, and the rest of the take goes on. Stop when it suits you, and record another stretch.',
-    };
+  const names = kinds.map((kind) => WHAT[kind]);
+  const last = names.at(-1) ?? '';
+  const all = names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${last}` : last;
+  const many = names.length > 1;
+  if (over) {
+    const what = recovery === 'gone' ? 'broke off before the end.' : 'stumbled for a moment.';
+    return { title: asSentence(`${all} ${what}`), text: TEXT_OVER[recovery] };
   }
-  return {
-    title: `${WHAT[kind]} stumbled for a moment, and goes on.`,
-    text:
-      recovery === 'simpler'
-        ? 'It is recorded in a simpler form from here on. Up to a second may be missing.'
-        : 'Up to a second may be missing; mark it as a flub if it mattered.',
-  };
+  const what =
+    recovery === 'gone'
+      ? 'can’t be recorded any more.'
+      : `stumbled for a moment, and ${many ? 'go' : 'goes'} on.`;
+  return { title: asSentence(`${all} ${what}`), text: TEXT[recovery] };
 };
 
-/** Tells at once of an encoder that failed in the middle of the take. */
-export const RecoveredNotices = ({ recorder }: { recorder: Recorder }) => {
+interface Props {
+  readonly recorder: Recorder;
+  /** The take has ended: it is told as what was. */
+  readonly over?: boolean;
+}
+
+/** Tells at once of encoders that failed in the middle of the take; of several alike in one notice. */
+export const RecoveredNotices = ({ recorder, over = false }: Props) => {
   const recovered = usePart(recorder, (view) => view.recovered);
-  return (Object.entries(recovered) as [TrackKind, Recovery][]).map(([kind, recovery]) => (
-    <Notice
-      key={kind}
-      tone={recovery === 'gone' ? 'bad' : 'warn'}
-      urgent
-      {...recoveryWords(kind, recovery)}
-    />
-  ));
+  return RECOVERIES.map((recovery) => {
+    const kinds = (Object.keys(recovered) as TrackKind[]).filter(
+      (kind) => recovered[kind] === recovery,
+    );
+    return kinds.length > 0 ? (
+      <Notice
+        key={recovery}
+        tone={recovery === 'gone' ? 'bad' : 'warn'}
+        urgent={!over}
+        {...recoveryWords(kinds, recovery, over)}
+      />
+    ) : null;
+  });
 };

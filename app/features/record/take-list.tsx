@@ -147,7 +147,7 @@ const StateWords = ({ take, placed }: { take: Take; placed: boolean }) => {
   if (take.state === 'unusable') {
     const told = tell(take.problem ?? 'unexpected');
     return (
-      <Words size="small" tone="bad">
+      <Words size="small" tone={take.problem === 'called-off' ? 'soft' : 'bad'}>
         {`${told.sentence} ${told.next}`}
       </Words>
     );

@@ -1,5 +1,7 @@
 import { ERRORS, isErrorCode, tell, TellableError } from '../errors/errors';
-import { ENDPOINTS, newEntriesSchema, pathTo, type Endpoint } from './api';
+import { ENDPOINTS, pathTo } from './api';
+import type { Endpoint } from './endpoint';
+import { newEntriesSchema } from './lessons';
 
 describe('endpoints', () => {
   it('have a path and a method of their own', () => {

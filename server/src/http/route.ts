@@ -3,10 +3,10 @@ import {
   ENDPOINTS,
   type AnswerOf,
   type BodyOf,
-  type Endpoint,
   type EndpointName,
   type ParamsOf,
 } from '@under-chalk/core/contract/api';
+import type { Endpoint } from '@under-chalk/core/contract/endpoint';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import type * as z from 'zod';

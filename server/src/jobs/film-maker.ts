@@ -1,4 +1,4 @@
-import type { FilmRow } from '@under-chalk/core/contract/api';
+import type { FilmRow } from '@under-chalk/core/contract/films';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf } from '@under-chalk/core/film/film';

@@ -53,7 +53,8 @@ export class TakeKeeper {
 
   async start(): Promise<void> {
     await clearDrafts(this.#folders);
-    await this.sweep();
+    // Those that are being recorded are given the time to be heard of again.
+    await this.#takeUp(Date.now());
     this.#sweep = setInterval(() => void this.sweep(), SWEEP_MS);
     this.#sweep.unref();
   }
@@ -79,11 +80,16 @@ export class TakeKeeper {
   async sweep(now = Date.now()): Promise<void> {
     try {
       for (const id of await this.#takes.silentSince(now - SILENT_MS)) await this.settle(id, true);
-      for (const id of await this.#takes.inState('settling')) {
-        if ((this.#again.get(id) ?? 0) <= now) this.#enqueue(await this.#takes.get(id));
-      }
+      await this.#takeUp(now);
     } catch (error) {
       this.#log('could not look after takes', error);
+    }
+  }
+
+  /** Puts those in line that should be settled and aren't. */
+  async #takeUp(now: number): Promise<void> {
+    for (const id of await this.#takes.inState('settling')) {
+      if ((this.#again.get(id) ?? 0) <= now) this.#enqueue(await this.#takes.get(id));
     }
   }
 

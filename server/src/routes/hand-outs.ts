@@ -1,5 +1,5 @@
 import type Router from '@koa/router';
-import type { HandOut } from '@under-chalk/core/contract/api';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { Parts } from '../http/context';
 import { route } from '../http/route';
 import type { StoredHandOut } from '../store/film-store';

@@ -1,5 +1,7 @@
 import type Router from '@koa/router';
-import { ENDPOINTS, UPLOADS_PATH, type Endpoint } from '@under-chalk/core/contract/api';
+import { ENDPOINTS } from '@under-chalk/core/contract/api';
+import type { Endpoint } from '@under-chalk/core/contract/endpoint';
+import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { problemSchema } from '@under-chalk/core/errors/errors';
 import { createDocument, type ZodOpenApiPathsObject } from 'zod-openapi';
 import { route } from '../http/route';

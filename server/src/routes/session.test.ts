@@ -1,4 +1,5 @@
-import { ENDPOINTS, type Endpoint } from '@under-chalk/core/contract/api';
+import { ENDPOINTS } from '@under-chalk/core/contract/api';
+import type { Endpoint } from '@under-chalk/core/contract/endpoint';
 import { startTestServer, type TestServer } from '../testing/test-server';
 import { request } from 'node:http';
 

@@ -1,6 +1,6 @@
 import type Router from '@koa/router';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import type { Session } from '@under-chalk/core/contract/api';
+import type { Session } from '@under-chalk/core/contract/session';
 import type { Context } from 'koa';
 import type { Parts } from '../http/context';
 import { Guesses, type Guesser } from '../http/guesses';

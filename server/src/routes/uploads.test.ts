@@ -1,4 +1,4 @@
-import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { existsSync, readFileSync, statSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';

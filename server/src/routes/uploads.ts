@@ -1,6 +1,6 @@
 import type Router from '@koa/router';
 import { Server } from '@tus/server';
-import { UPLOADS_PATH } from '@under-chalk/core/contract/api';
+import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { TellableError, tell, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { idSchema } from '@under-chalk/core/lesson/take';
 import { isDiskFull } from '@under-chalk/render';

@@ -1,4 +1,5 @@
-import { watchSchema, type FilmRow } from '@under-chalk/core/contract/api';
+import type { FilmRow } from '@under-chalk/core/contract/films';
+import { watchSchema } from '@under-chalk/core/contract/watch';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { PictureSize } from '@under-chalk/core/place/size-name';
 import type { Knex } from 'knex';

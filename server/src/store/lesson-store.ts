@@ -1,4 +1,8 @@
-import { lessonRowSchema, type LessonRow, type LessonView } from '@under-chalk/core/contract/api';
+import {
+  lessonRowSchema,
+  type LessonRow,
+  type LessonView,
+} from '@under-chalk/core/contract/lessons';
 import { conflict } from '@under-chalk/core/edit/conflict';
 import { entrySchema, type Entry } from '@under-chalk/core/edit/edit';
 import { replay, type History } from '@under-chalk/core/edit/history';

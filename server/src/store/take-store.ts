@@ -1,4 +1,4 @@
-import type { NewTake } from '@under-chalk/core/contract/api';
+import type { NewTake } from '@under-chalk/core/contract/takes';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import {
   takeSchema,

@@ -18,7 +18,7 @@ import { mediaFile } from './media-paths';
 
 jest.setTimeout(60_000);
 
-const SECONDS = 4;
+const SECONDS = 3;
 
 /** A film as somebody else's program writes it. */
 interface Kind {
@@ -142,7 +142,7 @@ const KINDS: readonly Kind[] = [
     args: plain,
     then: ['-ss', '1', '-c', 'copy'],
     expect: { picture: -1 },
-    left: 3,
+    left: 2,
   },
   {
     name: 'timestamps that begin late',

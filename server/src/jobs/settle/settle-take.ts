@@ -13,7 +13,7 @@ import { COUNT_LIMITS, LOOK_LIMITS, packetTimes, probe, type Facts } from './pro
 import { readableFiles, removeCopies } from './recorded-file';
 import { settlePicture } from './settle-picture';
 import { settleSound } from './settle-sound';
-import { budgetOf, type Settling } from './settling';
+import { budgetOf, type Budget, type Settling } from './settling';
 import { syncFolder } from './stream-file';
 
 /** A stream that was wanted of a file, and what became of it. */
@@ -70,22 +70,23 @@ const settleStream = async (
   { id, kind }: Wanted,
   folders: Folders,
   settling: Settling,
+  budget: Budget,
 ): Promise<Outcome> => {
   const none: Outcome = { kind, track: null, problem: null, levels: null, complete: true };
   const out = mediaFile(folders, id);
   const unreadable: ErrorCode = isPicture(kind) ? 'picture-unreadable' : 'sound-unreadable';
   const stream = isPicture(kind) ? facts.video : facts.sound;
   if (!stream) return none;
-  // Looked at before anything is made: not every container can hold such times.
-  if (settling.foreign) {
-    const came = await packetTimes(
-      inputs[0]!,
-      stream.index,
-      settling.signal,
-      settling.limits(COUNT_LIMITS),
-    );
-    const lengthUs = came.endUs - settling.originUs;
-    if (lengthUs > LONGEST_TAKE_US) throw new TellableError('take-too-long', `${lengthUs} µs`);
+  // Looked at before anything is made: how much there is to do, and not every container can hold all times.
+  if (settling.foreign || inputs.length > 1) {
+    const { widthPx = 0, heightPx = 0 } = (isPicture(kind) && facts.video) || {};
+    for (const input of inputs) {
+      const { signal, limits, originUs } = settling;
+      const came = await packetTimes(input, stream.index, signal, limits(COUNT_LIMITS));
+      const lengthUs = came.endUs - originUs;
+      if (lengthUs > LONGEST_TAKE_US) throw new TellableError('take-too-long', `${lengthUs} µs`);
+      budget.allow(came.count, widthPx * heightPx);
+    }
   }
   const picture = isPicture(kind) ? await settlePicture(inputs, facts.video!, out, settling) : null;
   const sound = isPicture(kind) ? null : await settleSound(inputs, facts.sound!, out, settling);
@@ -123,14 +124,15 @@ const settleFile = async (
   const inputs: MediaFile[] =
     file.demuxer === 'mov' && !foreign ? await readableFiles(file, draft) : [file];
   try {
-    const limits = budgetOf((await stat(incoming)).size, foreign);
+    const budget = budgetOf((await stat(incoming)).size, foreign);
+    const { limits } = budget;
     const facts = await probe(inputs[0]!, signal, limits(LOOK_LIMITS));
     const originUs = foreign ? originOf(facts) : 0;
     const outcomes: Outcome[] = [];
     for (const one of wanted) {
       try {
         const settling = { signal, foreign, originUs, draft, limits };
-        outcomes.push(await settleStream(inputs, facts, one, folders, settling));
+        outcomes.push(await settleStream(inputs, facts, one, folders, settling, budget));
       } catch (error) {
         const tooLong = error instanceof TellableError && error.code === 'take-too-long';
         if (isForLater(error, signal) || tooLong) throw error;

@@ -22,14 +22,29 @@ export interface Settling {
 const LEAST_MS = { foreign: 14_000, own: 60_000 };
 /** Bytes that are made ready in a millisecond at least: what is slower is a trap. */
 const BYTES_PER_MS = 10;
+/** What a packet may take on top, ms: with nothing in it, and for each of its pixels. Slow machines encode at this speed. */
+const PACKET_MS = 2;
+const PIXEL_MS = 0.0001;
 
-/** Divides the time that settling a file may take among its steps. @param bytes of the file */
-export const budgetOf = (bytes: number, foreign: boolean): ((step: Limits) => Limits) => {
-  const all = (foreign ? LEAST_MS.foreign : LEAST_MS.own) + bytes / BYTES_PER_MS;
-  const until = Date.now() + all;
-  return (step) => {
-    const left = until - Date.now();
-    if (left <= 0) throw new FfmpegTimeout('settling', `it took ${Math.round(all / 1000)} s`);
-    return { ...step, deadlineMs: Math.min(left, step.deadlineMs ?? left) };
+/** The time that settling a file may take, divided among its steps. */
+export interface Budget {
+  readonly limits: Settling['limits'];
+  /** What is really in the file is known: so many packets, of so many pixels each. */
+  readonly allow: (packets: number, pixels: number) => void;
+}
+
+/** @param bytes of the file */
+export const budgetOf = (bytes: number, foreign: boolean): Budget => {
+  const began = Date.now();
+  let all = (foreign ? LEAST_MS.foreign : LEAST_MS.own) + bytes / BYTES_PER_MS;
+  return {
+    limits(step) {
+      const left = began + all - Date.now();
+      if (left <= 0) throw new FfmpegTimeout('settling', `it took ${Math.round(all / 1000)} s`);
+      return { ...step, deadlineMs: Math.min(left, step.deadlineMs ?? left) };
+    },
+    allow(packets, pixels) {
+      all += packets * (PACKET_MS + pixels * PIXEL_MS);
+    },
   };
 };

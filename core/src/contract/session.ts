@@ -1,0 +1,44 @@
+import * as z from 'zod';
+import { cleanLine } from '../text/clean';
+import { define, ok } from './endpoint';
+
+export const sessionSchema = z.object({
+  signedIn: z.boolean(),
+  /** Whether a passphrase has been set. */
+  setUp: z.boolean(),
+  demo: z.boolean(),
+  teacherName: z.string(),
+});
+export type Session = z.infer<typeof sessionSchema>;
+
+export const SESSION = define({
+  session: {
+    method: 'get',
+    path: '/api/session',
+    summary: 'Who is signed in.',
+    answer: sessionSchema,
+    open: true,
+  },
+  signIn: {
+    method: 'post',
+    path: '/api/session',
+    summary: 'Sign in with the passphrase.',
+    body: z.object({ passphrase: z.string().min(1).max(400) }),
+    answer: sessionSchema,
+    open: true,
+  },
+  signOut: { method: 'delete', path: '/api/session', summary: 'Sign out.', answer: ok },
+  setUp: {
+    method: 'post',
+    path: '/api/set-up',
+    summary:
+      'First start: set the teacher’s name and passphrase, with the code printed by the server.',
+    body: z.object({
+      code: z.string().max(100),
+      teacherName: z.string().overwrite(cleanLine).trim().min(1).max(140),
+      passphrase: z.string().min(10).max(400),
+    }),
+    answer: sessionSchema,
+    open: true,
+  },
+});

@@ -1,0 +1,103 @@
+import * as z from 'zod';
+import { idSchema, takeSchema, takeSourceSchema, trackKindSchema, usSchema } from '../lesson/take';
+import { byLesson, byTake, define, ok } from './endpoint';
+
+/** Where the bytes of tracks go, by the tus 1.0 protocol. */
+export const UPLOADS_PATH = '/api/uploads';
+
+export const newTakeSchema = z.object({
+  id: idSchema,
+  source: takeSourceSchema,
+  practice: z.boolean(),
+  tracks: z
+    .array(z.object({ id: idSchema, kind: trackKindSchema }))
+    .min(1)
+    .max(4)
+    .refine((tracks) => {
+      const ids = tracks.map(({ id }) => id);
+      const kinds = tracks.map(({ kind }) => kind);
+      return new Set(ids).size === ids.length && new Set(kinds).size === kinds.length;
+    }, 'one track of each kind, each with an identifier of its own'),
+});
+export type NewTake = z.infer<typeof newTakeSchema>;
+
+export const TAKES = define({
+  room: {
+    method: 'get',
+    path: '/api/room',
+    summary: 'Room left on the server’s disk, bytes.',
+    answer: z.object({ freeBytes: z.number().int() }),
+  },
+  take: {
+    method: 'get',
+    path: '/api/takes/:takeId',
+    summary: 'A take: how it stands with it.',
+    params: byTake,
+    answer: takeSchema,
+  },
+  newTake: {
+    method: 'post',
+    path: '/api/lessons/:lessonId/takes',
+    summary:
+      'Begin a take. Each track’s bytes then come by tus 1.0 to /api/uploads with its id as `trackId`.',
+    params: byLesson,
+    body: newTakeSchema,
+    answer: takeSchema,
+  },
+  stopTake: {
+    method: 'post',
+    path: '/api/takes/:takeId/stop',
+    summary: 'All bytes of the take have been sent: measure it and make it playable.',
+    params: byTake,
+    body: z.object({ cutShort: z.boolean().default(false) }),
+    answer: takeSchema,
+  },
+  settleTake: {
+    method: 'post',
+    path: '/api/takes/:takeId/settle',
+    summary:
+      'Make a take ready anew from what came in: after a failure, or after it was called off.',
+    params: byTake,
+    answer: takeSchema,
+  },
+  callOffTake: {
+    method: 'post',
+    path: '/api/takes/:takeId/call-off',
+    summary: 'Stop making a take ready. What came in is kept.',
+    params: byTake,
+    answer: takeSchema,
+  },
+  takeAlive: {
+    method: 'post',
+    path: '/api/takes/:takeId/alive',
+    summary:
+      'Still recording, or paused. A take that is not heard of for 30 s is taken as cut short.',
+    params: byTake,
+    answer: ok,
+  },
+  levels: {
+    method: 'get',
+    path: '/api/takes/:takeId/levels',
+    summary: 'Loudness of the voice: a byte for each 20 ms, dBFS + 100.',
+    params: byTake,
+    file: 'application/octet-stream',
+  },
+  still: {
+    method: 'get',
+    path: '/api/takes/:takeId/still',
+    summary: 'A picture of the take at a recorded time, 320 or 960 px wide.',
+    params: byTake,
+    query: z.object({
+      atUs: z.coerce.number().pipe(usSchema),
+      size: z.enum(['small', 'large']).default('small'),
+    }),
+    file: 'image/jpeg',
+  },
+  media: {
+    method: 'get',
+    path: '/api/tracks/:trackId/media',
+    summary: 'A track as it was recorded, for the preview. Answers ranges.',
+    params: z.object({ trackId: idSchema }),
+    file: 'video/mp4',
+  },
+});

@@ -1,0 +1,43 @@
+import * as z from 'zod';
+import { usSchema } from '../lesson/take';
+import { byToken, define } from './endpoint';
+import { filmStateSchema } from './films';
+
+export const watchSchema = z.object({
+  title: z.string(),
+  description: z.string(),
+  teacherName: z.string(),
+  filmUs: usSchema,
+  /** Parts of the film about one point each, to jump to. */
+  chapters: z.array(z.object({ title: z.string(), startUs: usSchema, endUs: usSchema })),
+  state: filmStateSchema,
+  done: z.number(),
+});
+export type Watch = z.infer<typeof watchSchema>;
+
+export const WATCH = define({
+  watch: {
+    method: 'get',
+    path: '/api/watch/:token',
+    summary: 'What a student sees beside the film.',
+    params: byToken,
+    answer: watchSchema,
+    open: true,
+  },
+  watchFilm: {
+    method: 'get',
+    path: '/api/watch/:token/film.mp4',
+    summary: 'The film a student watches. Answers ranges.',
+    params: byToken,
+    file: 'video/mp4',
+    open: true,
+  },
+  watchCover: {
+    method: 'get',
+    path: '/api/watch/:token/cover.jpg',
+    summary: 'The still picture shown before play.',
+    params: byToken,
+    file: 'image/jpeg',
+    open: true,
+  },
+});
