@@ -3,6 +3,7 @@ import { existsSync, mkdirSync } from 'node:fs';
 import { open, readFile, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
+import { forceToDisk } from './force-to-disk';
 
 const isMissing = (error: unknown) => (error as NodeJS.ErrnoException).code === 'ENOENT';
 
@@ -61,9 +62,7 @@ export class TrackBytes extends DataStore {
     await file.sync();
     await file.close();
     if (upload.size !== undefined) await this.#keepLength(upload.id, upload.size);
-    const folder = await open(this.#folder, 'r');
-    await folder.sync();
-    await folder.close();
+    await forceToDisk(this.#folder);
     upload.storage = { type: 'file', path: this.#path(upload.id) };
     return upload;
   }

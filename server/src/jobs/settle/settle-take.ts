@@ -6,6 +6,7 @@ import { existsSync } from 'node:fs';
 import { mkdir, open, stat } from 'node:fs/promises';
 import type { Folders } from '../../config';
 import type { SettledTrack, TakeStore } from '../../store/take-store';
+import { forceToDisk } from '../../store/force-to-disk';
 import { forgetBytes } from '../../store/track-bytes';
 import { foreignFile } from './container';
 import { draftPath, incomingPath, levelsPath, mediaFile } from './media-paths';
@@ -14,7 +15,6 @@ import { readableFiles, removeCopies } from './recorded-file';
 import { settlePicture } from './settle-picture';
 import { settleSound } from './settle-sound';
 import { budgetOf, type Budget, type Settling } from './settling';
-import { syncFolder } from './stream-file';
 
 /** A stream that was wanted of a file, and what became of it. */
 interface Outcome {
@@ -51,18 +51,8 @@ const originOf = ({ video, sound }: Facts): number => {
   return Math.abs(begins) >= LEAST_SHIFT_US ? begins : 0;
 };
 
-/** Sums of the packets of a stream over several files: what has to be there in the end. */
-const countPackets = async (
-  inputs: readonly MediaFile[],
-  stream: number,
-  { signal, limits }: Settling,
-): Promise<number> => {
-  let count = 0;
-  for (const input of inputs) {
-    count += (await packetTimes(input, stream, signal, limits(COUNT_LIMITS))).count;
-  }
-  return count;
-};
+const unreadableOf = (kind: TrackKind): ErrorCode =>
+  isPicture(kind) ? 'picture-unreadable' : 'sound-unreadable';
 
 const settleStream = async (
   inputs: readonly MediaFile[],
@@ -74,7 +64,6 @@ const settleStream = async (
 ): Promise<Outcome> => {
   const none: Outcome = { kind, track: null, problem: null, levels: null, complete: true };
   const out = mediaFile(folders, id);
-  const unreadable: ErrorCode = isPicture(kind) ? 'picture-unreadable' : 'sound-unreadable';
   const stream = isPicture(kind) ? facts.video : facts.sound;
   if (!stream) return none;
   // Looked at before anything is made: how much there is to do, and not every container can hold all times.
@@ -91,7 +80,7 @@ const settleStream = async (
   const picture = isPicture(kind) ? await settlePicture(inputs, facts.video!, out, settling) : null;
   const sound = isPicture(kind) ? null : await settleSound(inputs, facts.sound!, out, settling);
   const made = picture ?? sound;
-  if (!made) return { ...none, problem: unreadable, complete: false };
+  if (!made) return { ...none, problem: unreadableOf(kind), complete: false };
   if (made.endUs > LONGEST_TAKE_US) throw new TellableError('take-too-long', `${made.endUs} µs`);
   if (made.endUs <= 0) return { ...none, complete: false };
   const track: SettledTrack = {
@@ -103,10 +92,11 @@ const settleStream = async (
     bytes: (await stat(out.path)).size,
   };
   // Of a film what came in is kept anyway.
-  const complete =
-    !settling.foreign &&
-    inputs.length === 1 &&
-    (await countPackets(inputs, stream.index, settling)) === made.count;
+  const counted =
+    settling.foreign || inputs.length > 1
+      ? null
+      : await packetTimes(inputs[0]!, stream.index, settling.signal, settling.limits(COUNT_LIMITS));
+  const complete = counted?.count === made.count;
   return { kind, track, problem: null, levels: sound?.levels ?? null, complete };
 };
 
@@ -137,8 +127,8 @@ const settleFile = async (
         const tooLong = error instanceof TellableError && error.code === 'take-too-long';
         if (isForLater(error, signal) || tooLong) throw error;
         log(`the ${one.kind} can't be read`, error);
-        const unreadable = isPicture(one.kind) ? 'picture-unreadable' : 'sound-unreadable';
-        const problem = error instanceof FfmpegTimeout ? 'footage-too-slow' : unreadable;
+        const problem =
+          error instanceof FfmpegTimeout ? 'footage-too-slow' : unreadableOf(one.kind);
         outcomes.push({ kind: one.kind, track: null, problem, levels: null, complete: false });
       }
     }
@@ -226,7 +216,7 @@ export const settleTake = async (
     outcomes.find(({ kind, levels }) => kind === 'voice' && levels) ??
     outcomes.find(({ levels }) => levels);
   if (voice?.levels) await writeSynced(levelsPath(folders, takeId), voice.levels);
-  await syncFolder(folders.media);
+  await forceToDisk(folders.media);
   const durationUs = Math.max(...settled.map((track) => track.durationUs));
   await store.settled(takeId, durationUs, settled, problem);
   const whole = outcomes.length === declared.length && outcomes.every(({ complete }) => complete);

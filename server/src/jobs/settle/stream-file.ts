@@ -6,9 +6,9 @@ import {
   type MediaFile,
 } from '@under-chalk/render';
 import { toSecondsText, type Us } from '@under-chalk/core/time/us';
-import { open, rename, rm, stat } from 'node:fs/promises';
-import { dirname } from 'node:path';
+import { rename, rm, stat } from 'node:fs/promises';
 import { createInterface } from 'node:readline';
+import { forceToDisk } from '../../store/force-to-disk';
 
 /** Nothing is taken for stuck while it gets on, however slowly; what doesn't is ended. */
 const STUCK_MS = 20_000;
@@ -32,19 +32,9 @@ export interface StreamJob {
   readonly limits: (step: Limits) => Limits;
 }
 
-/** Forces a folder's list of names to the disk. */
-export const syncFolder = async (folder: string): Promise<void> => {
-  const handle = await open(folder, 'r');
-  try {
-    await handle.sync();
-  } finally {
-    await handle.close();
-  }
-};
-
 /**
  * Makes a file with one stream of others, on the clock of the take: timestamps stay as they are but for the
- * origin. It appears when it is whole and on the disk.
+ * origin. It appears when it is whole and on the disk; its name is forced there by whoever relies on it.
  *
  * @param draft a name that nothing else is written to
  * @throws FfmpegError, FfmpegTimeout; or the signal's reason
@@ -83,14 +73,8 @@ export const makeStream = async (
     );
     ffmpeg.stdin.end();
     await watchProgress(ffmpeg, stuckMs);
-    const file = await open(draft, 'r');
-    try {
-      await file.sync();
-    } finally {
-      await file.close();
-    }
+    await forceToDisk(draft);
     await rename(draft, out);
-    await syncFolder(dirname(out));
   } finally {
     await rm(draft, { force: true });
   }
