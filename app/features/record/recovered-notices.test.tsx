@@ -12,6 +12,10 @@ it('tells of several that stumbled alike in one sentence', () =>
   expect(shown({ surface: 'again', camera: 'again', voice: 'again' })).toContain(
     'The picture of what is shown, the camera’s picture and the voice stumbled for a moment, and go on.',
   ));
+it('names them in one order, whichever failed first', () =>
+  expect(shown({ voice: 'again', camera: 'again', surface: 'again' })).toBe(
+    shown({ surface: 'again', camera: 'again', voice: 'again' }),
+  ));
 it('tells the gravest first', () => {
   const text = shown({ surface: 'simpler', camera: 'gone' })!;
   expect(text.indexOf('The camera’s picture can’t be recorded any more.')).toBe(0);

@@ -1,4 +1,4 @@
-import type { TrackKind } from '@under-chalk/core/lesson/take';
+import { trackKindSchema, type TrackKind } from '@under-chalk/core/lesson/take';
 import type { Recorder } from '../../capture/recorder';
 import type { Recovery } from '../../capture/recorder-messages';
 import { usePart } from '../../data/live-value';
@@ -61,9 +61,8 @@ interface Props {
 export const RecoveredNotices = ({ recorder, over = false }: Props) => {
   const recovered = usePart(recorder, (view) => view.recovered);
   return RECOVERIES.map((recovery) => {
-    const kinds = (Object.keys(recovered) as TrackKind[]).filter(
-      (kind) => recovered[kind] === recovery,
-    );
+    // In one order always, whichever of them failed first.
+    const kinds = trackKindSchema.options.filter((kind) => recovered[kind] === recovery);
     return kinds.length > 0 ? (
       <Notice
         key={recovery}
