@@ -1,7 +1,11 @@
+const [translated, ...others] = require('jest-expo/web/jest-preset').transformIgnorePatterns;
+
 module.exports = {
   displayName: 'app',
   preset: 'jest-expo/web',
   testMatch: ['<rootDir>/**/*.test.{ts,tsx}'],
+  // Packages that ship as ES modules only.
+  transformIgnorePatterns: [translated.replace('(?!(', '(?!(fractional-indexing|'), ...others],
   setupFiles: ['<rootDir>/jest/setup.ts'],
   moduleNameMapper: {
     '^lucide-react-native/icons/(.*)$': 'lucide-react-native/dist/cjs/icons/$1.js',

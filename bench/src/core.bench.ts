@@ -3,13 +3,15 @@
  * over as many stretches, done in the same run.
  */
 import { applyEdit } from '@under-chalk/core/edit/apply-edit';
-import type { Edit, Entry } from '@under-chalk/core/edit/edit';
+import type { Edit } from '@under-chalk/core/edit/edit';
+import { entriesOf } from '@under-chalk/core/edit/entry';
 import { replay } from '@under-chalk/core/edit/history';
 import { columnOf } from '@under-chalk/core/film/column';
 import { filmOf } from '@under-chalk/core/film/film';
 import { sectionsOf } from '@under-chalk/core/film/sections';
 import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
 import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
+import { wholeTakes } from '@under-chalk/core/lesson/placement';
 import type { Beat } from '@under-chalk/core/sound/beats';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -36,8 +38,8 @@ const cutAt = (index: number): Edit => {
   const startUs = Math.round(((index * 7_919) % CUTS) * STEP_US + STEP_US / 4);
   return { do: 'cut', takeId, startUs, endUs: startUs + Math.round(STEP_US / 5) };
 };
-const entries: Entry[] = [
-  { do: 'place-take', takeId, at: null },
+const edits: Edit[] = [
+  { do: 'place', placement: wholeTakes([takeId]).placements[0]!, arrives: true },
   ...Array.from({ length: CUTS }, (_, index) => cutAt(index)),
   ...Array.from({ length: 200 }, (_, index): Edit => {
     const startUs = Math.round((index * HOURS_US) / 200);
@@ -46,10 +48,12 @@ const entries: Entry[] = [
     return { do: 'arrange', takeId, startUs, endUs: startUs + 10_000_000, arrangement };
   }),
 ];
+const entries = edits.flatMap((edit, index) => entriesOf([edit], () => `entry-${index}`));
 const take = takeOfLength(takeId, HOURS_US);
 const { decisions } = replay(entries);
 const lesson = lessonOf([take], decisions);
 const film = filmOf(lesson);
+const placed = film.placed[0]!;
 const beats: Beat[] = Array.from({ length: 3_000 }, (_, index) => ({
   kind: 'speech',
   startUs: Math.round((index * HOURS_US) / 3_000),
@@ -58,7 +62,7 @@ const beats: Beat[] = Array.from({ length: 3_000 }, (_, index) => ({
 const walk = middle(() =>
   decisions.cuts.map((cut) => ({ ...cut, length: cut.endUs - cut.startUs })),
 );
-const edits = Array.from({ length: 200 }, (_, index) => {
+const took = Array.from({ length: 200 }, (_, index) => {
   const edit: Edit = {
     do: 'restore',
     takeId,
@@ -76,8 +80,8 @@ const result = {
   replayMs: middle(() => replay(entries)),
   filmMs: middle(() => filmOf(lesson)),
   sectionsMs: middle(() => sectionsOf(film)),
-  columnMs: middle(() => columnOf(lesson, take, beats)),
-  editMsP95: edits[Math.floor(edits.length * 0.95)]!,
+  columnMs: middle(() => columnOf(lesson, placed, take, beats)),
+  editMsP95: took[Math.floor(took.length * 0.95)]!,
   walkMs: walk,
 };
 const rounded = Object.fromEntries(

@@ -5,7 +5,7 @@
 import { filmOf } from '@under-chalk/core/film/film';
 import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
 import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
-import type { Decisions } from '@under-chalk/core/lesson/lesson';
+import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { SOUND_ENCODER, VIDEO_ENCODER } from '@under-chalk/render/ffmpeg/encoder';
 import { run } from '@under-chalk/render/ffmpeg/run';
 import { PieceCache } from '@under-chalk/render/film/cache';

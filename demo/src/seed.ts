@@ -3,6 +3,8 @@ import { pathTo } from '@under-chalk/core/contract/api';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
+import type { Edit } from '@under-chalk/core/edit/edit';
+import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { WORLD, type DemoLesson } from './world';
@@ -52,8 +54,9 @@ const untilReady = async (lesson: DemoLesson) => {
 
 const seedLesson = async (lesson: DemoLesson) => {
   await ask('POST', '/api/lessons', { id: lesson.id, title: lesson.plan.title });
-  const edit = async (entries: readonly unknown[]) => {
+  const edit = async (edits: readonly Edit[]) => {
     const { lesson: now } = await lessonNow(lesson.id);
+    const entries = edits.map((one) => ({ id: randomUUID(), by: 'teacher', edit: one }));
     await ask('POST', pathTo('edit', { lessonId: lesson.id }), {
       baseRevision: now.revision,
       entries,
@@ -62,7 +65,7 @@ const seedLesson = async (lesson: DemoLesson) => {
   await edit([
     { do: 'plan', set: lesson.plan },
     ...lesson.points.map(({ text, show = '', words = '' }, rank) => ({
-      do: 'set-point',
+      do: 'set-point' as const,
       point: { id: `${lesson.id}-point-${rank + 1}`, text, show, words, rank },
     })),
   ]);

@@ -1,6 +1,6 @@
 import type { Edit } from '@under-chalk/core/edit/edit';
 import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
-import type { Plan } from '@under-chalk/core/lesson/lesson';
+import type { Plan } from '@under-chalk/core/lesson/plan';
 
 /** One sentence of a demo lesson and the silence after it, seconds. */
 export interface Said {
@@ -117,7 +117,12 @@ export const WORLD: readonly DemoLesson[] = [
         takeId: WELCOME_TAKE,
         atUs: starts[sentence]! - 350_000,
       })),
-      { do: 'trim', takeId: WELCOME_TAKE, startUs: starts[1]! - 300_000, endUs: endUs - 1_400_000 },
+      {
+        do: 'trim',
+        placementId: WELCOME_TAKE,
+        startUs: starts[1]! - 300_000,
+        endUs: endUs - 1_400_000,
+      },
       {
         do: 'arrange',
         takeId: WELCOME_TAKE,

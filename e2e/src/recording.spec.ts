@@ -1,4 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
+import type { Edit } from '@under-chalk/core/edit/edit';
+import { placedIn } from '@under-chalk/core/lesson/lesson';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { execFileSync } from 'node:child_process';
 import {
@@ -25,17 +27,15 @@ const sign = (page: Page) => page.getByTestId('recorder-sign');
 const withPoints = async (title: string): Promise<string> => {
   const id = `lesson-${title.toLowerCase().replaceAll(' ', '-')}`;
   await stage.server.ask('POST', '/api/lessons', { id, title });
-  const point = (rank: number, text: string, words: string) => ({
+  const point = (rank: number, text: string, words: string): Edit => ({
     do: 'set-point',
     point: { id: `${id}-point-${rank}`, text, show: '', words, rank },
   });
-  await stage.server.ask('POST', `/api/lessons/${id}/edits`, {
-    baseRevision: 1,
-    entries: [
-      point(1, 'Low water', `Low water comes first. ${'It is early in the morning. '.repeat(30)}`),
-      point(2, 'High water', 'Six hours later the water is high.'),
-    ],
-  });
+  await stage.server.edit(
+    id,
+    point(1, 'Low water', `Low water comes first. ${'It is early in the morning. '.repeat(30)}`),
+    point(2, 'High water', 'Six hours later the water is high.'),
+  );
   return id;
 };
 
@@ -128,8 +128,9 @@ test('say that again: ends before the phrase, plays it, counts in and goes on as
   await expect
     .poll(async () => (await lessonOf(id)).takes.filter((take) => take.state === 'ready').length)
     .toBe(2);
-  const { decisions, takes } = await lessonOf(id);
-  const [first, second] = decisions.placed;
+  const after = await lessonOf(id);
+  const { takes } = after;
+  const [first, second] = placedIn(after);
   expect([first!.takeId, second!.takeId]).toEqual([takes[0]!.id, takes[1]!.id]);
   expect(first!.endUs).toBeGreaterThan(2_000_000);
   expect(first!.endUs).toBeLessThan(takes[0]!.durationUs - 500_000);
@@ -185,9 +186,9 @@ test('a take is recorded again in its place; a part of the surface, another surf
   await expect(sign(page)).toHaveText('Recording', { timeout: 30_000 });
   await recordFor(page, 2);
   await stopRecording(page);
-  await expect.poll(async () => (await lessonOf(id)).decisions.placed.length).toBe(1);
+  await expect.poll(async () => placedIn(await lessonOf(id)).length).toBe(1);
   const after = await lessonOf(id);
-  expect(after.decisions.placed[0]!.takeId).toBe(after.takes[1]!.id);
+  expect(placedIn(after)[0]!.takeId).toBe(after.takes[1]!.id);
   expect(after.takes).toHaveLength(2);
   await close();
 });
@@ -216,10 +217,7 @@ test('the limit is on the clock: calm, then clear, and at the end it goes on', a
   });
   const { page, close } = await openBrowser({});
   const id = await planLesson(page, stage.server.url, 'Limit');
-  await stage.server.ask('POST', `/api/lessons/${id}/edits`, {
-    baseRevision: 1,
-    entries: [{ do: 'plan', set: { destinationId: 'twenty-seconds' } }],
-  });
+  await stage.server.edit(id, { do: 'plan', set: { destinationId: 'twenty-seconds' } });
   await page.reload();
   await choosePracticeVoice(page);
   await startRecording(page);

@@ -1,7 +1,9 @@
 import type { LessonView } from '@under-chalk/core/contract/lessons';
+import type { Act } from '@under-chalk/core/edit/edit';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import type { Take, TrackKind } from '@under-chalk/core/lesson/take';
 import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
@@ -130,6 +132,13 @@ export class RealServer {
 
   async lesson(id: string): Promise<Lesson> {
     return (await this.ask<LessonView>('GET', `/api/lessons/${id}`)).lesson;
+  }
+
+  /** Decides things about a lesson as it is now. */
+  async edit(id: string, ...acts: Act[]): Promise<void> {
+    const entries = acts.map((edit) => ({ id: randomUUID(), by: 'teacher', edit }));
+    const { revision } = await this.lesson(id);
+    await this.ask('POST', `/api/lessons/${id}/edits`, { baseRevision: revision, entries });
   }
 
   /** Waits until the last take of a lesson is ready. */

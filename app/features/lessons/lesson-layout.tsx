@@ -4,13 +4,8 @@ import { createContext, useContext, useMemo } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { codeOf } from '../../data/client';
-import {
-  EditLineContext,
-  useEdits,
-  useEditState,
-  useNewEditLine,
-  withWaiting,
-} from '../../data/edits';
+import { EditLineContext, useEdits, useEditState, useNewEditLine } from '../../data/edits';
+import { withWaiting } from '../../data/lesson-ahead';
 import { useLesson } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Notice, ProblemNotice } from '../../ui/notice';
@@ -118,37 +113,44 @@ export const LessonHead = () => {
   );
 };
 
-/** Says so when an edit is not getting through, and lets the teacher choose when two tabs meet. */
+/** Says so when edits are not getting through, or of another version, and lets the teacher choose when two meet. */
 const EditNotice = () => {
   const { line, state } = useEdits();
-  if (state.problem === null) return null;
-  if (state.problem === 'changed-elsewhere') {
-    return (
-      <Notice
-        tone="warn"
-        urgent
-        title="The same thing was changed in another tab."
-        text="Your change here is kept until you choose."
-      >
-        <Button label="Use mine" onPress={() => void line.settle('mine')} />
-        <Button label="Keep the other" onPress={() => void line.settle('theirs')} />
-      </Notice>
-    );
-  }
-  if (state.problem === 'server-unreachable') {
-    return (
-      <Notice
-        tone="warn"
-        title="Under Chalk can’t be reached."
-        text={`${state.waiting.length} ${state.waiting.length === 1 ? 'change waits' : 'changes wait'} in this browser and will be saved as soon as it is back.`}
-      />
-    );
-  }
+  const { unknown } = useThisLesson();
   return (
-    <ProblemNotice code={state.problem}>
-      <Button label="Try again" onPress={() => line.retry()} />
-      <Button label="Leave my change" onPress={() => void line.settle('theirs')} />
-    </ProblemNotice>
+    <>
+      {state.held.map((press) => (
+        <Notice
+          key={press.ids[0]!}
+          tone="warn"
+          urgent
+          title="The same thing was changed in another tab."
+          text={`Here you ${press.words}. It is kept until you choose; the other stands meanwhile.`}
+        >
+          <Button label="Use mine" onPress={() => line.settle(press, 'mine')} />
+          <Button label="Keep the other" onPress={() => line.settle(press, 'theirs')} />
+        </Notice>
+      ))}
+      {state.problem === 'server-unreachable' ? (
+        <Notice
+          tone="warn"
+          title="Under Chalk can’t be reached."
+          text={`${state.waiting.length} ${state.waiting.length === 1 ? 'change waits' : 'changes wait'} in this browser and will be saved as soon as it is back.`}
+        />
+      ) : state.problem !== null ? (
+        <ProblemNotice code={state.problem}>
+          <Button label="Try again" onPress={() => line.retry()} />
+          <Button label="Leave my change" onPress={() => line.leave()} />
+        </ProblemNotice>
+      ) : null}
+      {unknown > 0 ? (
+        <Notice
+          tone="warn"
+          title={`${unknown} ${unknown === 1 ? 'change was' : 'changes were'} made by a later version of Under Chalk.`}
+          text="They are kept, and not seen here. Bring the server up to date to see the lesson as it was left."
+        />
+      ) : null}
+    </>
   );
 };
 

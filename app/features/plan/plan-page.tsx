@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
-import type { Plan } from '@under-chalk/core/lesson/lesson';
+import type { Plan } from '@under-chalk/core/lesson/plan';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';

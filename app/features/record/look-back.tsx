@@ -1,7 +1,8 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
-import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { placeOfTake, type Lesson } from '@under-chalk/core/lesson/lesson';
+import { wholeTakes } from '@under-chalk/core/lesson/placement';
 import type { Take } from '@under-chalk/core/lesson/take';
 import { LEVEL_STEP_US } from '@under-chalk/core/sound/level-line';
 import { formatSpoken } from '@under-chalk/core/time/us';
@@ -105,7 +106,8 @@ export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
             small
             label="Leave this take out"
             onPress={() => {
-              put({ do: 'leave-out-take', takeId });
+              const placed = placeOfTake(lesson, takeId);
+              if (placed) put({ do: 'leave-out', placementId: placed.id });
               recorder.again();
             }}
           />
@@ -159,7 +161,7 @@ const LastPicture = ({ lesson, take }: { lesson: Lesson; take: Take }) => {
     () =>
       filmOf({
         ...lesson,
-        decisions: { ...lesson.decisions, placed: [{ takeId: take.id, startUs: 0, endUs: null }] },
+        decisions: { ...lesson.decisions, ...wholeTakes([take.id]) },
       }),
     [lesson, take.id],
   );

@@ -1,6 +1,8 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
+import { placedIn } from '@under-chalk/core/lesson/lesson';
+import { movedTo } from '@under-chalk/core/lesson/placement';
 import { isDark } from '@under-chalk/core/record/recorder-state';
 import { NONE, PRACTICE } from '../../capture/devices';
 import { playTick } from '../../capture/play-sound';
@@ -46,9 +48,6 @@ export const RecordPage = () => {
     setChosen(next);
     rememberChoice(next);
   };
-  const { placed } = lesson.decisions;
-  const indexOf = (takeId: string) => placed.findIndex((place) => place.takeId === takeId);
-
   const start = (voice: 'as-chosen' | 'without') => {
     const { voice: heard, ...silent } = tracksOf(chosen, sources);
     void recorder.begin({
@@ -75,20 +74,27 @@ export const RecordPage = () => {
   );
   useEffect(() => {
     begun.current = (takeId, after) => {
-      if (after) {
+      const film = placedIn(lesson);
+      const placeOf = (id: string) => film.find((placed) => placed.takeId === id);
+      const place = (at: number | null) => ({
+        do: 'place' as const,
+        placement: movedTo({ id: takeId, takeId }, film, at),
+        arrives: true,
+      });
+      const before = after ? placeOf(after.takeId) : undefined;
+      const replaced = redo ? placeOf(redo.takeId) : undefined;
+      if (after && before) {
         // It replaces what followed: the take before ends at the pause, and this one comes next.
-        put({ do: 'place-take', takeId, at: indexOf(after.takeId) + 1 });
         put(
+          place(film.indexOf(before) + 1),
           after.untilUs < 500_000
-            ? { do: 'leave-out-take', takeId: after.takeId }
-            : { do: 'trim', takeId: after.takeId, startUs: 0, endUs: after.untilUs },
+            ? { do: 'leave-out', placementId: before.id }
+            : { do: 'trim', placementId: before.id, startUs: 0, endUs: after.untilUs },
         );
-      } else if (redo) {
-        const at = indexOf(redo.takeId);
-        put({ do: 'place-take', takeId, at: at < 0 ? null : at });
-        put({ do: 'leave-out-take', takeId: redo.takeId });
+      } else if (replaced) {
+        put(place(film.indexOf(replaced)), { do: 'leave-out', placementId: replaced.id });
       } else {
-        put({ do: 'place-take', takeId, at: null });
+        put(place(null));
       }
       if (crop !== UNCROPPED && chosen.source === 'screen') put({ do: 'crop', takeId, crop });
       live.begun(takeId);

@@ -2,6 +2,8 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Image, StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
+import { placedIn } from '@under-chalk/core/lesson/lesson';
+import { everyPlaced, movedTo, type Placed } from '@under-chalk/core/lesson/placement';
 import type { Take, TakeSource } from '@under-chalk/core/lesson/take';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { tell } from '@under-chalk/core/errors/errors';
@@ -29,11 +31,10 @@ interface Props {
 /** What has been recorded for this lesson, in the order of the film; then what was left out. */
 export const TakeList = ({ onRedo }: Props) => {
   const { lesson } = useThisLesson();
-  const order = lesson.decisions.placed.map((placed) => placed.takeId);
-  const rank = (take: Take) => {
-    const at = order.indexOf(take.id);
-    return at < 0 ? order.length : at;
-  };
+  const film = placedIn(lesson);
+  const places = everyPlaced(lesson.decisions);
+  const at = (take: Take) => film.findIndex((placed) => placed.takeId === take.id);
+  const rank = (take: Take) => (at(take) < 0 ? film.length : at(take));
   const takes = [...lesson.takes].sort((a, b) => rank(a) - rank(b));
   if (takes.length === 0) return null;
   return (
@@ -45,8 +46,9 @@ export const TakeList = ({ onRedo }: Props) => {
             key={take.id}
             take={take}
             name={`${NAMES[take.source]} ${index + 1}`}
-            at={order.indexOf(take.id)}
-            count={order.length}
+            at={at(take)}
+            film={film}
+            place={places.find((placed) => placed.takeId === take.id) ?? null}
             onRedo={onRedo}
           />
         ))}
@@ -60,14 +62,19 @@ interface RowProps extends Props {
   readonly name: string;
   /** Its place in the film, from 0; negative when it is left out. */
   readonly at: number;
-  /** How many takes are in the film. */
-  readonly count: number;
+  /** What stands in the film. */
+  readonly film: readonly Placed[];
+  /** Its place, in the film or left out of it; null when it has none. */
+  readonly place: Placed | null;
 }
 
-const TakeRow = ({ take, name, at, count, onRedo }: RowProps) => {
+const TakeRow = ({ take, name, at, film, place, onRedo }: RowProps) => {
   const theme = useTheme();
   const { put } = useEdits();
   const placed = at >= 0;
+  const placement = film[at] ?? place ?? { id: take.id, takeId: take.id };
+  const move = (to: number | null) =>
+    put({ do: 'place', placement: movedTo(placement, film, to), arrives: false });
   const pictured = take.tracks.some((track) => track.widthPx > 0);
   return (
     <View
@@ -102,15 +109,15 @@ const TakeRow = ({ take, name, at, count, onRedo }: RowProps) => {
                 small
                 label="Earlier"
                 spoken={`Put ${name} earlier`}
-                onPress={() => put({ do: 'place-take', takeId: take.id, at: at - 1 })}
+                onPress={() => move(at - 1)}
               />
             ) : null}
-            {at < count - 1 ? (
+            {at < film.length - 1 ? (
               <Button
                 small
                 label="Later"
                 spoken={`Put ${name} later`}
-                onPress={() => put({ do: 'place-take', takeId: take.id, at: at + 1 })}
+                onPress={() => move(at + 1)}
               />
             ) : null}
             {take.source === 'film' ? null : (
@@ -125,7 +132,7 @@ const TakeRow = ({ take, name, at, count, onRedo }: RowProps) => {
               small
               label="Leave out"
               spoken={`Leave ${name} out of the film`}
-              onPress={() => put({ do: 'leave-out-take', takeId: take.id })}
+              onPress={() => put({ do: 'leave-out', placementId: placement.id })}
             />
           </View>
         ) : (
@@ -133,7 +140,7 @@ const TakeRow = ({ take, name, at, count, onRedo }: RowProps) => {
             small
             label="Put in"
             spoken={`Put ${name} into the film`}
-            onPress={() => put({ do: 'place-take', takeId: take.id, at: null })}
+            onPress={() => (place ? put({ do: 'bring-in', placementId: place.id }) : move(null))}
           />
         )
       ) : null}

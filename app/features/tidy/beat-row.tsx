@@ -20,6 +20,8 @@ import type { OpenStretch } from './open-stretch';
 interface Props {
   readonly lesson: Lesson;
   readonly take: Take;
+  /** The place in the film whose column it stands in. */
+  readonly placementId: string;
   readonly number: number;
   readonly row: ColumnRow;
   readonly line: LevelLine | null;
@@ -34,6 +36,7 @@ interface Props {
 export const BeatRow = memo(function BeatRow({
   lesson,
   take,
+  placementId,
   number,
   row,
   line,
@@ -45,7 +48,7 @@ export const BeatRow = memo(function BeatRow({
   const theme = useTheme();
   const { put } = useEdits();
   const { startUs, endUs } = row;
-  const stretch = { takeId: take.id, startUs, endUs };
+  const stretch = { takeId: take.id, placementId, startUs, endUs };
   const seconds = ((endUs - startUs) / 1e6).toFixed(1);
   const quiet = row.kind === 'beat' && row.beat.kind === 'quiet';
   const pictured = take.tracks.some((track) => track.widthPx > 0);
@@ -101,7 +104,7 @@ export const BeatRow = memo(function BeatRow({
           small
           label="Cut"
           spoken={`Cut beat ${number}, ${seconds} seconds`}
-          onPress={() => put({ do: 'cut', ...stretch })}
+          onPress={() => put({ do: 'cut', takeId: take.id, startUs, endUs })}
         />
       </View>
       {opened ? (

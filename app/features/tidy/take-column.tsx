@@ -1,7 +1,9 @@
 import { memo, useMemo } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
 import { columnOf, type ColumnRow } from '@under-chalk/core/film/column';
+import type { Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { movedTo, type Placed } from '@under-chalk/core/lesson/placement';
 import type { Take } from '@under-chalk/core/lesson/take';
 import { beatsOf } from '@under-chalk/core/sound/beats';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
@@ -18,6 +20,9 @@ import type { OpenStretch } from './open-stretch';
 
 interface Props {
   readonly lesson: Lesson;
+  /** Its place in the film, and what is kept of it there. */
+  readonly placed: Placed;
+  readonly film: Film;
   readonly take: Take;
   readonly number: number;
   /** Places of its neighbours that can be seen, in the order of the film; null where it has none. */
@@ -32,11 +37,11 @@ interface Props {
 
 /** One take as a column of beats, with what was left out folded to thin lines. */
 export const TakeColumn = (props: Props) => {
-  const { lesson, take, number } = props;
+  const { lesson, placed, take, number } = props;
   const levels = useLevels(take.id, take.state === 'ready');
   const line = levels.data ?? null;
   const beats = useMemo(() => beatsOf(line, take.durationUs), [line, take.durationUs]);
-  const rows = useMemo(() => columnOf(lesson, take, beats), [lesson, take, beats]);
+  const rows = useMemo(() => columnOf(lesson, placed, take, beats), [lesson, placed, take, beats]);
   return (
     <View style={styles.column}>
       <Heading level={2}>{`Take ${number}`}</Heading>
@@ -72,11 +77,12 @@ const ColumnLine = ({
   ...props
 }: Props & { row: ColumnRow; number: number; line: LevelLine | null }) =>
   row.kind === 'left-out' ? (
-    <LeftOut lesson={props.lesson} take={props.take} row={row} />
+    <LeftOut placed={props.placed} row={row} />
   ) : (
     <BeatRow
       lesson={props.lesson}
       take={props.take}
+      placementId={props.placed.id}
       number={number}
       row={row}
       line={line}
@@ -88,30 +94,26 @@ const ColumnLine = ({
   );
 
 /** What can be done with a whole take: its ends, and its place among the others. */
-const TakeTools = ({ lesson, take, number, upTo, downTo, hereUs }: Props) => {
+const TakeTools = ({ placed, film, number, upTo, downTo, hereUs }: Props) => {
   const { put } = useEdits();
-  const placed = lesson.decisions.placed;
-  const at = placed.findIndex((candidate) => candidate.takeId === take.id);
-  const trim = placed[at];
-  const move = (to: number) => put({ do: 'place-take', takeId: take.id, at: to });
-  if (!trim) return null;
+  const { id: placementId, startUs, endUs } = placed;
+  const trim = (from: number, to: number | null) =>
+    put({ do: 'trim', placementId, startUs: from, endUs: to });
+  const move = (to: number) =>
+    put({ do: 'place', placement: movedTo(placed, film.placed, to), arrives: false });
   return (
     <View style={styles.tools}>
       <Button
         small
         label="Begin at the place shown"
         disabled={hereUs === null || hereUs < 34_000}
-        onPress={() =>
-          put({ do: 'trim', takeId: take.id, startUs: Math.round(hereUs!), endUs: trim.endUs })
-        }
+        onPress={() => trim(Math.round(hereUs!), endUs)}
       />
       <Button
         small
         label="End at the place shown"
-        disabled={hereUs === null || hereUs <= trim.startUs + 34_000}
-        onPress={() =>
-          put({ do: 'trim', takeId: take.id, startUs: trim.startUs, endUs: Math.round(hereUs!) })
-        }
+        disabled={hereUs === null || hereUs <= startUs + 34_000}
+        onPress={() => trim(startUs, Math.round(hereUs!))}
       />
       {upTo === null ? null : (
         <Button
@@ -135,27 +137,24 @@ const TakeTools = ({ lesson, take, number, upTo, downTo, hereUs }: Props) => {
 
 /** What was left out, as a thin line that can be brought back. */
 const LeftOut = memo(function LeftOut({
-  lesson,
-  take,
+  placed,
   row,
 }: {
-  lesson: Lesson;
-  take: Take;
+  placed: Placed;
   row: ColumnRow & { kind: 'left-out' };
 }) {
   const theme = useTheme();
   const { put } = useEdits();
   const { startUs, endUs, where } = row;
   const length = formatSpoken(Math.max(1e6, endUs - startUs));
-  const placed = lesson.decisions.placed.find((candidate) => candidate.takeId === take.id);
   const bringBack = () => {
-    const restore = { do: 'restore', takeId: take.id, startUs, endUs } as const;
-    const trimmed = placed && (where === 'start' ? placed.startUs > 0 : placed.endUs !== null);
+    const restore = { do: 'restore', takeId: placed.takeId, startUs, endUs } as const;
+    const trimmed = where === 'start' ? placed.startUs > 0 : placed.endUs !== null;
     if (where === 'middle' || !trimmed) return put(restore);
     // An end can be left out by a trim, by a cut, or by both: all of it comes back, the other end stays.
     put(restore, {
       do: 'trim',
-      takeId: take.id,
+      placementId: placed.id,
       startUs: where === 'start' ? 0 : placed.startUs,
       endUs: where === 'end' ? null : placed.endUs,
     });

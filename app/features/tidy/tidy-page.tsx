@@ -1,8 +1,8 @@
 import { useCallback, useMemo, useState } from 'react';
 import { StyleSheet, useWindowDimensions, View } from 'react-native';
+import { stepInWords, type Step } from '@under-chalk/core/edit/steps';
 import { filmOf, filmTimeFrom, filmTimeOf, recordedAt } from '@under-chalk/core/film/film';
 import { takeOf } from '@under-chalk/core/lesson/lesson';
-import type { Take } from '@under-chalk/core/lesson/take';
 import { useEdits } from '../../data/edits';
 import { usePart } from '../../data/live-value';
 import { FilmView } from '../../player/film-view';
@@ -45,27 +45,24 @@ export const TidyPage = () => {
   );
   const [open, setOpen] = useState<OpenStretch | null>(null);
   const here = recordedAt(film, Math.min(filmUs, Math.max(0, film.durationUs - 1)));
-  const takes = lesson.decisions.placed
-    .map((placed) => takeOf(lesson, placed.takeId))
-    .filter((take): take is Take => take !== undefined && take.state !== 'unusable');
-
-  /** Where a take stands in the film; among takes that can't be seen, too. */
-  const placeOf = (take: Take | undefined) =>
-    take ? lesson.decisions.placed.findIndex((placed) => placed.takeId === take.id) : null;
+  const columns = film.placed.flatMap((placed, at) => {
+    const take = takeOf(lesson, placed.takeId);
+    return take && take.state !== 'unusable' ? [{ placed, at, take }] : [];
+  });
 
   // The same from one picture to the next, so that a column of beats isn't drawn anew with each.
   const openStretch = useCallback(
     (stretch: OpenStretch | null) => {
       setOpen(stretch);
       if (!stretch) return;
-      const filmUs = filmTimeOf(film, { takeId: stretch.takeId, takeUs: stretch.startUs + 20_000 });
+      const filmUs = filmTimeOf(film, { ...stretch, takeUs: stretch.startUs + 20_000 });
       if (filmUs !== null) void player.seek(filmUs);
     },
     [film, player],
   );
   const playStretch = useCallback(
     (stretch: OpenStretch) => {
-      const filmUs = filmTimeFrom(film, { takeId: stretch.takeId, takeUs: stretch.startUs });
+      const filmUs = filmTimeFrom(film, { ...stretch, takeUs: stretch.startUs });
       void player.seek(filmUs).then(() => player.play());
     },
     [film, player],
@@ -78,14 +75,14 @@ export const TidyPage = () => {
       head={<LessonHead />}
       foot={
         <>
-          <Button label="Undo" disabled={!view.canUndo} onPress={() => put({ do: 'undo' })} />
-          <Button label="Redo" disabled={!view.canRedo} onPress={() => put({ do: 'redo' })} />
+          <TurnBack label="Undo" step={view.steps.undo.at(-1)} act="undo" />
+          <TurnBack label="Redo" step={view.steps.redo.at(-1)} act="redo" />
           <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
         </>
       }
     >
       <Heading level={1}>Tidy</Heading>
-      {takes.length === 0 ? (
+      {columns.length === 0 ? (
         <Notice title="There is nothing to tidy yet." text="Record something, or bring in a film.">
           <Button label="Go to Record" onPress={() => goTo('record')} />
         </Notice>
@@ -114,16 +111,18 @@ export const TidyPage = () => {
               value={String(lesson.decisions.changeUs)}
               onChoose={(value) => put({ do: 'soften', changeUs: Number(value) })}
             />
-            {takes.map((take, index) => (
+            {columns.map(({ placed, take }, index) => (
               <TakeColumn
-                key={take.id}
+                key={placed.id}
                 lesson={lesson}
+                placed={placed}
+                film={film}
                 take={take}
                 number={index + 1}
-                upTo={placeOf(takes[index - 1])}
-                downTo={placeOf(takes[index + 1])}
-                hereUs={here?.takeId === take.id ? here.takeUs : null}
-                open={open?.takeId === take.id ? open : null}
+                upTo={columns[index - 1]?.at ?? null}
+                downTo={columns[index + 1]?.at ?? null}
+                hereUs={here?.placementId === placed.id ? here.takeUs : null}
+                open={open?.placementId === placed.id ? open : null}
                 onOpen={openStretch}
                 onPlay={playStretch}
               />
@@ -132,6 +131,19 @@ export const TidyPage = () => {
         </View>
       )}
     </Screen>
+  );
+};
+
+/** Takes the last step back, or brings it back; a screen reader hears which. */
+const TurnBack = ({ label, step, act }: { label: string; step?: Step; act: 'undo' | 'redo' }) => {
+  const { put } = useEdits();
+  return (
+    <Button
+      label={label}
+      spoken={step ? `${label}: ${stepInWords(step)}` : label}
+      disabled={!step}
+      onPress={() => step && put({ do: act, entries: [...step.entries] })}
+    />
   );
 };
 

@@ -42,7 +42,11 @@ describe('pathTo', () => {
 describe('a bundle of edits', () => {
   const parse = (body: unknown) => newEntriesSchema.safeParse(body).success;
   it('is refused when it is empty, endless or not of ours', () => {
-    const undo = { do: 'undo' };
+    const undo = {
+      id: 'entry-one',
+      by: 'teacher',
+      edit: { do: 'undo', entries: ['entry-two'] },
+    };
     expect(parse({ baseRevision: 0, entries: [undo] })).toBe(true);
     expect(parse({ baseRevision: 0, entries: [] })).toBe(false);
     expect(parse({ baseRevision: -1, entries: [undo] })).toBe(false);

@@ -1,5 +1,7 @@
 import * as z from 'zod';
-import { entrySchema } from '../edit/edit';
+import { decisionsSchema } from '../edit/decisions';
+import { entrySchema } from '../edit/entry';
+import { stepsSchema } from '../edit/steps';
 import { lessonSchema } from '../lesson/lesson';
 import { idSchema, usSchema } from '../lesson/take';
 import { cleanLine } from '../text/clean';
@@ -27,8 +29,10 @@ export type LessonRow = z.infer<typeof lessonRowSchema>;
 
 export const lessonViewSchema = z.object({
   lesson: lessonSchema,
-  canUndo: z.boolean(),
-  canRedo: z.boolean(),
+  /** The latest of what can be taken back, and brought back. */
+  steps: stepsSchema,
+  /** How many of its edits are of kinds that this server doesn't know: they are kept, and do nothing. */
+  unknown: z.number().int(),
 });
 export type LessonView = z.infer<typeof lessonViewSchema>;
 
@@ -37,14 +41,37 @@ export const newLessonSchema = z.object({
   title: z.string().overwrite(cleanLine).trim().max(140),
 });
 
+/** Steps that are told of a lesson. */
+export const MOST_STEPS = 100;
+
+/** Most entries in one request. */
+export const MOST_ENTRIES = 200;
+
 export const newEntriesSchema = z.object({
   /** The revision that the sender has seen. */
   baseRevision: z.number().int().min(0),
-  entries: z.array(entrySchema).min(1).max(200),
-  /** Put down even if the same thing was changed in between: the teacher has seen it and chosen. */
-  anyway: z.boolean().default(false),
+  entries: z.array(entrySchema).min(1).max(MOST_ENTRIES),
+  /** Ids of those that are put down even if something else was decided in between: the teacher has chosen. */
+  anyway: z.array(idSchema).max(MOST_ENTRIES).default([]),
 });
 export type NewEntries = z.input<typeof newEntriesSchema>;
+
+const unknownEntrySchema = z.object({ id: idSchema, unknown: z.literal(true) });
+const readEntrySchema = z.union([entrySchema, unknownEntrySchema]);
+
+export const putDownSchema = z.object({
+  /** The revision now. */
+  revision: z.number().int(),
+  /** The entries that have come since `baseRevision`, in order, with those of this request among them. */
+  since: z.array(readEntrySchema),
+  /** What all comes to now, where that can't be had by laying `since` over what was before: an undo is among it. */
+  decisions: decisionsSchema.nullable(),
+  steps: stepsSchema,
+  unknown: z.number().int(),
+  /** Entries that were not put down: another decides the same thing differently. */
+  collided: z.array(idSchema),
+});
+export type PutDown = z.infer<typeof putDownSchema>;
 
 export const LESSONS = define({
   lessons: {
@@ -86,15 +113,17 @@ export const LESSONS = define({
     path: '/api/lessons/:lessonId/edits',
     summary: 'The list of edits, from the beginning.',
     params: byLesson,
-    answer: z.array(z.object({ revision: z.number().int(), entry: entrySchema, at: z.string() })),
+    answer: z.array(
+      z.object({ revision: z.number().int(), entry: readEntrySchema, at: z.string() }),
+    ),
   },
   edit: {
     method: 'post',
     path: '/api/lessons/:lessonId/edits',
     summary:
-      'Put edits at the end of the list. Answers 409 `changed-elsewhere`, changing nothing, when an edit made since `baseRevision` decides the same thing.',
+      'Put edits at the end of the list. One whose id is there already is left out; one that decides differently what an edit made since `baseRevision` decided is not put down, and named, with all of its group.',
     params: byLesson,
     body: newEntriesSchema,
-    answer: lessonViewSchema,
+    answer: putDownSchema,
   },
 });

@@ -1,5 +1,5 @@
 import { overlaps } from '../time/ranges';
-import { kindOfEdit, type Entry } from './edit';
+import { touchesOf, type Act } from './edit';
 import type { Touch } from './kind';
 
 const meet = (a: Touch, b: Touch): boolean =>
@@ -8,14 +8,19 @@ const meet = (a: Touch, b: Touch): boolean =>
   JSON.stringify(a.value) !== JSON.stringify(b.value);
 
 /**
- * Whether two edits decide the same thing differently, so that the later one would silently overwrite the
- * earlier. All others can be made in either order and both stand: they are anchored to recorded time. An
- * undo or redo steps on everything: what it takes back depends on what came last.
+ * Whether an act decides the same thing differently as any of some others, so that one of them would silently
+ * overwrite the other. All that don't can be made in either order and stand: edits are anchored to recorded
+ * time, and an undo names what it takes back.
+ *
+ * @returns asks it of an act; the others are looked at once, and each act only meets those of its own slots
  */
-export const conflict = (a: Entry, b: Entry): boolean => {
-  if (a.do === 'undo' || a.do === 'redo' || b.do === 'undo' || b.do === 'redo') return true;
-  const theirs = kindOfEdit(b).touches(b);
-  return kindOfEdit(a)
-    .touches(a)
-    .some((touch) => theirs.some((other) => meet(touch, other)));
+export const conflictWith = (others: readonly Act[]): ((act: Act) => boolean) => {
+  const bySlot = new Map<string, Touch[]>();
+  for (const touch of others.flatMap(touchesOf)) {
+    const there = bySlot.get(touch.slot);
+    if (there) there.push(touch);
+    else bySlot.set(touch.slot, [touch]);
+  }
+  return (act) =>
+    touchesOf(act).some((touch) => bySlot.get(touch.slot)?.some((other) => meet(touch, other)));
 };

@@ -1,9 +1,16 @@
-import { NEW_DECISIONS } from '../lesson/lesson';
 import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
 import { applyEdit } from './apply-edit';
-import { conflict } from './conflict';
-import { editSchema, type Edit, type Entry } from './edit';
-import { replay } from './history';
+import { conflictWith } from './conflict';
+import { NEW_DECISIONS } from './decisions';
+import { editSchema, type Act, type Edit } from './edit';
+import { entriesOf, readEntry, type Entry } from './entry';
+import { continued, replay } from './history';
+import { fromOlderList } from './older-entries';
+import { placedIn } from '../lesson/lesson';
+import { rankAt, rankBetween } from '../lesson/placement';
+import { stepInWords } from './steps';
+
+const conflict = (a: Act, b: Act): boolean => conflictWith([a])(b);
 
 const takeId = 'take-one';
 const cut = (startUs: number, endUs: number): Edit => ({ do: 'cut', takeId, startUs, endUs });
@@ -13,10 +20,10 @@ const restore = (startUs: number, endUs: number): Edit => ({
   startUs,
   endUs,
 });
-const place = (id: string, at: number | null = null): Edit => ({
-  do: 'place-take',
-  takeId: id,
-  at,
+const place = (id: string, rank: string, of = id): Edit => ({
+  do: 'place',
+  placement: { id, takeId: of, rank },
+  arrives: false,
 });
 const arrange = (startUs: number, endUs: number, kind: 'camera' | 'surface'): Edit => ({
   do: 'arrange',
@@ -47,23 +54,60 @@ describe('cutting', () => {
 });
 
 describe('placing takes', () => {
+  const ids = (edits: Edit[]) => placedIn({ decisions: after(...edits) }).map(({ id }) => id);
+  const three = [place('take-one', 'a0'), place('take-two', 'a1'), place('take-three', 'a2')];
   it('puts them in order, moves them and leaves them out', () => {
-    const ids = (edits: Edit[]) => after(...edits).placed.map((placed) => placed.takeId);
-    const three = [place('take-one'), place('take-two'), place('take-three')];
     expect(ids(three)).toEqual(['take-one', 'take-two', 'take-three']);
-    expect(ids([...three, place('take-three', 0)])).toEqual(['take-three', 'take-one', 'take-two']);
-    expect(ids([...three, { do: 'leave-out-take', takeId: 'take-two' }])).toEqual([
+    expect(ids([...three, place('take-three', 'Zz')])).toEqual([
+      'take-three',
+      'take-one',
+      'take-two',
+    ]);
+    expect(ids([...three, { do: 'leave-out', placementId: 'take-two' }])).toEqual([
       'take-one',
       'take-three',
     ]);
   });
-  it('keeps the trim of a take that moves', () => {
-    const trim: Edit = { do: 'trim', takeId, startUs: 5, endUs: 50 };
-    expect(after(place(takeId), trim, place('take-two'), place(takeId, 1)).placed[1]).toEqual({
-      takeId,
-      startUs: 5,
-      endUs: 50,
+  it('keeps the trim and the place of a take that moves, is left out and comes back', () => {
+    const trim: Edit = { do: 'trim', placementId: takeId, startUs: 5, endUs: 50 };
+    const leaveOut: Edit = { do: 'leave-out', placementId: takeId };
+    const moved = after(...three, trim, place(takeId, 'a1V'), leaveOut, {
+      do: 'bring-in',
+      placementId: takeId,
     });
+    expect(
+      placedIn({ decisions: moved }).map(({ id, startUs, endUs }) => [id, startUs, endUs]),
+    ).toEqual([
+      ['take-two', 0, null],
+      [takeId, 5, 50],
+      ['take-three', 0, null],
+    ]);
+  });
+  it('lets a take stand twice, each time with a trim of its own', () => {
+    const { length } = placedIn({
+      decisions: after(place(takeId, 'a0'), place('again-one', 'a1', takeId)),
+    });
+    expect(length).toBe(2);
+  });
+  it('finds a rank between any two, before all and after all, and beside equals', () => {
+    const others = [
+      { id: 'place-a', takeId, rank: 'a0' },
+      { id: 'place-b', takeId, rank: 'a0' },
+      { id: 'place-c', takeId, rank: 'a1' },
+    ];
+    const at = (index: number | null) => rankAt(others, index);
+    expect(at(0) < 'a0').toBe(true);
+    expect(at(1) > 'a0' && at(1) < 'a1').toBe(true);
+    expect(at(2) > 'a0' && at(2) < 'a1').toBe(true);
+    expect(at(null) > 'a1').toBe(true);
+    let [low, high] = ['a0', 'a1'];
+    for (let times = 0; times < 200; times++) {
+      const between = rankBetween(low, high);
+      expect(low < between && between < high).toBe(true);
+      if (times % 3 === 0) low = between;
+      else high = between;
+    }
+    expect(editSchema.safeParse(place(takeId, 'no rank!')).success).toBe(false);
   });
 });
 
@@ -80,37 +124,114 @@ describe('arranging', () => {
   });
 });
 
+let count = 0;
+const newId = () => `entry-${++count}`;
+const press = (...acts: Act[]): Entry[] => entriesOf(acts, newId);
+
 describe('undo and redo', () => {
-  const entries: Entry[] = [place(takeId), cut(0, 10), cut(20, 30)];
-  const cuts = (...more: Entry[]) => replay([...entries, ...more]).decisions.cuts.length;
-  const undo: Entry = { do: 'undo' };
-  const redo: Entry = { do: 'redo' };
+  const entries: Entry[] = [
+    ...press({ ...place(takeId, 'a0'), arrives: true } as Edit),
+    ...press(cut(0, 10)),
+    ...press(cut(20, 30)),
+  ];
+  /** Presses one after another: what is undone is what the history says is next. */
+  const pressed = (...presses: ('undo' | 'redo' | Edit[])[]) =>
+    presses.reduce((history, one) => {
+      if (typeof one !== 'string') return continued(history, press(...one));
+      const step = history.steps[one].at(-1);
+      return step ? continued(history, press({ do: one, entries: step.entries })) : history;
+    }, replay(entries));
+  const cuts = (...presses: Parameters<typeof pressed>) =>
+    pressed(...presses).decisions.cuts.length;
   it('takes back one at a time and brings them back in turn', () => {
     expect(cuts()).toBe(2);
-    expect(cuts(undo)).toBe(1);
-    expect(cuts(undo, undo)).toBe(0);
-    expect(cuts(undo, undo, redo)).toBe(1);
-    expect(cuts(undo, undo, redo, redo, redo)).toBe(2);
+    expect(cuts('undo')).toBe(1);
+    expect(cuts('undo', 'undo')).toBe(0);
+    expect(cuts('undo', 'undo', 'redo')).toBe(1);
+    expect(cuts('undo', 'undo', 'redo', 'redo', 'redo')).toBe(2);
   });
   it('forgets what could be redone once something new is done', () => {
-    expect(cuts(undo, cut(40, 50), redo)).toBe(2);
-    expect(replay([...entries, undo, cut(40, 50)]).canRedo).toBe(false);
+    expect(cuts('undo', [cut(40, 50)], 'redo')).toBe(2);
+    expect(pressed('undo', [cut(40, 50)]).steps.redo).toEqual([]);
+  });
+  it('takes all of one press back at once, and says what it was', () => {
+    const both = pressed([cut(40, 50), restore(0, 5)]);
+    expect(both.steps.undo.map(stepInWords)).toEqual([
+      'cut 1 s at 0:00',
+      'cut 1 s at 0:00',
+      'cut 1 s at 0:00 and brought back 1 s at 0:00',
+    ]);
+    expect(pressed([cut(40, 50), restore(0, 5)], 'undo').decisions.cuts).toHaveLength(2);
+  });
+  it('takes back any step, not only the last', () => {
+    const [first] = replay(entries).steps.undo;
+    const { decisions, steps } = continued(
+      replay(entries),
+      press({ do: 'undo', entries: first!.entries }),
+    );
+    expect(decisions.cuts).toEqual([{ takeId, startUs: 20, endUs: 30 }]);
+    expect(steps.redo.map(stepInWords)).toEqual(['cut 1 s at 0:00']);
   });
   it('never takes a recording or the title away', () => {
-    const history = replay([
-      ...entries,
-      { do: 'plan', set: { title: 'Tide heights' } },
-      undo,
-      undo,
-      undo,
-      undo,
-    ]);
-    expect(history.decisions.placed).toHaveLength(1);
+    const history = pressed(
+      [{ do: 'plan', set: { title: 'Tide heights' } }],
+      ...Array<'undo'>(4).fill('undo'),
+    );
+    expect(history.decisions.placements).toHaveLength(1);
     expect(history.decisions.plan.title).toBe('Tide heights');
-    expect(history.canUndo).toBe(false);
+    expect(history.steps.undo).toEqual([]);
   });
   it('keeps what can be redone when only the title changed', () =>
-    expect(cuts(undo, { do: 'plan', set: { unit: 'Week 4' } }, redo)).toBe(2));
+    expect(cuts('undo', [{ do: 'plan', set: { unit: 'Week 4' } }], 'redo')).toBe(2));
+  it('is the same however the list is divided', () => {
+    const all = pressed('undo', [cut(40, 50), cut(60, 70)], 'undo', 'redo').entries;
+    for (let at = 0; at <= all.length; at++) {
+      expect(continued(replay(all.slice(0, at)), all.slice(at))).toEqual(replay(all));
+    }
+  });
+});
+
+describe('entries of another time', () => {
+  it('of a kind of tomorrow are kept, counted and passed over', () => {
+    const strange = readEntry(
+      JSON.stringify({ id: 'from-tomorrow', by: 'teacher', edit: { do: 'hologram' } }),
+      'row-one',
+    );
+    expect(strange).toEqual({ id: 'from-tomorrow', unknown: true });
+    expect(readEntry('{not even', 'row-two')).toEqual({ id: 'row-two', unknown: true });
+    const history = replay([...press(cut(0, 10)), strange, ...press(cut(20, 30))]);
+    expect(history.unknown).toBe(1);
+    expect(history.decisions.cuts).toHaveLength(2);
+  });
+  it('of yesterday come to what they came to then', () => {
+    const older = [
+      { do: 'place-take', takeId: 'take-one', at: null },
+      { do: 'place-take', takeId: 'take-two', at: null },
+      { do: 'undo' },
+      { do: 'trim', takeId: 'take-one', startUs: 5, endUs: null },
+      { do: 'place-take', takeId: 'take-three', at: 0 },
+      { do: 'place-take', takeId: 'take-two', at: 0 },
+      { do: 'undo' },
+      cut(0, 10),
+      { do: 'undo' },
+      { do: 'redo' },
+      { do: 'leave-out-take', takeId: 'take-three' },
+      { do: 'hologram' },
+    ];
+    const read = fromOlderList(older, (index) => `older-${index + 1}`);
+    // The first undo took nothing back: recordings are not.
+    expect(read.map((entry) => entry?.edit.do ?? null)).toEqual([
+      ...['place', 'place', null, 'trim', 'place', 'place'],
+      ...['undo', 'cut', 'undo', 'redo', 'leave-out', null],
+    ]);
+    expect(read[6]!.edit).toEqual({ do: 'undo', entries: ['older-6'] });
+    const { decisions } = replay(read.flatMap((entry) => entry ?? []));
+    expect(placedIn({ decisions }).map(({ id, startUs }) => [id, startUs])).toEqual([
+      ['take-one', 5],
+      ['take-two', 0],
+    ]);
+    expect(decisions.cuts).toHaveLength(1);
+  });
 });
 
 describe('conflict', () => {
@@ -128,7 +249,10 @@ describe('conflict', () => {
     expect(conflict({ do: 'plan', set: { title: 'x' } }, { do: 'plan', set: { title: 'z' } })).toBe(
       true,
     );
-    expect(conflict(cut(0, 10), { do: 'undo' })).toBe(true);
+    const stands = (how: 'undo' | 'redo', ...entries: string[]): Act => ({ do: how, entries });
+    expect(conflict(stands('undo', 'entry-a'), stands('redo', 'entry-b', 'entry-a'))).toBe(true);
+    expect(conflict(stands('undo', 'entry-a'), stands('undo', 'entry-a'))).toBe(false);
+    expect(conflict(cut(0, 10), stands('undo', 'entry-a'))).toBe(false);
   });
   it('lets the same decision made twice through', () =>
     expect(conflict({ do: 'soften', changeUs: 0 }, { do: 'soften', changeUs: 0 })).toBe(false));

@@ -1,43 +1,73 @@
-import { NEW_DECISIONS, type Decisions } from '../lesson/lesson';
+import type { Id } from '../lesson/take';
 import { applyEdit } from './apply-edit';
-import { kindOfEdit, type Edit, type Entry } from './edit';
+import { NEW_DECISIONS, type Decisions } from './decisions';
+import { isEdit, type Edit } from './edit';
+import { isKnown, type Entry, type ReadEntry } from './entry';
+import { StepList, type Steps } from './steps';
 
-/** What a list of edits comes to. */
+/** What a list of entries comes to. Made by {@link replay}, and taken on by {@link continued}. */
 export interface History {
+  readonly entries: readonly ReadEntry[];
   readonly decisions: Decisions;
-  readonly canUndo: boolean;
-  readonly canRedo: boolean;
+  readonly steps: Steps;
+  /** How many entries are of kinds that this version doesn't know. */
+  readonly unknown: number;
+  /** Entries that were taken back and not brought back. */
+  readonly takenBack: ReadonlySet<Id>;
 }
 
-const isUndoable = (edit: Edit): boolean => kindOfEdit(edit).isUndoable(edit);
+type EditEntry = Entry & { readonly edit: Edit };
+const isEditEntry = (entry: ReadEntry): entry is EditEntry => isKnown(entry) && isEdit(entry.edit);
+
+export const NEW_HISTORY: History = {
+  entries: [],
+  decisions: NEW_DECISIONS,
+  steps: { undo: [], redo: [] },
+  unknown: 0,
+  takenBack: new Set(),
+};
 
 /**
- * Plays a list of edits from the beginning. An `undo` takes back the last edit still standing that
- * can be undone; a `redo` brings back the last one taken back; a new edit makes redo impossible.
- * Both are entries of the list themselves, so nothing is ever taken out of it.
+ * A history with entries put at its end. One whose id is there already is left out: sent twice, it is put down
+ * once. An undo takes the entries that it names out of what stands; an edit keeps its place in the list, so
+ * that a redo puts it back there.
  */
-export const replay = (entries: readonly Entry[]): History => {
-  const standing = new Set<number>();
-  const undone: number[] = [];
-  entries.forEach((entry, index) => {
-    if (entry.do === 'undo') {
-      const last = [...standing].reverse().find((at) => isUndoable(entries[at] as Edit));
-      if (last !== undefined) {
-        standing.delete(last);
-        undone.push(last);
-      }
-    } else if (entry.do === 'redo') {
-      const last = undone.pop();
-      if (last !== undefined) standing.add(last);
-    } else {
-      standing.add(index);
-      if (isUndoable(entry)) undone.length = 0;
+export const continued = (history: History, more: readonly ReadEntry[]): History => {
+  if (more.length === 0) return history;
+  const known = new Set(history.entries.map(({ id }) => id));
+  const entries = [...history.entries];
+  const takenBack = new Set(history.takenBack);
+  const steps = new StepList(history.steps);
+  let { decisions, unknown } = history;
+  let turnedBack = false;
+  for (const entry of more) {
+    if (known.has(entry.id)) continue;
+    known.add(entry.id);
+    entries.push(entry);
+    if (!isKnown(entry)) {
+      unknown++;
+      continue;
     }
-  });
-  const edits = [...standing].sort((a, b) => a - b).map((at) => entries[at] as Edit);
-  return {
-    decisions: edits.reduce(applyEdit, NEW_DECISIONS),
-    canUndo: edits.some(isUndoable),
-    canRedo: undone.length > 0,
-  };
+    steps.add(entry);
+    const act = entry.edit;
+    if (isEdit(act)) {
+      if (!takenBack.has(entry.id)) decisions = applyEdit(decisions, act);
+    } else {
+      turnedBack = true;
+      for (const id of act.entries) {
+        if (act.do === 'undo') takenBack.add(id);
+        else takenBack.delete(id);
+      }
+    }
+  }
+  if (turnedBack) {
+    decisions = entries
+      .filter(isEditEntry)
+      .filter(({ id }) => !takenBack.has(id))
+      .reduce((before, { edit }) => applyEdit(before, edit), NEW_DECISIONS);
+  }
+  return { entries, decisions, steps: steps.steps(), unknown, takenBack };
 };
+
+/** Plays a list of entries from the beginning. */
+export const replay = (entries: readonly ReadEntry[]): History => continued(NEW_HISTORY, entries);

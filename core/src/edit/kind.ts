@@ -1,6 +1,6 @@
 import type * as z from 'zod';
-import type { Decisions } from '../lesson/lesson';
 import type { TimeRange } from '../time/ranges';
+import type { Slice } from './slice';
 
 /**
  * Something that an edit decides. Two edits that touch the same slot, at times that meet, with values that
@@ -17,14 +17,18 @@ export interface Touch {
 /**
  * A kind of edit: all that has to be known of it stands in one file. It changes one slice of the decisions.
  */
-export interface Kind<Schema extends z.ZodType, Slice extends keyof Decisions> {
+export interface Kind<
+  Schema extends z.ZodType,
+  Name extends string,
+  SliceSchema extends z.ZodType,
+> {
   readonly schema: Schema;
-  readonly slice: Slice;
+  readonly slice: Slice<Name, SliceSchema>;
   /**
-   * The slice after the edit. Pure and total: an edit about something that isn't there is kept (a cut waits for
-   * its take to come back) and never throws, so that any list of valid edits has a result.
+   * The slice after the edit. Pure and total: an edit about something that isn't there is kept (a trim waits for
+   * its take to come) and never throws, so that any list of valid edits has a result.
    */
-  readonly apply: (slice: Decisions[Slice], edit: z.output<Schema>) => Decisions[Slice];
+  readonly apply: (slice: z.output<SliceSchema>, edit: z.output<Schema>) => z.output<SliceSchema>;
   readonly touches: (edit: z.output<Schema>) => readonly Touch[];
   /**
    * Whether the undo button takes it back. Planning, what was marked while recording and the arrival of a take
@@ -33,12 +37,26 @@ export interface Kind<Schema extends z.ZodType, Slice extends keyof Decisions> {
   readonly isUndoable: (edit: z.output<Schema>) => boolean;
   /** What was done, in a few words for the list of steps: `cut 4 s at 1:12`. */
   readonly inWords: (edit: z.output<Schema>) => string;
+  /**
+   * Reads older forms of it, which can no longer be made: gives the form of today as a plain value, which is
+   * then checked by the schema; null where it is no older form of this kind.
+   *
+   * @param before the decisions as they stood then, slice by slice
+   */
+  readonly older?: (form: OlderForm, before: Readonly<Record<string, unknown>>) => unknown;
 }
 
+/** An edit as it was written down once, known by the name of its kind only. */
+export type OlderForm = Readonly<Record<string, unknown>> & { readonly do: string };
+
 /** Says of a kind what it is; the types follow from its schema and its slice. */
-export const kindOf = <Schema extends z.ZodType, Slice extends keyof Decisions>(
-  kind: Kind<Schema, Slice>,
-): Kind<Schema, Slice> => kind;
+export const kindOf = <
+  Schema extends z.ZodType,
+  Name extends string,
+  SliceSchema extends z.ZodType,
+>(
+  kind: Kind<Schema, Name, SliceSchema>,
+): Kind<Schema, Name, SliceSchema> => kind;
 
 export const always = () => true;
 export const never = () => false;

@@ -1,12 +1,14 @@
 import { arrange } from './kinds/arrange';
+import { bringIn } from './kinds/bring-in';
 import { crop } from './kinds/crop';
 import { cut } from './kinds/cut';
-import { leaveOutTake } from './kinds/leave-out-take';
+import { leaveOut } from './kinds/leave-out';
 import { markFlub } from './kinds/mark-flub';
 import { movePoint } from './kinds/move-point';
-import { placeTake } from './kinds/place-take';
+import { place } from './kinds/place';
 import { plan } from './kinds/plan';
 import { removePoint } from './kinds/remove-point';
+import { rest } from './kinds/rest';
 import { restore } from './kinds/restore';
 import { setPoint } from './kinds/set-point';
 import { shapeFrame } from './kinds/shape-frame';
@@ -19,12 +21,14 @@ import { untickPoint } from './kinds/untick-point';
 /** Every kind of edit. A new one is a file in `kinds/` and a line here; all else is made from this list. */
 export const KINDS = [
   plan,
-  placeTake,
-  leaveOutTake,
+  place,
+  leaveOut,
+  bringIn,
   trim,
   cut,
   restore,
   arrange,
+  rest,
   soften,
   shapeFrame,
   setPoint,

@@ -1,4 +1,5 @@
 import { lessonOf, takeOfLength } from '../lesson/examples';
+import { placedIn, type Lesson } from '../lesson/lesson';
 import type { Beat } from '../sound/beats';
 import { columnOf } from './column';
 
@@ -6,8 +7,8 @@ const take = takeOfLength('take-one', 10_000_000);
 const beat = (startUs: number, endUs: number): Beat => ({ kind: 'speech', startUs, endUs });
 const beats = [beat(0, 3e6), beat(3e6, 6e6), beat(6e6, 10e6)];
 const cut = (startUs: number, endUs: number) => ({ takeId: take.id, startUs, endUs });
-const rows = (lesson: Parameters<typeof columnOf>[0]) =>
-  columnOf(lesson, take, beats).map((row) => [
+const rows = (lesson: Lesson) =>
+  columnOf(lesson, placedIn(lesson)[0]!, take, beats).map((row) => [
     row.kind === 'beat' ? 'beat' : row.where,
     row.startUs / 1e6,
     row.endUs / 1e6,
@@ -29,7 +30,7 @@ it('folds a cut over several beats into one line, leaving what is kept of them',
 
 it('shows what was trimmed at the ends', () =>
   expect(
-    rows(lessonOf([take], { placed: [{ takeId: take.id, startUs: 1e6, endUs: 9e6 }] })),
+    rows(lessonOf([take], { trims: [{ placementId: take.id, startUs: 1e6, endUs: 9e6 }] })),
   ).toEqual([
     ['start', 0, 1],
     ['beat', 1, 3],
@@ -42,7 +43,7 @@ it('joins a cut that touches the trimmed start, and drops slivers', () =>
   expect(
     rows(
       lessonOf([take], {
-        placed: [{ takeId: take.id, startUs: 1e6, endUs: null }],
+        trims: [{ placementId: take.id, startUs: 1e6, endUs: null }],
         cuts: [cut(1e6, 2_999_990)],
       }),
     ),

@@ -1,4 +1,5 @@
 import type { Lesson } from '../lesson/lesson';
+import type { Placed } from '../lesson/placement';
 import type { Take } from '../lesson/take';
 import type { Beat } from '../sound/beats';
 import { subtract, type TimeRange } from '../time/ranges';
@@ -29,17 +30,22 @@ const keptOf = (beats: readonly Beat[], kept: readonly TimeRange[]): ColumnRow[]
 };
 
 /**
- * The column of a take from top to bottom: its beats as far as they are kept, and in their places the
+ * The column of a take at its place in the film from top to bottom: its beats as far as they are kept, and in their places the
  * stretches that were cut or trimmed, each as one line however many beats it covers.
  *
+ * @param placed its place in the film, and what is kept of it there
  * @param beats the take's beats, which follow on one another from 0 to its end
  */
-export const columnOf = (lesson: Lesson, take: Take, beats: readonly Beat[]): ColumnRow[] => {
-  const placed = lesson.decisions.placed.find((candidate) => candidate.takeId === take.id);
+export const columnOf = (
+  lesson: Lesson,
+  placed: Placed,
+  take: Take,
+  beats: readonly Beat[],
+): ColumnRow[] => {
   const whole = { startUs: 0, endUs: take.durationUs };
   const window = {
-    startUs: Math.min(placed?.startUs ?? 0, take.durationUs),
-    endUs: Math.min(placed?.endUs ?? take.durationUs, take.durationUs),
+    startUs: Math.min(placed.startUs, take.durationUs),
+    endUs: Math.min(placed.endUs ?? take.durationUs, take.durationUs),
   };
   const cuts = ofTake(lesson.decisions.cuts, take.id);
   const kept = subtract([window], cuts);

@@ -16,10 +16,7 @@ const cut = (takeId: string, start: number, end: number) => ({
 describe('the film of a lesson', () => {
   const film = filmOf(
     lessonOf([one, two], {
-      placed: [
-        { takeId: 'take-one', startUs: s(1), endUs: s(19) },
-        { takeId: 'take-two', startUs: 0, endUs: null },
-      ],
+      trims: [{ placementId: 'take-one', startUs: s(1), endUs: s(19) }],
       cuts: [cut('take-one', 5, 8), cut('take-one', 0, 2), cut('take-two', 9, 10)],
     }),
   );
@@ -41,7 +38,7 @@ describe('the film of a lesson', () => {
     expect(film.durationUs).toBe(s(23));
   });
   it('maps film time to recorded time and back', () => {
-    expect(recordedAt(film, s(3.5))).toEqual({ takeId: 'take-one', takeUs: s(8.5) });
+    expect(recordedAt(film, s(3.5))).toMatchObject({ takeId: 'take-one', takeUs: s(8.5) });
     expect(recordedAt(film, film.durationUs)).toBeNull();
     for (let us = 0; us < film.durationUs; us += 123_457) {
       expect(filmTimeOf(film, recordedAt(film, us)!)).toBe(us);
@@ -58,6 +55,34 @@ describe('the film of a lesson', () => {
     const odd = filmOf(lessonOf([one], { cuts: [cut('take-one', 4.99, 8.017)] }));
     const after = recordedAt(odd, frameToUs(200))!;
     expect(frameToUs(Math.round((after.takeUs * 30) / 1e6))).toBe(after.takeUs);
+  });
+  it('has a take that stands twice at both places, and finds each again', () => {
+    const twice = filmOf(
+      lessonOf([one, two], {
+        placements: [
+          { id: 'first-place', takeId: 'take-one', rank: 'a0' },
+          { id: 'second-place', takeId: 'take-two', rank: 'a1' },
+          { id: 'third-place', takeId: 'take-one', rank: 'a2' },
+        ],
+        trims: [
+          { placementId: 'first-place', startUs: 0, endUs: s(5) },
+          { placementId: 'third-place', startUs: s(3), endUs: s(8) },
+        ],
+      }),
+    );
+    expect(twice.durationUs).toBe(s(20));
+    expect(recordedAt(twice, s(16))).toEqual({
+      takeId: 'take-one',
+      takeUs: s(4),
+      placementId: 'third-place',
+    });
+    for (const us of [s(4), s(16), s(19.9)]) {
+      expect(filmTimeOf(twice, recordedAt(twice, us)!)).toBe(us);
+    }
+    expect(filmTimeOf(twice, { takeId: 'take-one', takeUs: s(4) })).toBe(s(4));
+    expect(
+      filmTimeFrom(twice, { takeId: 'take-one', takeUs: s(9), placementId: 'first-place' }),
+    ).toBe(s(5));
   });
   it('leaves out takes that are not ready, and is empty without any', () => {
     expect(filmOf(lessonOf([{ ...one, state: 'settling' }])).frames).toBe(0);

@@ -1,4 +1,5 @@
-import { takeOf, type Lesson } from '../lesson/lesson';
+import { placedIn, takeOf, type Lesson } from '../lesson/lesson';
+import type { Placed } from '../lesson/placement';
 import type { Id, Take } from '../lesson/take';
 import { frameAt, frameToUs, nearestFrame } from '../time/frames';
 import { subtract } from '../time/ranges';
@@ -12,6 +13,8 @@ import type { Us } from '../time/us';
  */
 export interface Span {
   readonly take: Take;
+  /** The place in the film that it belongs to. */
+  readonly placementId: Id;
   /** First frame kept, on the grid of the take's recorded time. */
   readonly startFrame: number;
   /** First frame no longer kept. */
@@ -23,6 +26,8 @@ export interface Span {
 /** The order of kept footage that a lesson comes to. */
 export interface Film {
   readonly lesson: Lesson;
+  /** What stands in it, in order, kept stretches or not. */
+  readonly placed: readonly Placed[];
   readonly spans: readonly Span[];
   readonly frames: number;
   readonly durationUs: Us;
@@ -32,13 +37,16 @@ export interface Film {
 export interface RecordedPlace {
   readonly takeId: Id;
   readonly takeUs: Us;
+  /** The place in the film that it was met at; without it, the first that the take has. */
+  readonly placementId?: Id;
 }
 
 /** Computes the film of a lesson: the kept stretches of its usable takes, in order. */
 export const filmOf = (lesson: Lesson): Film => {
   const spans: Span[] = [];
   let filmFrame = 0;
-  for (const placed of lesson.decisions.placed) {
+  const order = placedIn(lesson);
+  for (const placed of order) {
     const take = takeOf(lesson, placed.takeId);
     if (take?.state !== 'ready') continue;
     const kept = {
@@ -50,11 +58,11 @@ export const filmOf = (lesson: Lesson): Film => {
       const startFrame = nearestFrame(range.startUs);
       const endFrame = nearestFrame(range.endUs);
       if (endFrame <= startFrame) continue;
-      spans.push({ take, startFrame, endFrame, filmFrame });
+      spans.push({ take, placementId: placed.id, startFrame, endFrame, filmFrame });
       filmFrame += endFrame - startFrame;
     }
   }
-  return { lesson, spans, frames: filmFrame, durationUs: frameToUs(filmFrame) };
+  return { lesson, placed: order, spans, frames: filmFrame, durationUs: frameToUs(filmFrame) };
 };
 
 /** The span that a frame of the film belongs to; undefined before the start and after the end. */
@@ -77,17 +85,20 @@ export const recordedAt = (film: Film, filmUs: Us): RecordedPlace | null => {
   const span = spanAt(film, frame);
   if (!span) return null;
   const into = filmUs - frameToUs(span.filmFrame);
-  return { takeId: span.take.id, takeUs: Math.max(0, frameToUs(span.startFrame) + into) };
+  const takeUs = Math.max(0, frameToUs(span.startFrame) + into);
+  return { takeId: span.take.id, takeUs, placementId: span.placementId };
 };
+
+/** Whether a span belongs to the place in the film that is meant. */
+const isAt = (span: Span, { takeId, placementId }: RecordedPlace): boolean =>
+  span.take.id === takeId && (placementId === undefined || span.placementId === placementId);
 
 /** Where a recorded moment comes in the film; null when it was cut, trimmed or left out. */
 export const filmTimeOf = (film: Film, place: RecordedPlace): Us | null => {
   const frame = frameAt(place.takeUs);
   const span = film.spans.find(
     (candidate) =>
-      candidate.take.id === place.takeId &&
-      frame >= candidate.startFrame &&
-      frame < candidate.endFrame,
+      isAt(candidate, place) && frame >= candidate.startFrame && frame < candidate.endFrame,
   );
   if (!span) return null;
   return frameToUs(span.filmFrame) + Math.max(0, place.takeUs - frameToUs(span.startFrame));
@@ -97,11 +108,14 @@ export const filmTimeOf = (film: Film, place: RecordedPlace): Us | null => {
 export const filmTimeFrom = (film: Film, place: RecordedPlace): Us => {
   const exact = filmTimeOf(film, place);
   if (exact !== null) return exact;
-  const order = film.lesson.decisions.placed.map((placed) => placed.takeId);
-  const own = order.indexOf(place.takeId);
+  const own = film.placed.findIndex(
+    ({ id, takeId }) =>
+      takeId === place.takeId && (place.placementId === undefined || id === place.placementId),
+  );
+  const indexOf = new Map(film.placed.map(({ id }, index) => [id, index]));
   const frame = frameAt(place.takeUs);
   const next = film.spans.find((span) => {
-    const at = order.indexOf(span.take.id);
+    const at = indexOf.get(span.placementId)!;
     return at > own || (at === own && span.startFrame > frame);
   });
   return next ? frameToUs(next.filmFrame) : film.durationUs;

@@ -1,4 +1,6 @@
-import { NEW_DECISIONS, type Decisions, type Lesson } from './lesson';
+import { NEW_DECISIONS, type Decisions } from '../edit/decisions';
+import type { Lesson } from './lesson';
+import { wholeTakes } from './placement';
 import { isPicture, type Take, type TrackKind } from './take';
 
 /** A ready take of a length, with the tracks named; pictures are 1280×720, cameras 640×480. For tests. */
@@ -31,7 +33,7 @@ export const lessonOf = (takes: readonly Take[], decisions: Partial<Decisions> =
   takes,
   decisions: {
     ...NEW_DECISIONS,
-    placed: takes.map((take) => ({ takeId: take.id, startUs: 0, endUs: null })),
+    ...wholeTakes(takes.map((take) => take.id)),
     ...decisions,
   },
 });

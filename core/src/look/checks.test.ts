@@ -1,6 +1,7 @@
 import { filmOf } from '../film/film';
 import { lessonOf, takeOfLength } from '../lesson/examples';
-import { NEW_DECISIONS, type Plan } from '../lesson/lesson';
+import { NEW_DECISIONS } from '../edit/decisions';
+import type { Plan } from '../lesson/plan';
 import type { TrackKind } from '../lesson/take';
 import { destinationOf, FIRST_DESTINATIONS } from '../place/destination';
 import { ATTENTION_US } from '../place/gauge';

@@ -120,8 +120,6 @@ describe('chapters', () => {
   it('leave out points that are gone and takes that are not in the film', () => {
     const ticks = [tick('a', 'take-one', 10), tick('gone', 'take-one', 20)];
     expect(chapters({ ticks })).toEqual([['a', 0, 50]]);
-    expect(chapters({ ticks, placed: [{ takeId: 'take-two', startUs: 0, endUs: null }] })).toEqual(
-      [],
-    );
+    expect(chapters({ ticks, leftOut: ['take-one'] })).toEqual([]);
   });
 });

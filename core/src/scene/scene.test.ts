@@ -1,7 +1,7 @@
 import { filmOf } from '../film/film';
 import { RESTING_ARRANGEMENT, type ArrangementKind, type Inset } from '../lesson/arrangement';
 import { lessonOf, takeOfLength } from '../lesson/examples';
-import type { Decisions } from '../lesson/lesson';
+import type { Decisions } from '../edit/decisions';
 import { insetAt, insetRect, type Rect } from './geometry';
 import { toEvenPx } from './pixels';
 import { readScenes, sceneAt } from './scene';

@@ -1,4 +1,4 @@
-import { planSchema } from '../lesson/lesson';
+import { planSchema } from '../lesson/plan';
 import { cleanLine, cleanText } from './clean';
 
 it('takes out what can’t be seen and misleads', () => {

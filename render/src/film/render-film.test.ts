@@ -1,7 +1,7 @@
 import { filmOf } from '@under-chalk/core/film/film';
 import { RESTING_ARRANGEMENT, type ArrangementKind } from '@under-chalk/core/lesson/arrangement';
 import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
-import type { Decisions } from '@under-chalk/core/lesson/lesson';
+import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { mkdtemp, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

@@ -1,7 +1,7 @@
 import { filmOf } from '@under-chalk/core/film/film';
 import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
 import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
-import type { Decisions } from '@under-chalk/core/lesson/lesson';
+import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { countFrames, keyText, planChunks } from './chunks';
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);

@@ -1,3 +1,4 @@
+import { placedIn } from '@under-chalk/core/lesson/lesson';
 import { run } from '@under-chalk/render';
 import {
   BufferTarget,
@@ -317,16 +318,12 @@ describe('films', () => {
 
   beforeAll(async () => {
     const { json } = await server.ask('GET', '/api/lessons/lesson-one');
-    const others = json.lesson.decisions.placed
-      .map((placed: { takeId: string }) => placed.takeId)
-      .filter((id: string) => id !== 'take-whole');
-    await server.ask('POST', '/api/lessons/lesson-one/edits', {
-      baseRevision: json.lesson.revision,
-      entries: [
-        ...others.map((takeId: string) => ({ do: 'leave-out-take', takeId })),
-        { do: 'cut', takeId: 'take-whole', startUs: 1_000_000, endUs: 2_000_000 },
-      ],
-    });
+    const others = placedIn(json.lesson).filter(({ takeId }) => takeId !== 'take-whole');
+    await server.edit(
+      'lesson-one',
+      ...others.map(({ id }) => ({ do: 'leave-out' as const, placementId: id })),
+      { do: 'cut', takeId: 'take-whole', startUs: 1_000_000, endUs: 2_000_000 },
+    );
   });
 
   it('are made once, named by the title, and can be saved', async () => {

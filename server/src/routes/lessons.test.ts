@@ -10,9 +10,21 @@ afterAll(() => server.remove());
 
 const lessonId = 'lesson-tides';
 const edits = `/api/lessons/${lessonId}/edits`;
-const put = (baseRevision: number, entries: unknown[], anyway = false) =>
+let count = 0;
+/** An entry of one edit. */
+const entry = (edit: unknown, more: object = {}) => ({
+  id: `entry-of-test-${++count}`,
+  by: 'teacher',
+  edit,
+  ...more,
+});
+const put = (baseRevision: number, entries: unknown[], anyway: string[] = []) =>
   server.ask('POST', edits, { baseRevision, entries, anyway });
-const titled = (title: string) => ({ do: 'plan', set: { title } });
+const titled = (title: string, more: object = {}) => entry({ do: 'plan', set: { title } }, more);
+const softened = (changeUs: number, more: object = {}) => entry({ do: 'soften', changeUs }, more);
+const cut = (startUs: number, more: object = {}) =>
+  entry({ do: 'cut', takeId: 'take-one', startUs, endUs: startUs + 5 }, more);
+const now = async () => (await server.ask('GET', `/api/lessons/${lessonId}`)).json;
 
 it('begins a lesson, once', async () => {
   const made = await server.ask('POST', '/api/lessons', { id: lessonId, title: 'Tide heights' });
@@ -24,54 +36,81 @@ it('begins a lesson, once', async () => {
 });
 
 it('lets two tabs change different things, and both stand', async () => {
-  await put(1, [{ do: 'soften', changeUs: 0 }]);
-  const second = await put(1, [titled('Tide heights by the rule of twelfths')]);
-  expect(second.status).toBe(200);
-  expect(second.json.lesson.decisions).toMatchObject({
+  const first = softened(0);
+  await put(1, [first]);
+  const title = titled('Tide heights by the rule of twelfths');
+  const second = await put(1, [title]);
+  // The answer has what was missed, and what was put down, in their order.
+  expect(second.json).toMatchObject({ revision: 3, since: [first, title], collided: [] });
+  expect((await now()).lesson.decisions).toMatchObject({
     changeUs: 0,
     plan: { title: 'Tide heights by the rule of twelfths' },
   });
 });
 
-it('does not overwrite the same thing silently, but on request', async () => {
-  const { json: view } = await server.ask('GET', `/api/lessons/${lessonId}`);
-  const seen = view.lesson.revision;
-  await put(seen, [{ do: 'soften', changeUs: 200_000 }]);
-  const stopped = await put(seen, [{ do: 'soften', changeUs: 900_000 }]);
-  expect([stopped.status, stopped.json.code]).toEqual([409, 'changed-elsewhere']);
-  const now = await server.ask('GET', `/api/lessons/${lessonId}`);
-  expect(now.json.lesson.decisions.changeUs).toBe(200_000);
-  const forced = await put(seen, [{ do: 'soften', changeUs: 900_000 }], true);
-  expect(forced.json.lesson.decisions.changeUs).toBe(900_000);
+it('does not overwrite the same thing silently, but on request; the rest of a line stands', async () => {
+  const seen = (await now()).lesson.revision;
+  await put(seen, [softened(200_000)]);
+  const [mine, beside] = [softened(900_000), titled('Tide heights')];
+  const stopped = await put(seen, [mine, beside]);
+  expect(stopped.json).toMatchObject({ revision: seen + 2, collided: [mine.id] });
+  const { decisions } = (await now()).lesson;
+  expect([decisions.changeUs, decisions.plan.title]).toEqual([200_000, 'Tide heights']);
+  const forced = await put(seen, [mine], [mine.id]);
+  expect(forced.json.collided).toEqual([]);
+  expect((await now()).lesson.decisions.changeUs).toBe(900_000);
+});
+
+it('keeps what belongs to one press together: one that collides holds back the others', async () => {
+  const seen = (await now()).lesson.revision;
+  await put(seen, [softened(100_000)]);
+  const group = { group: 'press-of-three' };
+  const press = [cut(10_000, group), softened(300_000, group), cut(20_000, group)];
+  const { json } = await put(seen, press);
+  expect(json.collided.sort()).toEqual(press.map(({ id }) => id).sort());
+  expect((await now()).lesson.decisions.cuts).toEqual([]);
+  expect((await now()).lesson.revision).toBe(seen + 1);
+});
+
+it('puts down once what is sent twice, also beside something new', async () => {
+  const seen = (await now()).lesson.revision;
+  const sent = [softened(900_000)];
+  await put(seen, sent);
+  const { json } = await put(seen, [...sent, titled('Sent twice')]);
+  expect(json).toMatchObject({ revision: seen + 2, collided: [] });
+  expect(json.since).toHaveLength(2);
 });
 
 it('keeps undo and redo in the list, over a restart of the server', async () => {
-  const { json: before } = await server.ask('GET', `/api/lessons/${lessonId}`);
-  await put(before.lesson.revision, [{ do: 'undo' }]);
+  const before = await now();
+  const { entries } = before.steps.undo.at(-1);
+  const { json } = await put(before.lesson.revision, [entry({ do: 'undo', entries })]);
+  // An undo can't be laid over what a browser has: it is told what all comes to.
+  expect([json.since.length, json.decisions.changeUs]).toEqual([1, 100_000]);
   const { home } = server.config.folders;
   await server.stop();
   server = await startTestServer({ home });
-  const { json: after } = await server.ask('GET', `/api/lessons/${lessonId}`);
-  expect(after.canRedo).toBe(true);
-  expect(after.lesson.decisions.changeUs).toBe(200_000);
-  const redone = await put(after.lesson.revision, [{ do: 'redo' }]);
-  expect(redone.json.lesson.decisions.changeUs).toBe(900_000);
+  const after = await now();
+  expect(after.steps.redo.at(-1).entries).toEqual(entries);
+  expect(after.lesson.decisions.changeUs).toBe(100_000);
+  await put(after.lesson.revision, [entry({ do: 'redo', entries })]);
+  expect((await now()).lesson.decisions.changeUs).toBe(900_000);
 });
 
 it('puts down edits of a bundle all or not at all', async () => {
   const { json: before } = await server.ask('GET', edits);
-  const bad = await put(99, [titled('x'), { do: 'cut', takeId: 'take-one', startUs: 5, endUs: 5 }]);
+  const backwards = entry({ do: 'cut', takeId: 'take-one', startUs: 5, endUs: 5 });
+  const bad = await put(99, [titled('x'), backwards]);
   expect(bad.status).toBe(400);
   expect((await server.ask('GET', edits)).json).toEqual(before);
 });
 
 it('gives two edits sent at the same moment a revision each', async () => {
-  const { json: before } = await server.ask('GET', `/api/lessons/${lessonId}`);
-  const cut = (startUs: number) => ({ do: 'cut', takeId: 'take-one', startUs, endUs: startUs + 5 });
+  const before = await now();
   await Promise.all(
     [0, 100, 200, 300].map((startUs) => put(before.lesson.revision, [cut(startUs)])),
   );
-  const { json: after } = await server.ask('GET', `/api/lessons/${lessonId}`);
+  const after = await now();
   expect(after.lesson.revision).toBe(before.lesson.revision + 4);
   expect(after.lesson.decisions.cuts).toHaveLength(4);
 });
@@ -94,32 +133,81 @@ it('has no lesson that it does not have', async () => {
   ).toBe(404);
 });
 
-it('tells of a lesson that can’t be read, shows the others, and lets it be put away', async () => {
+it('keeps a lesson readable that has edits of a later version, and says so', async () => {
   const database = await openDatabase(server.config.folders.database);
   try {
-    await database('edits').insert({
-      lesson_id: 'lesson-two',
-      revision: 2,
-      entry: JSON.stringify({ do: 'a-kind-of-tomorrow' }),
-      at: new Date().toISOString(),
-    });
+    for (const [index, text] of [
+      '{"id":"from-tomorrow","edit":{"do":"hologram"}}',
+      '{"torn',
+    ].entries()) {
+      await database('edits').insert({
+        lesson_id: 'lesson-two',
+        revision: index + 2,
+        entry_id: `strange-${index}`,
+        entry: text,
+        at: new Date().toISOString(),
+      });
+    }
   } finally {
     await database.destroy();
   }
+  const { json } = await server.ask('GET', '/api/lessons/lesson-two');
+  expect([json.unknown, json.lesson.revision]).toEqual([2, 3]);
+  expect(json.lesson.decisions.plan.title).toBe('Week four: welcome');
+  const after = await server.edit('lesson-two', { do: 'plan', set: { title: 'Week four' } });
+  expect([after.lesson.revision, after.lesson.decisions.plan.title]).toEqual([4, 'Week four']);
+  const list = (await server.ask('GET', '/api/lessons/lesson-two/edits')).json;
+  expect(list[1].entry).toEqual({ id: 'from-tomorrow', unknown: true });
+});
+
+it('keeps a summary beside each lesson, and makes it anew only when it has changed', async () => {
+  const read = jest.spyOn(server.parts.lessons, 'view');
+  const titles = async () =>
+    (await server.ask('GET', '/api/lessons')).json.map(({ title }: { title: string }) => title);
+  const before = await titles();
+  read.mockClear();
+  expect(await titles()).toEqual(before);
+  expect(read).not.toHaveBeenCalled();
+  await server.edit('lesson-two', { do: 'plan', set: { title: 'Week five' } });
+  read.mockClear();
+  expect(await titles()).toContain('Week five');
+  expect(read.mock.calls).toEqual([['lesson-two']]);
+  read.mockRestore();
+});
+
+it('tells of a lesson that can’t be read, shows the others, and lets it be put away', async () => {
   const rows = async () =>
     (await server.ask('GET', '/api/lessons')).json.map(
       (row: { id: string; problem: string | null }) => [row.id, row.problem],
     );
+  const database = await openDatabase(server.config.folders.database);
+  try {
+    await database('lessons').where({ id: 'lesson-two' }).update({ summary: '{"torn' });
+  } finally {
+    await database.destroy();
+  }
+  const read = jest.spyOn(server.parts.lessons, 'view').mockRejectedValueOnce(new Error('torn'));
   expect(await rows()).toEqual([
     ['lesson-two', 'lesson-unreadable'],
     [lessonId, null],
   ]);
-  expect((await server.ask('GET', '/api/lessons/lesson-two')).json.code).toBe('lesson-unreadable');
+  read.mockRestore();
+  // What can be read again is in the list again.
+  expect(await rows()).toContainEqual(['lesson-two', null]);
   await server.ask('DELETE', '/api/lessons/lesson-two');
   expect(await rows()).toEqual([[lessonId, null]]);
   await server.ask('POST', '/api/lessons/lesson-two/bring-back');
   expect(await rows()).toHaveLength(2);
   expect((await server.ask('DELETE', '/api/lessons/no-such-lesson')).status).toBe(404);
+});
+
+it('shows a stretch of another lesson in this one, with the facts of its take', async () => {
+  const take = { id: 'take-of-two', source: 'film', practice: false };
+  const tracks = [{ id: 'take-of-two-surface', kind: 'surface' }];
+  await server.ask('POST', '/api/lessons/lesson-two/takes', { ...take, tracks });
+  const placement = { id: 'place-of-two', takeId: take.id, rank: 'a5' };
+  const { lesson } = await server.edit(lessonId, { do: 'place', placement, arrives: false });
+  expect(lesson.takes.map(({ id }: { id: string }) => id)).toContain(take.id);
 });
 
 it('tells of a take that can’t be right, and shows its lesson', async () => {
@@ -138,5 +226,8 @@ it('tells of a take that can’t be right, and shows its lesson', async () => {
     await database.destroy();
   }
   const { lesson } = (await server.ask('GET', `/api/lessons/${lessonId}`)).json;
-  expect(lesson.takes[0]).toMatchObject({ state: 'unusable', problem: 'take-unreadable' });
+  expect(lesson.takes.find(({ id }: { id: string }) => id === 'take-odd')).toMatchObject({
+    state: 'unusable',
+    problem: 'take-unreadable',
+  });
 });

@@ -14,13 +14,8 @@ export const takeRoutes = (router: Router, parts: Parts): void => {
   route(router, 'newTake', async ({ params, body }) => {
     const take = await takes.create(params.lessonId, body);
     // In the film from the first moment: a take whose recorder crashes is where it belongs.
-    const { decisions } = (await lessons.view(params.lessonId)).lesson;
     // The recorder may have given it its place already.
-    if (!decisions.placed.some((placed) => placed.takeId === take.id)) {
-      await lessons.append(params.lessonId, Number.MAX_SAFE_INTEGER, [
-        { do: 'place-take', takeId: take.id, at: null },
-      ]);
-    }
+    await lessons.placeAtEnd(params.lessonId, take.id);
     return take;
   });
 

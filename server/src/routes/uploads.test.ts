@@ -1,3 +1,4 @@
+import { placedIn } from '@under-chalk/core/lesson/lesson';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { existsSync, readFileSync, statSync } from 'node:fs';
 import { open } from 'node:fs/promises';
@@ -198,16 +199,14 @@ it('makes a track once when two ask for it at the same time, and tells no path',
 });
 
 it('gives a take its place in the lesson once, wherever the recorder has put it', async () => {
-  const { json: before } = await server.ask('GET', '/api/lessons/lesson-one');
-  await server.ask('POST', '/api/lessons/lesson-one/edits', {
-    baseRevision: before.lesson.revision,
-    entries: [{ do: 'place-take', takeId: 'take-early', at: 0 }],
-  });
+  const placement = { id: 'take-early', takeId: 'take-early', rank: 'Zz' };
+  await server.edit('lesson-one', { do: 'place', placement, arrives: true });
   await begin('take-early');
+  await begin('take-late');
   const { json: after } = await server.ask('GET', '/api/lessons/lesson-one');
-  const order = after.lesson.decisions.placed.map((placed: { takeId: string }) => placed.takeId);
-  expect(order[0]).toBe('take-early');
-  expect(order.filter((id: string) => id === 'take-early')).toHaveLength(1);
+  const order = placedIn(after.lesson).map(({ takeId }) => takeId);
+  expect([order[0], order.at(-1)]).toEqual(['take-early', 'take-late']);
+  expect(order.filter((id) => id === 'take-early')).toHaveLength(1);
   expect((await server.ask('GET', '/api/takes/take-early')).json.state).toBe('recording');
   expect((await server.ask('GET', '/api/takes/take-unknown')).status).toBe(404);
 });

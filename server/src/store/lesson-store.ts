@@ -1,54 +1,50 @@
 import {
-  lessonRowSchema,
+  MOST_STEPS,
   type LessonRow,
   type LessonView,
+  type PutDown,
 } from '@under-chalk/core/contract/lessons';
-import { conflict } from '@under-chalk/core/edit/conflict';
-import { entrySchema, type Entry } from '@under-chalk/core/edit/edit';
-import { replay, type History } from '@under-chalk/core/edit/history';
+import { conflictWith } from '@under-chalk/core/edit/conflict';
+import {
+  entriesOf,
+  isKnown,
+  readEntry,
+  type Entry,
+  type ReadEntry,
+} from '@under-chalk/core/edit/entry';
+import { isEdit } from '@under-chalk/core/edit/edit';
+import { continued, NEW_HISTORY, replay, type History } from '@under-chalk/core/edit/history';
+import { latestSteps } from '@under-chalk/core/edit/steps';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { filmOf } from '@under-chalk/core/film/film';
-import { FREE_DESTINATION_ID } from '@under-chalk/core/place/destination';
-import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { placeOfTake, type Lesson } from '@under-chalk/core/lesson/lesson';
+import { movedTo } from '@under-chalk/core/lesson/placement';
 import type { Knex } from 'knex';
+import { LRUCache } from 'lru-cache';
+import { newId } from './ids';
+import { lessonRows } from './lesson-rows';
 import type { TakeStore } from './take-store';
 
 interface EditRow {
   readonly revision: number;
+  readonly entry_id: string;
   readonly entry: string;
   readonly at: string;
 }
 
-/** What is told of a lesson of which nothing can be read. */
-const UNREADABLE = {
-  title: '',
-  className: '',
-  unit: '',
-  destinationId: FREE_DESTINATION_ID,
-  filmUs: 0,
-  takeCount: 0,
-  pictureTakeId: null,
-  pictureUs: 0,
-  bytes: 0,
-  problem: 'lesson-unreadable',
-};
+/** Entries that are kept in memory, over all lessons. */
+const MOST_HELD = 300_000;
 
-/** Entries as they are stored. @throws TellableError `lesson-unreadable` for one of no kind that is known here */
-const entriesOf = (rows: readonly EditRow[]): Entry[] =>
-  rows.map((row) => {
-    const read = entrySchema.safeParse(JSON.parse(row.entry));
-    if (!read.success) {
-      throw new TellableError('lesson-unreadable', `edit ${row.revision}: ${read.error.message}`);
-    }
-    return read.data;
-  });
-
-/** Lessons and their lists of edits. What a lesson is now is always computed from its list. */
+/**
+ * Lessons and their lists of entries. What a lesson is now is always computed from its list: what the list
+ * came to so far is held, and what is new is folded on to it.
+ */
 export class LessonStore {
   readonly #db: Knex;
   readonly #takes: TakeStore;
-  /** What the list of a lesson came to at a revision; a list only grows, so this can't go stale. */
-  readonly #histories = new Map<string, { revision: number; history: History }>();
+  readonly #histories = new LRUCache<string, History>({
+    maxSize: MOST_HELD,
+    sizeCalculation: (history) => history.entries.length + 1,
+  });
 
   constructor(db: Knex, takes: TakeStore) {
     this.#db = db;
@@ -58,98 +54,163 @@ export class LessonStore {
   /** @throws TellableError `exists-already` */
   async create(id: string, title: string): Promise<void> {
     const at = new Date().toISOString();
-    const entry: Entry = { do: 'plan', set: { title } };
     await this.#db.transaction(async (trx) => {
       if (await trx('lessons').where({ id }).first()) throw new TellableError('exists-already');
       await trx('lessons').insert({ id, created_at: at, updated_at: at });
-      await trx('edits').insert({ lesson_id: id, revision: 1, entry: JSON.stringify(entry), at });
+      await this.#insert(trx, id, 0, entriesOf([{ do: 'plan', set: { title } }], newId), at);
     });
   }
 
-  async #entries(db: Knex, id: string, after = 0): Promise<EditRow[]> {
+  async #insert(
+    trx: Knex,
+    id: string,
+    revision: number,
+    entries: readonly Entry[],
+    at: string,
+  ): Promise<void> {
+    const rows = entries.map((entry, index) => ({
+      lesson_id: id,
+      revision: revision + index + 1,
+      entry_id: entry.id,
+      entry: JSON.stringify(entry),
+      at,
+    }));
+    if (rows.length > 0) await trx('edits').insert(rows);
+  }
+
+  async #rows(db: Knex, id: string, after: number): Promise<EditRow[]> {
     return db('edits')
       .where({ lesson_id: id })
       .andWhere('revision', '>', after)
       .orderBy('revision')
-      .select<EditRow[]>('revision', 'entry', 'at');
+      .select<EditRow[]>('revision', 'entry_id', 'entry', 'at');
   }
 
-  async #historyOf(id: string): Promise<{ revision: number; history: History }> {
-    const newest = await this.#db('edits')
-      .where({ lesson_id: id })
-      .max<{ revision: number | null }>('revision as revision')
-      .first();
-    const revision = newest?.revision ?? 0;
-    if (revision === 0) throw new TellableError('not-found', `lesson ${id}`);
-    const known = this.#histories.get(id);
-    if (known?.revision === revision) return known;
-    const rows = await this.#entries(this.#db, id);
-    const history = replay(entriesOf(rows));
-    const fresh = { revision: rows.at(-1)!.revision, history };
-    this.#histories.set(id, fresh);
-    return fresh;
+  /** What the list comes to now. @throws TellableError `not-found` */
+  async #history(db: Knex, id: string): Promise<History> {
+    const held = this.#histories.get(id) ?? NEW_HISTORY;
+    const rows = await this.#rows(db, id, held.entries.length);
+    if (held.entries.length + rows.length === 0) {
+      throw new TellableError('not-found', `lesson ${id}`);
+    }
+    if (rows.length === 0) return held;
+    return continued(
+      held,
+      rows.map((row) => readEntry(row.entry, row.entry_id)),
+    );
+  }
+
+  /** The same, held from then on; never asked for inside a transaction, which may come to nothing. */
+  async #heldHistory(id: string): Promise<History> {
+    const history = await this.#history(this.#db, id);
+    this.#histories.set(id, history);
+    return history;
+  }
+
+  async #lesson(id: string, { entries, decisions }: History): Promise<Lesson> {
+    const own = await this.#takes.ofLesson(id);
+    const known = new Set(own.map((take) => take.id));
+    // A stretch of another lesson can stand in this one.
+    const others = decisions.placements
+      .map(({ takeId }) => takeId)
+      .filter((takeId) => !known.has(takeId));
+    const takes = [...own, ...(await this.#takes.some(others))];
+    return { id, revision: entries.length, decisions, takes };
+  }
+
+  async #view(id: string, history: History): Promise<LessonView> {
+    const { steps, unknown } = history;
+    const lesson = await this.#lesson(id, history);
+    return { lesson, steps: latestSteps(steps, MOST_STEPS), unknown };
   }
 
   /** @throws TellableError `not-found` */
   async view(id: string): Promise<LessonView> {
-    const { revision, history } = await this.#historyOf(id);
-    const { decisions, canUndo, canRedo } = history;
-    return {
-      lesson: { id, revision, decisions, takes: await this.#takes.ofLesson(id) },
-      canUndo,
-      canRedo,
-    };
+    return this.#view(id, await this.#heldHistory(id));
   }
 
   /** A lesson as it was at a revision. @throws TellableError `not-found` */
   async lessonAt(id: string, revision: number): Promise<Lesson> {
-    const rows = (await this.#entries(this.#db, id)).filter((row) => row.revision <= revision);
-    if (rows.length === 0) throw new TellableError('not-found', `lesson ${id} at ${revision}`);
-    const { decisions } = replay(entriesOf(rows));
-    return { id, revision, decisions, takes: await this.#takes.ofLesson(id) };
+    const now = await this.#heldHistory(id);
+    const then = now.entries.length <= revision ? now : replay(now.entries.slice(0, revision));
+    if (then.entries.length === 0) throw new TellableError('not-found', `${id} at ${revision}`);
+    return this.#lesson(id, then);
   }
 
-  async edits(id: string): Promise<{ revision: number; entry: Entry; at: string }[]> {
-    await this.#historyOf(id);
-    const rows = await this.#entries(this.#db, id);
-    const entries = entriesOf(rows);
-    return rows.map((row, index) => ({ ...row, entry: entries[index]! }));
+  async edits(id: string): Promise<{ revision: number; entry: ReadEntry; at: string }[]> {
+    await this.#heldHistory(id);
+    return (await this.#rows(this.#db, id, 0)).map(({ revision, entry, entry_id, at }) => ({
+      revision,
+      entry: readEntry(entry, entry_id),
+      at,
+    }));
   }
 
   /**
-   * Puts edits at the end of the list, all or none.
+   * Puts entries at the end of the list. One whose id is there already is left out. One that decides differently
+   * what another has decided since `baseRevision` is not put down, nor is what belongs to the same press; the
+   * rest is.
    *
-   * @param baseRevision what the sender has seen. An edit made since that decides the same thing
-   *   stops it, unless `anyway`.
-   * @throws TellableError `not-found`, `changed-elsewhere`
+   * @param baseRevision what the sender has seen
+   * @param anyway ids of those that are put down whatever was decided in between
+   * @throws TellableError `not-found`
    */
   async append(
     id: string,
     baseRevision: number,
     entries: readonly Entry[],
-    anyway = false,
-  ): Promise<LessonView> {
+    anyway: readonly string[] = [],
+  ): Promise<PutDown> {
     const at = new Date().toISOString();
-    await this.#db.transaction(async (trx) => {
-      const since = await this.#entries(trx, id, baseRevision);
-      const newest =
-        since.at(-1)?.revision ??
-        (await trx('edits').where({ lesson_id: id }).max('revision as revision').first())?.revision;
-      if (!newest) throw new TellableError('not-found', `lesson ${id}`);
-      const made = entriesOf(since);
-      const meets = made.some((theirs) => entries.some((ours) => conflict(theirs, ours)));
-      if (meets && !anyway) throw new TellableError('changed-elsewhere');
-      await trx('edits').insert(
-        entries.map((entry, index) => ({
-          lesson_id: id,
-          revision: (newest as number) + index + 1,
-          entry: JSON.stringify(entry),
-          at,
-        })),
+    const collided = await this.#db.transaction(async (trx) => {
+      const before = await this.#history(trx, id);
+      const sent = new Map(entries.map((entry) => [entry.id, entry]));
+      const theirs = before.entries.slice(baseRevision).filter(isKnown);
+      // What the machine decided gives way: nobody has to be asked.
+      const clashes = conflictWith(
+        theirs
+          .filter(({ id: entryId, by }) => by === 'teacher' && !sent.has(entryId))
+          .map(({ edit }) => edit),
       );
-      await trx('lessons').where({ id }).update({ updated_at: at });
+      const there = new Set(before.entries.map((entry) => entry.id));
+      const fresh = [...sent.values()].filter((entry) => !there.has(entry.id));
+      const chosen = new Set(anyway);
+      const against = fresh.filter((entry) => !chosen.has(entry.id) && clashes(entry.edit));
+      const groups = new Set(against.flatMap(({ group }) => group ?? []));
+      const held = new Set(
+        fresh
+          .filter((entry) => against.includes(entry) || (entry.group && groups.has(entry.group)))
+          .map((entry) => entry.id),
+      );
+      const put = fresh.filter((entry) => !held.has(entry.id));
+      await this.#insert(trx, id, before.entries.length, put, at);
+      if (put.length > 0) await trx('lessons').where({ id }).update({ updated_at: at });
+      return [...held];
     });
-    return this.view(id);
+    return this.#putDown(await this.#heldHistory(id), baseRevision, collided);
+  }
+
+  #putDown(history: History, baseRevision: number, collided: string[]): PutDown {
+    const since = history.entries.slice(baseRevision);
+    const layable = since.every((entry) => !isKnown(entry) || isEdit(entry.edit));
+    return {
+      revision: history.entries.length,
+      since,
+      // Laid over what the sender has, an undo would need the whole list.
+      decisions: layable ? null : history.decisions,
+      steps: latestSteps(history.steps, MOST_STEPS),
+      unknown: history.unknown,
+      collided,
+    };
+  }
+
+  /** Gives a take its place at the end of the film, unless it has one. @throws TellableError `not-found` */
+  async placeAtEnd(id: string, takeId: string): Promise<void> {
+    const { decisions, entries } = await this.#heldHistory(id);
+    if (placeOfTake({ decisions }, takeId)) return;
+    const placement = movedTo({ id: takeId, takeId }, decisions.placements, null);
+    const edit = { do: 'place' as const, placement, arrives: true };
+    await this.append(id, entries.length, [{ id: newId(), by: 'machine', edit }]);
   }
 
   /**
@@ -166,42 +227,6 @@ export class LessonStore {
 
   /** All lessons, last changed first. One that can't be read is told as such, and keeps no other from being read. */
   async list(onUnreadable: (id: string, error: unknown) => void): Promise<LessonRow[]> {
-    const rows = await this.#db('lessons')
-      .whereNull('removed_at')
-      .orderBy('updated_at', 'desc')
-      .select('id', 'updated_at');
-    const handedOut = new Set<string>(
-      await this.#db('hand_outs').whereNull('taken_back_at').pluck('lesson_id'),
-    );
-    return Promise.all(
-      rows.map(async ({ id, updated_at }: { id: string; updated_at: string }) => {
-        const row = { id, handedOut: handedOut.has(id), updatedAt: updated_at };
-        try {
-          const read = lessonRowSchema.parse({ ...row, ...(await this.#rowOf(id)), problem: null });
-          return read;
-        } catch (error) {
-          onUnreadable(id, error);
-          return { ...UNREADABLE, ...row };
-        }
-      }),
-    );
-  }
-
-  async #rowOf(id: string): Promise<Omit<LessonRow, 'id' | 'handedOut' | 'updatedAt' | 'problem'>> {
-    const { lesson } = await this.view(id);
-    const { plan } = lesson.decisions;
-    const film = filmOf(lesson);
-    const pictured = film.spans.find((span) => span.take.tracks.some((track) => track.widthPx > 0));
-    return {
-      title: plan.title,
-      className: plan.className,
-      unit: plan.unit,
-      destinationId: plan.destinationId,
-      filmUs: film.durationUs,
-      takeCount: lesson.takes.length,
-      pictureTakeId: pictured?.take.id ?? null,
-      pictureUs: pictured ? Math.round(pictured.take.durationUs / 2) : 0,
-      bytes: await this.#takes.bytesOfLesson(id),
-    };
+    return lessonRows(this.#db, async (id) => (await this.view(id)).lesson, onUnreadable);
   }
 }

@@ -1,5 +1,6 @@
 import { FIRST_DESTINATIONS } from '@under-chalk/core/place/destination';
 import type { Knex } from 'knex';
+import { nameEntries } from './name-entries';
 
 /** Migrations in code, so that bundling the server takes them along. Never change one that has landed. */
 const MIGRATIONS: Record<string, (knex: Knex) => Promise<unknown>> = {
@@ -91,6 +92,7 @@ const MIGRATIONS: Record<string, (knex: Knex) => Promise<unknown>> = {
     knex.schema.alterTable('lessons', (table) => {
       table.text('removed_at');
     }),
+  '005-named-entries': nameEntries,
 };
 
 export const migrationSource: Knex.MigrationSource<string> = {

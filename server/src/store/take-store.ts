@@ -117,6 +117,13 @@ export class TakeStore {
     );
   }
 
+  /** Those of some takes that there are. */
+  async some(ids: readonly string[]): Promise<Take[]> {
+    return ids.length === 0
+      ? []
+      : this.#withTracks(await this.#db('takes').whereIn('id', ids).orderBy('id').select('*'));
+  }
+
   /** @throws TellableError `not-found` */
   async get(id: string): Promise<Take> {
     const row = await this.#db('takes').where({ id }).first();
@@ -138,15 +145,6 @@ export class TakeStore {
 
   async tracksOf(takeId: string): Promise<{ id: string; kind: TrackKind }[]> {
     return this.#db('tracks').where({ take_id: takeId }).orderBy('rowid').select('id', 'kind');
-  }
-
-  async bytesOfLesson(lessonId: string): Promise<number> {
-    const sum = await this.#db('tracks')
-      .join('takes', 'takes.id', 'tracks.take_id')
-      .where('takes.lesson_id', lessonId)
-      .sum<{ bytes: number | null }>('tracks.bytes as bytes')
-      .first();
-    return sum?.bytes ?? 0;
   }
 
   async heard(takeId: string): Promise<void> {

@@ -4,11 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Buffer } from 'node:buffer';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
+import type { Act } from '@under-chalk/core/edit/edit';
 import { createApp } from '../app';
 import { foldersIn, NO_FRONT, type Config, type Front } from '../config';
 import { doFilmWork } from '../jobs/film-work';
 import type { Work } from '../jobs/film-maker';
 import { openParts } from '../open-parts';
+import { newId } from '../store/ids';
 
 /** A real server on a port of its own, with an empty data folder. For tests. */
 export interface TestServer {
@@ -23,6 +25,8 @@ export interface TestServer {
     body?: unknown,
     headers?: Record<string, string>,
   ): Promise<Asked>;
+  /** Decides things about a lesson as it is now, each by itself, and gives the whole lesson back. */
+  edit(lessonId: string, ...acts: Act[]): Promise<any>;
   /** Sends bytes of a track by tus, in pieces; `part`: more of it is to come. */
   upload(trackId: string, bytes: Buffer, pieceBytes?: number, part?: 'part'): Promise<number>;
   /** Waits until a take is no longer settling. */
@@ -70,11 +74,22 @@ export const startTestServer = async (
     server.closeAllConnections();
     await close();
   };
-  return {
+  const testServer: TestServer = {
     url,
     config,
     parts,
     logged,
+    async edit(lessonId, ...acts) {
+      const path = `/api/lessons/${lessonId}`;
+      const { lesson } = (await testServer.ask('GET', path)).json;
+      const entries = acts.map((edit) => ({ id: newId(), by: 'teacher', edit }));
+      const { status } = await testServer.ask('POST', `${path}/edits`, {
+        baseRevision: lesson.revision,
+        entries,
+      });
+      if (status !== 200) throw new Error(`edits of ${lessonId}: ${status}`);
+      return (await testServer.ask('GET', path)).json;
+    },
     async ask(method, path, body, headers = {}) {
       const response = await fetch(url + path, {
         method,
@@ -134,4 +149,5 @@ export const startTestServer = async (
       await rm(home, { recursive: true, force: true });
     },
   };
+  return testServer;
 };

@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { arrangementSchema } from '../../lesson/arrangement';
 import { lay } from '../../time/timeline';
 import { always, kindOf } from '../kind';
+import { arrangedSlice } from '../slices/arranged';
 import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
 
 /** Says how surface and camera share the picture for a stretch. */
@@ -9,7 +10,7 @@ export const arrange = kindOf({
   schema: z
     .object({ do: z.literal('arrange'), ...ENDS, arrangement: arrangementSchema })
     .refine(runsForward, FORWARD),
-  slice: 'arranged',
+  slice: arrangedSlice,
   apply: (before, { takeId, startUs, endUs, arrangement }) =>
     lay(before, { takeId, startUs, endUs, arrangement }),
   touches: ({ takeId, startUs, endUs, arrangement }) => [

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { idSchema } from '../../lesson/take';
 import { kindOf, never } from '../kind';
+import { pointsSlice } from '../slices/points';
 
 /** Moves a point in the running order. */
 export const movePoint = kindOf({
@@ -9,7 +10,7 @@ export const movePoint = kindOf({
     pointId: idSchema,
     rank: z.number().finite(),
   }),
-  slice: 'points',
+  slice: pointsSlice,
   apply: (before, { pointId, rank }) =>
     before.map((point) => (point.id === pointId ? { ...point, rank } : point)),
   touches: ({ pointId, rank }) => [{ slot: `rank ${pointId}`, value: rank }],

@@ -1,11 +1,12 @@
 import * as z from 'zod';
-import { planSchema } from '../../lesson/lesson';
+import { planSchema } from '../../lesson/plan';
 import { kindOf, never } from '../kind';
+import { planSlice } from '../slices/plan';
 
 /** Changes what a lesson is called, whom it is for and where it goes. */
 export const plan = kindOf({
   schema: z.object({ do: z.literal('plan'), set: planSchema.unwrap().partial() }),
-  slice: 'plan',
+  slice: planSlice,
   apply(before, { set }) {
     const said = Object.entries(set).filter(([, value]) => value !== undefined);
     return { ...before, ...Object.fromEntries(said) };

@@ -1,12 +1,13 @@
 import * as z from 'zod';
 import { clear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
+import { cutsSlice } from '../slices/cuts';
 import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
 
 /** Brings back what of a stretch was cut. */
 export const restore = kindOf({
   schema: z.object({ do: z.literal('restore'), ...ENDS }).refine(runsForward, FORWARD),
-  slice: 'cuts',
+  slice: cutsSlice,
   apply: (before, { takeId, startUs, endUs }) => clear(before, { takeId, startUs, endUs }),
   touches: ({ takeId, startUs, endUs }) => [
     { slot: `cut ${takeId}`, range: { startUs, endUs }, value: false },

@@ -1,11 +1,12 @@
 import * as z from 'zod';
 import { frameShapeSchema } from '../../lesson/arrangement';
 import { always, kindOf } from '../kind';
+import { frameSlice } from '../slices/frame';
 
 /** Sets the shape of the output picture. */
 export const shapeFrame = kindOf({
   schema: z.object({ do: z.literal('shape-frame'), shape: frameShapeSchema }),
-  slice: 'frame',
+  slice: frameSlice,
   apply: (_before, { shape }) => ({ shape }),
   touches: ({ shape }) => [{ slot: 'frame', value: shape }],
   isUndoable: always,

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { always, kindOf } from '../kind';
+import { changeUsSlice } from '../slices/change-us';
 
 /** Sets the length of the soft change between arrangements, 0 to 2 s. */
 export const soften = kindOf({
@@ -7,7 +8,7 @@ export const soften = kindOf({
     do: z.literal('soften'),
     changeUs: z.number().int().min(0).max(2_000_000),
   }),
-  slice: 'changeUs',
+  slice: changeUsSlice,
   apply: (_before, { changeUs }) => changeUs,
   touches: ({ changeUs }) => [{ slot: 'change', value: changeUs }],
   isUndoable: always,

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { idSchema, usSchema } from '../../lesson/take';
 import { kindOf, never } from '../kind';
+import { ticksSlice } from '../slices/ticks';
 
 /** Ticks a point off; again: at the later moment instead. */
 export const tickPoint = kindOf({
@@ -10,7 +11,7 @@ export const tickPoint = kindOf({
     takeId: idSchema,
     atUs: usSchema,
   }),
-  slice: 'ticks',
+  slice: ticksSlice,
   apply: (before, { pointId, takeId, atUs }) => [
     ...before.filter((tick) => tick.pointId !== pointId),
     { pointId, takeId, atUs },

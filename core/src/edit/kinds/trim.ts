@@ -1,22 +1,27 @@
 import * as z from 'zod';
-import { idSchema, usSchema } from '../../lesson/take';
+import { trimSchema } from '../../lesson/placement';
 import { always, kindOf } from '../kind';
+import { trimsSlice } from '../slices/trims';
+import { placeMeant } from './older-take';
 import { FORWARD } from './stretch-of-take';
 
-/** Keeps only this part of a take; what lies outside can be had back by a wider trim. */
+/** Keeps only a part of what stands at a place; what lies outside can be had back by a wider trim. */
 export const trim = kindOf({
   schema: z
-    .object({
-      do: z.literal('trim'),
-      takeId: idSchema,
-      startUs: usSchema,
-      endUs: usSchema.nullable(),
-    })
+    .object({ do: z.literal('trim'), ...trimSchema.unwrap().shape })
     .refine((edit) => edit.endUs === null || edit.endUs > edit.startUs, FORWARD),
-  slice: 'placed',
-  apply: (before, { takeId, startUs, endUs }) =>
-    before.map((placed) => (placed.takeId === takeId ? { ...placed, startUs, endUs } : placed)),
-  touches: ({ takeId, startUs, endUs }) => [{ slot: `trim ${takeId}`, value: [startUs, endUs] }],
+  slice: trimsSlice,
+  apply: (before, { placementId, startUs, endUs }) => [
+    ...before.filter((other) => other.placementId !== placementId),
+    { placementId, startUs, endUs },
+  ],
+  touches: ({ placementId, startUs, endUs }) => [
+    { slot: `trim ${placementId}`, value: [startUs, endUs] },
+  ],
   isUndoable: always,
   inWords: () => 'trimmed a take',
+  older: ({ takeId, ...form }, before) =>
+    form.do === 'trim' && takeId !== undefined
+      ? { ...form, placementId: placeMeant(takeId, before) ?? takeId }
+      : null,
 });

@@ -1,4 +1,5 @@
 import { filmOf } from '@under-chalk/core/film/film';
+import { wholeTakes } from '@under-chalk/core/lesson/placement';
 import type { Take } from '@under-chalk/core/lesson/take';
 import { PieceCache, renderFilm, run } from '@under-chalk/render';
 import { EncodedPacketSink, FilePathSource, Input, MP4 } from 'mediabunny';
@@ -406,7 +407,10 @@ const throughTheMill = async (kind: Kind, id: string) => {
   const { lesson } = (await server.ask('GET', '/api/lessons/lesson-one')).json;
   const take: Take = lesson.takes.find((candidate: Take) => candidate.id === id);
   expect([take.state, take.problem, server.logged]).toEqual(['ready', null, []]);
-  const decisions = { ...lesson.decisions, placed: [{ takeId: id, startUs: 0, endUs: null }] };
+  const decisions = {
+    ...lesson.decisions,
+    ...wholeTakes([id]),
+  };
   const film = filmOf({ ...lesson, decisions });
   const out = join(folder, `${id}-film.mp4`);
   await renderFilm({

@@ -1,0 +1,129 @@
+import { lessonRowSchema, type LessonRow } from '@under-chalk/core/contract/lessons';
+import { filmOf } from '@under-chalk/core/film/film';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { FREE_DESTINATION_ID } from '@under-chalk/core/place/destination';
+import type { Knex } from 'knex';
+
+/** What of a row is computed from the lesson, and kept. */
+const summarySchema = lessonRowSchema.omit({
+  id: true,
+  handedOut: true,
+  updatedAt: true,
+  bytes: true,
+  problem: true,
+});
+type Summary = ReturnType<typeof summarySchema.parse>;
+
+interface Row {
+  readonly id: string;
+  readonly updated_at: string;
+  readonly handed_out: number;
+  readonly bytes: number;
+  /** What the summary depends on, as it is now; and as it was when it was made. */
+  readonly state: string;
+  readonly summary: string | null;
+  readonly summary_of: string | null;
+}
+
+/** What is told of a lesson of which nothing can be read. */
+const UNREADABLE: Summary = {
+  title: '',
+  className: '',
+  unit: '',
+  destinationId: FREE_DESTINATION_ID,
+  filmUs: 0,
+  takeCount: 0,
+  pictureTakeId: null,
+  pictureUs: 0,
+};
+
+const summaryOf = (lesson: Lesson): Summary => {
+  const { plan } = lesson.decisions;
+  const film = filmOf(lesson);
+  const pictured = film.spans.find((span) => span.take.tracks.some((track) => track.widthPx > 0));
+  return {
+    title: plan.title,
+    className: plan.className,
+    unit: plan.unit,
+    destinationId: plan.destinationId,
+    filmUs: film.durationUs,
+    takeCount: lesson.takes.length,
+    pictureTakeId: pictured?.take.id ?? null,
+    pictureUs: pictured ? Math.round(pictured.take.durationUs / 2) : 0,
+  };
+};
+
+/** The form of a summary: raise it when something of it is computed differently. */
+const SUMMARY_VERSION = 1;
+
+/** One question for all lessons: what each summary depends on, and the summary as it was made last. */
+const rowsOf = (db: Knex): Promise<Row[]> =>
+  db('lessons')
+    .whereNull('removed_at')
+    .orderBy('updated_at', 'desc')
+    .select<Row[]>(
+      'id',
+      'updated_at',
+      'summary',
+      'summary_of',
+      db.raw(
+        'exists (select 1 from hand_outs where lesson_id = lessons.id and taken_back_at is null) as handed_out',
+      ),
+      db.raw(
+        `(select coalesce(sum(tracks.bytes), 0) from tracks join takes on takes.id = tracks.take_id
+          where takes.lesson_id = lessons.id) as bytes`,
+      ),
+      db.raw(
+        `? || ' ' || (select coalesce(max(revision), 0) from edits where lesson_id = lessons.id)
+          || ' ' || (select coalesce(group_concat(state || duration_us, ' '), '') from
+            (select state, duration_us from takes where lesson_id = lessons.id order by id)) as state`,
+        [SUMMARY_VERSION],
+      ),
+    );
+
+/** The summary that is kept; null where it is out of date, or can't be read. */
+const keptSummary = ({ summary, summary_of, state }: Row): Summary | null => {
+  if (summary === null || summary_of !== state) return null;
+  try {
+    return summarySchema.parse(JSON.parse(summary));
+  } catch {
+    return null;
+  }
+};
+
+/**
+ * The list of lessons, last changed first. A summary is computed when the lesson has changed since it was, and
+ * kept beside it; else no edit is looked at.
+ *
+ * @param lessonNow reads a lesson whose summary is out of date
+ * @param onUnreadable told of a lesson that can't be read; it is in the list without its title
+ */
+export const lessonRows = async (
+  db: Knex,
+  lessonNow: (id: string) => Promise<Lesson>,
+  onUnreadable: (id: string, error: unknown) => void,
+): Promise<LessonRow[]> => {
+  const list: LessonRow[] = [];
+  for (const row of await rowsOf(db)) {
+    const facts = {
+      id: row.id,
+      handedOut: row.handed_out === 1,
+      updatedAt: row.updated_at,
+      bytes: row.bytes,
+    };
+    try {
+      let summary = keptSummary(row);
+      if (!summary) {
+        summary = summarySchema.parse(summaryOf(await lessonNow(row.id)));
+        await db('lessons')
+          .where({ id: row.id })
+          .update({ summary: JSON.stringify(summary), summary_of: row.state });
+      }
+      list.push({ ...facts, ...summary, problem: null });
+    } catch (error) {
+      onUnreadable(row.id, error);
+      list.push({ ...facts, ...UNREADABLE, problem: 'lesson-unreadable' });
+    }
+  }
+  return list;
+};
