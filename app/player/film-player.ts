@@ -1,7 +1,10 @@
 import type { VideoSample } from 'mediabunny';
-import { spanAt, type Film, type Span } from '@under-chalk/core/film/film';
+import { spanAt, type Film } from '@under-chalk/core/film/film';
+import { recordedIn, type Span } from '@under-chalk/core/film/span';
 import { aspectOf } from '@under-chalk/core/lesson/arrangement';
 import type { SizePx } from '@under-chalk/core/place/picture-size';
+import { isPictureLayer, pictureSlots } from '@under-chalk/core/scene/layers';
+import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import { readScenes, type Scene, type SceneReader } from '@under-chalk/core/scene/scene';
 import { frameAt, frameToUs } from '@under-chalk/core/time/frames';
 import { fromSeconds, type Us } from '@under-chalk/core/time/us';
@@ -159,12 +162,13 @@ export class FilmPlayer {
     const scene = this.#scenes.sceneAt(filmUs);
     const span = spanAt(film, frameAt(filmUs));
     if (scene && span) {
-      this.#openFeeds(span, filmUs);
-      const held = new Map<string, VideoSample>();
+      const slots = pictureSlots(scene.layers);
+      this.#openFeeds(span, filmUs, slots);
+      const held = new Map<PictureLayer, VideoSample>();
       let whole = true;
-      for (const layer of scene.layers) {
-        const sample = this.#feeds.get(`${span.filmFrame} ${layer.trackId}`)?.at(layer.takeUs);
-        if (sample) held.set(layer.trackId, sample);
+      for (const [slot, layer] of slots) {
+        const sample = this.#feeds.get(`${span.filmFrame} ${slot}`)?.at(layer.takeUs);
+        if (sample) held.set(layer, sample);
         else whole = false;
       }
       // A picture that isn't decoded yet leaves the last one standing, rather than a hole.
@@ -175,20 +179,22 @@ export class FilmPlayer {
   };
 
   /** Opens what is shown now and what comes next, closes what has passed. */
-  #openFeeds(span: Span, filmUs: Us): void {
+  #openFeeds(span: Span, filmUs: Us, slots: readonly [string, PictureLayer][]): void {
     const { film } = this.#scenes;
-    const endUs = frameToUs(span.filmFrame + span.endFrame - span.startFrame);
+    const endUs = frameToUs(span.filmFrame + span.frames);
     const next =
       endUs - filmUs < OPEN_AHEAD_US ? film.spans[film.spans.indexOf(span) + 1] : undefined;
     const wanted = new Map<string, { span: Span; trackId: string; fromUs: Us }>();
+    // What isn't seen yet too: it may come into the picture in the next moment.
     const want = (of: Span, fromUs: Us) => {
-      for (const track of of.take.tracks) {
-        if (track.widthPx > 0) {
-          wanted.set(`${of.filmFrame} ${track.id}`, { span: of, trackId: track.id, fromUs });
-        }
+      for (const { id, widthPx } of of.take.tracks) {
+        if (widthPx > 0) wanted.set(`${of.filmFrame} ${id} 0`, { span: of, trackId: id, fromUs });
       }
     };
-    want(span, frameToUs(span.startFrame) + Math.max(0, filmUs - frameToUs(span.filmFrame)));
+    for (const [slot, { trackId, takeUs }] of slots) {
+      wanted.set(`${span.filmFrame} ${slot}`, { span, trackId, fromUs: takeUs });
+    }
+    want(span, recordedIn(span, Math.max(span.filmFrame, frameAt(filmUs))));
     if (next) want(next, frameToUs(next.startFrame));
     for (const [key, feed] of this.#feeds) {
       if (wanted.has(key)) continue;
@@ -209,23 +215,25 @@ export class FilmPlayer {
     const scene = this.#scenes.sceneAt(Math.min(filmUs, last));
     if (!scene) return this.#blank();
     const samples = await Promise.all(
-      scene.layers.map(async (layer) => {
-        const sample = await this.#readerOf(layer.trackId).pictureAt(layer.takeUs);
-        return [layer.trackId, sample] as const;
-      }),
+      scene.layers
+        .filter(isPictureLayer)
+        .map(
+          async (layer) =>
+            [layer, await this.#readerOf(layer.trackId).pictureAt(layer.takeUs)] as const,
+        ),
     );
-    const held = new Map<string, VideoSample>();
-    for (const [trackId, sample] of samples) if (sample) held.set(trackId, sample);
+    const held = new Map<PictureLayer, VideoSample>();
+    for (const [layer, sample] of samples) if (sample) held.set(layer, sample);
     if (this.#wanted === null && !this.#view.playing) this.#paint(scene, held);
     held.forEach((sample) => sample.close());
   }
 
-  #paint(scene: Scene, samples: ReadonlyMap<string, VideoSample>): void {
+  #paint(scene: Scene, samples: ReadonlyMap<PictureLayer, VideoSample>): void {
     const context = this.#canvas?.getContext('2d', { alpha: false });
     if (!context) return;
     const frames: VideoFrame[] = [];
-    const pictureOf: PictureOf<CanvasImageSource> = (trackId) => {
-      const sample = samples.get(trackId);
+    const pictureOf: PictureOf<CanvasImageSource> = (layer) => {
+      const sample = samples.get(layer);
       if (!sample) return undefined;
       const frame = sample.toVideoFrame();
       frames.push(frame);

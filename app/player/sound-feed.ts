@@ -1,7 +1,8 @@
-import { frameToUs } from '@under-chalk/core/time/frames';
+import { FILM_FPS, frameToUs } from '@under-chalk/core/time/frames';
 import { isPicture } from '@under-chalk/core/lesson/take';
-import type { Film, Span } from '@under-chalk/core/film/film';
-import { toSeconds, type Us } from '@under-chalk/core/time/us';
+import type { Film } from '@under-chalk/core/film/film';
+import { recordedIn, type Span } from '@under-chalk/core/film/span';
+import { toSeconds, US_PER_SECOND, type Us } from '@under-chalk/core/time/us';
 import type { TrackReader } from './track-reader';
 
 /** How far ahead sound is scheduled, seconds. */
@@ -45,7 +46,7 @@ export class SoundFeed {
     try {
       for (const span of film.spans) {
         const spanUs = frameToUs(span.filmFrame);
-        const spanEndUs = frameToUs(span.filmFrame + span.endFrame - span.startFrame);
+        const spanEndUs = frameToUs(span.filmFrame + span.frames);
         if (spanEndUs <= fromUs) continue;
         const beginUs = Math.max(spanUs, fromUs);
         const time = atTime + toSeconds(beginUs - fromUs);
@@ -55,7 +56,7 @@ export class SoundFeed {
             this.#playSpan(
               readerOf(track.id),
               span,
-              frameToUs(span.startFrame) + beginUs - spanUs,
+              recordedIn(span, (beginUs * FILM_FPS) / US_PER_SECOND),
               time,
             ),
           ),

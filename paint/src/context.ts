@@ -1,3 +1,5 @@
+import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
+
 /**
  * The part of a Canvas 2D context that the painter uses, so that a browser's canvas, an offscreen one
  * in a worker and the server's Skia canvas all fit. `P` is what that canvas can draw as a picture.
@@ -45,5 +47,5 @@ export interface Picture<P> {
   readonly heightPx: number;
 }
 
-/** Finds the picture a layer asks for; undefined while it isn't there. */
-export type PictureOf<P> = (trackId: string) => Picture<P> | undefined;
+/** Finds the picture that a layer asks for, of its track and its time; undefined while it isn't there. */
+export type PictureOf<P> = (layer: PictureLayer) => Picture<P> | undefined;

@@ -4,7 +4,9 @@ import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
 import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
 import { sceneAt, type Scene } from '@under-chalk/core/scene/scene';
 import { toEvenPx } from '@under-chalk/core/scene/pixels';
-import { paint, paintMask } from './painter';
+import { isPictureLayer } from '@under-chalk/core/scene/layers';
+import { paintMask } from './layers/picture';
+import { paint } from './painter';
 
 const size = { widthPx: 640, heightPx: 360 };
 const plain = (colour: string, widthPx: number, heightPx: number) => {
@@ -20,10 +22,11 @@ const pictures: Record<string, ReturnType<typeof plain>> = {
 };
 const painted = (scene: Scene) => {
   const canvas = createCanvas(size.widthPx, size.heightPx);
-  paint<Canvas>(canvas.getContext('2d') as never, size, scene, (id) => pictures[id]);
+  paint<Canvas>(canvas.getContext('2d') as never, size, scene, (layer) => pictures[layer.trackId]);
   return (x: number, y: number) =>
     [...canvas.getContext('2d').getImageData(x, y, 1, 1).data.slice(0, 3)] as number[];
 };
+const cameraIn = (scene: Scene) => scene.layers.filter(isPictureLayer)[1]!;
 const take = takeOfLength('take-one', 10_000_000);
 const GREEN = [0, 255, 0];
 const RED = [255, 0, 0];
@@ -41,7 +44,7 @@ it('lays the inset where the scene says, with round corners', () => {
     0,
   )!;
   const at = painted(scene);
-  const box = toEvenPx(scene.layers[1]!.to, size);
+  const box = toEvenPx(cameraIn(scene).to, size);
   expect(at(box.x + box.width / 2, box.y + box.height / 2)).toEqual(RED);
   expect(at(box.x + box.width + 8, box.y + box.height / 2)).toEqual(GREEN);
   expect(at(box.x + 1, box.y + 1)).toEqual(GREEN);
@@ -52,9 +55,9 @@ it('fades a picture by its opacity', () => {
   const scene = sceneAt(filmOf(lessonOf([take])), 0)!;
   const half = {
     ...scene,
-    layers: scene.layers.map((layer, index) => (index === 1 ? { ...layer, opacity: 0.5 } : layer)),
+    layers: scene.layers.map((layer, index) => (index >= 2 ? { ...layer, opacity: 0.5 } : layer)),
   };
-  const box = toEvenPx(scene.layers[1]!.to, size);
+  const box = toEvenPx(cameraIn(scene).to, size);
   const [red, green] = painted(half)(box.x + box.width / 2, box.y + box.height / 2);
   expect(red).toBeGreaterThan(110);
   expect(green).toBeGreaterThan(110);
@@ -89,7 +92,7 @@ it('writes the title of a film without pictures', () => {
 
 it('masks with the same outline', () => {
   const scene = sceneAt(filmOf(lessonOf([take])), 0)!;
-  const layer = { ...scene.layers[1]!, radius: 0.5 };
+  const layer = { ...cameraIn(scene), radius: 0.5 };
   const canvas = createCanvas(100, 100);
   paintMask(canvas.getContext('2d') as never, layer, { x: 40, y: 40, width: 100, height: 100 });
   const at = (x: number, y: number) => canvas.getContext('2d').getImageData(x, y, 1, 1).data[0];

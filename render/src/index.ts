@@ -13,5 +13,6 @@ export {
   type Demuxer,
   type MediaFile,
 } from './ffmpeg/run';
+export { planFilm, type FilmPlan, type Manifest, type Piece } from './plan/plan-film';
 export { SCALING } from './ffmpeg/pictures';
 export { decodeRecordedSound } from './ffmpeg/recorded-sound';

@@ -6,7 +6,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createApp } from './app';
 import { readConfig } from './config';
-import { inThread } from './jobs/film-maker';
+import { inThread } from './jobs/in-thread';
 import { openParts } from './open-parts';
 import { lockFolder } from './store/folder-lock';
 

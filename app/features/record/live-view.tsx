@@ -3,7 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import { RESTING_ARRANGEMENT, type Arrangement } from '@under-chalk/core/lesson/arrangement';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
 import type { Track } from '@under-chalk/core/lesson/take';
-import { placementsOf, type Placement, type Rect } from '@under-chalk/core/scene/geometry';
+import { arrange, type PictureBox, type Rect } from '@under-chalk/core/scene/geometry';
 import { Words } from '../../ui/text';
 import { RADIUS, useTheme } from '../../ui/theme';
 
@@ -19,6 +19,7 @@ export const liveTrack = (stream: MediaStream | null, kind: 'surface' | 'camera'
     durationUs: 0,
     widthPx: settings?.width ?? 16,
     heightPx: settings?.height ?? 9,
+    digest: '',
   };
   return track;
 };
@@ -74,8 +75,8 @@ export const LiveView = ({
   const surface = liveTrack(screen, 'surface');
   const face = liveTrack(camera, 'camera');
   const kind = surface ? arrangement.kind : 'camera';
-  const placed = placementsOf({ ...arrangement, kind }, surface, face, FRAME_ASPECT, crop);
-  const boxOf = (placement: Placement, edged: boolean) => ({
+  const placed = arrange({ ...arrangement, kind }, surface, face, FRAME_ASPECT, crop);
+  const boxOf = (placement: PictureBox, edged: boolean) => ({
     left: percent(placement.to.x),
     top: percent(placement.to.y),
     width: percent(placement.to.width),

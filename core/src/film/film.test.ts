@@ -2,6 +2,7 @@ import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
 import { lessonOf, takeOfLength } from '../lesson/examples';
 import { frameToUs } from '../time/frames';
 import { filmOf, filmTimeFrom, filmTimeOf, recordedAt } from './film';
+import { filmIn, recordedIn, type Span } from './span';
 import { arrangedAround, sectionsOf } from './sections';
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
@@ -90,6 +91,43 @@ describe('the film of a lesson', () => {
   });
 });
 
+describe('a span', () => {
+  const span = (recorded: number, film: number): Span => ({
+    take: one,
+    placementId: 'take-one',
+    startFrame: 90,
+    endFrame: 390,
+    filmFrame: 30,
+    frames: (300 * film) / (recorded || 1),
+    rate: { recorded, film },
+  });
+  it('goes by at its rate: twice as fast, at half the speed, or held', () => {
+    expect([30, 31, 60].map((at) => recordedIn(span(2, 1), at))).toEqual([s(3), 3_066_667, s(5)]);
+    expect([30, 31, 60].map((at) => recordedIn(span(1, 2), at))).toEqual([
+      s(3),
+      3_016_667,
+      3_500_000,
+    ]);
+    expect([30, 31, 60].map((at) => recordedIn(span(0, 1), at))).toEqual([s(3), s(3), s(3)]);
+    expect(filmIn(span(0, 1), s(3))).toBe(s(1));
+  });
+  it('is found again in the film at every rate', () => {
+    for (const [recorded, film] of [
+      [1, 1],
+      [3, 2],
+      [2, 1],
+      [1, 3],
+    ] as const) {
+      for (let frame = 30; frame < 130; frame++) {
+        const there = span(recorded, film);
+        expect(Math.abs(filmIn(there, recordedIn(there, frame)) - frameToUs(frame))).toBeLessThan(
+          3,
+        );
+      }
+    }
+  });
+});
+
 describe('sections', () => {
   const camera = { ...RESTING_ARRANGEMENT, kind: 'camera' as const };
   const arranged = [{ ...cut('take-one', 0, 4), arrangement: camera }];
@@ -97,19 +135,21 @@ describe('sections', () => {
   it('breaks at a change of arrangement, with a soft change at the start of what follows', () => {
     const sections = sectionsOf(filmOf(lessonOf([one], { arranged })));
     expect(
-      sections.map((x) => [x.startFrame, x.endFrame, x.arrangement.kind, x.changeFrames]),
+      sections.map((x) => [x.filmFrame, x.frames, x.arrangement.kind, x.changeFrames]),
     ).toEqual([
       [0, 120, 'camera', 0],
-      [120, 600, 'inset', 15],
+      [120, 480, 'inset', 15],
     ]);
     expect(sections[1]!.before!.kind).toBe('camera');
   });
   it('changes softly over a cut too, but not where the picture stays the same', () => {
     const film = filmOf(lessonOf([one], { arranged, cuts: [cut('take-one', 3, 10)] }));
     const sections = sectionsOf(film);
-    expect(sections.map((x) => [x.startFrame, x.filmFrame, x.changeFrames])).toEqual([
+    expect(
+      sections.map((x) => [recordedIn(x.span, x.filmFrame), x.filmFrame, x.changeFrames]),
+    ).toEqual([
       [0, 0, 0],
-      [300, 90, 15],
+      [s(10), 90, 15],
     ]);
     const plain = sectionsOf(filmOf(lessonOf([one], { cuts: [cut('take-one', 3, 10)] })));
     expect(plain.map((x) => x.changeFrames)).toEqual([0, 0]);

@@ -1,27 +1,11 @@
 import { placedIn, takeOf, type Lesson } from '../lesson/lesson';
 import type { Placed } from '../lesson/placement';
-import type { Id, Take } from '../lesson/take';
-import { frameAt, frameToUs, nearestFrame } from '../time/frames';
+import type { Id } from '../lesson/take';
+import { FILM_FPS, frameAt, frameToUs, nearestFrame } from '../time/frames';
 import { subtract } from '../time/ranges';
 import { ofTake } from '../time/timeline';
-import type { Us } from '../time/us';
-
-/**
- * A stretch of one take that is in the film without a break. Counted in whole frames of the take's
- * own grid, so that a cut anywhere never shifts the phase in which later footage is sampled: the
- * same recorded frame makes the same picture wherever it comes to stand.
- */
-export interface Span {
-  readonly take: Take;
-  /** The place in the film that it belongs to. */
-  readonly placementId: Id;
-  /** First frame kept, on the grid of the take's recorded time. */
-  readonly startFrame: number;
-  /** First frame no longer kept. */
-  readonly endFrame: number;
-  /** Frame of the film where it begins. */
-  readonly filmFrame: number;
-}
+import { US_PER_SECOND, type Us } from '../time/us';
+import { AT_SPEED, filmIn, recordedIn, type Span } from './span';
 
 /** The order of kept footage that a lesson comes to. */
 export interface Film {
@@ -58,8 +42,10 @@ export const filmOf = (lesson: Lesson): Film => {
       const startFrame = nearestFrame(range.startUs);
       const endFrame = nearestFrame(range.endUs);
       if (endFrame <= startFrame) continue;
-      spans.push({ take, placementId: placed.id, startFrame, endFrame, filmFrame });
-      filmFrame += endFrame - startFrame;
+      const frames = endFrame - startFrame;
+      const rate = AT_SPEED;
+      spans.push({ take, placementId: placed.id, startFrame, endFrame, filmFrame, frames, rate });
+      filmFrame += frames;
     }
   }
   return { lesson, placed: order, spans, frames: filmFrame, durationUs: frameToUs(filmFrame) };
@@ -73,7 +59,7 @@ export const spanAt = (film: Film, frame: number): Span | undefined => {
     const middle = (low + high) >> 1;
     const span = film.spans[middle]!;
     if (frame < span.filmFrame) high = middle - 1;
-    else if (frame >= span.filmFrame + span.endFrame - span.startFrame) low = middle + 1;
+    else if (frame >= span.filmFrame + span.frames) low = middle + 1;
     else return span;
   }
   return undefined;
@@ -84,8 +70,7 @@ export const recordedAt = (film: Film, filmUs: Us): RecordedPlace | null => {
   const frame = frameAt(filmUs);
   const span = spanAt(film, frame);
   if (!span) return null;
-  const into = filmUs - frameToUs(span.filmFrame);
-  const takeUs = Math.max(0, frameToUs(span.startFrame) + into);
+  const takeUs = Math.max(0, recordedIn(span, (filmUs * FILM_FPS) / US_PER_SECOND));
   return { takeId: span.take.id, takeUs, placementId: span.placementId };
 };
 
@@ -101,7 +86,7 @@ export const filmTimeOf = (film: Film, place: RecordedPlace): Us | null => {
       isAt(candidate, place) && frame >= candidate.startFrame && frame < candidate.endFrame,
   );
   if (!span) return null;
-  return frameToUs(span.filmFrame) + Math.max(0, place.takeUs - frameToUs(span.startFrame));
+  return filmIn(span, place.takeUs);
 };
 
 /** Where the film goes on after a recorded moment, kept or not: its own time, or that of the next kept one. */

@@ -5,15 +5,16 @@ import { frameToUs, nearestFrame } from '../time/frames';
 import type { TimeRange } from '../time/ranges';
 import { at, freeAround, ofTake } from '../time/timeline';
 import type { Us } from '../time/us';
-import type { Film, Span } from './film';
+import { countUpTo } from '../time/sorted';
+import type { Film } from './film';
+import { filmIn, recordedIn, type Span } from './span';
 
 /** A stretch of a span with one arrangement. */
 export interface Section {
-  readonly take: Take;
-  /** On the take's grid of frames. */
-  readonly startFrame: number;
-  readonly endFrame: number;
+  readonly span: Span;
+  /** Frame of the film where it begins. */
   readonly filmFrame: number;
+  readonly frames: number;
   readonly arrangement: Arrangement;
   /** What the film showed just before, when that differs and the change is a soft one. */
   readonly before: Arrangement | null;
@@ -58,19 +59,16 @@ export const looksAlike = (a: Arrangement, b: Arrangement): boolean => {
   );
 };
 
-/** Frames of a span at which the arrangement may change, its start included, in order. `changes`: of its take, sorted. */
+/**
+ * Frames of the film, in a span, at which the arrangement may change; the span's start included, in order.
+ *
+ * @param changes recorded frames of its take, sorted
+ */
 const bordersIn = (changes: readonly number[], span: Span): number[] => {
-  let low = 0;
-  let high = changes.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (changes[middle]! > span.startFrame) high = middle;
-    else low = middle + 1;
-  }
-  const borders = [span.startFrame];
-  for (let index = low; changes[index] !== undefined; index++) {
+  const borders = [span.filmFrame];
+  for (let index = countUpTo(changes, span.startFrame); changes[index] !== undefined; index++) {
     if (changes[index]! >= span.endFrame) break;
-    borders.push(changes[index]!);
+    borders.push(nearestFrame(filmIn(span, frameToUs(changes[index]!))));
   }
   return borders;
 };
@@ -95,24 +93,23 @@ export const sectionsOf = (film: Film): Section[] => {
     if (!changes.has(id)) changes.set(id, changesOf(lesson, id));
     const borders = bordersIn(changes.get(id)!, span);
     let firstOfSpan = true;
-    borders.forEach((startFrame, index) => {
-      const endFrame = borders[index + 1] ?? span.endFrame;
+    borders.forEach((filmFrame, index) => {
+      const end = borders[index + 1] ?? span.filmFrame + span.frames;
       // The middle of the first frame, so that rounding to the grid can't pick the neighbour.
-      const middleUs = Math.round((frameToUs(startFrame) + frameToUs(startFrame + 1)) / 2);
+      const middleUs = recordedIn(span, filmFrame + 0.5);
       const arrangement = arrangementAt(lesson, span.take, middleUs);
       const last = sections.at(-1);
       const same = last !== undefined && looksAlike(last.arrangement, arrangement);
       if (!firstOfSpan && same) {
-        sections[sections.length - 1] = { ...last, endFrame };
+        sections[sections.length - 1] = { ...last, frames: end - last.filmFrame };
         return;
       }
       firstOfSpan = false;
       const soft = last !== undefined && !same && wantedChange > 0;
       sections.push({
-        take: span.take,
-        startFrame,
-        endFrame,
-        filmFrame: span.filmFrame + startFrame - span.startFrame,
+        span,
+        filmFrame,
+        frames: end - filmFrame,
         arrangement,
         before: soft ? possibleArrangement(span.take, last.arrangement) : null,
         changeFrames: soft ? wantedChange : 0,
@@ -122,6 +119,6 @@ export const sectionsOf = (film: Film): Section[] => {
   // A change can't outlast its section, which is only known once neighbours have been joined.
   return sections.map((section) => ({
     ...section,
-    changeFrames: Math.min(section.changeFrames, section.endFrame - section.startFrame),
+    changeFrames: Math.min(section.changeFrames, section.frames),
   }));
 };

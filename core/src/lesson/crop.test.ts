@@ -1,4 +1,4 @@
-import { placementsOf } from '../scene/geometry';
+import { arrange } from '../scene/geometry';
 import { RESTING_ARRANGEMENT } from './arrangement';
 import { cropBetween, cropSchema, LEAST_CROP, moveEdge, UNCROPPED } from './crop';
 import { takeOfLength } from './examples';
@@ -39,10 +39,10 @@ describe('a crop', () => {
   it('fills the frame with the part, in its own shape', () => {
     const surface = trackOf(takeOfLength('take-one', 1e6), 'surface');
     const left = { x: 0, y: 0, width: 0.5, height: 1 };
-    const placed = placementsOf(RESTING_ARRANGEMENT, surface, undefined, 16 / 9, left);
+    const placed = arrange(RESTING_ARRANGEMENT, surface, undefined, 16 / 9, left);
     expect(placed.surface).toMatchObject({ from: left, to: { x: 0.25, width: 0.5, height: 1 } });
     const middle = { x: 0.25, y: 0.25, width: 0.5, height: 0.5 };
-    const same = placementsOf(RESTING_ARRANGEMENT, surface, undefined, 16 / 9, middle);
+    const same = arrange(RESTING_ARRANGEMENT, surface, undefined, 16 / 9, middle);
     expect(same.surface).toMatchObject({ from: middle, to: { x: 0, y: 0, width: 1, height: 1 } });
   });
 });

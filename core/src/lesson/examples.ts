@@ -23,6 +23,7 @@ export const takeOfLength = (
     durationUs,
     widthPx: isPicture(kind) ? (kind === 'camera' ? 640 : 1280) : 0,
     heightPx: isPicture(kind) ? (kind === 'camera' ? 480 : 720) : 0,
+    digest: '',
   })),
 });
 

@@ -32,6 +32,8 @@ export const trackSchema = z
     /** Size as shown, after any rotation the file asks for. 0 for sound. */
     widthPx: z.number().int().min(0),
     heightPx: z.number().int().min(0),
+    /** SHA-256 of its media, hexadecimal, taken when it was settled; empty before, and where that was long ago. */
+    digest: z.string().max(64),
   })
   .readonly();
 export type Track = z.infer<typeof trackSchema>;

@@ -11,7 +11,7 @@ export interface Rect {
 }
 
 /** How one picture lies in the frame. */
-export interface Placement {
+export interface PictureBox {
   /** Part of the source picture that is shown. */
   readonly from: Rect;
   /** Where in the frame. */
@@ -21,10 +21,15 @@ export interface Placement {
   readonly opacity: number;
 }
 
-export interface Placements {
-  readonly surface: Placement | null;
-  readonly camera: Placement | null;
+/** How surface and camera lie in the frame; null: not shown. */
+export interface Arranged {
+  readonly surface: PictureBox | null;
+  readonly camera: PictureBox | null;
 }
+
+/** Whether two rectangles are the same. */
+export const sameRect = (a: Rect, b: Rect): boolean =>
+  a === b || (a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height);
 
 export const WHOLE: Rect = { x: 0, y: 0, width: 1, height: 1 };
 
@@ -107,15 +112,15 @@ const sideBoxes = (frameAspect: number): { surface: Rect; camera: Rect } =>
  * @param frameAspect width over height of the frame
  * @param crop the part of the surface that is shown
  */
-export const placementsOf = (
+export const arrange = (
   arrangement: Arrangement,
   surface: Track | undefined,
   camera: Track | undefined,
   frameAspect: number,
   crop: Crop = UNCROPPED,
-): Placements => {
+): Arranged => {
   const whole = { radius: 0, opacity: 1 };
-  const surfaceIn = (box: Rect): Placement | null =>
+  const surfaceIn = (box: Rect): PictureBox | null =>
     surface
       ? {
           from: crop,
@@ -176,7 +181,7 @@ const mixRect = (a: Rect, b: Rect, t: number): Rect => ({
   width: mix(a.width, b.width, t),
   height: mix(a.height, b.height, t),
 });
-const mixPlacement = (a: Placement, b: Placement, t: number): Placement => ({
+const mixBox = (a: PictureBox, b: PictureBox, t: number): PictureBox => ({
   from: mixRect(a.from, b.from, t),
   to: mixRect(a.to, b.to, t),
   radius: mix(a.radius, b.radius, t),
@@ -192,9 +197,9 @@ export const ease = (t: number): number => t * t * (3 - 2 * t);
  *
  * @param t how far the change has come, 0 to 1, already eased
  */
-export const mixPlacements = (before: Placements, after: Placements, t: number): Placements => {
-  const fade = (from: Placement | null, to: Placement | null): Placement | null => {
-    if (from && to) return mixPlacement(from, to, t);
+export const mixArranged = (before: Arranged, after: Arranged, t: number): Arranged => {
+  const fade = (from: PictureBox | null, to: PictureBox | null): PictureBox | null => {
+    if (from && to) return mixBox(from, to, t);
     if (from) return { ...from, opacity: from.opacity * (1 - t) };
     if (to) return { ...to, opacity: to.opacity * t };
     return null;

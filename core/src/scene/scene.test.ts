@@ -4,7 +4,8 @@ import { lessonOf, takeOfLength } from '../lesson/examples';
 import type { Decisions } from '../edit/decisions';
 import { insetAt, insetRect, type Rect } from './geometry';
 import { toEvenPx } from './pixels';
-import { readScenes, sceneAt } from './scene';
+import { isPictureLayer } from './layers';
+import { readScenes, sceneAt as wholeScene } from './scene';
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const take = takeOfLength('take-one', s(20));
@@ -12,6 +13,11 @@ const film = (decisions: Partial<Decisions> = {}) => filmOf(lessonOf([take], dec
 const resting = (kind: ArrangementKind, inset: Partial<Inset> = {}) => ({
   resting: { kind, inset: { ...RESTING_ARRANGEMENT.inset, ...inset } },
 });
+/** The pictures of a moment; what else lies in it has tests of its own. */
+const sceneAt = (...of: Parameters<typeof wholeScene>) => {
+  const scene = wholeScene(...of);
+  return scene && { ...scene, layers: scene.layers.filter(isPictureLayer) };
+};
 const inside = ({ x, y, width, height }: Rect) =>
   x >= -1e-9 && y >= -1e-9 && x + width <= 1 + 1e-9 && y + height <= 1 + 1e-9;
 
@@ -67,7 +73,10 @@ describe('a scene', () => {
   });
   it('shows the title where there is no picture, and nothing outside the film', () => {
     const sound = filmOf(lessonOf([takeOfLength('take-sound', s(3), ['voice'])]));
-    expect(sceneAt(sound, 0)).toMatchObject({ layers: [], title: '' });
+    expect(wholeScene(sound, 0)!.layers.map(({ kind }) => kind)).toEqual(['ground', 'words']);
+    expect(wholeScene(film(), 0)!.layers.map(({ kind }) => kind)).toEqual([
+      ...['ground', 'picture', 'picture', 'edge'],
+    ]);
     expect(sceneAt(sound, s(3))).toBeNull();
     expect(sceneAt(sound, -1_000)).toBeNull();
   });
@@ -85,7 +94,8 @@ describe('a soft change', () => {
     ],
   });
   const scenes = readScenes(changed);
-  const cameraWidth = (us: number) => scenes.sceneAt(us)!.layers.at(-1)!.to.width;
+  const cameraWidth = (us: number) =>
+    scenes.sceneAt(us)!.layers.filter(isPictureLayer).at(-1)!.to.width;
 
   it('moves steadily from one to the other and then stands still', () => {
     expect(cameraWidth(s(3.9))).toBe(1);
@@ -97,7 +107,10 @@ describe('a soft change', () => {
   });
   it('never lets the background shine through a full surface', () => {
     for (let us = s(4); us < s(4.6); us += 33_333) {
-      const surface = scenes.sceneAt(us)!.layers.find((x) => x.trackId === 'take-one-surface')!;
+      const surface = scenes
+        .sceneAt(us)!
+        .layers.filter(isPictureLayer)
+        .find((x) => x.trackId === 'take-one-surface')!;
       expect(surface.opacity).toBe(1);
     }
   });

@@ -44,8 +44,8 @@ export const VIDEO_ENCODER: readonly string[] = [
 
 /** A chunk is a few seconds: one that takes this long stands still. */
 export const CHUNK_LIMITS: Limits = { deadlineMs: 600_000, memoryBytes: 8e9 };
-/** The sound of a film is one pass. */
-export const SOUND_LIMITS: Limits = { deadlineMs: 7_200_000 };
+/** A piece of sound is some seconds too; finding its place in a long recording may take a while. */
+export const SOUND_LIMITS: Limits = { deadlineMs: 600_000 };
 
 /** Sound of a film: AAC, 48 kHz, stereo. */
 export const SOUND_RATE = 48_000;

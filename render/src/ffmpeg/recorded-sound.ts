@@ -1,4 +1,5 @@
-import { onTheClock, openOptions, start, type MediaFile, type Running } from './run';
+import { US_PER_SECOND } from '@under-chalk/core/time/us';
+import { onTheClock, openOptions, seekTo, start, type MediaFile, type Running } from './run';
 import type { Limits } from './limited';
 
 /** How recorded sound is wanted. */
@@ -8,22 +9,33 @@ export interface WantedSound {
   readonly channels: number;
   /** First sample wanted, counted from recorded time 0. */
   readonly fromSample?: number;
+  /** How many are wanted; all that follow when it isn't said. */
+  readonly samples?: number;
 }
+
+/** A decoder is opened this long before the first sample wanted: its first packets are not whole. Seconds. */
+const LEAD = 1;
 
 /**
  * Decodes a sound track to 32-bit floats (little-endian, channels interleaved) in recorded time: gaps
- * filled and drift taken out by its timestamps.
+ * filled and drift taken out by its timestamps. It is read from where it is needed.
  */
 export const decodeRecordedSound = (
   media: MediaFile,
-  { rate, channels, fromSample = 0 }: WantedSound,
+  { rate, channels, fromSample = 0, samples }: WantedSound,
   signal?: AbortSignal,
   limits: Limits = {},
 ): Running => {
+  const opened = Math.max(0, fromSample - LEAD * rate);
+  const trim = [
+    `start_sample=${fromSample - opened}`,
+    ...(samples === undefined ? [] : [`end_sample=${fromSample - opened + samples}`]),
+  ].join(':');
   const running = start(
     'ffmpeg',
     [
       ...openOptions(media),
+      ...(opened > 0 ? seekTo(Math.round((opened * US_PER_SECOND) / rate)) : []),
       '-vn',
       // Timestamps are recorded time: without this ffmpeg moves the first one to 0.
       '-copyts',
@@ -32,8 +44,8 @@ export const decodeRecordedSound = (
       '-map',
       '0:a:0',
       '-af',
-      // Sample 0 is recorded time 0, whatever the first timestamp; then what is not wanted is skipped.
-      `${onTheClock(rate)},atrim=start_sample=${fromSample},asetpts=N/SR/TB`,
+      // The first sample is that of the time it was opened at, whatever the first timestamp.
+      `${onTheClock(rate, opened)},atrim=${trim},asetpts=N/SR/TB`,
       '-ac',
       String(channels),
       '-f',

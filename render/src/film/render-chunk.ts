@@ -1,39 +1,36 @@
 import { createCanvas } from '@napi-rs/canvas';
-import type { Film } from '@under-chalk/core/film/film';
-import type { SizePx } from '@under-chalk/core/place/picture-size';
-import { sceneInSection } from '@under-chalk/core/scene/scene';
+import type { Track } from '@under-chalk/core/lesson/take';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { CHUNK_LIMITS, VIDEO_ENCODER } from '../ffmpeg/encoder';
 import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { start, type MediaFile } from '../ffmpeg/run';
-import type { Chunk, Road } from '../plan/chunks';
 import { filterRoad } from '../road/filters';
 import { paintChunk } from '../road/painter';
+import type { ChunkWork } from '../plan/chunks';
 
 export interface ChunkJob {
-  readonly film: Film;
-  readonly size: SizePx;
   readonly mediaOf: (trackId: string) => MediaFile;
   readonly signal?: AbortSignal;
   /** Told how many more frames are done. */
   readonly onFrames: (frames: number) => void;
 }
 
-const byFilters = async (chunk: Chunk, job: ChunkJob, out: string): Promise<void> => {
+const trackIn =
+  ({ tracks }: ChunkWork) =>
+  (trackId: string): Track =>
+    tracks.find(({ id }) => id === trackId)!;
+
+const byFilters = async (work: ChunkWork, job: ChunkJob, out: string): Promise<void> => {
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-'));
   try {
-    const frames = chunk.endFrame - chunk.startFrame;
-    const offset = chunk.startFrame - chunk.section.startFrame;
-    const scene = sceneInSection(job.film, chunk.section, offset);
+    const frames = work.scenes.length;
     const { inputs, graph } = await filterRoad(
-      { scene, startFrame: chunk.startFrame, frames },
-      job.size,
-      {
-        mediaOf: job.mediaOf,
-        trackOf: (id) => chunk.section.take.tracks.find((track) => track.id === id),
-      },
+      work.scenes[0]!,
+      frames,
+      work.size,
+      { mediaOf: job.mediaOf, trackOf: trackIn(work) },
       folder,
     );
     const args = [
@@ -69,24 +66,16 @@ const byFilters = async (chunk: Chunk, job: ChunkJob, out: string): Promise<void
   }
 };
 
-const byPainter = async (chunk: Chunk, job: ChunkJob, out: string): Promise<void> => {
-  const { film, size, mediaOf, signal } = job;
-  const { section, startFrame } = chunk;
-  const frames = chunk.endFrame - startFrame;
+const byPainter = async (work: ChunkWork, job: ChunkJob, out: string): Promise<void> => {
+  const { size, scenes } = work;
+  const { mediaOf, signal } = job;
   const canvas = createCanvas(size.widthPx, size.heightPx);
-  const readers = new Map(
-    section.take.tracks
-      .filter((track) => chunk.trackIds.includes(track.id))
-      .map((track) => [
-        track.id,
-        ffmpegPictures(mediaOf(track.id), track, startFrame, frames, signal),
-      ]),
-  );
+  const trackOf = trackIn(work);
   await paintChunk(
     {
-      frames,
-      sceneOf: (frame) => sceneInSection(film, section, startFrame - section.startFrame + frame),
-      readers,
+      scenes,
+      open: (trackId, startFrame, frames) =>
+        ffmpegPictures(mediaOf(trackId), trackOf(trackId), startFrame, frames, signal),
     },
     size,
     canvas.getContext('2d') as never,
@@ -95,10 +84,6 @@ const byPainter = async (chunk: Chunk, job: ChunkJob, out: string): Promise<void
   );
 };
 
-/** Renders one chunk into an MP4 of exactly its frames. `road` overrides the plan's; for comparing them. */
-export const renderChunk = (
-  chunk: Chunk,
-  job: ChunkJob,
-  out: string,
-  road: Road = chunk.road,
-): Promise<void> => (road === 'filters' ? byFilters(chunk, job, out) : byPainter(chunk, job, out));
+/** Renders one chunk into an MP4 of exactly its frames. */
+export const renderChunk = (work: ChunkWork, job: ChunkJob, out: string): Promise<void> =>
+  work.road === 'filters' ? byFilters(work, job, out) : byPainter(work, job, out);

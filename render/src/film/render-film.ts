@@ -1,17 +1,15 @@
-import { chaptersOf } from '@under-chalk/core/film/chapters';
-import type { Film } from '@under-chalk/core/film/film';
-import type { SizePx } from '@under-chalk/core/place/picture-size';
-import { FILM_FPS, frameToSample } from '@under-chalk/core/time/frames';
-import { mkdtemp, rename, rm, writeFile } from 'node:fs/promises';
+import { FILM_FPS } from '@under-chalk/core/time/frames';
+import { appendFile, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { SOUND_RATE, VIDEO_ENCODER } from '../ffmpeg/encoder';
+import { SOUND_RATE } from '../ffmpeg/encoder';
 import { run, type MediaFile } from '../ffmpeg/run';
-import { countFrames, keyText, planChunks, type Chunk } from '../plan/chunks';
+import type { FilmPlan, Piece } from '../plan/plan-film';
+import { PACKET } from '../plan/sound';
+import type { PieceCache } from './cache';
 import { chapterFile } from './chapter-file';
 import { checkFilm } from './check-film';
-import type { PieceCache } from './cache';
 import { renderChunk } from './render-chunk';
-import { renderSound, soundText } from './sound';
+import { renderSound } from './render-sound';
 
 export interface Progress {
   /** 0 to 1. */
@@ -22,28 +20,30 @@ export interface Progress {
 }
 
 export interface FilmJob {
-  readonly film: Film;
-  readonly size: SizePx;
+  readonly plan: FilmPlan;
   /** Where a track's footage is. @throws when it is missing */
   readonly mediaOf: (trackId: string) => MediaFile;
   readonly cache: PieceCache;
   /** The MP4 to write; it appears when it is whole. */
   readonly out: string;
-  readonly title: string;
   readonly signal?: AbortSignal;
   readonly onProgress?: (progress: Progress) => void;
-  /** Chunks rendered at a time. Each keeps about one core busy. */
+  /** Pieces made at a time. Each keeps about one core busy. */
   readonly atOnce?: number;
+  /** Waits for this film's turn among others before each piece. @returns gives the turn back */
+  readonly turn?: () => Promise<() => void>;
 }
 
 export interface FilmReport {
-  readonly chunks: number;
-  /** Chunks that were not in the cache. */
+  /** Pieces of the film, pictures and sound, and how many of them were not in the cache. */
+  readonly pieces: number;
   readonly rendered: number;
 }
 
-/** Share of the work that the sound is taken for, in frames of picture. */
-const SOUND_WEIGHT = 0.04;
+/** Work that a packet of sound is taken for, in frames of picture. */
+const PACKET_WEIGHT = 0.03;
+/** Work of putting a film together, in frames of picture for each of its frames. */
+const JOIN_WEIGHT = 0.01;
 
 /** Counts work done against all that has to be done, and tells the time left. */
 const progressOf = (total: number, tell: (progress: Progress) => void) => {
@@ -58,161 +58,146 @@ const progressOf = (total: number, tell: (progress: Progress) => void) => {
   };
 };
 
-/** Runs jobs a few at a time; the first failure stops the rest. */
+/** Runs jobs a few at a time, each in its turn; the first failure stops the rest. */
 const inTurns = async (
   jobs: readonly (() => Promise<void>)[],
-  atOnce: number,
+  { atOnce = 2, turn = async () => () => undefined }: FilmJob,
   stop: AbortController,
 ): Promise<void> => {
   const waiting = jobs.values();
-  const turn = async () => {
+  const line = async () => {
     for (const job of waiting) {
       stop.signal.throwIfAborted();
-      await job();
+      const giveBack = await turn();
+      try {
+        stop.signal.throwIfAborted();
+        await job();
+      } finally {
+        giveBack();
+      }
     }
   };
-  const turns = Array.from({ length: atOnce }, turn);
+  const lines = Array.from({ length: atOnce }, line);
   try {
-    await Promise.all(turns);
+    await Promise.all(lines);
   } catch (error) {
     stop.abort(error);
-    await Promise.allSettled(turns);
+    await Promise.allSettled(lines);
     throw error;
   }
 };
 
+/** How far an encoder's first packet lies before its first sample, as ffmpeg takes it. */
+const PRIMING = `-${(PACKET / SOUND_RATE).toFixed(6)}`;
+
 /** Joins chunks and sound by copying; the index goes to the front, so that it plays while it loads. */
 const joinPieces = async (
-  pieces: readonly { path: string; frames: number }[],
-  sound: string,
+  chunks: readonly Kept[],
+  sound: readonly Kept[],
   job: FilmJob,
 ): Promise<void> => {
+  const { manifest } = job.plan;
   const folder = await mkdtemp(join(dirname(job.out), 'join-'));
   try {
     const list = join(folder, 'chunks.txt');
     // Names are hexadecimal, so nothing in them needs quoting; the folder is ours.
-    const lines = pieces.flatMap(({ path, frames }) => [
+    const lines = chunks.flatMap(({ path, frames }) => [
       `file '${path.replace(/'/g, `'\\''`)}'`,
       `duration ${(frames / FILM_FPS).toFixed(6)}`,
     ]);
     await writeFile(list, ['ffconcat version 1.0', ...lines, ''].join('\n'));
+    const packets = join(folder, 'sound.aac');
+    for (const { path } of sound) await appendFile(packets, await readFile(path));
     const chapters = join(folder, 'chapters.txt');
-    await writeFile(chapters, chapterFile(chaptersOf(job.film)));
+    await writeFile(chapters, chapterFile(manifest.chapters));
     const whole = join(folder, 'film.mp4');
     await run(
       'ffmpeg',
       [
-        '-protocol_whitelist',
-        'file,pipe',
-        '-f',
-        'concat',
-        '-safe',
-        '0',
-        '-i',
-        list,
-        '-protocol_whitelist',
-        'file,pipe',
-        '-f',
-        'mov',
-        '-i',
-        sound,
-        '-protocol_whitelist',
-        'file',
-        '-f',
-        'ffmetadata',
-        '-i',
-        chapters,
-        '-map',
-        '0:v:0',
-        '-map',
-        '1:a:0',
-        '-map_chapters',
-        '2',
-        '-c',
-        'copy',
-        '-video_track_timescale',
-        '30000',
-        '-metadata',
-        `title=${job.title}`,
-        '-movflags',
-        '+faststart',
-        '-f',
-        'mp4',
-        whole,
+        ...['-protocol_whitelist', 'file,pipe', '-f', 'concat', '-safe', '0', '-i', list],
+        // The first packet only opens the second: an edit list leaves it out.
+        ...['-protocol_whitelist', 'file,pipe', '-itsoffset', PRIMING, '-f', 'aac', '-i', packets],
+        ...['-protocol_whitelist', 'file', '-f', 'ffmetadata', '-i', chapters],
+        ...['-map', '0:v:0', '-map', '1:a:0', '-map_chapters', '2', '-c', 'copy'],
+        ...['-video_track_timescale', '30000', '-metadata', `title=${manifest.title}`],
+        ...['-movflags', '+faststart', '-f', 'mp4', whole],
       ],
       job.signal,
     );
-    await checkFilm(whole, job.film.frames, job.signal);
+    await checkFilm(whole, manifest.frames, job.signal);
     await rename(whole, job.out);
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
 };
 
+/** A piece, and where it is kept. */
+interface Kept extends Piece {
+  readonly path: string;
+  readonly index: number;
+}
+
+/** The pieces that are not in the cache yet, each once. */
+const missingOf = async (pieces: readonly Kept[], cache: PieceCache): Promise<Kept[]> => {
+  const missing = new Map<string, Kept>();
+  for (const piece of pieces) {
+    if (!missing.has(piece.path) && !(await cache.has(piece.path))) missing.set(piece.path, piece);
+  }
+  return [...missing.values()];
+};
+
+const framesOf = (pieces: readonly Piece[]): number =>
+  pieces.reduce((sum, { frames }) => sum + frames, 0);
+
 /**
- * Makes the MP4 of a film: renders the chunks and the sound that are not there yet, and joins them.
- * What is finished stays in the cache, so that a run that was broken off goes on where it was.
+ * Makes the MP4 of a film: renders the pieces that are not there yet, and joins them. What is finished stays in
+ * the cache, so that a run that was broken off goes on where it was.
  *
- * @throws RangeError when the film is empty; FfmpegError when a chunk can't be made; FilmCheckError when the
+ * @throws RangeError when the film is empty; FfmpegError when a piece can't be made; FilmCheckError when the
  *   film came out otherwise than planned; the signal's reason when aborted
  */
 export const renderFilm = async (job: FilmJob): Promise<FilmReport> => {
-  const { film, size, cache } = job;
-  if (film.frames === 0) throw new RangeError('the film is empty');
+  const { plan, cache, mediaOf } = job;
+  const { manifest } = plan;
+  if (manifest.frames === 0) throw new RangeError('the film is empty');
   const stop = new AbortController();
   const signal = job.signal ? AbortSignal.any([job.signal, stop.signal]) : stop.signal;
-
-  const pieces = planChunks(film).map((chunk) => ({
-    chunk,
-    frames: chunk.endFrame - chunk.startFrame,
-    path: cache.pathOf(keyText(chunk, size, VIDEO_ENCODER), 'mp4'),
-  }));
-  const missing = new Map<string, Chunk>();
-  for (const { path, chunk } of pieces) {
-    if (!missing.has(path) && !(await cache.has(path))) missing.set(path, chunk);
-  }
-  const sound = cache.pathOf(soundText(film), 'm4a');
-  const soundMissing = !(await cache.has(sound));
-
-  const frames = countFrames([...missing.values()]);
-  const soundFrames = film.frames * SOUND_WEIGHT;
+  const keptAs = (extension: string) => (piece: Piece, index: number) => ({
+    ...piece,
+    index,
+    path: cache.pathOf(piece.key, extension),
+  });
+  const chunks = manifest.chunks.map(keptAs('mp4'));
+  const sound = manifest.sound.map(keptAs('aac'));
+  const missing = await missingOf(chunks, cache);
+  const missingSound = await missingOf(sound, cache);
   const progress = progressOf(
-    frames + (soundMissing ? soundFrames : 0) + film.frames * 0.01,
+    framesOf(missing) + framesOf(missingSound) * PACKET_WEIGHT + manifest.frames * JOIN_WEIGHT,
     job.onProgress ?? (() => undefined),
   );
-  const jobs = [...missing].map(
-    ([path, chunk]) =>
-      () =>
-        cache.make(path, (draft) =>
-          renderChunk(
-            chunk,
-            {
-              film,
-              size,
-              mediaOf: job.mediaOf,
-              signal,
-              onFrames: (more) => progress(more, 'pictures'),
-            },
-            draft,
-          ),
-        ),
-  );
-  if (soundMissing) {
-    const samples = frameToSample(film.frames, SOUND_RATE);
-    jobs.unshift(() =>
-      cache.make(sound, (draft) => {
-        let last = 0;
-        const onSamples = (done: number) => {
-          progress(((done - last) / samples) * soundFrames, frames > 0 ? 'pictures' : 'sound');
-          last = done;
-        };
-        return renderSound(film, job.mediaOf, draft, onSamples, signal);
+  await inTurns(
+    [
+      ...missingSound.map(({ path, index, frames }) => async () => {
+        await cache.make(path, async (draft) =>
+          writeFile(draft, await renderSound(plan.soundWork(index), mediaOf, signal)),
+        );
+        progress(frames * PACKET_WEIGHT, missing.length > 0 ? 'pictures' : 'sound');
       }),
-    );
-  }
-  await inTurns(jobs, job.atOnce ?? 2, stop);
+      ...missing.map(({ path, index }) => () => {
+        const onFrames = (more: number) => progress(more, 'pictures');
+        return cache.make(path, (draft) =>
+          renderChunk(plan.chunkWork(index), { mediaOf, signal, onFrames }, draft),
+        );
+      }),
+    ],
+    job,
+    stop,
+  );
   progress(0, 'joining');
-  await joinPieces(pieces, sound, job);
+  await joinPieces(chunks, sound, { ...job, signal });
   progress(Number.POSITIVE_INFINITY, 'joining');
-  return { chunks: pieces.length, rendered: missing.size };
+  return {
+    pieces: chunks.length + sound.length,
+    rendered: missing.length + missingSound.length,
+  };
 };

@@ -1,37 +1,43 @@
-import { sectionsOf, type Section } from '@under-chalk/core/film/sections';
-import type { Film } from '@under-chalk/core/film/film';
-import { cropOf } from '@under-chalk/core/lesson/lesson';
-import { trackOf, type Id } from '@under-chalk/core/lesson/take';
+import type { Span } from '@under-chalk/core/film/span';
+import type { Id, Track } from '@under-chalk/core/lesson/take';
 import type { SizePx } from '@under-chalk/core/place/picture-size';
-import { sceneInSection, type Scene } from '@under-chalk/core/scene/scene';
-import { PAINTER_VERSION } from '@under-chalk/paint';
+import { framesShown } from '@under-chalk/core/scene/frames-text';
+import { isPictureLayer, type Layer } from '@under-chalk/core/scene/layers';
+import type { Scene, SceneReader } from '@under-chalk/core/scene/scene';
+import { versionOf } from '@under-chalk/paint';
+import { ROADS, type Road } from '../road/roads';
 
-/** Length of a chunk in frames, and the grid of recorded time its borders lie on: 5 s. */
-export const CHUNK_FRAMES = 150;
+/**
+ * Length of a chunk in frames, and the grid of recorded time its borders lie on: 5.33 s, where frames of the
+ * picture and of AAC sound at 48 kHz meet (`plan/sound`).
+ */
+export const CHUNK_FRAMES = 160;
+
 /** A piece left over at the edge of a cut that is shorter than this is joined to its neighbour. */
 const LEAST_FRAMES = 45;
 
-/**
- * How a chunk is made. `filters`: everything in it stands still, so ffmpeg lays it together.
- * `painter`: something moves, so it is painted frame by frame.
- */
-export type Road = 'filters' | 'painter';
-
 /** A stretch of the film that is encoded by itself and named by what it shows. */
 export interface Chunk {
-  readonly section: Section;
-  readonly startFrame: number;
-  readonly endFrame: number;
+  readonly span: Span;
+  /** Frame of the film where it begins. */
   readonly filmFrame: number;
+  readonly frames: number;
   readonly road: Road;
   /** Tracks whose pictures it reads. */
-  readonly trackIds: readonly Id[];
+  readonly tracks: readonly Track[];
   /** Everything its picture depends on besides the encoder, as canonical text. Equal text, equal picture. */
   readonly shows: string;
 }
 
-const framesOf = (chunk: { startFrame: number; endFrame: number }) =>
-  chunk.endFrame - chunk.startFrame;
+/** A chunk to be made, as a plain value: whoever has the footage can make it. */
+export interface ChunkWork {
+  readonly road: Road;
+  /** What its frames show, in order. */
+  readonly scenes: readonly Scene[];
+  /** The tracks whose pictures are in them. */
+  readonly tracks: readonly Track[];
+  readonly size: SizePx;
+}
 
 /** Borders from one frame to another along the grid, without pieces that are too short at either edge. */
 const borders = (from: number, to: number): number[] => {
@@ -42,78 +48,76 @@ const borders = (from: number, to: number): number[] => {
   return list;
 };
 
-/** The scene without its times: what stands still in it. */
-const stillText = (scene: Scene) =>
-  JSON.stringify({
-    ...scene,
-    layers: scene.layers.map((layer) => ({ ...layer, takeUs: undefined })),
-  });
+/** Scenes of frames of the film that follow on one another. */
+export function* scenesOf(
+  scenes: SceneReader,
+  { filmFrame, frames }: Pick<Chunk, 'filmFrame' | 'frames'>,
+): Generator<Scene, void> {
+  for (let frame = filmFrame; frame < filmFrame + frames; frame++) yield scenes.sceneOf(frame)!;
+}
 
-const chunkOf = (film: Film, section: Section, startFrame: number, endFrame: number): Chunk => {
-  const offset = startFrame - section.startFrame;
-  const moving = offset < section.changeFrames;
-  const tracks = [trackOf(section.take, 'surface'), trackOf(section.take, 'camera')];
-  const first = sceneInSection(film, section, offset);
-  const shown = new Set(first.layers.map((layer) => layer.trackId));
-  const trackIds = tracks
-    .flatMap((track) => (track ? [track.id] : []))
-    .filter((id) => moving || shown.has(id));
-  // A take cut short by a crash can grow when the rest of its footage arrives.
-  const media = tracks.flatMap((track) => (track ? [[track.id, track.durationUs]] : []));
-  // A still chunk without pictures shows the same at any time.
-  const frames = trackIds.length > 0 ? [startFrame, endFrame] : [0, endFrame - startFrame];
-  const shows = moving
-    ? JSON.stringify([
-        PAINTER_VERSION,
-        'moving',
-        frames,
-        media,
-        film.lesson.decisions.frame,
-        cropOf(film.lesson, section.take.id),
-        section.before,
-        section.arrangement,
-        section.changeFrames,
-        offset,
-      ])
-    : JSON.stringify([
-        PAINTER_VERSION,
-        'still',
-        frames,
-        trackIds.length > 0 ? media : [],
-        stillText(first),
-      ]);
-  return {
-    section,
-    startFrame,
-    endFrame,
-    filmFrame: section.filmFrame + offset,
-    road: moving ? 'painter' : 'filters',
-    trackIds,
-    shows,
-  };
+/** Footage as what is in it: a take that grows, or is settled anew, has another. */
+const mediaText = ({ id, digest, durationUs, widthPx, heightPx }: Track) =>
+  // What was settled before digests were taken is known by its name and length alone.
+  [id, digest, durationUs, widthPx, heightPx];
+
+const chunkOf = (
+  scenes: SceneReader,
+  known: ReadonlyMap<Id, Track>,
+  span: Span,
+  filmFrame: number,
+  frames: number,
+): Chunk => {
+  const kinds = new Set<Layer['kind']>();
+  const trackIds = new Set<Id>();
+  let laid = true;
+  function* watched() {
+    for (const scene of scenesOf(scenes, { filmFrame, frames })) {
+      for (const layer of scene.layers) {
+        kinds.add(layer.kind);
+        if (!isPictureLayer(layer)) continue;
+        trackIds.add(layer.trackId);
+        laid &&= layer.opacity === 1;
+      }
+      yield scene;
+    }
+  }
+  const { text, still } = framesShown(watched());
+  const road: Road = still && laid ? 'filters' : 'painter';
+  const tracks = [...trackIds].map((id) => known.get(id)!);
+  const versions = [...kinds].sort().map((kind) => [kind, versionOf(kind)]);
+  const media = tracks.map(mediaText);
+  const shows = JSON.stringify([road, ROADS[road], versions, media, frames, text]);
+  return { span, filmFrame, frames, road, tracks, shows };
 };
 
 /**
- * Divides a film into chunks. Borders lie where a cut, an arrangement or a soft change begins or ends,
- * and otherwise on a grid of *recorded* time, so that an edit elsewhere moves no border here and a
+ * Divides a film into chunks, one after another. Borders lie where anything begins or ends, or begins or ends
+ * to move, and otherwise on a grid of *recorded* time, so that an edit elsewhere moves no border here and a
  * chunk that was rendered once fits again.
  */
-export const planChunks = (film: Film): Chunk[] =>
-  sectionsOf(film).flatMap((section) => {
-    const settled = section.startFrame + section.changeFrames;
-    const parts: [number, number][] = [];
-    if (settled > section.startFrame) parts.push([section.startFrame, settled]);
-    const still = borders(settled, section.endFrame);
-    still.slice(1).forEach((to, index) => {
-      if (to > still[index]!) parts.push([still[index]!, to]);
-    });
-    return parts.map(([from, to]) => chunkOf(film, section, from, to));
-  });
+export function* planChunks(scenes: SceneReader): Generator<Chunk, void> {
+  const { film } = scenes;
+  const tracks = new Map(
+    film.lesson.takes.flatMap((take) => take.tracks.map((track) => [track.id, track])),
+  );
+  let next = 0;
+  for (const span of film.spans) {
+    const end = span.filmFrame + span.frames;
+    const inRecorded = span.startFrame - span.filmFrame;
+    for (; scenes.borders[next] !== undefined && scenes.borders[next]! < end; next++) {
+      const from = scenes.borders[next]!;
+      const to = Math.min(end, scenes.borders[next + 1] ?? end);
+      const grid = borders(from + inRecorded, to + inRecorded);
+      for (const [index, start] of grid.slice(0, -1).entries()) {
+        if (grid[index + 1]! > start) {
+          yield chunkOf(scenes, tracks, span, start - inRecorded, grid[index + 1]! - start);
+        }
+      }
+    }
+  }
+}
 
 /** What names a chunk: its content, the picture size and the encoder's settings. To be hashed. */
 export const keyText = (chunk: Chunk, size: SizePx, encoder: readonly string[]): string =>
   JSON.stringify([chunk.shows, size.widthPx, size.heightPx, encoder]);
-
-/** Frames in a list of chunks. */
-export const countFrames = (chunks: readonly Chunk[]): number =>
-  chunks.reduce((sum, chunk) => sum + framesOf(chunk), 0);

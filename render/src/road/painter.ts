@@ -1,8 +1,11 @@
 import type { SizePx } from '@under-chalk/core/place/picture-size';
+import { pictureSlots } from '@under-chalk/core/scene/layers';
+import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import type { Scene } from '@under-chalk/core/scene/scene';
+import { nearestFrame } from '@under-chalk/core/time/frames';
 import { paint, type Context2D, type Picture } from '@under-chalk/paint';
 
-/** Pictures of one track, frame by frame from where it was opened. */
+/** Pictures of one track, frame of recorded time by frame, from where it was opened. */
 export interface PictureReader<P> {
   /** The next frame's picture. It is valid until the next call. */
   next(): Promise<Picture<P>>;
@@ -18,10 +21,53 @@ export interface FrameWriter {
 }
 
 export interface PaintedChunk<P> {
-  readonly frames: number;
-  readonly sceneOf: (frame: number) => Scene;
-  readonly readers: ReadonlyMap<string, PictureReader<P>>;
+  /** The scenes of its frames, in order. */
+  readonly scenes: readonly Scene[];
+  /** Opens a track for some frames of recorded time. */
+  readonly open: (trackId: string, startFrame: number, frames: number) => PictureReader<P>;
 }
+
+/** Reads what one slot shows over a chunk. Recorded time may stand, or leave frames out; it never runs backwards. */
+class SlotReader<P> {
+  readonly #reader: PictureReader<P>;
+  #frame: number;
+  #picture: Picture<P> | null = null;
+
+  constructor(reader: PictureReader<P>, startFrame: number) {
+    this.#reader = reader;
+    this.#frame = startFrame - 1;
+  }
+
+  async at(frame: number): Promise<Picture<P>> {
+    while (this.#picture === null || this.#frame < frame) {
+      this.#picture = await this.#reader.next();
+      this.#frame++;
+    }
+    return this.#picture;
+  }
+
+  close(): Promise<void> {
+    return this.#reader.close();
+  }
+}
+
+/** Opens each slot of a chunk for the recorded frames that it shows. */
+const openSlots = <P>({ scenes, open }: PaintedChunk<P>): Map<string, SlotReader<P>> => {
+  const wanted = new Map<string, { trackId: string; from: number; to: number }>();
+  for (const scene of scenes) {
+    for (const [slot, { trackId, takeUs }] of pictureSlots(scene.layers)) {
+      const frame = nearestFrame(takeUs);
+      const known = wanted.get(slot) ?? { trackId, from: frame, to: frame };
+      wanted.set(slot, { ...known, to: Math.max(known.to, frame) });
+    }
+  }
+  return new Map(
+    [...wanted].map(([slot, { trackId, from, to }]) => [
+      slot,
+      new SlotReader(open(trackId, from, to - from + 1), from),
+    ]),
+  );
+};
 
 /**
  * The painter's road: paints a chunk frame by frame. Knows neither files nor codecs, so that the same
@@ -36,16 +82,19 @@ export const paintChunk = async <P>(
   writer: FrameWriter,
   onFrame: () => void,
 ): Promise<void> => {
+  const readers = openSlots(chunk);
   try {
-    for (let frame = 0; frame < chunk.frames; frame++) {
-      const pictures = new Map<string, Picture<P>>();
-      for (const [trackId, reader] of chunk.readers) pictures.set(trackId, await reader.next());
-      paint(context, size, chunk.sceneOf(frame), (trackId) => pictures.get(trackId));
+    for (const scene of chunk.scenes) {
+      const pictures = new Map<PictureLayer, Picture<P>>();
+      for (const [slot, layer] of pictureSlots(scene.layers)) {
+        pictures.set(layer, await readers.get(slot)!.at(nearestFrame(layer.takeUs)));
+      }
+      paint(context, size, scene, (layer) => pictures.get(layer));
       await writer.write();
       onFrame();
     }
     await writer.finish();
   } finally {
-    await Promise.all([...chunk.readers.values()].map((reader) => reader.close()));
+    await Promise.all([...readers.values()].map((reader) => reader.close()));
   }
 };

@@ -44,7 +44,7 @@ try {
       if (percent >= told + 10) told = percent;
     },
   );
-  console.log(`${values.out}: ${report.chunks} chunks, ${report.rendered} of them rendered now`);
+  console.log(`${values.out}: ${report.pieces} pieces, ${report.rendered} of them rendered now`);
 } catch (error) {
   const { code, detail } = filmProblem(error);
   console.error(`${tell(code).sentence} ${tell(code).next} (${detail})`);

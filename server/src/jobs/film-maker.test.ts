@@ -1,22 +1,25 @@
 import { startTestServer, type TestServer } from '../testing/test-server';
 import type { Work } from './film-maker';
+import { turns } from './turns';
 
 jest.setTimeout(30_000);
 
 /** Stands in for the making of a film: it waits to be let go of, or to be called off. */
 const held = () => {
   const begun: string[] = [];
-  let letGo: () => void = () => undefined;
+  const letGo = new Map<string, () => void>();
   const work: Work = (job, _onProgress, signal) =>
     new Promise((resolve, reject) => {
       begun.push(job.out);
       const off = () => reject(signal.reason as Error);
       if (signal.aborted) off();
       signal.addEventListener('abort', off);
-      letGo = () => reject(new Error('the encoder fell over'));
+      letGo.set(job.out, () => reject(new Error('the encoder fell over')));
       void resolve;
     });
-  return { work, begun, fail: () => letGo() };
+  /** Lets a film fail, by the end of its file's name. */
+  const fail = (name: string) => [...letGo].find(([out]) => out.endsWith(name))?.[1]();
+  return { work, begun, fail };
 };
 
 let server: TestServer;
@@ -35,6 +38,7 @@ const want = (revision: number) =>
   server.parts.films.want({
     lesson_id: 'lesson-one',
     revision,
+    manifest_id: `manifest-${revision}`,
     size: '720p',
     film_us: 1,
     file_name: 'x.mp4',
@@ -76,10 +80,10 @@ it('a film called off in any moment of its beginning is not made, and the next o
 it('what can’t be written down now is written down later, and the queue goes on', async () => {
   const film = await want(1);
   await stir();
-  await until(() => making.begun.length > 0);
+  await until(() => making.begun.some((out) => out.endsWith(`${film.id}.mp4`)));
   const full = Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' });
   const writing = jest.spyOn(server.parts.films, 'change').mockRejectedValue(full);
-  making.fail();
+  making.fail(`${film.id}.mp4`);
   await until(() => writing.mock.calls.length > 0);
   await new Promise((resolve) => setTimeout(resolve, 50));
   // Not in the database yet, and told all the same.
@@ -112,6 +116,7 @@ it('what students are told stands with the film: no edit is replayed for them', 
   const film = await films.want({
     lesson_id: 'lesson-one',
     revision: lesson.revision,
+    manifest_id: 'of-two-thousand-cuts',
     size: '720p',
     film_us: 7,
     file_name: 'x.mp4',
@@ -130,4 +135,28 @@ it('what students are told stands with the film: no edit is replayed for them', 
   expect([replayed.mock.calls.length, viewed.mock.calls.length]).toEqual([0, 0]);
   // The whole way over HTTP; a busy machine is given some room.
   expect(took.sort((a, b) => a - b)[20]).toBeLessThan(25);
+});
+
+it('short films are not held up by long ones: the next piece of each gets its turn', async () => {
+  const takeTurn = turns(2);
+  const order: string[] = [];
+  const make = async (name: string, pieces: number) => {
+    const waiting = Array.from({ length: pieces }, (_, piece) => piece).values();
+    const line = async () => {
+      for (const piece of waiting) {
+        const giveBack = await takeTurn();
+        order.push(`${name} ${piece}`);
+        await new Promise((resolve) => setTimeout(resolve, 2));
+        giveBack();
+      }
+    };
+    await Promise.all([line(), line()]);
+  };
+  const long = make('long', 40);
+  await new Promise((resolve) => setTimeout(resolve, 5));
+  await make('short', 6);
+  expect(order.length).toBeLessThan(22);
+  expect(order.filter((piece) => piece.startsWith('short'))).toHaveLength(6);
+  await long;
+  expect(order).toHaveLength(46);
 });

@@ -1,52 +1,28 @@
 import type { FilmRow } from '@under-chalk/core/contract/films';
-import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { TellableError } from '@under-chalk/core/errors/errors';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import { sizeOf } from '@under-chalk/core/place/picture-size';
 import type { PictureSize } from '@under-chalk/core/place/size-name';
-import { PieceCache, type FilmReport, type Progress } from '@under-chalk/render';
+import { PieceCache, planFilm, type Progress } from '@under-chalk/render';
 import { readdir, rm, stat } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { Worker } from 'node:worker_threads';
 import type { Config } from '../config';
 import type { FilmChange, FilmStore, FilmWords, StoredFilm } from '../store/film-store';
 import type { LessonStore } from '../store/lesson-store';
-import { filmProblem, type FilmWork } from './film-work';
-
-export type ThreadMessage =
-  | { readonly is: 'progress'; readonly progress: Progress }
-  | { readonly is: 'done'; readonly report: FilmReport }
-  | { readonly is: 'failed'; readonly code: ErrorCode; readonly detail: string };
+import { filmProblem, type FilmReport, type FilmWork } from './film-work';
+import { turns, type TakeTurn } from './turns';
 
 /** Makes one film. Rejects with what went wrong, or with anything at all once the signal is aborted. */
 export type Work = (
   work: FilmWork,
   onProgress: (progress: Progress) => void,
   signal: AbortSignal,
+  takeTurn: TakeTurn,
 ) => Promise<FilmReport>;
-
-/** Makes a film in a thread of its own, started from a built script. */
-export const inThread =
-  (script: string): Work =>
-  (work, onProgress, signal) =>
-    new Promise((resolve, reject) => {
-      const thread = new Worker(script, { workerData: work });
-      const stop = () => thread.postMessage('stop');
-      // Called off before there was anything to call off: the thread is told all the same.
-      if (signal.aborted) stop();
-      signal.addEventListener('abort', stop, { once: true });
-      thread.on('message', (message: ThreadMessage) => {
-        if (message.is === 'progress') onProgress(message.progress);
-        else if (message.is === 'done') resolve(message.report);
-        else reject(new TellableError(message.code, message.detail));
-      });
-      thread.once('error', reject);
-      thread.once('exit', (code) => {
-        signal.removeEventListener('abort', stop);
-        reject(new Error(`the film's thread ended with ${code} and no result`));
-      });
-    });
 
 const DOING: Record<Progress['doing'], string> = {
   pictures: 'Drawing the pictures',
@@ -61,7 +37,12 @@ export const wordsOf = (lesson: Lesson): FilmWords => {
   return { title, description, filmUs: film.durationUs, chapters: chaptersOf(film) };
 };
 
-/** The film that is being made now. */
+/** Films that are begun at a time: a short one gets its turns between those of a long one. */
+const FILMS_AT_ONCE = 3;
+/** Pieces that are made at a time, of whichever film; each keeps about one core busy. */
+const PIECES_AT_ONCE = Math.max(2, availableParallelism());
+
+/** A film that is being made now. */
 interface Running {
   id: string;
   readonly stop: AbortController;
@@ -82,8 +63,9 @@ interface MakerParts {
 }
 
 /**
- * The queue in which films are made, one at a time. It lives in the database: a film that was being
- * made when the server was killed is taken up again at the next start, and its finished chunks with it.
+ * The queue in which films are made, a few side by side, the next piece of each in turn. It lives in the
+ * database: a film that was being made when the server was killed is taken up again at the next start, and its
+ * finished pieces with it.
  * Nothing that fails in it stops it: what can't be written down now is written down later.
  */
 export class FilmMaker {
@@ -93,7 +75,8 @@ export class FilmMaker {
   readonly #work: Work;
   readonly #fontFile: string | null;
   readonly #log: MakerParts['log'];
-  #running: Running | null = null;
+  readonly #running = new Set<Running>();
+  readonly #takeTurn = turns(PIECES_AT_ONCE);
   /** How films came out that could not be written down yet, by their ids. */
   readonly #unwritten = new Map<string, FilmChange>();
   #again: NodeJS.Timeout | null = null;
@@ -142,8 +125,9 @@ export class FilmMaker {
   async close(): Promise<void> {
     this.#closed = true;
     if (this.#again) clearTimeout(this.#again);
-    this.#running?.stop.abort(new Error('the server is stopping'));
-    await this.#running?.over;
+    const running = [...this.#running];
+    for (const { stop } of running) stop.abort(new Error('the server is stopping'));
+    await Promise.all(running.map(({ over }) => over));
   }
 
   /**
@@ -155,12 +139,15 @@ export class FilmMaker {
     const { lesson } = await this.#lessons.view(lessonId);
     const film = filmOf(lesson);
     if (film.frames === 0) throw new TellableError('nothing-in-film');
+    const { title } = lesson.decisions.plan;
+    const { manifest } = await planFilm(film, sizeOf(lesson, size), title);
     const wanted = await this.#films.want({
       lesson_id: lessonId,
       revision: lesson.revision,
+      manifest_id: manifest.id,
       size,
       film_us: film.durationUs,
-      file_name: fileNameOf(lesson.decisions.plan.title, 'mp4'),
+      file_name: fileNameOf(title, 'mp4'),
       words: JSON.stringify(wordsOf(lesson)),
     });
     this.#next();
@@ -170,10 +157,13 @@ export class FilmMaker {
   async cancel(filmId: string): Promise<void> {
     await this.#films.get(filmId);
     await this.#films.change(filmId, ['waiting', 'making'], { state: 'cancelled' });
-    if (this.#running?.id === filmId) {
-      this.#running.stop.abort(new Error('called off'));
-      await this.#running.over;
-    }
+    const running = this.#of(filmId);
+    running?.stop.abort(new Error('called off'));
+    await running?.over;
+  }
+
+  #of(filmId: string): Running | undefined {
+    return [...this.#running].find(({ id }) => id === filmId);
   }
 
   async retry(filmId: string): Promise<void> {
@@ -187,7 +177,7 @@ export class FilmMaker {
   /** A film as the API tells it, with its progress while it is being made. */
   toRow(stored: StoredFilm): FilmRow {
     const film = { ...stored, ...this.#unwritten.get(stored.id) };
-    const running = this.#running?.id === film.id ? this.#running.progress : null;
+    const running = this.#of(film.id)?.progress ?? null;
     return {
       id: film.id,
       lessonId: film.lesson_id,
@@ -207,14 +197,17 @@ export class FilmMaker {
   }
 
   #next(): void {
-    if (this.#running || this.#closed) return;
+    while (!this.#closed && this.#running.size < FILMS_AT_ONCE) this.#begin();
+  }
+
+  #begin(): void {
     const running: Running = {
       id: '',
       stop: new AbortController(),
       progress: { done: 0, doing: 'pictures', leftUs: null },
       over: Promise.resolve(),
     };
-    this.#running = running;
+    this.#running.add(running);
     running.over = this.#makeNext(running)
       .catch((error: unknown) => {
         // Said once, however often it is tried.
@@ -224,7 +217,7 @@ export class FilmMaker {
         return 'later' as const;
       })
       .then((made) => {
-        this.#running = null;
+        this.#running.delete(running);
         if (made === 'later' || this.#unwritten.size > 0) this.#later();
         if (made !== 'later') this.#troubled = false;
         if (made === 'one') this.#next();
@@ -269,15 +262,16 @@ export class FilmMaker {
     try {
       const lesson = await this.#lessons.lessonAt(film.lesson_id, film.revision);
       const { folders } = this.#config;
-      await this.#work(
+      const { manifestId } = await this.#work(
         { lesson, size: film.size, folders, out, fontFile: this.#fontFile },
         (progress) => {
           running.progress = progress;
         },
         running.stop.signal,
+        this.#takeTurn,
       );
-      // Takes may have become ready since it was asked for.
-      await this.#films.keepWords(film.id, wordsOf(lesson));
+      // Takes may have become ready since it was asked for: it is known by what it has become.
+      await this.#films.keepMade(film.id, manifestId, wordsOf(lesson));
       return { state: 'done', bytes: (await stat(out)).size };
     } catch (error) {
       if (this.#closed) return null;

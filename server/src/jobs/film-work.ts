@@ -5,8 +5,9 @@ import type { PictureSize } from '@under-chalk/core/place/size-name';
 import {
   isDiskFull,
   PieceCache,
+  planFilm,
   renderFilm,
-  type FilmReport,
+  type FilmReport as RenderReport,
   type Progress,
 } from '@under-chalk/render';
 import { GlobalFonts } from '@napi-rs/canvas';
@@ -17,6 +18,7 @@ import { dirname } from 'node:path';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Folders } from '../config';
 import { mediaFile } from './settle/media-paths';
+import type { TakeTurn } from './turns';
 
 /** A film to be made, as plain values: it crosses to another thread. */
 export interface FilmWork {
@@ -27,11 +29,18 @@ export interface FilmWork {
   readonly fontFile: string | null;
 }
 
+/** How the making of a film came out. */
+export interface FilmReport extends RenderReport {
+  /** What the film is known by (`render`'s manifest). */
+  readonly manifestId: string;
+}
+
 /** Makes a film. The same for the server's thread, the command line and tests. */
 export const doFilmWork = async (
   work: FilmWork,
   onProgress: (progress: Progress) => void,
   signal?: AbortSignal,
+  turn?: TakeTurn,
 ): Promise<FilmReport> => {
   const { lesson, size, folders, out } = work;
   if (work.fontFile && existsSync(work.fontFile) && !GlobalFonts.has(TITLE_FONT)) {
@@ -46,16 +55,17 @@ export const doFilmWork = async (
       }
     }
   }
-  return renderFilm({
-    film,
-    size: sizeOf(lesson, size),
+  const plan = await planFilm(film, sizeOf(lesson, size), lesson.decisions.plan.title);
+  const report = await renderFilm({
+    plan,
     mediaOf: (trackId) => mediaFile(folders, trackId),
     cache: new PieceCache(folders.chunks),
     out,
-    title: lesson.decisions.plan.title,
     onProgress,
     ...(signal ? { signal } : {}),
+    ...(turn ? { turn } : {}),
   });
+  return { ...report, manifestId: plan.manifest.id };
 };
 
 /** Why a film could not be made: a code of the table, and what only the log and the curious need. */

@@ -359,8 +359,8 @@ describe('films', () => {
 
   it('can be called off, tried again, and fail with a reason', async () => {
     let fail: 'hang' | 'break' | 'work' = 'hang';
-    const work: Work = (job, onProgress, signal) => {
-      if (fail === 'work') return doFilmWork(job, onProgress, signal);
+    const work: Work = (job, onProgress, signal, takeTurn) => {
+      if (fail === 'work') return doFilmWork(job, onProgress, signal, takeTurn);
       if (fail === 'break') return Promise.reject(new Error('the encoder fell over'));
       onProgress({ done: 0.4, doing: 'pictures', leftUs: 9_000_000 });
       return new Promise((_, reject) =>
@@ -395,6 +395,7 @@ describe('films', () => {
     const wanted = await server.parts.films.want({
       lesson_id: 'lesson-one',
       revision: (await server.ask('GET', '/api/lessons/lesson-one')).json.lesson.revision,
+      manifest_id: 'of-a-killed-server',
       size: 'as-recorded',
       film_us: 5_000_000,
       file_name: 'x.mp4',

@@ -10,6 +10,8 @@ export interface StoredFilm {
   readonly id: string;
   readonly lesson_id: string;
   readonly revision: number;
+  /** Digest of all that the film is made of; empty for one of an earlier version. */
+  readonly manifest_id: string;
   readonly size: PictureSize;
   readonly state: FilmRow['state'];
   readonly problem: string | null;
@@ -51,14 +53,17 @@ export class FilmStore {
     this.#db = db;
   }
 
-  /** The film of a lesson at a revision and size: the one there is, unless it was given up, or a new one. */
+  /** The film of a lesson that is made of the same: the one there is, unless it was given up, or a new one. */
   async want(
-    film: Pick<StoredFilm, 'lesson_id' | 'revision' | 'size' | 'film_us' | 'file_name' | 'words'>,
+    film: Pick<
+      StoredFilm,
+      'lesson_id' | 'revision' | 'manifest_id' | 'size' | 'film_us' | 'file_name' | 'words'
+    >,
   ): Promise<StoredFilm> {
-    const { lesson_id, revision, size } = film;
+    const { lesson_id, manifest_id, size } = film;
     return this.#db.transaction(async (trx) => {
       const present = await trx('films')
-        .where({ lesson_id, revision, size })
+        .where({ lesson_id, manifest_id, size })
         .whereIn('state', ['waiting', 'making', 'done'])
         .first();
       if (present) return present as StoredFilm;
@@ -104,6 +109,12 @@ export class FilmStore {
     change: FilmChange,
   ): Promise<boolean> {
     return (await this.#db('films').where({ id }).whereIn('state', from).update(change)) > 0;
+  }
+
+  /** What a film has become, and what a student is told beside it. */
+  async keepMade(id: string, manifestId: string, words: FilmWords): Promise<void> {
+    await this.keepWords(id, words);
+    await this.#db('films').where({ id }).update({ manifest_id: manifestId });
   }
 
   /** What a student is told beside a film, kept with it. */

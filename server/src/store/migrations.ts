@@ -93,6 +93,14 @@ const MIGRATIONS: Record<string, (knex: Knex) => Promise<unknown>> = {
       table.text('removed_at');
     }),
   '005-named-entries': nameEntries,
+  '006-digests': (knex) =>
+    knex.schema
+      .alterTable('tracks', (table) => {
+        table.text('digest').notNullable().defaultTo('');
+      })
+      .alterTable('films', (table) => {
+        table.text('manifest_id').notNullable().defaultTo('');
+      }),
 };
 
 export const migrationSource: Knex.MigrationSource<string> = {

@@ -28,6 +28,7 @@ interface TrackRow {
   readonly duration_us: number;
   readonly width_px: number;
   readonly height_px: number;
+  readonly digest: string;
   readonly settled: number;
 }
 
@@ -37,6 +38,7 @@ const toTrack = (row: TrackRow): Track => ({
   durationUs: row.duration_us,
   widthPx: row.width_px,
   heightPx: row.height_px,
+  digest: row.digest,
 });
 
 /** A take that the app could not read would take its whole lesson along: it is told as unusable instead. */
@@ -184,6 +186,7 @@ export class TakeStore {
           duration_us: track.durationUs,
           width_px: track.widthPx,
           height_px: track.heightPx,
+          digest: track.digest,
           bytes: track.bytes,
           settled: true,
         };

@@ -1,7 +1,7 @@
 import { filmOf } from '@under-chalk/core/film/film';
 import { wholeTakes } from '@under-chalk/core/lesson/placement';
 import type { Take } from '@under-chalk/core/lesson/take';
-import { PieceCache, renderFilm, run } from '@under-chalk/render';
+import { PieceCache, planFilm, renderFilm, run } from '@under-chalk/render';
 import { EncodedPacketSink, FilePathSource, Input, MP4 } from 'mediabunny';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -414,12 +414,10 @@ const throughTheMill = async (kind: Kind, id: string) => {
   const film = filmOf({ ...lesson, decisions });
   const out = join(folder, `${id}-film.mp4`);
   await renderFilm({
-    film,
-    size: { widthPx: WIDTH, heightPx: HEIGHT },
+    plan: await planFilm(film, { widthPx: WIDTH, heightPx: HEIGHT }, kind.name),
     mediaOf: (trackId) => mediaFile(server.config.folders, trackId),
     cache: new PieceCache(join(folder, 'cache')),
     out,
-    title: kind.name,
   });
   return { take, film, seen: await readNumbered(out) };
 };

@@ -2,8 +2,10 @@ import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { isPicture, LONGEST_TAKE_US, type TrackKind } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { FfmpegTimeout, isDiskFull, type MediaFile } from '@under-chalk/render';
-import { existsSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { createReadStream, existsSync } from 'node:fs';
 import { mkdir, open, stat } from 'node:fs/promises';
+import { pipeline } from 'node:stream/promises';
 import type { Folders } from '../../config';
 import type { SettledTrack, TakeStore } from '../../store/take-store';
 import { forceToDisk } from '../../store/force-to-disk';
@@ -90,6 +92,7 @@ const settleStream = async (
     widthPx: picture?.widthPx ?? 0,
     heightPx: picture?.heightPx ?? 0,
     bytes: (await stat(out.path)).size,
+    digest: await digestOf(out.path, settling.signal),
   };
   // Of a film what came in is kept anyway.
   const counted =
@@ -98,6 +101,13 @@ const settleStream = async (
       : await packetTimes(inputs[0]!, stream.index, settling.signal, settling.limits(COUNT_LIMITS));
   const complete = counted?.count === made.count;
   return { kind, track, problem: null, levels: sound?.levels ?? null, complete };
+};
+
+/** SHA-256 of a file, hexadecimal. */
+const digestOf = async (path: string, signal: AbortSignal): Promise<string> => {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(path), hash, { signal });
+  return hash.digest('hex');
 };
 
 /** Settles the wanted streams of a file, each by itself: one that can't be read leaves the others whole. */

@@ -1,0 +1,40 @@
+import { edge, type EdgeLayer } from './layers/edge';
+import { ground, type GroundLayer } from './layers/ground';
+import type { LayerKind } from './layers/kind';
+import { picture, type PictureLayer } from './layers/picture';
+import { words, type WordsLayer } from './layers/words';
+
+/** What can lie in a frame. A new kind is a file in `layers/`, a line here, and how it is painted in `paint`. */
+export type Layer = GroundLayer | WordsLayer | PictureLayer | EdgeLayer;
+
+const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind: Name }>> } = {
+  ground,
+  words,
+  picture,
+  edge,
+};
+
+/** Whether all layers of a frame stand still until the next one. */
+export const standStill = (before: readonly Layer[], after: readonly Layer[]): boolean =>
+  before.length === after.length &&
+  before.every((layer, index) => {
+    const next = after[index]!;
+    return (
+      layer.kind === next.kind && (KINDS[layer.kind] as LayerKind<Layer>).standsStill(layer, next)
+    );
+  });
+
+/**
+ * The pictures among some layers, each with a name for what it reads: the track, and which one of it this is in
+ * the order of the layers, for a track can be seen twice in a frame.
+ */
+export const pictureSlots = (layers: readonly Layer[]): [slot: string, PictureLayer][] => {
+  const seen = new Map<string, number>();
+  return layers.filter(isPictureLayer).map((layer) => {
+    const number = seen.get(layer.trackId) ?? 0;
+    seen.set(layer.trackId, number + 1);
+    return [`${layer.trackId} ${number}`, layer];
+  });
+};
+
+export const isPictureLayer = (layer: Layer): layer is PictureLayer => layer.kind === 'picture';

@@ -1,0 +1,76 @@
+import { sectionsOf, type Section } from '../../film/sections';
+import { recordedIn } from '../../film/span';
+import type { Film } from '../../film/film';
+import { aspectOf, type Arrangement } from '../../lesson/arrangement';
+import { cropOf } from '../../lesson/lesson';
+import { trackOf, type Track } from '../../lesson/take';
+import { countUpTo } from '../../time/sorted';
+import type { Us } from '../../time/us';
+import { arrange, ease, mixArranged, type Arranged, type PictureBox } from '../geometry';
+import type { Layer } from '../layers';
+import type { ReadSource } from './source';
+
+const pictureOf = (
+  track: Track | undefined,
+  box: PictureBox | null,
+  takeUs: Us,
+  edged: boolean,
+): Layer[] => {
+  if (!track || !box || box.opacity <= 0) return [];
+  const { from, to, radius, opacity } = box;
+  const picture: Layer = { kind: 'picture', trackId: track.id, takeUs, from, to, radius, opacity };
+  return edged ? [picture, { kind: 'edge', to, radius, opacity }] : [picture];
+};
+
+/** Where surface and camera lie in the sections of a film; found once for what stands still. */
+const arrangedIn = (film: Film) => {
+  const frameAspect = aspectOf(film.lesson.decisions.frame.shape);
+  const settled = new Map<Section, Arranged>();
+  const boxesOf = ({ span: { take } }: Section, arrangement: Arrangement) =>
+    arrange(
+      arrangement,
+      trackOf(take, 'surface'),
+      trackOf(take, 'camera'),
+      frameAspect,
+      cropOf(film.lesson, take.id),
+    );
+  return (section: Section, frame: number): Arranged => {
+    let after = settled.get(section);
+    if (!after) {
+      after = boxesOf(section, section.arrangement);
+      settled.set(section, after);
+    }
+    const { before, changeFrames } = section;
+    return before !== null && frame < changeFrames
+      ? mixArranged(boxesOf(section, before), after, ease((frame + 1) / (changeFrames + 1)))
+      : after;
+  };
+};
+
+/** The pictures of a take as they are arranged: surface and camera, and the soft changes between. */
+export const arrangementSource: ReadSource = (film) => {
+  const sections = sectionsOf(film);
+  const starts = sections.map(({ filmFrame }) => filmFrame);
+  const boxesAt = arrangedIn(film);
+  return {
+    borders: sections.flatMap(({ filmFrame, changeFrames }) =>
+      changeFrames > 0 ? [filmFrame, filmFrame + changeFrames] : [filmFrame],
+    ),
+    at(frame) {
+      const section = sections[countUpTo(starts, frame) - 1]!;
+      const { take } = section.span;
+      const into = frame - section.filmFrame;
+      const { surface, camera } = boxesAt(section, into);
+      const takeUs = recordedIn(section.span, frame);
+      // A camera that fills the frame has nothing to part from.
+      const edged = (camera?.to.width ?? 1) < 0.98;
+      return {
+        layers: [
+          ...pictureOf(trackOf(take, 'surface'), surface, takeUs, false),
+          ...pictureOf(trackOf(take, 'camera'), camera, takeUs, edged),
+        ],
+        moving: section.before !== null && into < section.changeFrames,
+      };
+    },
+  };
+};

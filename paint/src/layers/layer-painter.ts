@@ -1,0 +1,43 @@
+import type { SizePx } from '@under-chalk/core/place/picture-size';
+import { toEvenPx, toPx, type RectPx } from '@under-chalk/core/scene/pixels';
+import type { PictureBox } from '@under-chalk/core/scene/geometry';
+import type { Context2D, PictureOf } from '../context';
+
+/** The frame that a layer is painted into. */
+export interface Frame<P> {
+  /** The canvas, px. */
+  readonly size: SizePx;
+  /** Nothing moves: rectangles lie on whole even pixels. */
+  readonly still: boolean;
+  readonly pictureOf: PictureOf<P>;
+}
+
+/** How a kind of layer is painted. */
+export interface LayerPainter<L> {
+  /** Part of the key of every chunk that shows one: raise it when it is painted differently. */
+  readonly version: number;
+  readonly paint: <P>(context: Context2D<P>, layer: L, frame: Frame<P>) => void;
+}
+
+/** Where a box lies on the canvas. */
+export const boxPx = (
+  { to }: Pick<PictureBox, 'to'>,
+  { size, still }: Pick<Frame<unknown>, 'size' | 'still'>,
+): RectPx => (still ? toEvenPx(to, size) : toPx(to, size));
+
+/** Rounding of a box's corners, px. */
+export const radiusPx = ({ radius }: Pick<PictureBox, 'radius'>, box: RectPx): number =>
+  radius * Math.min(box.width, box.height);
+
+/** A rectangle with round corners as the current path. Radius in px, at most half the shorter side. */
+export const roundedPath = <P>(context: Context2D<P>, box: RectPx, radius: number): void => {
+  const { x, y, width, height } = box;
+  const corner = Math.min(radius, width / 2, height / 2);
+  context.beginPath();
+  context.moveTo(x + corner, y);
+  context.arcTo(x + width, y, x + width, y + height, corner);
+  context.arcTo(x + width, y + height, x, y + height, corner);
+  context.arcTo(x, y + height, x, y, corner);
+  context.arcTo(x, y, x + width, y, corner);
+  context.closePath();
+};

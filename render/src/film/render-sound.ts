@@ -1,0 +1,116 @@
+import { SOUND_CHANNELS, SOUND_ENCODER, SOUND_LIMITS, SOUND_RATE } from '../ffmpeg/encoder';
+import { decodeRecordedSound } from '../ffmpeg/recorded-sound';
+import { feed, start, type MediaFile } from '../ffmpeg/run';
+import {
+  FADE,
+  PACKET,
+  POST_ROLL,
+  PRE_ROLL,
+  type SoundPiece,
+  type SoundStretch,
+} from '../plan/sound';
+import { adtsPackets } from './adts';
+
+const BYTES = 4;
+
+/** Gain at a sample of a stretch: fades at the ends of what is kept, 1 between. */
+const gainAt = (sample: number, { length, fadedIn, fadesOutAfter }: SoundStretch): number =>
+  Math.min(1, (fadedIn + sample + 1) / FADE, (fadesOutAfter + length - sample) / FADE);
+
+/** Adds what a track has for a stretch to the samples of a piece. What it lacks stays silent. */
+const addTrack = async (
+  media: MediaFile,
+  stretch: SoundStretch,
+  mixed: Float32Array,
+  signal?: AbortSignal,
+): Promise<void> => {
+  const decoder = decodeRecordedSound(
+    media,
+    {
+      rate: SOUND_RATE,
+      channels: SOUND_CHANNELS,
+      fromSample: stretch.from,
+      samples: stretch.length,
+    },
+    signal,
+    SOUND_LIMITS,
+  );
+  const most = stretch.length * SOUND_CHANNELS;
+  const offset = stretch.at * SOUND_CHANNELS;
+  let place = 0;
+  let left: Buffer = Buffer.alloc(0);
+  try {
+    for await (const bytes of decoder.stdout as AsyncIterable<Buffer>) {
+      const all = left.length > 0 ? Buffer.concat([left, bytes]) : bytes;
+      const whole = all.length - (all.length % BYTES);
+      for (let byte = 0; byte < whole && place < most; byte += BYTES, place++) {
+        mixed[offset + place]! += all.readFloatLE(byte);
+      }
+      left = all.subarray(whole);
+    }
+    await decoder.ended;
+  } finally {
+    decoder.kill();
+  }
+};
+
+/** Mixes the samples of a piece, pre-roll and post-roll with it; channels interleaved. */
+const mix = async (
+  { packets, preRoll, stretches }: SoundPiece,
+  mediaOf: (trackId: string) => MediaFile,
+  signal?: AbortSignal,
+): Promise<Float32Array> => {
+  // What is encoded begins a whole pre-roll before the piece proper, whichever packet is the first kept.
+  const kept = packets - (PRE_ROLL - preRoll);
+  const mixed = new Float32Array((PRE_ROLL + kept + POST_ROLL) * PACKET * SOUND_CHANNELS);
+  for (const stretch of stretches) {
+    for (const { id } of stretch.tracks) await addTrack(mediaOf(id), stretch, mixed, signal);
+    for (let sample = 0; sample < stretch.length; sample++) {
+      const gain = gainAt(sample, stretch);
+      for (let channel = 0; channel < SOUND_CHANNELS; channel++) {
+        const place = (stretch.at + sample) * SOUND_CHANNELS + channel;
+        mixed[place] = Math.max(-1, Math.min(1, mixed[place]! * gain));
+      }
+    }
+  }
+  return mixed;
+};
+
+/**
+ * Renders a piece of sound.
+ *
+ * @returns its packets of AAC, each in an ADTS frame, one after another
+ * @throws FfmpegError
+ */
+export const renderSound = async (
+  piece: SoundPiece,
+  mediaOf: (trackId: string) => MediaFile,
+  signal?: AbortSignal,
+): Promise<Buffer> => {
+  const mixed = await mix(piece, mediaOf, signal);
+  const encoder = start(
+    'ffmpeg',
+    [
+      ...['-f', 'f32le', '-ar', String(SOUND_RATE), '-ac', String(SOUND_CHANNELS)],
+      ...['-i', 'pipe:0', ...SOUND_ENCODER, '-f', 'adts', 'pipe:1'],
+    ],
+    signal,
+    SOUND_LIMITS,
+  );
+  try {
+    const out: Buffer[] = [];
+    encoder.stdout.on('data', (bytes: Buffer) => out.push(bytes));
+    await feed(encoder, Buffer.from(mixed.buffer));
+    encoder.stdin.end();
+    await encoder.ended;
+    // The encoder's first packet comes before its first sample.
+    const all = adtsPackets(Buffer.concat(out));
+    const packets = all.slice(piece.preRoll + 1, piece.preRoll + 1 + piece.packets);
+    if (packets.length !== piece.packets) {
+      throw new Error(`a piece of sound has ${packets.length} packets of ${piece.packets}`);
+    }
+    return Buffer.concat(packets);
+  } finally {
+    encoder.kill();
+  }
+};

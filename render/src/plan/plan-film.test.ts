@@ -1,0 +1,188 @@
+import type { Decisions } from '@under-chalk/core/edit/decisions';
+import { filmOf, type Film } from '@under-chalk/core/film/film';
+import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
+import { wholeTakes } from '@under-chalk/core/lesson/placement';
+import type { Take } from '@under-chalk/core/lesson/take';
+import * as fc from 'fast-check';
+import { planFilm } from './plan-film';
+import { FADE, PACKET, PIECE_PACKETS, planSound } from './sound';
+
+jest.setTimeout(30_000);
+
+const s = (seconds: number) => Math.round(seconds * 1_000_000);
+const SIZE = { widthPx: 640, heightPx: 360 };
+
+const takes = [
+  takeOfLength('take-one', s(14)),
+  takeOfLength('take-two', s(9), ['camera', 'voice']),
+  takeOfLength('take-three', s(6), ['voice']),
+];
+const tenths = fc.integer({ min: 0, max: 140 }).map((tenth) => s(tenth / 10));
+const stretch = fc
+  .tuple(fc.constantFrom('take-one', 'take-two', 'take-three'), tenths, tenths)
+  .map(([takeId, a, b]) => ({ takeId, startUs: Math.min(a, b), endUs: Math.max(a, b) + s(0.1) }));
+/** Stretches of a timeline: in order, none over another. */
+const timeline = fc.array(stretch, { maxLength: 3 }).map((all) =>
+  all
+    .sort((a, b) => (a.takeId === b.takeId ? a.startUs - b.startUs : a.takeId < b.takeId ? -1 : 1))
+    .filter((one, index, list) => {
+      const before = list[index - 1];
+      return before?.takeId !== one.takeId || before.endUs <= one.startUs;
+    }),
+);
+const arrangement = fc.record({
+  kind: fc.constantFrom('surface' as const, 'inset' as const, 'side' as const, 'camera' as const),
+  inset: fc.record({
+    placeX: fc.constantFrom(0, 1),
+    placeY: fc.constant(1),
+    size: fc.constantFrom(0.2, 0.28),
+    shape: fc.constantFrom('rounded' as const, 'circle' as const),
+  }),
+});
+const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
+  plan: fc
+    .constantFrom('Tides', 'Streams')
+    .map((title) => ({ title, description: '', className: '', unit: '', destinationId: 'free' })),
+  frame: fc.record({ shape: fc.constantFrom('16:9' as const, '1:1' as const) }),
+  changeUs: fc.constantFrom(0, 500_000),
+  resting: arrangement,
+  cuts: timeline,
+  arranged: fc
+    .tuple(timeline, arrangement)
+    .map(([list, how]) => list.map((one) => ({ ...one, arrangement: how }))),
+  crops: fc.constantFrom(
+    [],
+    [{ takeId: 'take-one', crop: { x: 0, y: 0, width: 0.5, height: 0.5 } }],
+  ),
+});
+/** The same take, settled anew with more or other footage in it. */
+const grown = (take: Take, digest: string): Take => ({
+  ...take,
+  tracks: take.tracks.map((track) => ({ ...track, digest: `${digest}-${track.kind}` })),
+});
+const film = fc
+  .tuple(decisions, fc.shuffledSubarray(takes, { minLength: 1 }), fc.constantFrom('', 'b'))
+  .map(([decided, chosen, digest]): Film => {
+    const order = chosen.map((take) => grown(take, digest));
+    return filmOf(lessonOf(order, { ...wholeTakes(order.map(({ id }) => id)), ...decided }));
+  });
+
+/** Holds that names and what they name belong together one to one, over all that it is told. */
+const oneToOne = () => {
+  const byName = new Map<string, string>();
+  const byContent = new Map<string, string>();
+  return (name: string, content: string) => {
+    if (!byName.has(name)) byName.set(name, content);
+    if (!byContent.has(content)) byContent.set(content, name);
+    // Long values are told apart without being printed.
+    expect(byName.get(name) === content).toBe(true);
+    expect(byContent.get(content)).toBe(name);
+    return byName.size;
+  };
+};
+
+it('names a chunk by what all of its frames show and nothing else, over lessons and takes that grow', async () => {
+  const same = oneToOne();
+  let kinds = 0;
+  let shared = 0;
+  await fc.assert(
+    fc.asyncProperty(film, async (made) => {
+      const plan = await planFilm(made, SIZE, '');
+      plan.manifest.chunks.forEach(({ key, frames }, index) => {
+        const { scenes, tracks } = plan.chunkWork(index);
+        expect(scenes).toHaveLength(frames);
+        const before = kinds;
+        kinds = same(key, JSON.stringify([scenes, tracks.map(({ id, digest }) => [id, digest])]));
+        if (kinds === before) shared++;
+      });
+    }),
+    { seed: 5, numRuns: 150 },
+  );
+  expect(kinds).toBeGreaterThan(200);
+  expect(shared).toBeGreaterThan(50);
+});
+
+it('names a piece of sound by all that is heard in it, and the film by all of it', async () => {
+  const same = oneToOne();
+  const films = oneToOne();
+  await fc.assert(
+    fc.asyncProperty(film, fc.constantFrom('a', 'b'), async (made, title) => {
+      const { manifest, soundWork } = await planFilm(made, SIZE, title);
+      manifest.sound.forEach(({ key }, index) => {
+        const { stretches, ...piece } = soundWork(index);
+        const heard = stretches.map(({ tracks, ...one }) => ({
+          ...one,
+          tracks: tracks.map(({ id, digest }) => [id, digest]),
+        }));
+        same(key, JSON.stringify([piece, heard]));
+      });
+      const { id, ...all } = manifest;
+      films(id, JSON.stringify(all));
+    }),
+    { seed: 6, numRuns: 150 },
+  );
+});
+
+describe('sound', () => {
+  const HOUR = s(3_600);
+  const hour = takeOfLength('take-hour', HOUR);
+  const cut = (start: number, end: number) => ({
+    takeId: hour.id,
+    startUs: s(start),
+    endUs: s(end),
+  });
+  const keys = async (cuts: ReturnType<typeof cut>[]) =>
+    (await planFilm(filmOf(lessonOf([hour], { cuts })), SIZE, '')).manifest;
+
+  it('is made anew only where a cut touches it, whatever its length', async () => {
+    const before = await keys([cut(600, 603.3)]);
+    const sound = new Set(before.sound.map(({ key }) => key));
+    const chunks = new Set(before.chunks.map(({ key }) => key));
+    for (const length of [0.1, 1, 2.7333, 30.5]) {
+      const after = await keys([cut(600, 603.3), cut(1_500, 1_500 + length)]);
+      const fresh = after.sound.filter(({ key }) => !sound.has(key));
+      const packets = fresh.reduce((sum, { frames }) => sum + frames, 0);
+      const all = after.sound.reduce((sum, { frames }) => sum + frames, 0);
+      expect(packets / all).toBeLessThan(0.02);
+      expect(after.chunks.filter(({ key }) => !chunks.has(key)).length).toBeLessThanOrEqual(2);
+    }
+  });
+
+  it('has every packet of the film once, and each stretch within half a packet of its picture', () =>
+    fc.assert(
+      fc.property(film, (made) => {
+        const pieces = planSound(made);
+        const packets = pieces.reduce((sum, piece) => sum + piece.packets, 0);
+        // One more: the encoder's first, which only opens the second.
+        expect(packets).toBe(Math.ceil((made.frames * 1_600) / PACKET) + 1);
+        let packet = 0;
+        for (const [index, { packets: kept, preRoll, stretches }] of pieces.entries()) {
+          const begins = (packet - (index === 0 ? 1 : 0) - preRoll) * PACKET;
+          for (const { at, from, length, tracks, fadedIn, fadesOutAfter } of stretches) {
+            const span = made.spans.find(
+              ({ take, startFrame, endFrame }) =>
+                take.tracks.includes(tracks[0]!) &&
+                from >= startFrame * 1_600 &&
+                from + length <= endFrame * 1_600,
+            )!;
+            // Nothing that was cut out is heard, not even for a moment.
+            expect(span).toBeDefined();
+            const picture = from - span.startFrame * 1_600 + span.filmFrame * 1_600;
+            expect(Math.abs(begins + at - picture)).toBeLessThanOrEqual(PACKET / 2);
+            expect(Math.min(fadedIn, fadesOutAfter)).toBeGreaterThanOrEqual(0);
+            expect(Math.max(fadedIn, fadesOutAfter)).toBeLessThanOrEqual(FADE);
+          }
+          packet += kept - (index === 0 ? 1 : 0);
+        }
+      }),
+      { seed: 7, numRuns: 200 },
+    ));
+
+  it('has pieces that are neither very short nor very long', async () => {
+    const { sound } = await keys([cut(10, 10.5), cut(20, 44), cut(50, 50.1)]);
+    const lengths = sound.slice(0, -1).map(({ frames }) => frames);
+    expect(Math.min(...lengths)).toBeGreaterThan(90);
+    expect(Math.max(...lengths)).toBeLessThan(3 * PIECE_PACKETS);
+  });
+});

@@ -1,0 +1,69 @@
+import { chaptersOf, type Chapter } from '@under-chalk/core/film/chapters';
+import type { Film } from '@under-chalk/core/film/film';
+import type { SizePx } from '@under-chalk/core/place/picture-size';
+import { readScenes } from '@under-chalk/core/scene/scene';
+import { createHash } from 'node:crypto';
+import { setImmediate } from 'node:timers/promises';
+import { VIDEO_ENCODER } from '../ffmpeg/encoder';
+import { keyText, planChunks, scenesOf, type Chunk, type ChunkWork } from './chunks';
+import { planSound, soundText, type SoundPiece } from './sound';
+
+/** A part of a film that is made by itself, and where it is kept. */
+export interface Piece {
+  readonly key: string;
+  /** Frames of the picture; of sound, packets of 1,024 samples. */
+  readonly frames: number;
+}
+
+/** What a film is made of, as a plain value. */
+export interface Manifest {
+  /** A digest of all that follows: the same film has the same, another has another. */
+  readonly id: string;
+  readonly title: string;
+  readonly frames: number;
+  readonly chapters: readonly Chapter[];
+  readonly chunks: readonly Piece[];
+  readonly sound: readonly Piece[];
+}
+
+/** A film's manifest, and what has to be done for each of its pieces. */
+export interface FilmPlan {
+  readonly manifest: Manifest;
+  readonly chunkWork: (index: number) => ChunkWork;
+  readonly soundWork: (index: number) => SoundPiece;
+}
+
+const digestOf = (text: string): string =>
+  createHash('sha256').update(text).digest('hex').slice(0, 40);
+
+/** The server answers others in between: so many chunks are planned at a time. */
+const AT_ONCE = 20;
+
+/** Plans a film: what pieces it is made of, and what names them. */
+export const planFilm = async (film: Film, size: SizePx, title: string): Promise<FilmPlan> => {
+  const scenes = readScenes(film);
+  const chunks: Omit<Chunk, 'shows' | 'span'>[] = [];
+  const keys: string[] = [];
+  for (const chunk of planChunks(scenes)) {
+    keys.push(digestOf(keyText(chunk, size, VIDEO_ENCODER)));
+    const { filmFrame, frames, road, tracks } = chunk;
+    chunks.push({ filmFrame, frames, road, tracks });
+    if (chunks.length % AT_ONCE === 0) await setImmediate();
+  }
+  const sound = planSound(film);
+  const parts = {
+    title,
+    frames: film.frames,
+    chapters: chaptersOf(film),
+    chunks: chunks.map(({ frames }, index) => ({ key: keys[index]!, frames })),
+    sound: sound.map((piece) => ({ key: digestOf(soundText(piece)), frames: piece.packets })),
+  };
+  return {
+    manifest: { id: digestOf(JSON.stringify(parts)), ...parts },
+    chunkWork: (index) => {
+      const chunk = chunks[index]!;
+      return { road: chunk.road, scenes: [...scenesOf(scenes, chunk)], tracks: chunk.tracks, size };
+    },
+    soundWork: (index) => sound[index]!,
+  };
+};

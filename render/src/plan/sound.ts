@@ -1,0 +1,164 @@
+import type { Film } from '@under-chalk/core/film/film';
+import type { Span } from '@under-chalk/core/film/span';
+import { isPicture, type Track } from '@under-chalk/core/lesson/take';
+import { FILM_FPS } from '@under-chalk/core/time/frames';
+import { SOUND_ENCODER, SOUND_RATE } from '../ffmpeg/encoder';
+import { CHUNK_FRAMES } from './chunks';
+
+/** Samples in a packet of AAC (ISO/IEC 14496-3, frameLengthFlag 0). */
+export const PACKET = 1_024;
+
+const SAMPLES_A_FRAME = SOUND_RATE / FILM_FPS;
+
+/**
+ * Length of a piece, in packets, and the grid of recorded time its borders lie on: four chunks of pictures, 21.3 s.
+ * A frame of the picture is 1,600 samples; with packets of 1,024 it meets every 25,600 (16 frames, 25 packets),
+ * and so does this grid.
+ */
+export const PIECE_PACKETS = (4 * CHUNK_FRAMES * SAMPLES_A_FRAME) / PACKET;
+
+/**
+ * Packets encoded before a piece and after it, and dropped: an encoder's packets depend on what came before (its
+ * choice of windows, its rate) and on the samples that the next packet overlaps with.
+ */
+export const PRE_ROLL = 12;
+export const POST_ROLL = 4;
+
+/** A piece shorter than this at the edge of a cut is joined to its neighbour. */
+const LEAST_PACKETS = 96;
+
+/** Length of the fade at either side of a cut, so that it doesn't click: 6 ms. */
+export const FADE = Math.round(SOUND_RATE * 0.006);
+
+/** Some recorded sound in a piece. All counts are samples. */
+export interface SoundStretch {
+  /** The tracks that are heard together. */
+  readonly tracks: readonly Track[];
+  /** Where it begins, from the beginning of what is encoded. */
+  readonly at: number;
+  /** Recorded sample that it begins with. */
+  readonly from: number;
+  readonly length: number;
+  /** How much of the fade in came before it; {@link FADE}: all, or there is none. */
+  readonly fadedIn: number;
+  /** How much of the fade out comes after it; {@link FADE}: all, or there is none. */
+  readonly fadesOutAfter: number;
+}
+
+/** A piece of a film's sound, as a plain value: whoever has the footage can make it. */
+export interface SoundPiece {
+  /** Packets that are kept. */
+  readonly packets: number;
+  /** Packets that are encoded before those, and dropped. */
+  readonly preRoll: number;
+  readonly stretches: readonly SoundStretch[];
+}
+
+/** Raise when the same piece comes out differently. */
+export const SOUND_VERSION = 3;
+
+/** Everything that a piece depends on, as canonical text. Equal text, equal sound. */
+export const soundText = ({ packets, preRoll, stretches }: SoundPiece): string =>
+  JSON.stringify([
+    SOUND_VERSION,
+    SOUND_ENCODER,
+    packets,
+    preRoll,
+    stretches.map(({ tracks, ...stretch }) => ({
+      ...stretch,
+      tracks: tracks.map(({ id, digest, durationUs }) => [id, digest, durationUs]),
+    })),
+  ]);
+
+/** A span as it is heard. Counts are samples of the film; half open. */
+interface Heard {
+  readonly span: Span;
+  readonly startSample: number;
+  readonly endSample: number;
+  /** From recorded samples to samples of the film: whole packets. */
+  readonly shift: number;
+  readonly fadesIn: boolean;
+  readonly fadesOut: boolean;
+}
+
+/** Whether the film goes on from one span to the other without a break in what was recorded. */
+const runsOn = (a: Span | undefined, b: Span | undefined): boolean =>
+  a !== undefined && b !== undefined && a.take.id === b.take.id && a.endFrame === b.startFrame;
+
+/**
+ * Where each span is heard. A span's sound lies on the packets of its recording, so that its packets are the same
+ * wherever it comes to stand: it is moved by up to half a packet (10.7 ms, a third of a frame) against its
+ * picture, each span by itself. What would then lie outside of what is kept is silent.
+ */
+const heardOf = ({ spans }: Film): Heard[] =>
+  spans.map((span, index) => {
+    const begins = span.filmFrame * SAMPLES_A_FRAME;
+    const ends = (span.filmFrame + span.frames) * SAMPLES_A_FRAME;
+    const shift =
+      Math.round(((span.filmFrame - span.startFrame) * SAMPLES_A_FRAME) / PACKET) * PACKET;
+    return {
+      span,
+      startSample: Math.max(begins, span.startFrame * SAMPLES_A_FRAME + shift),
+      endSample: Math.min(ends, span.endFrame * SAMPLES_A_FRAME + shift),
+      shift,
+      fadesIn: index > 0 && !runsOn(spans[index - 1], span),
+      fadesOut: index < spans.length - 1 && !runsOn(span, spans[index + 1]),
+    };
+  });
+
+/** Packets of the film at which pieces begin; the first and the one after the last included. */
+const bordersOf = (film: Film, heard: readonly Heard[]): number[] => {
+  const packets = Math.ceil((film.frames * SAMPLES_A_FRAME) / PACKET);
+  const borders = [0];
+  for (const { startSample, endSample, shift } of heard) {
+    const moved = shift / PACKET;
+    const first = Math.ceil(startSample / PACKET) - moved + LEAST_PACKETS;
+    const last = Math.floor(endSample / PACKET) - moved - LEAST_PACKETS;
+    const start = Math.ceil(first / PIECE_PACKETS) * PIECE_PACKETS;
+    for (let border = start; border <= last; border += PIECE_PACKETS) borders.push(border + moved);
+  }
+  return [...borders, packets];
+};
+
+const soundTracks = (span: Span): Track[] =>
+  span.take.tracks.filter((track) => !isPicture(track.kind));
+
+/** What of a span is heard between two samples of the film; null when nothing is. */
+const stretchIn = (one: Heard, from: number, to: number): SoundStretch | null => {
+  const start = Math.max(from, one.startSample);
+  const end = Math.min(to, one.endSample);
+  const tracks = soundTracks(one.span);
+  if (end <= start || tracks.length === 0) return null;
+  return {
+    tracks,
+    at: start - from,
+    from: start - one.shift,
+    length: end - start,
+    fadedIn: one.fadesIn ? Math.min(FADE, start - one.startSample) : FADE,
+    fadesOutAfter: one.fadesOut ? Math.min(FADE, one.endSample - end) : FADE,
+  };
+};
+
+/**
+ * Divides the sound of a film into pieces. Their borders lie on a grid of *recorded* time where packets of AAC
+ * begin, so that a cut elsewhere moves no border here, and a piece that was made once fits again.
+ */
+export const planSound = (film: Film): SoundPiece[] => {
+  const heard = heardOf(film);
+  const borders = bordersOf(film, heard);
+  let next = 0;
+  return borders.slice(0, -1).map((border, index) => {
+    const end = borders[index + 1]!;
+    // An encoder's first packet only opens the second (priming); the film's first is kept.
+    const first = index === 0 ? border - 1 : border;
+    const from = (border - PRE_ROLL) * PACKET;
+    const to = (end + POST_ROLL) * PACKET;
+    while (heard[next] && heard[next]!.endSample <= from) next++;
+    const stretches: SoundStretch[] = [];
+    for (let at = next; heard[at] && heard[at]!.startSample < to; at++) {
+      const stretch = stretchIn(heard[at]!, from, to);
+      if (stretch) stretches.push(stretch);
+    }
+    return { packets: end - first, preRoll: PRE_ROLL + first - border, stretches };
+  });
+};
