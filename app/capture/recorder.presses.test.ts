@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { isDark } from '@under-chalk/core/record/recorder-state';
-import { takeOfLength } from '@under-chalk/core/lesson/examples';
+import { takeOfLength } from '@under-chalk/core/testing/lessons';
 import { FakeTrack, FakeWorker } from '../jest/fake-capture';
 import type { FromRecorder } from './recorder-messages';
 import { Recorder, type RecorderOptions } from './recorder';

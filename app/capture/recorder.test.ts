@@ -1,5 +1,5 @@
 import type { NewTake } from '@under-chalk/core/contract/takes';
-import { takeOfLength } from '@under-chalk/core/lesson/examples';
+import { takeOfLength } from '@under-chalk/core/testing/lessons';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { FakeTrack, FakeWorker } from '../jest/fake-capture';
 import { Recorder, type RecorderOptions } from './recorder';

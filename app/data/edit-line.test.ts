@@ -4,7 +4,7 @@ import { isEdit, type Act, type Edit } from '@under-chalk/core/edit/edit';
 import type { Entry } from '@under-chalk/core/edit/entry';
 import { continued, NEW_HISTORY, replay } from '@under-chalk/core/edit/history';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
-import { lessonOf } from '@under-chalk/core/lesson/examples';
+import { lessonOf } from '@under-chalk/core/testing/lessons';
 import 'fake-indexeddb/auto';
 import { IDBFactory } from 'fake-indexeddb';
 import { EditLine } from './edit-line';

@@ -2,9 +2,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
-import { FIRST_DESTINATIONS, type Places } from '@under-chalk/core/place/destination';
-import { ATTENTION_US } from '@under-chalk/core/place/gauge';
-import type { PictureSize } from '@under-chalk/core/place/size-name';
+import { FIRST_DESTINATIONS, type Destinations } from '@under-chalk/core/destination/destination';
+import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
+import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { bytesAt, call } from './client';
 
 /** The name of each thing that is fetched, in the store of what has been. */
@@ -16,7 +16,7 @@ export const KEYS = {
   films: (lessonId: string) => ['films', lessonId],
   handOuts: (lessonId: string) => ['hand-outs', lessonId],
   watch: (token: string) => ['watch', token],
-  places: ['places'],
+  destinations: ['destinations'],
   room: ['room'],
 } as const;
 
@@ -40,20 +40,20 @@ export const useLesson = (id: string) =>
   });
 
 /** Where films go, as the teacher has set it; what ships with the app until it has been fetched. */
-export const usePlaces = () =>
+export const useDestinations = () =>
   useQuery({
-    queryKey: KEYS.places,
-    queryFn: () => call('places'),
+    queryKey: KEYS.destinations,
+    queryFn: () => call('destinations'),
     placeholderData: { destinations: [...FIRST_DESTINATIONS], attentionUs: ATTENTION_US },
     staleTime: 60_000,
   });
 
 /** Changes where films go. */
-export const useSetPlaces = <T>(change: (value: T) => Promise<Places>) => {
+export const useSetDestinations = <T>(change: (value: T) => Promise<Destinations>) => {
   const client = useQueryClient();
   return useMutation({
     mutationFn: change,
-    onSuccess: (places) => client.setQueryData(KEYS.places, places),
+    onSuccess: (places) => client.setQueryData(KEYS.destinations, places),
   });
 };
 

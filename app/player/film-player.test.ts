@@ -1,5 +1,5 @@
 import { filmOf } from '@under-chalk/core/film/film';
-import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
+import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import { FilmPlayer } from './film-player';
 
 // What is decoded and heard needs a real browser; here only what is pressed is looked at.

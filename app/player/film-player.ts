@@ -2,7 +2,7 @@ import type { VideoSample } from 'mediabunny';
 import { spanAt, type Film } from '@under-chalk/core/film/film';
 import { recordedIn, type Span } from '@under-chalk/core/film/span';
 import { aspectOf } from '@under-chalk/core/lesson/arrangement';
-import type { SizePx } from '@under-chalk/core/place/picture-size';
+import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { isPictureLayer, pictureSlots } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import { readScenes, type Scene, type SceneReader } from '@under-chalk/core/scene/scene';

@@ -1,5 +1,5 @@
 import { FILM_FPS, frameToUs } from '@under-chalk/core/time/frames';
-import { isPicture } from '@under-chalk/core/lesson/take';
+import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Film } from '@under-chalk/core/film/film';
 import { recordedIn, type Span } from '@under-chalk/core/film/span';
 import { toSeconds, US_PER_SECOND, type Us } from '@under-chalk/core/time/us';
@@ -50,7 +50,7 @@ export class SoundFeed {
         if (spanEndUs <= fromUs) continue;
         const beginUs = Math.max(spanUs, fromUs);
         const time = atTime + toSeconds(beginUs - fromUs);
-        const tracks = span.take.tracks.filter((track) => !isPicture(track.kind));
+        const tracks = ofMedium(span.take.tracks, 'sound');
         await Promise.all(
           tracks.map((track) =>
             this.#playSpan(

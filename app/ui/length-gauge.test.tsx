@@ -1,5 +1,5 @@
 import { render, screen } from '@testing-library/react';
-import { destinationOf, FIRST_DESTINATIONS } from '@under-chalk/core/place/destination';
+import { destinationOf, FIRST_DESTINATIONS } from '@under-chalk/core/destination/destination';
 import { LengthGauge } from './length-gauge';
 
 const said = (seconds: number, place: string) => {

@@ -1,7 +1,7 @@
 import { StyleSheet, View } from 'react-native';
 import Svg, { Line, Rect } from 'react-native-svg';
-import type { Destination } from '@under-chalk/core/place/destination';
-import { gauge, type Gauge } from '@under-chalk/core/place/gauge';
+import type { Destination } from '@under-chalk/core/destination/destination';
+import { gauge, type Gauge } from '@under-chalk/core/destination/gauge';
 import { formatClock, formatSpoken, type Us } from '@under-chalk/core/time/us';
 import { Words } from './text';
 import { SPACE, useTheme } from './theme';

@@ -10,7 +10,7 @@ import { columnOf } from '@under-chalk/core/film/column';
 import { filmOf } from '@under-chalk/core/film/film';
 import { sectionsOf } from '@under-chalk/core/film/sections';
 import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
-import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
+import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import { wholeTakes } from '@under-chalk/core/lesson/placement';
 import type { Beat } from '@under-chalk/core/sound/beats';
 import { mkdir, writeFile } from 'node:fs/promises';

@@ -211,7 +211,7 @@ test('silence in the middle is said, without stopping; a quiet voice is told fro
 });
 
 test('the limit is on the clock: calm, then clear, and at the end it goes on', async () => {
-  await stage.server.ask('POST', '/api/places', {
+  await stage.server.ask('POST', '/api/destinations', {
     ...{ id: 'twenty-seconds', name: 'Twenty seconds', leastUs: 0, mostUs: 20_000_000 },
     ...{ mostBytes: null, size: '720p', captionsRequired: false },
   });

@@ -1,7 +1,7 @@
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import { filmOf } from '@under-chalk/core/film/film';
 import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
-import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
+import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import { sceneAt, type Scene } from '@under-chalk/core/scene/scene';
 import { toEvenPx } from '@under-chalk/core/scene/pixels';
 import { isPictureLayer } from '@under-chalk/core/scene/layers';

@@ -1,5 +1,6 @@
-import type { SizePx } from '@under-chalk/core/place/picture-size';
+import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import type { Layer } from '@under-chalk/core/scene/layers';
+import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import type { Context2D, PictureOf } from './context';
 import { edge } from './layers/edge';
@@ -24,6 +25,27 @@ export const paintLayers = <P>(
   for (const layer of layers) {
     (PAINTERS[layer.kind] as LayerPainter<Layer>).paint(context, layer, frame);
   }
+};
+
+/** The part of the canvas that some layers can touch, on even px inside it. */
+export const boundsOf = (
+  layers: readonly Layer[],
+  frame: Pick<Frame<unknown>, 'size' | 'still'>,
+): RectPx => {
+  const all = layers.map((layer) =>
+    (PAINTERS[layer.kind] as LayerPainter<Layer>).bounds(layer, frame),
+  );
+  const evenDown = (value: number) => Math.max(0, Math.floor(value / 2) * 2);
+  const evenUp = (value: number, most: number) => Math.min(most, Math.ceil(value / 2) * 2);
+  const x = evenDown(Math.min(...all.map((box) => box.x)));
+  const y = evenDown(Math.min(...all.map((box) => box.y)));
+  const { widthPx, heightPx } = frame.size;
+  return {
+    x,
+    y,
+    width: evenUp(Math.max(...all.map((box) => box.x + box.width)), widthPx) - x,
+    height: evenUp(Math.max(...all.map((box) => box.y + box.height)), heightPx) - y,
+  };
 };
 
 /**

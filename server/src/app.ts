@@ -4,50 +4,58 @@ import { koaBody } from 'koa-body';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import type { Parts, State } from './http/context';
 import { problems } from './http/problems';
+import { requestLog } from './http/request-log';
+import { routesOn } from './http/route';
 import { headers, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
+import { doorOf } from './http/who';
 import { filmRoutes } from './routes/films';
 import { handOutRoutes } from './routes/hand-outs';
 import { lessonRoutes } from './routes/lessons';
 import { metaRoutes } from './routes/meta';
-import { placeRoutes } from './routes/places';
+import { destinationRoutes } from './routes/destinations';
 import { sessionRoutes } from './routes/session';
 import { takeRoutes } from './routes/takes';
 import { uploadRoutes } from './routes/uploads';
 import { watchRoutes } from './routes/watch';
 
+const GONE = ['EPIPE', 'ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE'];
+
 /** The web application: what every request goes through, in order. */
 export const createApp = (parts: Parts): Koa => {
   const app = new Koa();
   const router = new Router();
-  metaRoutes(router);
-  sessionRoutes(router, parts);
-  lessonRoutes(router, parts);
-  placeRoutes(router, parts);
-  takeRoutes(router, parts);
-  uploadRoutes(router, parts);
-  filmRoutes(router, parts);
-  handOutRoutes(router, parts);
-  watchRoutes(router, parts);
+  const door = doorOf(parts.films);
+  const on = routesOn(router, door);
+  metaRoutes(on, router);
+  sessionRoutes(on, parts);
+  lessonRoutes(on, parts);
+  destinationRoutes(on, parts);
+  takeRoutes(on, parts);
+  uploadRoutes(router, door, parts);
+  filmRoutes(on, parts);
+  handOutRoutes(on, parts);
+  watchRoutes(on, parts);
 
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });
   // What is open to strangers takes no more than a passphrase.
   const [body, strangersBody] = [bodyOf('1mb'), bodyOf('4kb')];
+  app.use(requestLog(parts.log));
   app.use(headers(parts.config.front));
-  app.use(problems(parts.log));
+  app.use(problems());
   app.use(ownOriginOnly(parts.config.front));
   app.use(sessions(parts.accounts, parts.config.demo));
   // The bytes of uploads are read by the tus server itself.
   app.use((ctx, next) => {
     if (ctx.path.startsWith(UPLOADS_PATH)) return next();
-    return ((ctx.state as State).signedIn ? body : strangersBody)(ctx, next);
+    return ((ctx.state as State).teacher ? body : strangersBody)(ctx, next);
   });
   app.use(router.routes());
   if (parts.config.appFolder) app.use(staticApp(parts.config.appFolder));
   app.on('error', (error: NodeJS.ErrnoException) => {
     // A viewer that closes the page midway is no event.
-    if (error.code !== 'EPIPE' && error.code !== 'ECONNRESET') parts.log('answering', error);
+    if (!GONE.includes(error.code ?? '')) parts.log.error('answering', error);
   });
   return app;
 };

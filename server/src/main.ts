@@ -7,6 +7,7 @@ import { fileURLToPath } from 'node:url';
 import { createApp } from './app';
 import { readConfig } from './config';
 import { inThread } from './jobs/in-thread';
+import { openLog } from './log';
 import { openParts } from './open-parts';
 import { lockFolder } from './store/folder-lock';
 
@@ -14,10 +15,7 @@ const here = dirname(fileURLToPath(import.meta.url));
 const appFolder = join(here, '..', '..', 'app', 'dist');
 const config = readConfig(process.env, existsSync(appFolder) ? appFolder : null);
 
-const log = (message: string, error?: unknown) => {
-  const told = error instanceof Error ? (error.stack ?? error.message) : (error ?? '');
-  console.error(`[${new Date().toISOString()}] ${message}`, told);
-};
+const log = openLog(process.env['UNDER_CHALK_LOG']);
 
 /** Ends with a sentence, and no stack, when it can't begin. */
 const giveUp = (code: ErrorCode, detail: string): never => {
@@ -35,7 +33,9 @@ const whyNot = (error: unknown): ErrorCode => {
 };
 
 // What nobody waited for must not end a recording that goes on beside it.
-process.on('unhandledRejection', (error) => log('something failed that nobody waited for', error));
+process.on('unhandledRejection', (error) =>
+  log.error('something failed that nobody waited for', error),
+);
 
 /** Answers while the rest is being opened: the port is taken before anything is begun. */
 let answer: (request: IncomingMessage, response: ServerResponse) => void = (_request, response) => {
@@ -48,7 +48,7 @@ const listen = (): Promise<Server> =>
     server.once('error', reject);
     server.listen(config.port, config.host, () => {
       server.off('error', reject);
-      server.on('error', (error) => log('the server', error));
+      server.on('error', (error) => log.error('the server', error));
       resolve(server);
     });
   });
@@ -77,7 +77,7 @@ const begin = async () => {
 
 const { server, parts, close } = await begin().catch((error: unknown) => {
   const code = whyNot(error);
-  if (code === 'unexpected') log('Under Chalk could not begin', error);
+  if (code === 'unexpected') log.error('Under Chalk could not begin', error);
   return giveUp(code, config.folders.home);
 });
 

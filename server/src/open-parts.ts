@@ -5,12 +5,13 @@ import { StillMaker } from './jobs/still-maker';
 import { Stills } from './jobs/stills';
 import { TakeKeeper } from './jobs/take-keeper';
 import type { Config } from './config';
-import type { Log, Parts } from './http/context';
+import type { Parts } from './http/context';
+import type { Log } from './log';
 import { AccountStore } from './store/account-store';
 import { openDatabase } from './store/database';
 import { FilmStore } from './store/film-store';
 import { LessonStore } from './store/lesson-store';
-import { PlaceStore } from './store/place-store';
+import { DestinationStore } from './store/destination-store';
 import { TakeStore } from './store/take-store';
 
 /** Room that small pictures may take, bytes, and how often what is over it is cleared away. */
@@ -35,13 +36,13 @@ export const openParts = async (
   const tidy = () =>
     stillMaker
       .prune(STILLS_BYTES)
-      .catch((error: unknown) => log('stills can’t be cleared away', error));
+      .catch((error: unknown) => log.warn('stills can’t be cleared away', error));
   const parts: Parts = {
     config,
     accounts: new AccountStore(db),
     lessons,
     takes,
-    places: new PlaceStore(db),
+    destinations: new DestinationStore(db),
     films,
     maker,
     keeper,

@@ -1,4 +1,4 @@
-import { takeOfLength } from '@under-chalk/core/lesson/examples';
+import { takeOfLength } from '@under-chalk/core/testing/lessons';
 import type { PieceStore } from '../store/piece-store';
 import { finishTake } from './finish-take';
 

@@ -1,4 +1,4 @@
-import type { PictureSize } from '@under-chalk/core/place/size-name';
+import type { PictureSize } from '@under-chalk/core/destination/size-name';
 
 export const SIZE_NAMES: Record<PictureSize, string> = {
   '720p': '720p',

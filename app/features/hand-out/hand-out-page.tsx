@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { filmOf } from '@under-chalk/core/film/film';
-import { likelyBytes, sizeOf } from '@under-chalk/core/place/picture-size';
-import type { PictureSize } from '@under-chalk/core/place/size-name';
+import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
+import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { codeOf } from '../../data/client';
 import { useHandOut, useMakeFilm } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -9,7 +9,7 @@ import { Choices } from '../../ui/choices';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
 import { Heading } from '../../ui/text';
-import { LessonGauge, useDestination } from '../places/lesson-gauge';
+import { LessonGauge, useDestination } from '../destinations/lesson-gauge';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { Files } from './files';
 import { megabytes, SIZE_NAMES } from './film-words';

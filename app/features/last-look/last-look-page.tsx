@@ -6,7 +6,7 @@ import { StyleSheet, View } from 'react-native';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import { checksOf } from '@under-chalk/core/look/checks';
-import { likelyBytes, sizeOf } from '@under-chalk/core/place/picture-size';
+import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import { usePart } from '../../data/live-value';
 import { levelsQuery, useFilms } from '../../data/queries';
 import { ChapterList } from '../../player/chapter-list';
@@ -17,7 +17,7 @@ import { Button } from '../../ui/button';
 import { Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE, useTheme } from '../../ui/theme';
-import { LessonGauge, useAttention, useDestination } from '../places/lesson-gauge';
+import { LessonGauge, useAttention, useDestination } from '../destinations/lesson-gauge';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 
 /** The list of chapters follows the picture this closely, µs. */

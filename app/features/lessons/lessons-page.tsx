@@ -7,7 +7,7 @@ import { Image, Pressable, StyleSheet, useWindowDimensions, View } from 'react-n
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { LessonRow } from '@under-chalk/core/contract/lessons';
 import { tell } from '@under-chalk/core/errors/errors';
-import { megabytes } from '@under-chalk/core/place/destination';
+import { megabytes } from '@under-chalk/core/destination/destination';
 import { newId } from '../../capture/new-id';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useLessons, useSession } from '../../data/queries';
@@ -17,7 +17,7 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme, WIDE } from '../../ui/theme';
-import { LessonGauge } from '../places/lesson-gauge';
+import { LessonGauge } from '../destinations/lesson-gauge';
 import { Unfinished } from '../record/unfinished';
 
 /** All lessons, and the way to begin one. */

@@ -10,8 +10,8 @@ import { Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE, WIDE } from '../../ui/theme';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
-import { DestinationChoice } from '../places/destination-choice';
-import { LessonGauge } from '../places/lesson-gauge';
+import { DestinationChoice } from '../destinations/destination-choice';
+import { LessonGauge } from '../destinations/lesson-gauge';
 import { RunningOrder } from './running-order';
 import { useSaveSoon } from './use-save-soon';
 

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { Upload } from 'tus-js-client';
+import { containerIn, HEAD_BYTES } from '@under-chalk/core/mp4/container';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { newId } from '../../capture/new-id';
 import { haltedBy, type Halted } from '../../capture/sending/track-sender';
@@ -14,13 +15,9 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
 
-/** First bytes of the containers that can be opened, so that a wrong file is refused before it is sent. */
-const looksLikeFilm = async (file: File): Promise<boolean> => {
-  const head = new Uint8Array(await file.slice(0, 12).arrayBuffer());
-  const box = String.fromCharCode(...head.slice(4, 8));
-  const ebml = head[0] === 0x1a && head[1] === 0x45 && head[2] === 0xdf && head[3] === 0xa3;
-  return ebml || ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip'].includes(box);
-};
+/** By its first bytes, so that a wrong file is refused before it is sent. */
+const looksLikeFilm = async (file: File): Promise<boolean> =>
+  containerIn(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer())) !== null;
 
 const RETRY_MS = Array.from({ length: 1_000 }, () => 3_000);
 const CHUNK_BYTES = 8_000_000;

@@ -1,4 +1,4 @@
-import type { Destination } from '@under-chalk/core/place/destination';
+import type { Destination } from '@under-chalk/core/destination/destination';
 import { limitOf, type Limit } from '@under-chalk/core/record/limit';
 import { formatClock, fromSeconds, type Us } from '@under-chalk/core/time/us';
 import type { Recorder } from '../../capture/recorder';
@@ -6,7 +6,7 @@ import { usePart, type Watched } from '../../data/live-value';
 import { LevelMeter } from '../../ui/level-meter';
 import { Notice } from '../../ui/notice';
 import { Words } from '../../ui/text';
-import { LessonGauge } from '../places/lesson-gauge';
+import { LessonGauge } from '../destinations/lesson-gauge';
 import { safetyWords } from './recorder-words';
 import type { Heard } from './use-sources';
 

@@ -20,7 +20,7 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { Wave } from '../../ui/wave';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
-import { LessonGauge } from '../places/lesson-gauge';
+import { LessonGauge } from '../destinations/lesson-gauge';
 import { RecoveredNotices } from './recovered-notices';
 import { StoreFullNotice } from './store-full-notice';
 import { Unfinished } from './unfinished';

@@ -14,7 +14,7 @@ import { Screen } from '../../ui/screen';
 import { Heading } from '../../ui/text';
 import { SPACE, TYPE, WIDE } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
-import { useDestination } from '../places/lesson-gauge';
+import { useDestination } from '../destinations/lesson-gauge';
 import { DeviceEnded } from './device-ended';
 import { KeyCard } from './key-card';
 import { LiveArrangement } from './live-arrangement';

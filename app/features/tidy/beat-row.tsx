@@ -15,7 +15,7 @@ import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { Wave } from '../../ui/wave';
 import { ArrangePanel, ARRANGEMENT_NAMES } from './arrange-panel';
 import { CutPanel } from './cut-panel';
-import type { OpenStretch } from './open-stretch';
+import { useTidy, useTidying } from './tidying';
 
 interface Props {
   readonly lesson: Lesson;
@@ -25,11 +25,6 @@ interface Props {
   readonly number: number;
   readonly row: ColumnRow;
   readonly line: LevelLine | null;
-  /** The picture stands in this beat. */
-  readonly here: boolean;
-  readonly opened: boolean;
-  readonly onOpen: (stretch: OpenStretch | null) => void;
-  readonly onPlay: (stretch: OpenStretch) => void;
 }
 
 /** One beat: its picture, its sound, how long it is; opened, what can be done to it. */
@@ -40,14 +35,17 @@ export const BeatRow = memo(function BeatRow({
   number,
   row,
   line,
-  here,
-  opened,
-  onOpen,
-  onPlay,
 }: Props) {
   const theme = useTheme();
   const { put } = useEdits();
   const { startUs, endUs } = row;
+  const tidying = useTidying();
+  const here = useTidy(
+    ({ here: at }) => at?.placementId === placementId && at.takeUs >= startUs && at.takeUs < endUs,
+  );
+  const opened = useTidy(
+    ({ open }) => open?.placementId === placementId && open.startUs === startUs,
+  );
   const stretch = { takeId: take.id, placementId, startUs, endUs };
   const seconds = ((endUs - startUs) / 1e6).toFixed(1);
   const quiet = row.kind === 'beat' && row.beat.kind === 'quiet';
@@ -74,7 +72,7 @@ export const BeatRow = memo(function BeatRow({
           role="button"
           aria-expanded={opened}
           aria-label={`Beat ${number}, ${seconds} seconds, ${name}${flubs.length > 0 ? ', flub marked' : ''}. ${opened ? 'Close' : 'Open'}`}
-          onPress={() => onOpen(opened ? null : stretch)}
+          onPress={() => tidying.open(opened ? null : stretch)}
           style={styles.open}
         >
           {pictured ? (
@@ -113,7 +111,7 @@ export const BeatRow = memo(function BeatRow({
             key={`${startUs} ${endUs}`}
             stretch={stretch}
             durationUs={take.durationUs}
-            onPlay={() => onPlay(stretch)}
+            onPlay={() => tidying.play(stretch)}
           />
           <ArrangePanel lesson={lesson} take={take} stretch={stretch} />
         </View>

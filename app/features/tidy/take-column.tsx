@@ -16,7 +16,7 @@ import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { BeatRow } from './beat-row';
 import { CropPanel } from './crop-panel';
-import type { OpenStretch } from './open-stretch';
+import { useTidy } from './tidying';
 
 interface Props {
   readonly lesson: Lesson;
@@ -28,11 +28,6 @@ interface Props {
   /** Places of its neighbours that can be seen, in the order of the film; null where it has none. */
   readonly upTo: number | null;
   readonly downTo: number | null;
-  /** Where the picture stands, if it is in this take. */
-  readonly hereUs: number | null;
-  readonly open: OpenStretch | null;
-  readonly onOpen: (stretch: OpenStretch | null) => void;
-  readonly onPlay: (stretch: OpenStretch) => void;
 }
 
 /** One take as a column of beats, with what was left out folded to thin lines. */
@@ -86,16 +81,14 @@ const ColumnLine = ({
       number={number}
       row={row}
       line={line}
-      here={props.hereUs !== null && props.hereUs >= row.startUs && props.hereUs < row.endUs}
-      opened={props.open?.startUs === row.startUs}
-      onOpen={props.onOpen}
-      onPlay={props.onPlay}
     />
   );
 
 /** What can be done with a whole take: its ends, and its place among the others. */
-const TakeTools = ({ placed, film, number, upTo, downTo, hereUs }: Props) => {
+const TakeTools = ({ placed, film, number, upTo, downTo }: Props) => {
   const { put } = useEdits();
+  // Where the picture stands, if it is in this take.
+  const hereUs = useTidy(({ here }) => (here?.placementId === placed.id ? here.takeUs : null));
   const { id: placementId, startUs, endUs } = placed;
   const trim = (from: number, to: number | null) =>
     put({ do: 'trim', placementId, startUs: from, endUs: to });

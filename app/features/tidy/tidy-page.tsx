@@ -1,10 +1,9 @@
-import { useCallback, useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { stepInWords, type Step } from '@under-chalk/core/edit/steps';
-import { filmOf, filmTimeFrom, filmTimeOf, recordedAt } from '@under-chalk/core/film/film';
-import { takeOf } from '@under-chalk/core/lesson/lesson';
+import { filmOf } from '@under-chalk/core/film/film';
+import { takeOf, type Lesson } from '@under-chalk/core/lesson/lesson';
 import { useEdits } from '../../data/edits';
-import { usePart } from '../../data/live-value';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
@@ -13,13 +12,11 @@ import { Notice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
 import { Heading } from '../../ui/text';
 import { SPACE, useTheme, WIDE } from '../../ui/theme';
-import { LessonGauge } from '../places/lesson-gauge';
+import { LessonGauge } from '../destinations/lesson-gauge';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { InsetHandle } from './inset-handle';
-import type { OpenStretch } from './open-stretch';
 import { TakeColumn } from './take-column';
-
-const STEP_US = 250_000;
+import { TidyingContext, useNewTidying, useTidy } from './tidying';
 
 const CHANGES = [
   { value: '0', label: 'at once' },
@@ -38,100 +35,81 @@ export const TidyPage = () => {
   const wide = width >= WIDE;
   const film = useMemo(() => filmOf(lesson), [lesson]);
   const player = useFilmPlayer(film);
-  const playing = usePart(player, (shown) => shown.playing);
-  // While it plays the column follows in steps: it isn't drawn anew with each picture.
-  const filmUs = usePart(player, (shown) =>
-    shown.playing ? Math.floor(shown.filmUs / STEP_US) * STEP_US : shown.filmUs,
-  );
-  const [open, setOpen] = useState<OpenStretch | null>(null);
-  const here = recordedAt(film, Math.min(filmUs, Math.max(0, film.durationUs - 1)));
+  const tidying = useNewTidying(player);
   const columns = film.placed.flatMap((placed, at) => {
     const take = takeOf(lesson, placed.takeId);
     return take && take.state !== 'unusable' ? [{ placed, at, take }] : [];
   });
 
-  // The same from one picture to the next, so that a column of beats isn't drawn anew with each.
-  const openStretch = useCallback(
-    (stretch: OpenStretch | null) => {
-      setOpen(stretch);
-      if (!stretch) return;
-      const filmUs = filmTimeOf(film, { ...stretch, takeUs: stretch.startUs + 20_000 });
-      if (filmUs !== null) void player.seek(filmUs);
-    },
-    [film, player],
-  );
-  const playStretch = useCallback(
-    (stretch: OpenStretch) => {
-      const filmUs = filmTimeFrom(film, { ...stretch, takeUs: stretch.startUs });
-      void player.seek(filmUs).then(() => player.play());
-    },
-    [film, player],
-  );
-
   return (
-    <Screen
-      name={`Tidy · ${lesson.decisions.plan.title}`}
-      wide
-      head={<LessonHead />}
-      foot={
-        <>
-          <TurnBack label="Undo" step={view.steps.undo.at(-1)} act="undo" />
-          <TurnBack label="Redo" step={view.steps.redo.at(-1)} act="redo" />
-          <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
-        </>
-      }
-    >
-      <Heading level={1}>Tidy</Heading>
-      {columns.length === 0 ? (
-        <Notice title="There is nothing to tidy yet." text="Record something, or bring in a film.">
-          <Button label="Go to Record" onPress={() => goTo('record')} />
-        </Notice>
-      ) : (
-        <View style={wide ? styles.beside : styles.stack}>
-          <View
-            style={[
-              wide ? styles.pictureBeside : styles.pictureAbove,
-              { backgroundColor: theme.paper },
-            ]}
+    <TidyingContext.Provider value={tidying}>
+      <Screen
+        name={`Tidy · ${lesson.decisions.plan.title}`}
+        wide
+        head={<LessonHead />}
+        foot={
+          <>
+            <TurnBack label="Undo" step={view.steps.undo.at(-1)} act="undo" />
+            <TurnBack label="Redo" step={view.steps.redo.at(-1)} act="redo" />
+            <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
+          </>
+        }
+      >
+        <Heading level={1}>Tidy</Heading>
+        {columns.length === 0 ? (
+          <Notice
+            title="There is nothing to tidy yet."
+            text="Record something, or bring in a film."
           >
-            <FilmView player={player}>
-              {here && !playing ? (
-                <InsetHandle key={here.takeId} lesson={lesson} place={here} />
-              ) : null}
-            </FilmView>
-            <LessonGauge
-              usedUs={film.durationUs}
-              destinationId={lesson.decisions.plan.destinationId}
-            />
-          </View>
-          <View style={[wide ? styles.column : null, styles.stack]}>
-            <Choices
-              label="When the arrangement changes, it changes"
-              choices={CHANGES}
-              value={String(lesson.decisions.changeUs)}
-              onChoose={(value) => put({ do: 'soften', changeUs: Number(value) })}
-            />
-            {columns.map(({ placed, take }, index) => (
-              <TakeColumn
-                key={placed.id}
-                lesson={lesson}
-                placed={placed}
-                film={film}
-                take={take}
-                number={index + 1}
-                upTo={columns[index - 1]?.at ?? null}
-                downTo={columns[index + 1]?.at ?? null}
-                hereUs={here?.placementId === placed.id ? here.takeUs : null}
-                open={open?.placementId === placed.id ? open : null}
-                onOpen={openStretch}
-                onPlay={playStretch}
+            <Button label="Go to Record" onPress={() => goTo('record')} />
+          </Notice>
+        ) : (
+          <View style={wide ? styles.beside : styles.stack}>
+            <View
+              style={[
+                wide ? styles.pictureBeside : styles.pictureAbove,
+                { backgroundColor: theme.paper },
+              ]}
+            >
+              <FilmView player={player}>
+                <HandleHere lesson={lesson} />
+              </FilmView>
+              <LessonGauge
+                usedUs={film.durationUs}
+                destinationId={lesson.decisions.plan.destinationId}
               />
-            ))}
+            </View>
+            <View style={[wide ? styles.column : null, styles.stack]}>
+              <Choices
+                label="When the arrangement changes, it changes"
+                choices={CHANGES}
+                value={String(lesson.decisions.changeUs)}
+                onChoose={(value) => put({ do: 'soften', changeUs: Number(value) })}
+              />
+              {columns.map(({ placed, take }, index) => (
+                <TakeColumn
+                  key={placed.id}
+                  lesson={lesson}
+                  placed={placed}
+                  film={film}
+                  take={take}
+                  number={index + 1}
+                  upTo={columns[index - 1]?.at ?? null}
+                  downTo={columns[index + 1]?.at ?? null}
+                />
+              ))}
+            </View>
           </View>
-        </View>
-      )}
-    </Screen>
+        )}
+      </Screen>
+    </TidyingContext.Provider>
   );
+};
+
+/** The inset of what is shown, while it stands still. */
+const HandleHere = ({ lesson }: { lesson: Lesson }) => {
+  const here = useTidy((view) => (view.playing ? null : view.here));
+  return here ? <InsetHandle key={here.takeId} lesson={lesson} place={here} /> : null;
 };
 
 /** Takes the last step back, or brings it back; a screen reader hears which. */

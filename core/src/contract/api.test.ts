@@ -21,7 +21,7 @@ describe('endpoints', () => {
   });
   it('are open only where a stranger has business', () => {
     const open = Object.entries<Endpoint>(ENDPOINTS)
-      .filter(([, endpoint]) => endpoint.open)
+      .filter(([, endpoint]) => endpoint.from)
       .map(([name]) => name);
     expect(open.sort()).toEqual(
       ['health', 'session', 'setUp', 'signIn', 'watch', 'watchCover', 'watchFilm'].sort(),

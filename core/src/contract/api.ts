@@ -3,7 +3,7 @@ import { define } from './endpoint';
 import { FILMS } from './films';
 import { HAND_OUTS } from './hand-outs';
 import { LESSONS } from './lessons';
-import { PLACES } from './places';
+import { DESTINATIONS } from './destinations';
 import { SESSION } from './session';
 import { TAKES } from './takes';
 import { WATCH } from './watch';
@@ -16,12 +16,12 @@ export const ENDPOINTS = {
       path: '/api/health',
       summary: 'Whether the server is up.',
       answer: z.object({ ok: z.literal(true), version: z.string() }),
-      open: true,
+      from: 'anyone',
     },
   }),
   ...SESSION,
   ...LESSONS,
-  ...PLACES,
+  ...DESTINATIONS,
   ...TAKES,
   ...FILMS,
   ...HAND_OUTS,

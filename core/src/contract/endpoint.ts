@@ -13,8 +13,11 @@ export interface Endpoint {
   /** Absent where the answer is a file, whose type is then in `file`. */
   readonly answer?: z.ZodType;
   readonly file?: string;
-  /** Open to those who are not signed in. */
-  readonly open?: boolean;
+  /**
+   * Who may ask, if not only the teacher: a `student` with the token of a link, which is the parameter `token`; or
+   * `anyone`.
+   */
+  readonly from?: 'student' | 'anyone';
 }
 
 /** Says of endpoints what they are, and keeps their own types. */

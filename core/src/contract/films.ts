@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { idSchema, usSchema } from '../lesson/take';
-import { pictureSizeSchema } from '../place/size-name';
+import { pictureSizeSchema } from '../destination/size-name';
 import { byFilm, byLesson, define } from './endpoint';
 
 export const filmStateSchema = z.enum(['waiting', 'making', 'done', 'failed', 'cancelled']);

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { idSchema } from '../lesson/take';
-import { pictureSizeSchema } from '../place/size-name';
+import { pictureSizeSchema } from '../destination/size-name';
 import { byLesson, define, ok } from './endpoint';
 import { filmRowSchema } from './films';
 

@@ -17,7 +17,7 @@ export const SESSION = define({
     path: '/api/session',
     summary: 'Who is signed in.',
     answer: sessionSchema,
-    open: true,
+    from: 'anyone',
   },
   signIn: {
     method: 'post',
@@ -25,7 +25,7 @@ export const SESSION = define({
     summary: 'Sign in with the passphrase.',
     body: z.object({ passphrase: z.string().min(1).max(400) }),
     answer: sessionSchema,
-    open: true,
+    from: 'anyone',
   },
   signOut: { method: 'delete', path: '/api/session', summary: 'Sign out.', answer: ok },
   setUp: {
@@ -39,6 +39,6 @@ export const SESSION = define({
       passphrase: z.string().min(10).max(400),
     }),
     answer: sessionSchema,
-    open: true,
+    from: 'anyone',
   },
 });

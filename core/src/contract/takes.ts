@@ -5,6 +5,9 @@ import { byLesson, byTake, define, ok } from './endpoint';
 /** Where the bytes of tracks go, by the tus 1.0 protocol. */
 export const UPLOADS_PATH = '/api/uploads';
 
+/** Tracks that a take can have. */
+export const MOST_TRACKS = 12;
+
 export const newTakeSchema = z.object({
   id: idSchema,
   source: takeSourceSchema,
@@ -12,7 +15,7 @@ export const newTakeSchema = z.object({
   tracks: z
     .array(z.object({ id: idSchema, kind: trackKindSchema }))
     .min(1)
-    .max(4)
+    .max(MOST_TRACKS)
     .refine((tracks) => {
       const ids = tracks.map(({ id }) => id);
       const kinds = tracks.map(({ kind }) => kind);

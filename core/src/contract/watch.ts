@@ -22,7 +22,7 @@ export const WATCH = define({
     summary: 'What a student sees beside the film.',
     params: byToken,
     answer: watchSchema,
-    open: true,
+    from: 'student',
   },
   watchFilm: {
     method: 'get',
@@ -30,7 +30,7 @@ export const WATCH = define({
     summary: 'The film a student watches. Answers ranges.',
     params: byToken,
     file: 'video/mp4',
-    open: true,
+    from: 'student',
   },
   watchCover: {
     method: 'get',
@@ -38,6 +38,6 @@ export const WATCH = define({
     summary: 'The still picture shown before play.',
     params: byToken,
     file: 'image/jpeg',
-    open: true,
+    from: 'student',
   },
 });

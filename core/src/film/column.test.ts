@@ -1,4 +1,4 @@
-import { lessonOf, takeOfLength } from '../lesson/examples';
+import { lessonOf, takeOfLength } from '../testing/lessons';
 import { placedIn, type Lesson } from '../lesson/lesson';
 import type { Beat } from '../sound/beats';
 import { columnOf } from './column';

@@ -1,5 +1,5 @@
 import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
-import { lessonOf, takeOfLength } from '../lesson/examples';
+import { lessonOf, takeOfLength } from '../testing/lessons';
 import { frameToUs } from '../time/frames';
 import { filmOf, filmTimeFrom, filmTimeOf, recordedAt } from './film';
 import { filmIn, recordedIn, type Span } from './span';

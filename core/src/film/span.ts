@@ -1,6 +1,5 @@
 import type { Id, Take } from '../lesson/take';
-import { frameToUs } from '../time/frames';
-import { FILM_FPS } from '../time/frames';
+import { FILM_FPS, frameToUs } from '../time/frames';
 import { US_PER_SECOND, type Us } from '../time/us';
 
 /** How fast recorded time goes by in the film: so many recorded frames in so many of the film. 0 recorded: held. */

@@ -1,7 +1,7 @@
 import { arrange } from '../scene/geometry';
 import { RESTING_ARRANGEMENT } from './arrangement';
 import { cropBetween, cropSchema, LEAST_CROP, moveEdge, UNCROPPED } from './crop';
-import { takeOfLength } from './examples';
+import { takeOfLength } from '../testing/lessons';
 import { trackOf } from './take';
 
 describe('a crop', () => {

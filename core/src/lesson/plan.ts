@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { FREE_DESTINATION_ID } from '../place/destination';
+import { FREE_DESTINATION_ID } from '../destination/destination';
 import { cleanLine, cleanText } from '../text/clean';
 
 /** What a lesson is called, whom it is for, and where it goes. */

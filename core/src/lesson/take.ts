@@ -16,9 +16,6 @@ export const usSchema = z.number().int().min(0).max(LONGEST_TAKE_US);
 export const trackKindSchema = z.enum(['surface', 'camera', 'voice', 'computer-sound']);
 export type TrackKind = z.infer<typeof trackKindSchema>;
 
-/** Whether a track is pictures; the others are sound. */
-export const isPicture = (kind: TrackKind): boolean => kind === 'surface' || kind === 'camera';
-
 /** What the surface of a take was. */
 export const takeSourceSchema = z.enum(['screen', 'camera', 'sound', 'film']);
 export type TakeSource = z.infer<typeof takeSourceSchema>;

@@ -1,10 +1,10 @@
 import { filmOf } from '../film/film';
-import { lessonOf, takeOfLength } from '../lesson/examples';
+import { lessonOf, takeOfLength } from '../testing/lessons';
 import { NEW_DECISIONS } from '../edit/decisions';
 import type { Plan } from '../lesson/plan';
 import type { TrackKind } from '../lesson/take';
-import { destinationOf, FIRST_DESTINATIONS } from '../place/destination';
-import { ATTENTION_US } from '../place/gauge';
+import { destinationOf, FIRST_DESTINATIONS } from '../destination/destination';
+import { ATTENTION_US } from '../destination/gauge';
 import { checksOf } from './checks';
 
 const verdicts = (

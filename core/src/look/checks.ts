@@ -1,7 +1,7 @@
 import type { Film } from '../film/film';
 import { trackOf } from '../lesson/take';
-import { megabytes, type Destination } from '../place/destination';
-import { gauge } from '../place/gauge';
+import { megabytes, type Destination } from '../destination/destination';
+import { gauge } from '../destination/gauge';
 import { ZONE_BORDERS } from '../sound/level';
 import type { LevelLine } from '../sound/level-line';
 import { frameToUs } from '../time/frames';

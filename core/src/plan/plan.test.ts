@@ -1,6 +1,6 @@
 import { filmOf } from '../film/film';
 import { chaptersOf } from '../film/chapters';
-import { lessonOf, takeOfLength } from '../lesson/examples';
+import { lessonOf, takeOfLength } from '../testing/lessons';
 import { addressIn, inOrder, nextPoint, rankAt, type Point } from './point';
 import { countWords, placeAt, placeOfPoint, prompterParts, readingUs, readUsAt } from './prompter';
 

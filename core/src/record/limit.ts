@@ -1,4 +1,4 @@
-import type { Destination } from '../place/destination';
+import type { Destination } from '../destination/destination';
 import { formatClock, formatSpoken, fromSeconds, type Us } from '../time/us';
 
 /**

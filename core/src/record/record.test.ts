@@ -1,4 +1,4 @@
-import { destinationOf, FIRST_DESTINATIONS } from '../place/destination';
+import { destinationOf, FIRST_DESTINATIONS } from '../destination/destination';
 import { limitOf } from './limit';
 import { familyOf, stepsToAllow, surfaceWords } from './permission-help';
 import { bytesPerSecond, roomLeft } from './room';

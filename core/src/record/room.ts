@@ -1,5 +1,5 @@
 import type { TrackKind } from '../lesson/take';
-import { isPicture } from '../lesson/take';
+import { mediumOf } from '../lesson/medium';
 
 /** Bits a second of a picture track, by its kind and size: drawn text needs more than a face. */
 export const pictureBitrate = (kind: TrackKind, pixels: number): number =>
@@ -18,7 +18,7 @@ export interface TrackToMeasure {
 export const bytesPerSecond = (tracks: readonly TrackToMeasure[]): number =>
   tracks.reduce(
     (sum, { kind, pixels }) =>
-      sum + (isPicture(kind) ? pictureBitrate(kind, pixels) : soundBitrate(2)) / 8,
+      sum + (mediumOf(kind) === 'picture' ? pictureBitrate(kind, pixels) : soundBitrate(2)) / 8,
     0,
   );
 

@@ -1,4 +1,4 @@
-import type { SizePx } from '../place/picture-size';
+import type { SizePx } from '../destination/picture-size';
 import type { Rect } from './geometry';
 
 /** A rectangle in px. */

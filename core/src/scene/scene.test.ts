@@ -1,6 +1,6 @@
 import { filmOf } from '../film/film';
 import { RESTING_ARRANGEMENT, type ArrangementKind, type Inset } from '../lesson/arrangement';
-import { lessonOf, takeOfLength } from '../lesson/examples';
+import { lessonOf, takeOfLength } from '../testing/lessons';
 import type { Decisions } from '../edit/decisions';
 import { insetAt, insetRect, type Rect } from './geometry';
 import { toEvenPx } from './pixels';

@@ -1,5 +1,5 @@
 import type { GroundLayer } from '@under-chalk/core/scene/layers/ground';
-import type { LayerPainter } from './layer-painter';
+import { wholeFrame, type LayerPainter } from './layer-painter';
 
 export const ground: LayerPainter<GroundLayer> = {
   version: 1,
@@ -7,4 +7,5 @@ export const ground: LayerPainter<GroundLayer> = {
     context.fillStyle = colour;
     context.fillRect(0, 0, size.widthPx, size.heightPx);
   },
+  bounds: (_layer, frame) => wholeFrame(frame),
 };

@@ -1,4 +1,4 @@
-import type { SizePx } from '@under-chalk/core/place/picture-size';
+import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { toEvenPx, toPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { PictureBox } from '@under-chalk/core/scene/geometry';
 import type { Context2D, PictureOf } from '../context';
@@ -17,7 +17,17 @@ export interface LayerPainter<L> {
   /** Part of the key of every chunk that shows one: raise it when it is painted differently. */
   readonly version: number;
   readonly paint: <P>(context: Context2D<P>, layer: L, frame: Frame<P>) => void;
+  /** The part of the canvas that it can touch. */
+  readonly bounds: (layer: L, frame: Pick<Frame<unknown>, 'size' | 'still'>) => RectPx;
 }
+
+/** All of the canvas. */
+export const wholeFrame = ({ size }: Pick<Frame<unknown>, 'size'>): RectPx => ({
+  x: 0,
+  y: 0,
+  width: size.widthPx,
+  height: size.heightPx,
+});
 
 /** Where a box lies on the canvas. */
 export const boxPx = (

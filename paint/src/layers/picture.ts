@@ -32,6 +32,7 @@ export const picture: LayerPainter<PictureLayer> = {
     );
     context.restore();
   },
+  bounds: boxPx,
 };
 
 /**

@@ -1,6 +1,6 @@
 import type { WordsLayer } from '@under-chalk/core/scene/layers/words';
 import type { Context2D } from '../context';
-import type { LayerPainter } from './layer-painter';
+import { wholeFrame, type LayerPainter } from './layer-painter';
 
 /** The family that words are set in; whoever makes the canvas has it loaded under this name. */
 export const TITLE_FONT = 'Bitter';
@@ -37,4 +37,5 @@ export const words: LayerPainter<WordsLayer> = {
       context.fillText(line, size.widthPx / 2, y);
     });
   },
+  bounds: (_layer, frame) => wholeFrame(frame),
 };

@@ -1,3 +1,4 @@
+import { ease } from '@under-chalk/core/scene/geometry';
 import type { DrawingContext } from './drawing-context';
 
 /** A screen to practise on: a tide table that scrolls, with a pointer that clicks. 1280×720. */
@@ -76,8 +77,7 @@ export const drawScreen = (context: DrawingContext, seconds: number): void => {
     PATH.findIndex((step) => step.at > into),
   );
   const [from, to] = [PATH[next - 1]!, PATH[next]!];
-  const share = (into - from.at) / (to.at - from.at);
-  const eased = share * share * (3 - 2 * share);
+  const eased = ease((into - from.at) / (to.at - from.at));
   const x = from.x + (to.x - from.x) * eased;
   const y = from.y + (to.y - from.y) * eased;
   const sinceClick = into - from.at;

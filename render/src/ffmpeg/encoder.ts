@@ -2,7 +2,7 @@ import type { Limits } from './limited';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 
 /**
- * Settings of the picture's encoder: H.264 High, 4:2:0, closed GOPs, and every parameter that comes to
+ * Settings of the picture's encoder: H.264 High, 4:2:0, closed GOPs as long as a chunk, and every parameter that comes to
  * stand in the stream's headers fixed, so that chunks join by copying. Part of every chunk's key.
  */
 export const VIDEO_ENCODER: readonly string[] = [
@@ -19,7 +19,7 @@ export const VIDEO_ENCODER: readonly string[] = [
   '-pix_fmt',
   'yuv420p',
   '-g',
-  '60',
+  '80',
   '-bf',
   '2',
   '-flags',

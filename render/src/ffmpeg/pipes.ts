@@ -1,7 +1,7 @@
 import { createCanvas, ImageData, type Canvas } from '@napi-rs/canvas';
 import type { Readable } from 'node:stream';
 import type { Track } from '@under-chalk/core/lesson/take';
-import type { SizePx } from '@under-chalk/core/place/picture-size';
+import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 import type { FrameWriter, PictureReader } from '../road/painter';
 import { CHUNK_LIMITS, VIDEO_ENCODER } from './encoder';

@@ -75,11 +75,12 @@ export const checkFilm = async (
     throw new FilmCheckError(`${sound?.duration ?? 'no'} s of sound of ${planned.toFixed(3)}`);
   }
   const shown = Math.min(END_FRAMES, frames);
-  for (const from of [0, frames - shown]) {
+  const checkFrom = async (from: number): Promise<void> => {
     const decoded = await decodeFrom(path, from, shown, signal).catch((error: unknown) => {
       if (signal?.aborted) throw error;
       throw new FilmCheckError(`what begins at frame ${from} can't be decoded (${String(error)})`);
     });
     if (decoded < shown - 1) throw new FilmCheckError(`${decoded} of ${shown} frames from ${from}`);
-  }
+  };
+  await Promise.all([checkFrom(0), checkFrom(frames - shown)]);
 };

@@ -1,6 +1,6 @@
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import { RESTING_ARRANGEMENT, type ArrangementKind } from '@under-chalk/core/lesson/arrangement';
-import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
+import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { mkdtemp, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -9,7 +9,7 @@ import { run, type MediaFile } from '../ffmpeg/run';
 import { planFilm } from '../plan/plan-film';
 import { PACKET } from '../plan/sound';
 import { PieceCache } from './cache';
-import { makeFootage } from './footage';
+import { makeFootage } from '../testing/footage';
 import { renderChunk } from './render-chunk';
 import { renderFilm } from './render-film';
 

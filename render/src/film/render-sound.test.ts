@@ -1,5 +1,5 @@
 import { filmOf } from '@under-chalk/core/film/film';
-import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
+import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

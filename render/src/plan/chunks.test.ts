@@ -1,6 +1,6 @@
 import { filmOf } from '@under-chalk/core/film/film';
 import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
-import { lessonOf, takeOfLength } from '@under-chalk/core/lesson/examples';
+import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { readScenes } from '@under-chalk/core/scene/scene';
 import { keyText, planChunks, type Chunk } from './chunks';
@@ -80,8 +80,8 @@ it('reads only the tracks that are seen', () => {
 
 it('has no chunk so short that it costs more to start than to render', () => {
   const lengths = plan({ cuts: [cut(4.9, 5.1), cut(9.95, 10.4)] }).map(({ frames }) => frames);
-  expect(Math.min(...lengths)).toBeGreaterThanOrEqual(45);
-  expect(Math.max(...lengths)).toBeLessThanOrEqual(160 + 45);
+  expect(Math.min(...lengths)).toBeGreaterThanOrEqual(16);
+  expect(Math.max(...lengths)).toBeLessThanOrEqual(80 + 16);
 });
 
 it('does not depend on the title where there are pictures, and does where there are none', () => {

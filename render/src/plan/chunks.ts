@@ -1,6 +1,6 @@
 import type { Span } from '@under-chalk/core/film/span';
 import type { Id, Track } from '@under-chalk/core/lesson/take';
-import type { SizePx } from '@under-chalk/core/place/picture-size';
+import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { framesShown } from '@under-chalk/core/scene/frames-text';
 import { isPictureLayer, type Layer } from '@under-chalk/core/scene/layers';
 import type { Scene, SceneReader } from '@under-chalk/core/scene/scene';
@@ -8,13 +8,13 @@ import { versionOf } from '@under-chalk/paint';
 import { ROADS, type Road } from '../road/roads';
 
 /**
- * Length of a chunk in frames, and the grid of recorded time its borders lie on: 5.33 s, where frames of the
- * picture and of AAC sound at 48 kHz meet (`plan/sound`).
+ * Length of a chunk in frames, and the grid of recorded time its borders lie on: 2.67 s, where frames of the
+ * picture and of AAC sound at 48 kHz meet (`plan/sound`). A cut costs the two chunks that it lies in.
  */
-export const CHUNK_FRAMES = 160;
+export const CHUNK_FRAMES = 80;
 
 /** A piece left over at the edge of a cut that is shorter than this is joined to its neighbour. */
-const LEAST_FRAMES = 45;
+const LEAST_FRAMES = 16;
 
 /** A stretch of the film that is encoded by itself and named by what it shows. */
 export interface Chunk {

@@ -1,6 +1,6 @@
 import { chaptersOf, type Chapter } from '@under-chalk/core/film/chapters';
 import type { Film } from '@under-chalk/core/film/film';
-import type { SizePx } from '@under-chalk/core/place/picture-size';
+import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { readScenes } from '@under-chalk/core/scene/scene';
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';

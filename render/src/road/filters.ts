@@ -1,12 +1,12 @@
 import { createCanvas } from '@napi-rs/canvas';
 import type { Track } from '@under-chalk/core/lesson/take';
-import type { SizePx } from '@under-chalk/core/place/picture-size';
+import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { isPictureLayer, type Layer } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import { toEvenPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import { FILM_FPS, nearestFrame } from '@under-chalk/core/time/frames';
-import { paintLayers, paintMask } from '@under-chalk/paint';
+import { boundsOf, paintLayers, paintMask } from '@under-chalk/paint';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { FILM_COLOURS, framesFilter, openPictures, picturesFrom } from '../ffmpeg/pictures';
@@ -75,20 +75,22 @@ export const filterRoad = async (
   const inputs: string[] = [];
   const graph: string[] = [];
   let count = 0;
+  /** Draws as on a canvas of the frame, and keeps the part that is drawn on. */
   const addStill = async (
-    widthPx: number,
-    heightPx: number,
+    { x, y, width, height }: RectPx,
     draw: (context: never) => void,
   ): Promise<number> => {
-    const canvas = createCanvas(widthPx, heightPx);
-    draw(canvas.getContext('2d') as never);
+    const canvas = createCanvas(width, height);
+    const context = canvas.getContext('2d');
+    context.translate(-x, -y);
+    draw(context as never);
     const path = join(folder, `still-${count}.png`);
     await writeFile(path, await canvas.encode('png'));
     inputs.push(...openStill(path));
     return count++;
   };
-  const addLayers = (layers: readonly Layer[]) =>
-    addStill(size.widthPx, size.heightPx, (context) =>
+  const addLayers = (layers: readonly Layer[], box: RectPx) =>
+    addStill(box, (context) =>
       paintLayers(context, layers, { size, still: true, pictureOf: () => undefined }),
     );
   const addPicture = (layer: PictureLayer, box: RectPx): string => {
@@ -98,6 +100,7 @@ export const filterRoad = async (
     return `[${count++}:v:0]${framesFilter(from, frames)},${placed(layer, box)}`;
   };
 
+  const whole = { x: 0, y: 0, width: size.widthPx, height: size.heightPx };
   const bottom = Math.max(
     0,
     scene.layers.findLastIndex((layer) => fillsFrame(layer, size)),
@@ -113,7 +116,7 @@ export const filterRoad = async (
     if (index === 0) {
       below = 'under';
       if (isGathered(part)) {
-        const at = await addLayers(part);
+        const at = await addLayers(part, whole);
         graph.push(
           `[${at}:v]trim=end_frame=${frames},scale=${FILM_COLOURS},format=yuv420p,setsar=1[under]`,
         );
@@ -121,15 +124,16 @@ export const filterRoad = async (
         graph.push(`${addPicture(part, toEvenPx(part.to, size))}[under]`);
       }
     } else if (isGathered(part)) {
-      const at = await addLayers(part);
+      const box = boundsOf(part, { size, still: true });
+      const at = await addLayers(part, box);
       graph.push(`[${at}:v]scale=${FILM_COLOURS},format=yuva420p[still${index}]`);
-      over(`still${index}`, '0:0:format=yuv420');
+      over(`still${index}`, `${box.x}:${box.y}:format=yuv420`);
     } else {
       const box = toEvenPx(part.to, size);
       const picture = addPicture(part, box);
       if (part.radius > 0) {
         graph.push(`${picture}[picture${index}]`);
-        const mask = await addStill(box.width, box.height, (context) =>
+        const mask = await addStill({ ...box, x: 0, y: 0 }, (context) =>
           paintMask(context, part, box),
         );
         graph.push(`[${mask}:v]format=gray[mask${index}]`);

@@ -1,5 +1,5 @@
 /** `npm run film -- <lesson id> --out film.mp4 [--size 720p|1080p|as-recorded]`: an export with no browser. */
-import { pictureSizeSchema } from '@under-chalk/core/place/size-name';
+import { pictureSizeSchema } from '@under-chalk/core/destination/size-name';
 import { tell } from '@under-chalk/core/errors/errors';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';

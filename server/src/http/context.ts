@@ -3,13 +3,12 @@ import type { FilmMaker } from '../jobs/film-maker';
 import type { Covers } from '../jobs/covers';
 import type { Stills } from '../jobs/stills';
 import type { TakeKeeper } from '../jobs/take-keeper';
+import type { Log } from '../log';
 import type { AccountStore } from '../store/account-store';
 import type { FilmStore } from '../store/film-store';
 import type { LessonStore } from '../store/lesson-store';
-import type { PlaceStore } from '../store/place-store';
+import type { DestinationStore } from '../store/destination-store';
 import type { TakeStore } from '../store/take-store';
-
-export type Log = (message: string, error?: unknown) => void;
 
 /** All that routes work with. */
 export interface Parts {
@@ -17,7 +16,7 @@ export interface Parts {
   readonly accounts: AccountStore;
   readonly lessons: LessonStore;
   readonly takes: TakeStore;
-  readonly places: PlaceStore;
+  readonly destinations: DestinationStore;
   readonly films: FilmStore;
   readonly maker: FilmMaker;
   readonly keeper: TakeKeeper;
@@ -30,7 +29,10 @@ export interface Parts {
 
 /** What middleware leaves for routes. */
 export interface State {
-  signedIn: boolean;
+  /** It is the teacher: by a session, or in the demo by being on this machine. */
+  teacher: boolean;
   /** The session's token, when a cookie brought one. */
-  token: string | null;
+  session: string | null;
+  /** Names the request in each of its lines. */
+  log: Log;
 }

@@ -5,7 +5,9 @@ import type { Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { sendFile } from './files';
+import { keptIn } from '../testing/test-server';
 import { problems } from './problems';
+import { requestLog } from './request-log';
 import { callerOf } from './security';
 import { TryLimit } from './try-limit';
 import { staticApp } from './static-app';
@@ -23,7 +25,8 @@ beforeAll(async () => {
   await writeFile(join(folder, 'secret.txt'), 'not for you');
   await writeFile(join(folder, 'Ebbe & Flut %.mp4'), Buffer.alloc(1_000, 1));
   const app = new Koa();
-  app.use(problems((message) => logged.push(message)));
+  app.use(requestLog(keptIn(logged)));
+  app.use(problems());
   app.use(async (ctx, next) => {
     if (ctx.path === '/film') {
       const film = join(folder, 'Ebbe & Flut %.mp4');
@@ -101,7 +104,7 @@ describe('problems', () => {
     const response = await fetch(`${url}/broken`);
     expect(response.status).toBe(500);
     expect(await response.text()).not.toContain(folder);
-    expect(logged).toContain('GET /broken');
+    expect(logged.join()).toContain('GET /broken');
   });
   it('of a full disk are told as such', async () => {
     const response = await fetch(`${url}/full`);

@@ -1,7 +1,8 @@
 import { ERRORS, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import type { Middleware } from 'koa';
-import type { Log } from './context';
+import type { State } from './context';
+import { routeOf } from './request-log';
 
 const codeOf = (error: unknown): ErrorCode => {
   if (error instanceof TellableError) return error.code;
@@ -17,21 +18,20 @@ const codeOf = (error: unknown): ErrorCode => {
 };
 
 /** Answers every error from the one table, and writes down those that nobody expected. */
-export const problems =
-  (log: Log): Middleware =>
-  async (ctx, next) => {
-    try {
-      await next();
-      if (ctx.status === 404 && ctx.body == null && ctx.respond !== false) {
-        throw new TellableError('not-found');
-      }
-    } catch (error) {
-      const code = codeOf(error);
-      if (code === 'unexpected') log(`${ctx.method} ${ctx.path}`, error);
-      if (code === 'disk-full') log(`${ctx.method} ${ctx.path} found the disk full`);
-      const told: { sentence: string; next: string; status?: number } = ERRORS[code];
-      ctx.status = told.status ?? 500;
-      ctx.set('Cache-Control', 'no-store');
-      ctx.body = { code, sentence: told.sentence, next: told.next };
+export const problems = (): Middleware => async (ctx, next) => {
+  try {
+    await next();
+    if (ctx.status === 404 && ctx.body == null && ctx.respond !== false) {
+      throw new TellableError('not-found');
     }
-  };
+  } catch (error) {
+    const code = codeOf(error);
+    const { log } = ctx.state as State;
+    if (code === 'unexpected') log.error(routeOf(ctx), error);
+    if (code === 'disk-full') log.warn(`${routeOf(ctx)} found the disk full`);
+    const told: { sentence: string; next: string; status?: number } = ERRORS[code];
+    ctx.status = told.status ?? 500;
+    ctx.set('Cache-Control', 'no-store');
+    ctx.body = { code, sentence: told.sentence, next: told.next };
+  }
+};

@@ -11,6 +11,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import type * as z from 'zod';
 import type { State } from './context';
+import type { Door, WhoOf } from './who';
 
 type QueryOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends {
   query: infer Q extends z.ZodType;
@@ -24,7 +25,14 @@ type ParsedBodyOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends {
   ? z.output<B>
   : BodyOf<N>;
 
+type FromOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends {
+  from: infer F extends 'student' | 'anyone';
+}
+  ? F
+  : undefined;
+
 export interface Call<N extends EndpointName> {
+  readonly who: WhoOf<FromOf<N>>;
   readonly params: ParamsOf<N>;
   readonly query: QueryOf<N>;
   readonly body: ParsedBodyOf<N>;
@@ -42,31 +50,38 @@ const check = (
   return result.data;
 };
 
-/**
- * Binds a handler to an endpoint of the contract. Parameters, query and body are checked before it is
- * called, and so is that the caller is signed in, unless the endpoint is open.
- *
- * @param handle gives the answer; undefined when it has sent a file itself
- */
-export const route = <N extends EndpointName>(
-  router: Router,
+/** Binds a handler to an endpoint of the contract. */
+export type On = <N extends EndpointName>(
   name: N,
+  /** Gives the answer; undefined when it has sent a file itself. */
   handle: (call: Call<N>) => Promise<AnswerOf<N> extends never ? void : AnswerOf<N>>,
-): void => {
-  const endpoint: Endpoint = ENDPOINTS[name];
-  router[endpoint.method](endpoint.path, async (ctx) => {
-    const state = ctx.state as State;
-    if (!endpoint.open && !state.signedIn) throw new TellableError('signed-out');
-    const answer = await handle({
-      params: check(endpoint.params, ctx.params, 'not-found') as ParamsOf<N>,
-      query: check(endpoint.query, ctx.query, 'bad-request') as QueryOf<N>,
-      body: check(
-        endpoint.body,
-        (ctx.request as { body?: unknown }).body,
-        'bad-request',
-      ) as ParsedBodyOf<N>,
-      ctx: ctx as unknown as Call<N>['ctx'],
+) => void;
+
+/**
+ * Binds handlers to endpoints. Before one is called, its parameters, query and body are checked, and so is who
+ * asks, at the one door.
+ */
+export const routesOn =
+  (router: Router, door: Door): On =>
+  (name, handle) => {
+    const endpoint: Endpoint = ENDPOINTS[name];
+    router[endpoint.method](endpoint.path, async (ctx) => {
+      type N = typeof name;
+      const state = ctx.state as State;
+      // Strangers hear nothing of what is wrong with what they ask for.
+      const asked = ctx.params as Record<string, string>;
+      const who = await door(state, endpoint.from, asked);
+      const answer = await handle({
+        who: who as Call<N>['who'],
+        params: check(endpoint.params, asked, 'not-found') as ParamsOf<N>,
+        query: check(endpoint.query, ctx.query, 'bad-request') as QueryOf<N>,
+        body: check(
+          endpoint.body,
+          (ctx.request as { body?: unknown }).body,
+          'bad-request',
+        ) as ParsedBodyOf<N>,
+        ctx: ctx as unknown as Call<N>['ctx'],
+      });
+      if (answer !== undefined) ctx.body = answer;
     });
-    if (answer !== undefined) ctx.body = answer;
-  });
-};
+  };

@@ -21,8 +21,31 @@ const POLICY = [
   "manifest-src 'self'",
   "base-uri 'none'",
   "form-action 'self'",
-  "frame-ancestors 'none'",
-].join('; ');
+];
+
+interface RouteHeaders {
+  /** Whose pages may show it in a frame (CSP `frame-ancestors`). */
+  readonly framedBy: "'none'" | '*';
+  /** What a page of it may ask the browser for. */
+  readonly permissions: string;
+}
+
+/** The teacher's own pages, and all that isn't said otherwise. */
+const OWN: RouteHeaders = {
+  framedBy: "'none'",
+  permissions: 'camera=(self), microphone=(self), display-capture=(self)',
+};
+/** Where a student watches: it stands in a course's page, does nothing but play, and knows no session. */
+const WATCHED: RouteHeaders = {
+  framedBy: '*',
+  permissions: 'camera=(), microphone=(), display-capture=()',
+};
+
+/** What differs by route; the first that the path begins with. */
+const BY_ROUTE: readonly (readonly [begins: string, headers: RouteHeaders])[] = [['/w/', WATCHED]];
+
+const headersOf = (path: string): RouteHeaders =>
+  BY_ROUTE.find(([begins]) => path.startsWith(begins))?.[1] ?? OWN;
 
 /** A year, in seconds: browsers that came by TLS once come by nothing else (RFC 6797). */
 const HSTS = 'max-age=31536000';
@@ -32,12 +55,13 @@ export const headers =
   ({ secure }: Front): Middleware =>
   async (ctx, next) => {
     if (secure) ctx.set('Strict-Transport-Security', HSTS);
+    const { framedBy, permissions } = headersOf(ctx.path);
     ctx.set({
-      'Content-Security-Policy': POLICY,
+      'Content-Security-Policy': [...POLICY, `frame-ancestors ${framedBy}`].join('; '),
       'X-Content-Type-Options': 'nosniff',
       // A watch page's address is its key: it must not travel to where its links lead.
       'Referrer-Policy': 'no-referrer',
-      'Permissions-Policy': 'camera=(self), microphone=(self), display-capture=(self)',
+      'Permissions-Policy': permissions,
       'Cross-Origin-Opener-Policy': 'same-origin',
       'Cross-Origin-Resource-Policy': 'same-origin',
       'X-Robots-Tag': 'noindex',
@@ -76,8 +100,8 @@ export const sessions =
   async (ctx, next) => {
     const token = ctx.cookies.get(COOKIE) ?? null;
     const state = ctx.state as State;
-    state.token = token;
-    state.signedIn =
+    state.session = token;
+    state.teacher =
       (demo && isFromHere(ctx)) || (token !== null && (await accounts.isSession(token)));
     await next();
   };

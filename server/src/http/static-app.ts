@@ -1,25 +1,42 @@
 import type { Middleware } from 'koa';
-import send from 'koa-send';
-import { extname } from 'node:path';
+import sirv from 'sirv';
 
-/** Serves the built app. Addresses without an extension are the app's own and get its page. */
-export const staticApp =
-  (folder: string): Middleware =>
-  async (ctx, next) => {
-    if ((ctx.method !== 'GET' && ctx.method !== 'HEAD') || ctx.path.startsWith('/api/')) {
-      return next();
-    }
-    const page = extname(ctx.path) === '';
-    const hashed = ctx.path.startsWith('/_expo/') || ctx.path.startsWith('/assets/');
-    try {
-      await send(ctx, page ? '/index.html' : ctx.path, {
-        root: folder,
-        // Names under these folders carry a hash of what is in them.
-        ...(hashed ? { maxage: 31_536_000_000, immutable: true } : {}),
-      });
-      if (page) ctx.set('Cache-Control', 'no-cache');
-    } catch (error) {
-      // koa-send's own text tells the path on the disk.
-      if ((error as { status?: number }).status !== 404) throw error;
+const YEAR_S = 31_536_000;
+
+/** Names under these folders carry a hash of what is in them. */
+const isHashed = (path: string) => path.startsWith('/_expo/') || path.startsWith('/assets/');
+
+/**
+ * Serves the built app, compressed where there is a compressed copy. Addresses without an extension are the
+ * app's own and get its page.
+ */
+export const staticApp = (folder: string): Middleware => {
+  const serve = sirv(folder, {
+    single: true,
+    // What looks like a file is one, or there is none.
+    ignores: [/\.[^/]*$/],
+    gzip: true,
+    brotli: true,
+    etag: true,
+    setHeaders: (response, path) =>
+      response.setHeader(
+        'Cache-Control',
+        isHashed(path) ? `public, max-age=${YEAR_S}, immutable` : 'no-cache',
+      ),
+  });
+  return async (ctx, next) => {
+    const reads = ctx.method === 'GET' || ctx.method === 'HEAD';
+    if (!reads || ctx.path.startsWith('/api/')) return next();
+    const found = await new Promise<boolean>((resolve) => {
+      ctx.res.statusCode = 200;
+      ctx.res.once('close', () => resolve(true));
+      ctx.res.once('finish', () => resolve(true));
+      serve(ctx.req, ctx.res, () => resolve(false));
+    });
+    if (found) ctx.respond = false;
+    else {
+      ctx.status = 404;
+      await next();
     }
   };
+};

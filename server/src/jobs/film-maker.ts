@@ -4,13 +4,14 @@ import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
-import { sizeOf } from '@under-chalk/core/place/picture-size';
-import type { PictureSize } from '@under-chalk/core/place/size-name';
+import { sizeOf } from '@under-chalk/core/destination/picture-size';
+import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { PieceCache, planFilm, type Progress } from '@under-chalk/render';
 import { readdir, rm, stat } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import type { Config } from '../config';
+import type { Log } from '../log';
 import type { FilmChange, FilmStore, FilmWords, StoredFilm } from '../store/film-store';
 import type { LessonStore } from '../store/lesson-store';
 import { filmProblem, type FilmReport, type FilmWork } from './film-work';
@@ -59,7 +60,7 @@ interface MakerParts {
   readonly config: Config;
   readonly work: Work;
   readonly fontFile: string | null;
-  readonly log: (message: string, error?: unknown) => void;
+  readonly log: Log;
 }
 
 /**
@@ -118,7 +119,7 @@ export class FilmMaker {
     const { folders, cacheBytes } = this.#config;
     await new PieceCache(folders.chunks)
       .prune(cacheBytes)
-      .catch((error: unknown) => this.#log('chunks can’t be cleared away', error));
+      .catch((error: unknown) => this.#log.warn('chunks can’t be cleared away', error));
   }
 
   /** Stops without losing the place in the queue. */
@@ -212,7 +213,7 @@ export class FilmMaker {
       .catch((error: unknown) => {
         // Said once, however often it is tried.
         if (!this.#troubled)
-          this.#log('the films can’t be made just now; they are tried again', error);
+          this.#log.error('the films can’t be made just now; they are tried again', error);
         this.#troubled = true;
         return 'later' as const;
       })
@@ -276,7 +277,7 @@ export class FilmMaker {
     } catch (error) {
       if (this.#closed) return null;
       if (running.stop.signal.aborted) return { state: 'cancelled' };
-      this.#log(`film ${film.id} could not be made`, error);
+      this.#log.error(`film ${film.id} could not be made`, error);
       const { code, detail } = filmProblem(error);
       return { state: 'failed', problem: code, problem_detail: detail.slice(0, 500) };
     }

@@ -1,7 +1,7 @@
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
-import { sizeOf } from '@under-chalk/core/place/picture-size';
-import type { PictureSize } from '@under-chalk/core/place/size-name';
+import { sizeOf } from '@under-chalk/core/destination/picture-size';
+import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import {
   isDiskFull,
   PieceCache,

@@ -3,6 +3,7 @@ import type { Take } from '@under-chalk/core/lesson/take';
 import { isDiskFull } from '@under-chalk/render';
 import { existsSync } from 'node:fs';
 import type { Folders } from '../config';
+import type { Log } from '../log';
 import type { TakeStore } from '../store/take-store';
 import { clearDrafts, incomingPath } from './settle/media-paths';
 import { settleTake } from './settle/settle-take';
@@ -32,7 +33,7 @@ interface Lane {
 export class TakeKeeper {
   readonly #takes: TakeStore;
   readonly #folders: Folders;
-  readonly #log: (message: string, error?: unknown) => void;
+  readonly #log: Log;
   readonly #lanes = {
     recordings: { waiting: [], work: null },
     films: { waiting: [], work: null },
@@ -45,7 +46,7 @@ export class TakeKeeper {
   readonly #stop = new AbortController();
   #sweep: NodeJS.Timeout | null = null;
 
-  constructor(takes: TakeStore, folders: Folders, log: (message: string, error?: unknown) => void) {
+  constructor(takes: TakeStore, folders: Folders, log: Log) {
     this.#takes = takes;
     this.#folders = folders;
     this.#log = log;
@@ -82,7 +83,7 @@ export class TakeKeeper {
       for (const id of await this.#takes.silentSince(now - SILENT_MS)) await this.settle(id, true);
       await this.#takeUp(now);
     } catch (error) {
-      this.#log('could not look after takes', error);
+      this.#log.error('could not look after takes', error);
     }
   }
 
@@ -166,12 +167,12 @@ export class TakeKeeper {
     } catch (error) {
       if (signal.aborted) return;
       // It stays in `settling`, and `sweep` takes it up again: meanwhile there may be room.
-      if (!this.#again.has(takeId)) this.#log(`take ${takeId} could not be settled`, error);
+      if (!this.#again.has(takeId)) this.#log.error(`take ${takeId} could not be settled`, error);
       this.#again.set(takeId, Date.now() + AGAIN_MS);
       if (isDiskFull(error)) return;
       await this.#takes.unusable(takeId, 'take-unreadable').then(
         () => this.#again.delete(takeId),
-        (failed: unknown) => this.#log(`take ${takeId} could not be marked`, failed),
+        (failed: unknown) => this.#log.error(`take ${takeId} could not be marked`, failed),
       );
     }
   }

@@ -1,32 +1,31 @@
-import type Router from '@koa/router';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
-import { route } from '../http/route';
+import type { On } from '../http/route';
 
-export const filmRoutes = (router: Router, { films, lessons, maker }: Parts): void => {
+export const filmRoutes = (on: On, { films, lessons, maker }: Parts): void => {
   const rowOf = async (filmId: string) => maker.toRow(await films.get(filmId));
 
-  route(router, 'films', async ({ params }) => {
+  on('films', async ({ params }) => {
     await lessons.view(params.lessonId);
     return (await films.ofLesson(params.lessonId)).map((film) => maker.toRow(film));
   });
 
-  route(router, 'makeFilm', async ({ params, body }) =>
+  on('makeFilm', async ({ params, body }) =>
     maker.toRow(await maker.want(params.lessonId, body.size)),
   );
 
-  route(router, 'cancelFilm', async ({ params }) => {
+  on('cancelFilm', async ({ params }) => {
     await maker.cancel(params.filmId);
     return rowOf(params.filmId);
   });
 
-  route(router, 'retryFilm', async ({ params }) => {
+  on('retryFilm', async ({ params }) => {
     await maker.retry(params.filmId);
     return rowOf(params.filmId);
   });
 
-  route(router, 'filmFile', async ({ params, ctx }) => {
+  on('filmFile', async ({ params, ctx }) => {
     const film = await films.get(params.filmId);
     if (film.state !== 'done') throw new TellableError('not-ready');
     await sendFile(ctx, maker.pathOf(film.id), {

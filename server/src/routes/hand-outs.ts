@@ -1,10 +1,9 @@
-import type Router from '@koa/router';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { Parts } from '../http/context';
-import { route } from '../http/route';
+import type { On } from '../http/route';
 import type { StoredHandOut } from '../store/film-store';
 
-export const handOutRoutes = (router: Router, { films, maker }: Parts): void => {
+export const handOutRoutes = (on: On, { films, maker }: Parts): void => {
   const toHandOut = async (stored: StoredHandOut): Promise<HandOut> => ({
     id: stored.id,
     lessonId: stored.lesson_id,
@@ -13,16 +12,16 @@ export const handOutRoutes = (router: Router, { films, maker }: Parts): void => 
     createdAt: stored.created_at,
   });
 
-  route(router, 'handOuts', async ({ params }) =>
+  on('handOuts', async ({ params }) =>
     Promise.all((await films.handOutsOf(params.lessonId)).map(toHandOut)),
   );
 
-  route(router, 'handOut', async ({ params, body }) => {
+  on('handOut', async ({ params, body }) => {
     const film = await maker.want(params.lessonId, body.size);
     return toHandOut(await films.handOut(params.lessonId, film.id));
   });
 
-  route(router, 'takeBack', async ({ params }) => {
+  on('takeBack', async ({ params }) => {
     await films.takeBack(params.handOutId);
     return { ok: true as const };
   });

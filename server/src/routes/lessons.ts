@@ -1,32 +1,29 @@
-import type Router from '@koa/router';
 import type { Parts } from '../http/context';
-import { route } from '../http/route';
+import type { On } from '../http/route';
 
-export const lessonRoutes = (router: Router, { lessons, log }: Parts): void => {
-  route(router, 'lessons', () =>
-    lessons.list((id, error) => log(`lesson ${id} can't be read`, error)),
-  );
+export const lessonRoutes = (on: On, { lessons, log }: Parts): void => {
+  on('lessons', () => lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error)));
 
-  route(router, 'removeLesson', async ({ params }) => {
+  on('removeLesson', async ({ params }) => {
     await lessons.setRemoved(params.lessonId, true);
     return { ok: true as const };
   });
 
-  route(router, 'bringBackLesson', async ({ params }) => {
+  on('bringBackLesson', async ({ params }) => {
     await lessons.setRemoved(params.lessonId, false);
     return { ok: true as const };
   });
 
-  route(router, 'newLesson', async ({ body }) => {
+  on('newLesson', async ({ body }) => {
     await lessons.create(body.id, body.title);
     return lessons.view(body.id);
   });
 
-  route(router, 'lesson', ({ params }) => lessons.view(params.lessonId));
+  on('lesson', ({ params }) => lessons.view(params.lessonId));
 
-  route(router, 'edits', ({ params }) => lessons.edits(params.lessonId));
+  on('edits', ({ params }) => lessons.edits(params.lessonId));
 
-  route(router, 'edit', ({ params, body }) =>
+  on('edit', ({ params, body }) =>
     lessons.append(params.lessonId, body.baseRevision, body.entries, body.anyway),
   );
 };

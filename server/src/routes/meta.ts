@@ -4,7 +4,7 @@ import type { Endpoint } from '@under-chalk/core/contract/endpoint';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { problemSchema } from '@under-chalk/core/errors/errors';
 import { createDocument, type ZodOpenApiPathsObject } from 'zod-openapi';
-import { route } from '../http/route';
+import type { On } from '../http/route';
 
 export const VERSION = '0.1.0';
 
@@ -18,7 +18,7 @@ export const openApiDocument = () => {
       [endpoint.method]: {
         operationId: name,
         summary: endpoint.summary,
-        ...(endpoint.open ? { security: [] } : {}),
+        ...(endpoint.from ? { security: [] } : {}),
         requestParams: {
           ...(endpoint.params ? { path: endpoint.params } : {}),
           ...(endpoint.query ? { query: endpoint.query } : {}),
@@ -67,8 +67,8 @@ export const openApiDocument = () => {
   });
 };
 
-export const metaRoutes = (router: Router): void => {
-  route(router, 'health', () => Promise.resolve({ ok: true as const, version: VERSION }));
+export const metaRoutes = (on: On, router: Router): void => {
+  on('health', () => Promise.resolve({ ok: true as const, version: VERSION }));
   const document = openApiDocument();
   router.get('/api/openapi.json', (ctx) => {
     ctx.body = document;

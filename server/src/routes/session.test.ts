@@ -17,7 +17,7 @@ describe('an own Under Chalk', () => {
     for (const [name, endpoint] of Object.entries<Endpoint>(ENDPOINTS)) {
       const path = endpoint.path.replace(/:\w+/g, 'abcdef123456');
       const { status, json } = await server.ask(endpoint.method.toUpperCase(), path);
-      if (endpoint.open) expect([name, status]).not.toEqual([name, 401]);
+      if (endpoint.from) expect([name, status]).not.toEqual([name, 401]);
       else expect([name, status, json.code]).toEqual([name, 401, 'signed-out']);
     }
     for (const path of ['/api/uploads', '/api/uploads/abcdef123456']) {

@@ -1,14 +1,13 @@
-import type Router from '@koa/router';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Session } from '@under-chalk/core/contract/session';
 import type { Context } from 'koa';
 import type { Parts } from '../http/context';
 import { Guesses, type Guesser } from '../http/guesses';
-import { route } from '../http/route';
+import type { On } from '../http/route';
 import { callerOf, knownMark, setKnownCookie, setSessionCookie } from '../http/security';
 import { sameSecret } from '../store/account-store';
 
-export const sessionRoutes = (router: Router, { accounts, config, setUpCode }: Parts): void => {
+export const sessionRoutes = (on: On, { accounts, config, setUpCode }: Parts): void => {
   const guesses = new Guesses();
   const guesserOf = async (ctx: Context): Promise<Guesser> => {
     const mark = knownMark(ctx);
@@ -26,22 +25,22 @@ export const sessionRoutes = (router: Router, { accounts, config, setUpCode }: P
     teacherName: signedIn ? await accounts.teacherName() : '',
   });
 
-  route(router, 'session', ({ ctx }) => sessionOf(ctx.state.signedIn));
+  on('session', ({ who }) => sessionOf(who.is === 'teacher'));
 
-  route(router, 'signIn', async ({ ctx, body }) => {
+  on('signIn', async ({ ctx, body }) => {
     const right = () => accounts.isPassphrase(body.passphrase);
     await guesses.check(await guesserOf(ctx), right, 'wrong-passphrase');
     await signIn(ctx);
     return sessionOf(true);
   });
 
-  route(router, 'signOut', async ({ ctx }) => {
-    if (ctx.state.token) await accounts.endSession(ctx.state.token);
+  on('signOut', async ({ who, ctx }) => {
+    if (who.is === 'teacher' && who.session) await accounts.endSession(who.session);
     setSessionCookie(ctx, null, config.front);
     return { ok: true as const };
   });
 
-  route(router, 'setUp', async ({ ctx, body }) => {
+  on('setUp', async ({ ctx, body }) => {
     const right = () => Promise.resolve(sameSecret(body.code, setUpCode));
     await guesses.check(await guesserOf(ctx), right, 'wrong-code');
     if (!(await accounts.setUp(body.teacherName, body.passphrase))) {

@@ -1,17 +1,16 @@
-import type Router from '@koa/router';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
-import { route } from '../http/route';
+import type { On } from '../http/route';
 import { isWhole } from '../store/track-bytes';
 import { levelsPath, mediaPath } from '../jobs/settle/media-paths';
 
-export const takeRoutes = (router: Router, parts: Parts): void => {
+export const takeRoutes = (on: On, parts: Parts): void => {
   const { takes, lessons, keeper, stills, config } = parts;
 
-  route(router, 'take', ({ params }) => takes.get(params.takeId));
+  on('take', ({ params }) => takes.get(params.takeId));
 
-  route(router, 'newTake', async ({ params, body }) => {
+  on('newTake', async ({ params, body }) => {
     const take = await takes.create(params.lessonId, body);
     // In the film from the first moment: a take whose recorder crashes is where it belongs.
     // The recorder may have given it its place already.
@@ -19,7 +18,7 @@ export const takeRoutes = (router: Router, parts: Parts): void => {
     return take;
   });
 
-  route(router, 'stopTake', async ({ params, body }) => {
+  on('stopTake', async ({ params, body }) => {
     const take = await takes.get(params.takeId);
     const growing = take.state === 'recording' || take.cutShort;
     if (growing) {
@@ -31,23 +30,23 @@ export const takeRoutes = (router: Router, parts: Parts): void => {
     return takes.get(take.id);
   });
 
-  route(router, 'settleTake', async ({ params }) => {
+  on('settleTake', async ({ params }) => {
     await keeper.settleAnew(params.takeId);
     return takes.get(params.takeId);
   });
 
-  route(router, 'callOffTake', async ({ params }) => {
+  on('callOffTake', async ({ params }) => {
     await takes.get(params.takeId);
     await keeper.callOff(params.takeId);
     return takes.get(params.takeId);
   });
 
-  route(router, 'takeAlive', async ({ params }) => {
+  on('takeAlive', async ({ params }) => {
     await takes.heard(params.takeId);
     return { ok: true as const };
   });
 
-  route(router, 'levels', async ({ params, ctx }) => {
+  on('levels', async ({ params, ctx }) => {
     const take = await takes.get(params.takeId);
     await sendFile(ctx, levelsPath(config.folders, take.id), {
       type: 'application/octet-stream',
@@ -55,13 +54,13 @@ export const takeRoutes = (router: Router, parts: Parts): void => {
     });
   });
 
-  route(router, 'still', async ({ params, query, ctx }) => {
+  on('still', async ({ params, query, ctx }) => {
     const take = await takes.get(params.takeId);
     const path = await stills.of(take, query.atUs, query.size === 'large' ? 960 : 320);
     await sendFile(ctx, path, { type: 'image/jpeg', keep: 'for-ever' });
   });
 
-  route(router, 'media', async ({ params, ctx }) => {
+  on('media', async ({ params, ctx }) => {
     const found = await takes.ofTrack(params.trackId);
     if (!found?.settled) throw new TellableError('not-found', `track ${params.trackId}`);
     await sendFile(ctx, mediaPath(config.folders, params.trackId), {

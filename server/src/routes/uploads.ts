@@ -1,10 +1,11 @@
 import type Router from '@koa/router';
 import { Server } from '@tus/server';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
-import { TellableError, tell, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { tell, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { idSchema } from '@under-chalk/core/lesson/take';
 import { isDiskFull } from '@under-chalk/render';
 import type { Parts, State } from '../http/context';
+import type { Door } from '../http/who';
 import { TrackBytes } from '../store/track-bytes';
 
 const SAY_AGAIN_MS = 60_000;
@@ -22,14 +23,14 @@ const refuse = (code: ErrorCode) => {
  * Bytes of tracks, by the tus 1.0 protocol. An upload is named by its track, so that a recorder that
  * was interrupted finds it again without having been told where.
  */
-export const uploadRoutes = (router: Router, { config, takes, log }: Parts): void => {
+export const uploadRoutes = (router: Router, door: Door, { config, takes, log }: Parts): void => {
   const bytes = new TrackBytes(config.folders.incoming);
   // A recorder tries twice a second.
   let saidAt = -Infinity;
   const diskFull = () => {
     if (Date.now() - saidAt < SAY_AGAIN_MS) return;
     saidAt = Date.now();
-    log('uploads find the disk full; they are tried again until there is room');
+    log.warn('uploads find the disk full; they are tried again until there is room');
   };
   const tus = new Server({
     path: UPLOADS_PATH,
@@ -53,7 +54,7 @@ export const uploadRoutes = (router: Router, { config, takes, log }: Parts): voi
       // On a full disk not even this can be noted; the bytes themselves will tell.
       await takes
         .heard(found.take.id)
-        .catch((error: unknown) => log(`heard of a take: ${String(error)}`));
+        .catch((error: unknown) => log.warn('a take can’t be marked as heard of', error));
     },
     onResponseError: (request, error) => {
       // Words of the system tell paths of this machine.
@@ -62,13 +63,13 @@ export const uploadRoutes = (router: Router, { config, takes, log }: Parts): voi
       if (code === 'EEXIST') return refuse('exists-already');
       const full = isDiskFull(error);
       if (full) diskFull();
-      else log(`${request.method} of an upload`, error);
+      else log.error(`${request.method} of an upload`, error);
       return refuse(full ? 'disk-full' : 'unexpected');
     },
   });
 
   const handle: Parameters<Router['all']>[1] = async (ctx) => {
-    if (!(ctx.state as State).signedIn) throw new TellableError('signed-out');
+    await door(ctx.state as State, undefined, undefined);
     ctx.respond = false;
     await tus.handle(ctx.req, ctx.res);
   };

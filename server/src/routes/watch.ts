@@ -1,8 +1,8 @@
-import type Router from '@koa/router';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
-import { route } from '../http/route';
+import type { On } from '../http/route';
+import type { Student } from '../http/who';
 import { wordsOf } from '../jobs/film-maker';
 import { filmWordsSchema, type FilmWords, type StoredFilm } from '../store/film-store';
 
@@ -10,10 +10,10 @@ import { filmWordsSchema, type FilmWords, type StoredFilm } from '../store/film-
  * What a student can reach: the finished film and its words, by the link's token. No identifier of a
  * lesson, take or track leaves through here, so there is nothing to try on other routes.
  */
-export const watchRoutes = (router: Router, parts: Parts): void => {
+export const watchRoutes = (on: On, parts: Parts): void => {
   const { films, lessons, maker, accounts, covers } = parts;
 
-  const storedFilm = async (token: string) => films.get((await films.byToken(token)).film_id);
+  const filmFor = ({ handOut }: Student) => films.get(handOut.film_id);
 
   /** Of a film from before words were kept with it, they are found once; else no edit is ever replayed here. */
   const wordsFor = async (film: StoredFilm): Promise<FilmWords> => {
@@ -23,21 +23,21 @@ export const watchRoutes = (router: Router, parts: Parts): void => {
     return words;
   };
 
-  route(router, 'watch', async ({ params, ctx }) => {
-    const film = await storedFilm(params.token);
+  on('watch', async ({ who, ctx }) => {
+    const film = await filmFor(who);
     const { state, done } = maker.toRow(film);
     ctx.set('Cache-Control', 'no-store');
     return { ...(await wordsFor(film)), teacherName: await accounts.teacherName(), state, done };
   });
 
-  route(router, 'watchFilm', async ({ params, ctx }) => {
-    const film = await storedFilm(params.token);
+  on('watchFilm', async ({ who, ctx }) => {
+    const film = await filmFor(who);
     if (film.state !== 'done') throw new TellableError('not-ready');
     await sendFile(ctx, maker.pathOf(film.id), { type: 'video/mp4', keep: 'never' });
   });
 
-  route(router, 'watchCover', async ({ params, ctx }) => {
-    const film = await storedFilm(params.token);
+  on('watchCover', async ({ who, ctx }) => {
+    const film = await filmFor(who);
     if (film.state !== 'done') throw new TellableError('not-ready');
     const path = await covers.of(maker.pathOf(film.id), film.id, film.film_us);
     await sendFile(ctx, path, { type: 'image/jpeg', keep: 'never' });

@@ -1,7 +1,7 @@
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { watchSchema } from '@under-chalk/core/contract/watch';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import type { PictureSize } from '@under-chalk/core/place/size-name';
+import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import type { Knex } from 'knex';
 import type * as z from 'zod';
 import { newId, newToken } from './ids';

@@ -1,7 +1,7 @@
 import { lessonRowSchema, type LessonRow } from '@under-chalk/core/contract/lessons';
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
-import { FREE_DESTINATION_ID } from '@under-chalk/core/place/destination';
+import { FREE_DESTINATION_ID } from '@under-chalk/core/destination/destination';
 import type { Knex } from 'knex';
 
 /** What of a row is computed from the lesson, and kept. */

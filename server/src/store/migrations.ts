@@ -1,4 +1,4 @@
-import { FIRST_DESTINATIONS } from '@under-chalk/core/place/destination';
+import { FIRST_DESTINATIONS } from '@under-chalk/core/destination/destination';
 import type { Knex } from 'knex';
 import { nameEntries } from './name-entries';
 

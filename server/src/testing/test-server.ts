@@ -9,6 +9,7 @@ import { createApp } from '../app';
 import { foldersIn, NO_FRONT, type Config, type Front } from '../config';
 import { doFilmWork } from '../jobs/film-work';
 import type { Work } from '../jobs/film-maker';
+import type { Log } from '../log';
 import { openParts } from '../open-parts';
 import { newId } from '../store/ids';
 
@@ -44,6 +45,15 @@ export interface Asked {
   readonly headers: Headers;
 }
 
+/** A log that is kept in a list. */
+export const keptIn = (logged: string[]): Log => {
+  const keep = (message: string, error?: unknown) => {
+    logged.push(error === undefined ? message : `${message}: ${String(error)}`);
+  };
+  const log: Log = { info: () => undefined, warn: keep, error: keep, with: () => log };
+  return log;
+};
+
 export const startTestServer = async (
   options: { demo?: boolean; home?: string; work?: Work; mostBytes?: number; front?: Front } = {},
 ): Promise<TestServer> => {
@@ -63,7 +73,7 @@ export const startTestServer = async (
     config,
     options.work ?? doFilmWork,
     null,
-    (message, error) => logged.push(error === undefined ? message : `${message}: ${String(error)}`),
+    keptIn(logged),
   );
   await start();
   const server = createApp(parts).listen(0, '127.0.0.1');

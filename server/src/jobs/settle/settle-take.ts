@@ -1,5 +1,6 @@
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
-import { isPicture, LONGEST_TAKE_US, type TrackKind } from '@under-chalk/core/lesson/take';
+import { mediumOf } from '@under-chalk/core/lesson/medium';
+import { LONGEST_TAKE_US, type TrackKind } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { FfmpegTimeout, isDiskFull, type MediaFile } from '@under-chalk/render';
 import { createHash } from 'node:crypto';
@@ -7,15 +8,15 @@ import { createReadStream, existsSync } from 'node:fs';
 import { mkdir, open, stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import type { Folders } from '../../config';
+import type { Log } from '../../log';
 import type { SettledTrack, TakeStore } from '../../store/take-store';
 import { forceToDisk } from '../../store/force-to-disk';
 import { forgetBytes } from '../../store/track-bytes';
 import { foreignFile } from './container';
+import { MEDIA } from './media';
 import { draftPath, incomingPath, levelsPath, mediaFile } from './media-paths';
 import { COUNT_LIMITS, LOOK_LIMITS, packetTimes, probe, type Facts } from './probe';
 import { readableFiles, removeCopies } from './recorded-file';
-import { settlePicture } from './settle-picture';
-import { settleSound } from './settle-sound';
 import { budgetOf, type Budget, type Settling } from './settling';
 
 /** A stream that was wanted of a file, and what became of it. */
@@ -34,8 +35,6 @@ interface Wanted {
   readonly kind: TrackKind;
 }
 
-type Log = (message: string, error: unknown) => void;
-
 /** Whether an error says nothing about the footage: it stays as it is and is settled later. */
 const isForLater = (error: unknown, signal: AbortSignal) => signal.aborted || isDiskFull(error);
 
@@ -53,8 +52,12 @@ const originOf = ({ video, sound }: Facts): number => {
   return Math.abs(begins) >= LEAST_SHIFT_US ? begins : 0;
 };
 
-const unreadableOf = (kind: TrackKind): ErrorCode =>
-  isPicture(kind) ? 'picture-unreadable' : 'sound-unreadable';
+/** SHA-256 of a file, hexadecimal. */
+const digestOf = async (path: string, signal: AbortSignal): Promise<string> => {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(path), hash, { signal });
+  return hash.digest('hex');
+};
 
 const settleStream = async (
   inputs: readonly MediaFile[],
@@ -65,49 +68,39 @@ const settleStream = async (
   budget: Budget,
 ): Promise<Outcome> => {
   const none: Outcome = { kind, track: null, problem: null, levels: null, complete: true };
+  const { signal, limits, originUs, foreign } = settling;
   const out = mediaFile(folders, id);
-  const stream = isPicture(kind) ? facts.video : facts.sound;
+  const medium = MEDIA[mediumOf(kind)];
+  const stream = medium.streamOf(facts);
   if (!stream) return none;
+  const packetsIn = (input: MediaFile) =>
+    packetTimes(input, stream.index, signal, limits(COUNT_LIMITS));
   // Looked at before anything is made: how much there is to do, and not every container can hold all times.
-  if (settling.foreign || inputs.length > 1) {
-    const { widthPx = 0, heightPx = 0 } = (isPicture(kind) && facts.video) || {};
+  if (foreign || inputs.length > 1) {
     for (const input of inputs) {
-      const { signal, limits, originUs } = settling;
-      const came = await packetTimes(input, stream.index, signal, limits(COUNT_LIMITS));
+      const came = await packetsIn(input);
       const lengthUs = came.endUs - originUs;
       if (lengthUs > LONGEST_TAKE_US) throw new TellableError('take-too-long', `${lengthUs} µs`);
-      budget.allow(came.count, widthPx * heightPx);
+      budget.allow(came.count, stream.pixels);
     }
   }
-  const picture = isPicture(kind) ? await settlePicture(inputs, facts.video!, out, settling) : null;
-  const sound = isPicture(kind) ? null : await settleSound(inputs, facts.sound!, out, settling);
-  const made = picture ?? sound;
-  if (!made) return { ...none, problem: unreadableOf(kind), complete: false };
+  const made = await medium.settle(inputs, facts, out, settling);
+  if (!made) return { ...none, problem: medium.unreadable, complete: false };
   if (made.endUs > LONGEST_TAKE_US) throw new TellableError('take-too-long', `${made.endUs} µs`);
   if (made.endUs <= 0) return { ...none, complete: false };
   const track: SettledTrack = {
     id,
     kind,
     durationUs: made.endUs,
-    widthPx: picture?.widthPx ?? 0,
-    heightPx: picture?.heightPx ?? 0,
+    widthPx: made.widthPx,
+    heightPx: made.heightPx,
     bytes: (await stat(out.path)).size,
-    digest: await digestOf(out.path, settling.signal),
+    digest: await digestOf(out.path, signal),
   };
   // Of a film what came in is kept anyway.
-  const counted =
-    settling.foreign || inputs.length > 1
-      ? null
-      : await packetTimes(inputs[0]!, stream.index, settling.signal, settling.limits(COUNT_LIMITS));
+  const counted = foreign || inputs.length > 1 ? null : await packetsIn(inputs[0]!);
   const complete = counted?.count === made.count;
-  return { kind, track, problem: null, levels: sound?.levels ?? null, complete };
-};
-
-/** SHA-256 of a file, hexadecimal. */
-const digestOf = async (path: string, signal: AbortSignal): Promise<string> => {
-  const hash = createHash('sha256');
-  await pipeline(createReadStream(path), hash, { signal });
-  return hash.digest('hex');
+  return { kind, track, problem: null, levels: made.levels, complete };
 };
 
 /** Settles the wanted streams of a file, each by itself: one that can't be read leaves the others whole. */
@@ -136,9 +129,11 @@ const settleFile = async (
       } catch (error) {
         const tooLong = error instanceof TellableError && error.code === 'take-too-long';
         if (isForLater(error, signal) || tooLong) throw error;
-        log(`the ${one.kind} can't be read`, error);
+        log.warn(`the ${one.kind} can't be read`, error);
         const problem =
-          error instanceof FfmpegTimeout ? 'footage-too-slow' : unreadableOf(one.kind);
+          error instanceof FfmpegTimeout
+            ? 'footage-too-slow'
+            : MEDIA[mediumOf(one.kind)].unreadable;
         outcomes.push({ kind: one.kind, track: null, problem, levels: null, complete: false });
       }
     }
@@ -210,7 +205,7 @@ export const settleTake = async (
       outcomes.push(...(await settleFile(incoming, tracks, folders, foreign, signal, log)));
     } catch (error) {
       if (isForLater(error, signal)) throw error;
-      log(`take ${takeId}: ${tracks[0]!.kind} can't be read`, error);
+      log.warn(`take ${takeId}: ${tracks[0]!.kind} can't be read`, error);
       // Nothing has come of it: that is no damage.
       const empty = error instanceof TellableError && error.code === 'file-empty' && !foreign;
       if (!empty) problem ??= problemOf(error, foreign);

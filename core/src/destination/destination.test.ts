@@ -6,7 +6,7 @@ import {
 } from './destination';
 import { gauge } from './gauge';
 import { likelyBytes, sizeOf } from './picture-size';
-import { lessonOf, takeOfLength } from '../lesson/examples';
+import { lessonOf, takeOfLength } from '../testing/lessons';
 
 const s = (seconds: number) => seconds * 1_000_000;
 const destinationOf = (id: string) => find(FIRST_DESTINATIONS, id);

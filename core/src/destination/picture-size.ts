@@ -1,6 +1,6 @@
 import { aspectOf } from '../lesson/arrangement';
 import type { Lesson } from '../lesson/lesson';
-import { isPicture } from '../lesson/take';
+import { mediumOf } from '../lesson/medium';
 import { toSeconds, type Us } from '../time/us';
 import type { PictureSize } from './size-name';
 
@@ -25,7 +25,7 @@ export const sizeOf = (lesson: Lesson, size: PictureSize): SizePx => {
   if (size === '1080p') return bySide(1080);
   const shorter = lesson.takes
     .flatMap((take) => take.tracks)
-    .filter((track) => isPicture(track.kind) && track.widthPx > 0)
+    .filter((track) => mediumOf(track.kind) === 'picture' && track.widthPx > 0)
     .map((track) => {
       const heightPx = Math.max(track.heightPx, track.widthPx / aspect);
       return aspect >= 1 ? heightPx : heightPx * aspect;

@@ -1,7 +1,8 @@
 import { NEW_DECISIONS, type Decisions } from '../edit/decisions';
-import type { Lesson } from './lesson';
-import { wholeTakes } from './placement';
-import { isPicture, type Take, type TrackKind } from './take';
+import type { Lesson } from '../lesson/lesson';
+import { wholeTakes } from '../lesson/placement';
+import { mediumOf } from '../lesson/medium';
+import type { Take, TrackKind } from '../lesson/take';
 
 /** A ready take of a length, with the tracks named; pictures are 1280×720, cameras 640×480. For tests. */
 export const takeOfLength = (
@@ -21,8 +22,8 @@ export const takeOfLength = (
     id: `${id}-${kind}`,
     kind,
     durationUs,
-    widthPx: isPicture(kind) ? (kind === 'camera' ? 640 : 1280) : 0,
-    heightPx: isPicture(kind) ? (kind === 'camera' ? 480 : 720) : 0,
+    widthPx: mediumOf(kind) === 'picture' ? (kind === 'camera' ? 640 : 1280) : 0,
+    heightPx: mediumOf(kind) === 'picture' ? (kind === 'camera' ? 480 : 720) : 0,
     digest: '',
   })),
 });

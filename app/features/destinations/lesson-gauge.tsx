@@ -2,20 +2,20 @@ import {
   destinationOf,
   FREE_DESTINATION,
   type Destination,
-} from '@under-chalk/core/place/destination';
-import { ATTENTION_US } from '@under-chalk/core/place/gauge';
+} from '@under-chalk/core/destination/destination';
+import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
 import type { Us } from '@under-chalk/core/time/us';
-import { usePlaces } from '../../data/queries';
+import { useDestinations } from '../../data/queries';
 import { LengthGauge } from '../../ui/length-gauge';
 
 /** A destination by its id; one that is gone has no limits. */
 export const useDestination = (id: string): Destination => {
-  const { data } = usePlaces();
+  const { data } = useDestinations();
   return data ? destinationOf(data.destinations, id) : FREE_DESTINATION;
 };
 
 /** Where attention usually ends, µs. */
-export const useAttention = (): Us => usePlaces().data?.attentionUs ?? ATTENTION_US;
+export const useAttention = (): Us => useDestinations().data?.attentionUs ?? ATTENTION_US;
 
 interface Props {
   readonly usedUs: Us;

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { cleanLine } from '../text/clean';
-import { fromSeconds, type Us } from '../time/us';
+import { formatSpoken, fromSeconds } from '../time/us';
 import { pictureSizeSchema } from './size-name';
 
 export const destinationIdSchema = z
@@ -81,11 +81,11 @@ export const FIRST_DESTINATIONS: readonly Destination[] = [
 ];
 
 /** Where films go, and where attention usually ends: what the teacher has set. */
-export const placesSchema = z.object({
+export const destinationsSchema = z.object({
   destinations: z.array(destinationSchema),
   attentionUs: z.number().int().min(fromSeconds(30)).max(fromSeconds(7200)),
 });
-export type Places = z.infer<typeof placesSchema>;
+export type Destinations = z.infer<typeof destinationsSchema>;
 
 /** The destination of an id; one that is unknown (since deleted) has no limits. */
 export const destinationOf = (destinations: readonly Destination[], id: string): Destination =>
@@ -95,15 +95,15 @@ export const destinationOf = (destinations: readonly Destination[], id: string):
 
 /** Limits in a few words, for lists: `15 s to 10 min · up to 250 MB · captions`. */
 export const limitsInWords = (destination: Destination): string => {
-  const length = (us: Us) => {
-    const seconds = Math.round(us / 1_000_000);
-    return seconds % 60 === 0 && seconds > 0 ? `${seconds / 60} min` : `${seconds} s`;
-  };
   const { leastUs, mostUs, mostBytes, captionsRequired } = destination;
   const parts: string[] = [];
   if (mostUs !== null) {
-    parts.push(leastUs > 0 ? `${length(leastUs)} to ${length(mostUs)}` : `up to ${length(mostUs)}`);
-  } else if (leastUs > 0) parts.push(`at least ${length(leastUs)}`);
+    parts.push(
+      leastUs > 0
+        ? `${formatSpoken(leastUs)} to ${formatSpoken(mostUs)}`
+        : `up to ${formatSpoken(mostUs)}`,
+    );
+  } else if (leastUs > 0) parts.push(`at least ${formatSpoken(leastUs)}`);
   if (mostBytes !== null) parts.push(`up to ${megabytes(mostBytes)}`);
   if (captionsRequired) parts.push('captions required');
   return parts.length > 0 ? parts.join(' · ') : 'no limit';

@@ -4,11 +4,11 @@ import {
   FREE_DESTINATION,
   limitsInWords,
   type Destination,
-} from '@under-chalk/core/place/destination';
+} from '@under-chalk/core/destination/destination';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { newId } from '../../capture/new-id';
 import { call, codeOf } from '../../data/client';
-import { usePlaces, useSetPlaces } from '../../data/queries';
+import { useDestinations, useSetDestinations } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
 import { Field } from '../../ui/field';
@@ -23,7 +23,7 @@ interface Props {
 
 /** Where a lesson goes, and the way to change what the places ask for. */
 export const DestinationChoice = ({ value, onChoose }: Props) => {
-  const { data } = usePlaces();
+  const { data } = useDestinations();
   const [open, setOpen] = useState<{ place: Destination; isNew: boolean } | 'attention' | null>(
     null,
   );
@@ -85,7 +85,7 @@ export const DestinationChoice = ({ value, onChoose }: Props) => {
 const AttentionForm = ({ onDone }: { onDone: () => void }) => {
   const [text, setText] = useState('');
   const [wrong, setWrong] = useState(false);
-  const set = useSetPlaces((attentionUs: number) =>
+  const set = useSetDestinations((attentionUs: number) =>
     call('setAttention', { body: { attentionUs } }),
   );
   const save = () => {

@@ -1,33 +1,37 @@
 import * as z from 'zod';
-import { destinationIdSchema, destinationSchema, placesSchema } from '../place/destination';
+import {
+  destinationIdSchema,
+  destinationSchema,
+  destinationsSchema,
+} from '../destination/destination';
 import { define } from './endpoint';
 
-export const PLACES = define({
-  places: {
+export const DESTINATIONS = define({
+  destinations: {
     method: 'get',
-    path: '/api/places',
+    path: '/api/destinations',
     summary: 'Where films go, with the limits of each place, and where attention usually ends.',
-    answer: placesSchema,
+    answer: destinationsSchema,
   },
-  setPlace: {
+  setDestination: {
     method: 'post',
-    path: '/api/places',
+    path: '/api/destinations',
     summary: 'Add a destination, or change the one with its id.',
     body: destinationSchema,
-    answer: placesSchema,
+    answer: destinationsSchema,
   },
-  removePlace: {
+  removeDestination: {
     method: 'delete',
-    path: '/api/places/:destinationId',
+    path: '/api/destinations/:destinationId',
     summary: 'Remove a destination. Lessons that go there then have no limits.',
     params: z.object({ destinationId: destinationIdSchema }),
-    answer: placesSchema,
+    answer: destinationsSchema,
   },
   setAttention: {
     method: 'post',
     path: '/api/attention',
     summary: 'Set where attention usually ends, µs.',
-    body: placesSchema.pick({ attentionUs: true }),
-    answer: placesSchema,
+    body: destinationsSchema.pick({ attentionUs: true }),
+    answer: destinationsSchema,
   },
 });

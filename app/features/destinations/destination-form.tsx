@@ -5,10 +5,10 @@ import {
   FREE_DESTINATION_ID,
   MEGABYTE,
   type Destination,
-} from '@under-chalk/core/place/destination';
-import type { PictureSize } from '@under-chalk/core/place/size-name';
+} from '@under-chalk/core/destination/destination';
+import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { call, codeOf } from '../../data/client';
-import { useSetPlaces } from '../../data/queries';
+import { useSetDestinations } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
 import { Field } from '../../ui/field';
@@ -97,9 +97,9 @@ export const DestinationForm = ({ place, isNew, onDone }: Props) => {
   const theme = useTheme();
   const [typed, setTyped] = useState(() => typedOf(place));
   const [problems, setProblems] = useState<Problems>({});
-  const set = useSetPlaces((changed: Destination) => call('setPlace', { body: changed }));
-  const remove = useSetPlaces((destinationId: string) =>
-    call('removePlace', { params: { destinationId } }),
+  const set = useSetDestinations((changed: Destination) => call('setDestination', { body: changed }));
+  const remove = useSetDestinations((destinationId: string) =>
+    call('removeDestination', { params: { destinationId } }),
   );
   const failed = set.error ?? remove.error;
   const change = (part: Partial<Typed>) => {

@@ -2,23 +2,23 @@ import {
   destinationSchema,
   FREE_DESTINATION_ID,
   type Destination,
-  type Places,
-} from '@under-chalk/core/place/destination';
+  type Destinations,
+} from '@under-chalk/core/destination/destination';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { ATTENTION_US } from '@under-chalk/core/place/gauge';
+import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
 import type { Knex } from 'knex';
 
 const ATTENTION = 'attention-us';
 
 /** Where films go, as the teacher has set it. */
-export class PlaceStore {
+export class DestinationStore {
   readonly #db: Knex;
 
   constructor(db: Knex) {
     this.#db = db;
   }
 
-  async all(): Promise<Places> {
+  async all(): Promise<Destinations> {
     const rows = await this.#db('destinations').orderBy(['rank', 'id']).pluck('place');
     const attention = await this.#db('settings').where({ name: ATTENTION }).first('value');
     return {
@@ -28,7 +28,7 @@ export class PlaceStore {
   }
 
   /** Adds a destination, above the one without limits, or changes the one with its id. */
-  async set(place: Destination): Promise<Places> {
+  async set(place: Destination): Promise<Destinations> {
     await this.#db.transaction(async (trx) => {
       const text = JSON.stringify(place);
       if (await trx('destinations').where({ id: place.id }).update({ place: text })) return;
@@ -44,13 +44,13 @@ export class PlaceStore {
   }
 
   /** @throws TellableError `bad-request` for the one without limits: lessons fall back to it */
-  async remove(id: string): Promise<Places> {
+  async remove(id: string): Promise<Destinations> {
     if (id === FREE_DESTINATION_ID) throw new TellableError('bad-request', `remove ${id}`);
     await this.#db('destinations').where({ id }).delete();
     return this.all();
   }
 
-  async setAttention(attentionUs: number): Promise<Places> {
+  async setAttention(attentionUs: number): Promise<Destinations> {
     await this.#db('settings')
       .insert({ name: ATTENTION, value: String(attentionUs) })
       .onConflict('name')

@@ -1,0 +1,102 @@
+import {
+  filmTimeFrom,
+  filmTimeOf,
+  recordedAt,
+  type RecordedPlace,
+} from '@under-chalk/core/film/film';
+import { createContext, useContext, useEffect, useMemo } from 'react';
+import { LiveValue, usePart, type Watched } from '../../data/live-value';
+import type { FilmPlayer } from '../../player/film-player';
+import type { OpenStretch } from './open-stretch';
+
+/** While it plays the column follows in steps: it isn't drawn anew with each picture. µs. */
+const STEP_US = 250_000;
+/** A picture well inside a stretch, and not the last one before it. µs. */
+const INSIDE_US = 20_000;
+
+/** How it stands with what is being tidied, beside the lesson itself. */
+export interface TidyView {
+  /** The stretch that is open for fine work. */
+  readonly open: OpenStretch | null;
+  /** Where the picture stands; null in an empty film. */
+  readonly here: RecordedPlace | null;
+  readonly playing: boolean;
+}
+
+type Player = Pick<FilmPlayer, 'film' | 'view' | 'subscribe' | 'seek' | 'play'>;
+
+const samePlace = (a: RecordedPlace | null, b: RecordedPlace | null): boolean =>
+  a?.placementId === b?.placementId && a?.takeUs === b?.takeUs;
+
+/** The state of Tidy as one value that is watched: only what shows a part that has changed is drawn. */
+export class Tidying implements Watched<TidyView> {
+  readonly #player: Player;
+  readonly #shown = new LiveValue<TidyView>({ open: null, here: null, playing: false });
+  #follows: (() => void) | null = null;
+
+  constructor(player: Player) {
+    this.#player = player;
+    this.#follow();
+  }
+
+  readonly subscribe = this.#shown.subscribe;
+  readonly view = this.#shown.view;
+
+  /** Follows the player until it is closed. */
+  start(): void {
+    this.#follows ??= this.#player.subscribe(() => this.#follow());
+    this.#follow();
+  }
+
+  close(): void {
+    this.#follows?.();
+    this.#follows = null;
+  }
+
+  #follow(): void {
+    const { film } = this.#player;
+    const { filmUs, playing } = this.#player.view();
+    const at = playing ? Math.floor(filmUs / STEP_US) * STEP_US : filmUs;
+    const here = recordedAt(film, Math.min(at, Math.max(0, film.durationUs - 1)));
+    const before = this.view();
+    if (samePlace(before.here, here) && before.playing === playing) return;
+    this.#shown.set({ ...before, here, playing });
+  }
+
+  /** Opens a stretch for fine work and shows its picture; null closes the one that is open. */
+  open(stretch: OpenStretch | null): void {
+    this.#shown.set({ ...this.view(), open: stretch });
+    if (!stretch) return;
+    const place = { ...stretch, takeUs: stretch.startUs + INSIDE_US };
+    const filmUs = filmTimeOf(this.#player.film, place);
+    if (filmUs !== null) void this.#player.seek(filmUs);
+  }
+
+  /** Plays on from a stretch, or from what is kept after it. */
+  play(stretch: OpenStretch): void {
+    const filmUs = filmTimeFrom(this.#player.film, { ...stretch, takeUs: stretch.startUs });
+    void this.#player.seek(filmUs).then(() => this.#player.play());
+  }
+}
+
+export const TidyingContext = createContext<Tidying | null>(null);
+
+/** The state of Tidy for a player, while its page is there. */
+export const useNewTidying = (player: FilmPlayer): Tidying => {
+  const tidying = useMemo(() => new Tidying(player), [player]);
+  useEffect(() => {
+    tidying.start();
+    return () => tidying.close();
+  }, [tidying]);
+  return tidying;
+};
+
+/** What can be done in Tidy. */
+export const useTidying = (): Tidying => {
+  const tidying = useContext(TidyingContext);
+  if (!tidying) throw new Error('useTidying stands inside Tidy');
+  return tidying;
+};
+
+/** Part of the state of Tidy: drawn anew only when it changes (as in {@link usePart}). */
+export const useTidy = <P>(part: (view: TidyView) => P): P => usePart(useTidying(), part);

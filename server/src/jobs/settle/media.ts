@@ -1,0 +1,59 @@
+import type { ErrorCode } from '@under-chalk/core/errors/errors';
+import type { Medium } from '@under-chalk/core/lesson/medium';
+import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import type { MediaFile } from '@under-chalk/render';
+import type { Facts, PacketTimes } from './probe';
+import { settlePicture } from './settle-picture';
+import { settleSound } from './settle-sound';
+import type { Settling } from './settling';
+
+/** A stream of a file. */
+export interface Stream {
+  readonly index: number;
+  /** Pixels of each of its pictures; 0 where there are none. */
+  readonly pixels: number;
+}
+
+/** What a settled stream came to. */
+export interface SettledStream extends PacketTimes {
+  /** Size as shown; 0 where there is nothing to see. */
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly levels: LevelLine | null;
+}
+
+/** How the tracks of a medium are settled. */
+interface MediumHandler {
+  /** What is told of a stream of it that can't be read. */
+  readonly unreadable: ErrorCode;
+  /** The stream of a file that is of it; null where the file has none. */
+  readonly streamOf: (facts: Facts) => Stream | null;
+  /** Makes the media. Null when nothing can be had of it. */
+  readonly settle: (
+    inputs: readonly MediaFile[],
+    facts: Facts,
+    out: MediaFile,
+    settling: Settling,
+  ) => Promise<SettledStream | null>;
+}
+
+/** A new medium is a line here and a file beside it. */
+export const MEDIA: { readonly [Each in Medium]: MediumHandler } = {
+  picture: {
+    unreadable: 'picture-unreadable',
+    streamOf: ({ video }) =>
+      video && { index: video.index, pixels: video.widthPx * video.heightPx },
+    async settle(inputs, facts, out, settling) {
+      const made = await settlePicture(inputs, facts.video!, out, settling);
+      return made && { ...made, levels: null };
+    },
+  },
+  sound: {
+    unreadable: 'sound-unreadable',
+    streamOf: ({ sound }) => sound && { index: sound.index, pixels: 0 },
+    async settle(inputs, facts, out, settling) {
+      const made = await settleSound(inputs, facts.sound!, out, settling);
+      return made && { ...made, widthPx: 0, heightPx: 0 };
+    },
+  },
+};
