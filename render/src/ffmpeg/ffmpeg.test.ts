@@ -6,7 +6,17 @@ import { join } from 'node:path';
 import { PassThrough } from 'node:stream';
 import { limited } from './limited';
 import { exactReader } from './pipes';
-import { feed, FfmpegError, FfmpegTimeout, onTheClock, openOptions, run, start } from './run';
+import { decodeRecordedSound } from './recorded-sound';
+import {
+  feed,
+  FfmpegError,
+  FfmpegTimeout,
+  onTheClock,
+  openOptions,
+  run,
+  start,
+  type MediaFile,
+} from './run';
 
 jest.setTimeout(60_000);
 
@@ -163,4 +173,41 @@ describe('sound on the clock', () => {
     expect(found).toHaveLength(9);
     found.forEach((at, second) => expect(Math.abs(at - second)).toBeLessThan(0.012));
   });
+});
+
+describe('recorded sound', () => {
+  const decoded = async (media: MediaFile, fromSample: number, samples: number) => {
+    const running = decodeRecordedSound(media, { rate: 48_000, channels: 1, fromSample, samples });
+    const parts: Buffer[] = [];
+    for await (const bytes of running.stdout) parts.push(bytes as Buffer);
+    await running.ended;
+    const all = Buffer.concat(parts);
+    return new Float32Array(all.buffer, all.byteOffset, all.length / 4);
+  };
+  it.each([
+    ['AAC of 48 kHz', 48_000, ['-c:a', 'aac'], 'mp4', 'mov'],
+    ['AAC of 44.1 kHz', 44_100, ['-c:a', 'aac'], 'mp4', 'mov'],
+    ['AAC of 16 kHz', 16_000, ['-c:a', 'aac'], 'mp4', 'mov'],
+    ['Opus', 48_000, ['-c:a', 'libopus'], 'mp4', 'mov'],
+  ] as const)(
+    'of %s is the same read from the middle as from the start',
+    async (_name, rate, codec, extension, demuxer) => {
+      const path = join(folder, `sound-${rate}-${codec[1]}.${extension}`);
+      const voice = '0.3*sin(2*PI*t*(200+30*sin(t)))*(0.6+0.4*sin(7*t))';
+      await run('ffmpeg', [
+        ...['-f', 'lavfi', '-i', `aevalsrc=${voice}:s=${rate}:d=15`, ...codec, path],
+      ]);
+      const media: MediaFile = { path, demuxer };
+      const whole = await decoded(media, 0, 15 * 48_000);
+      for (const from of [30_000, 100_000, 480_000, 499_712]) {
+        const part = await decoded(media, from, 96_000);
+        expect(part).toHaveLength(96_000);
+        let most = 0;
+        part.forEach((sample, at) => {
+          most = Math.max(most, Math.abs(sample - whole[from + at]!));
+        });
+        expect([from, most < 0.002]).toEqual([from, true]);
+      }
+    },
+  );
 });

@@ -13,7 +13,10 @@ export interface WantedSound {
   readonly samples?: number;
 }
 
-/** A decoder is opened this long before the first sample wanted: its first packets are not whole. Seconds. */
+/**
+ * A decoder is opened at least this long before the first sample wanted: its first packets are not whole. And at a
+ * whole second, where a sample begins whatever the recording's rate. Seconds.
+ */
 const LEAD = 1;
 
 /**
@@ -26,7 +29,7 @@ export const decodeRecordedSound = (
   signal?: AbortSignal,
   limits: Limits = {},
 ): Running => {
-  const opened = Math.max(0, fromSample - LEAD * rate);
+  const opened = Math.max(0, Math.floor(fromSample / rate) - LEAD) * rate;
   const trim = [
     `start_sample=${fromSample - opened}`,
     ...(samples === undefined ? [] : [`end_sample=${fromSample - opened + samples}`]),

@@ -39,7 +39,8 @@ export const seekTo = (us: Us): string[] => ['-seek_timestamp', '1', '-ss', toSe
  * @param firstSample number of the first sample that comes out
  */
 export const onTheClock = (rate: number, firstSample = 0): string =>
-  `aresample=${rate}:async=1:min_hard_comp=0.015:first_pts=${firstSample}`;
+  // Resampled first: the second counts `first_pts` in samples of what comes in.
+  `aresample=${rate},aresample=${rate}:async=1:min_hard_comp=0.015:first_pts=${firstSample}`;
 
 /** ffmpeg ended with an error. `tail` is the end of what it wrote. */
 export class FfmpegError extends Error {

@@ -96,6 +96,23 @@ it('what can’t be written down now is written down later, and the queue goes o
   await server.parts.maker.cancel(next.id);
 });
 
+it('what failed and could not be written down can be tried again at once', async () => {
+  const film = await want(1);
+  await stir();
+  await until(() => making.begun.some((out) => out.endsWith(`${film.id}.mp4`)));
+  const full = Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' });
+  const writing = jest.spyOn(server.parts.films, 'change').mockRejectedValue(full);
+  making.fail(`${film.id}.mp4`);
+  await until(async () => (await stateOf(film.id)) === 'failed');
+  expect((await server.parts.films.get(film.id)).state).toBe('making');
+  writing.mockRestore();
+  const begun = making.begun.length;
+  await server.parts.maker.retry(film.id);
+  await until(() => making.begun.length > begun);
+  expect(await stateOf(film.id)).toBe('making');
+  await server.parts.maker.cancel(film.id);
+});
+
 it('what students are told stands with the film: no edit is replayed for them', async () => {
   const { lessons, films } = server.parts;
   const cut = (index: number) => ({

@@ -170,8 +170,9 @@ export class FilmMaker {
   async retry(filmId: string): Promise<void> {
     await this.#films.get(filmId);
     const waiting = { state: 'waiting', problem: null, problem_detail: null } as const;
-    this.#unwritten.delete(filmId);
-    await this.#films.change(filmId, ['failed', 'cancelled'], waiting);
+    // How it failed could not be written down yet: in the database it is being made still.
+    const unwritten = this.#unwritten.delete(filmId) ? (['making'] as const) : [];
+    await this.#films.change(filmId, ['failed', 'cancelled', ...unwritten], waiting);
     this.#next();
   }
 
