@@ -97,7 +97,9 @@ export const DestinationForm = ({ place, isNew, onDone }: Props) => {
   const theme = useTheme();
   const [typed, setTyped] = useState(() => typedOf(place));
   const [problems, setProblems] = useState<Problems>({});
-  const set = useSetDestinations((changed: Destination) => call('setDestination', { body: changed }));
+  const set = useSetDestinations((changed: Destination) =>
+    call('setDestination', { body: changed }),
+  );
   const remove = useSetDestinations((destinationId: string) =>
     call('removeDestination', { params: { destinationId } }),
   );
