@@ -35,7 +35,9 @@ const fillsFrame = (layer: Layer, size: SizePx): layer is PictureLayer => {
 const placed = ({ from }: PictureLayer, box: RectPx): string => {
   const { x, y, width, height } = from;
   const whole = width > 0.9999 && height > 0.9999;
-  const crop = `crop=iw*${width.toFixed(6)}:ih*${height.toFixed(6)}:iw*${x.toFixed(6)}:ih*${y.toFixed(6)}`;
+  // To the nearest pixel: without `exact` it is moved to where chroma samples lie, up to two away.
+  const part = (side: string, of: number) => `round(${side}*${of.toFixed(6)})`;
+  const crop = `crop=${part('iw', width)}:${part('ih', height)}:${part('iw', x)}:${part('ih', y)}:exact=1`;
   return [
     ...(whole ? [] : [crop]),
     `scale=${box.width}:${box.height}:${FILM_COLOURS}`,

@@ -61,6 +61,17 @@ const stir = async () => {
   await server.parts.maker.cancel(stirrer.id);
 };
 
+/** A film that fails while the database can't be written to. */
+const failUnwritten = async () => {
+  const film = await want(1);
+  await stir();
+  await until(() => making.begun.some((out) => out.endsWith(`${film.id}.mp4`)));
+  const full = Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' });
+  const writing = jest.spyOn(server.parts.films, 'change').mockRejectedValue(full);
+  making.fail(`${film.id}.mp4`);
+  return { film, writing };
+};
+
 it('a film called off in any moment of its beginning is not made, and the next one is', async () => {
   for (let ticks = 0; ticks < 12; ticks++) {
     const film = await want(1);
@@ -78,12 +89,7 @@ it('a film called off in any moment of its beginning is not made, and the next o
 });
 
 it('what can’t be written down now is written down later, and the queue goes on', async () => {
-  const film = await want(1);
-  await stir();
-  await until(() => making.begun.some((out) => out.endsWith(`${film.id}.mp4`)));
-  const full = Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' });
-  const writing = jest.spyOn(server.parts.films, 'change').mockRejectedValue(full);
-  making.fail(`${film.id}.mp4`);
+  const { film, writing } = await failUnwritten();
   await until(() => writing.mock.calls.length > 0);
   await new Promise((resolve) => setTimeout(resolve, 50));
   // Not in the database yet, and told all the same.
@@ -97,12 +103,7 @@ it('what can’t be written down now is written down later, and the queue goes o
 });
 
 it('what failed and could not be written down can be tried again at once', async () => {
-  const film = await want(1);
-  await stir();
-  await until(() => making.begun.some((out) => out.endsWith(`${film.id}.mp4`)));
-  const full = Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' });
-  const writing = jest.spyOn(server.parts.films, 'change').mockRejectedValue(full);
-  making.fail(`${film.id}.mp4`);
+  const { film, writing } = await failUnwritten();
   await until(async () => (await stateOf(film.id)) === 'failed');
   expect((await server.parts.films.get(film.id)).state).toBe('making');
   writing.mockRestore();
