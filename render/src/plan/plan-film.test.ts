@@ -181,7 +181,17 @@ describe('sound', () => {
   it('has pieces that are neither very short nor very long', async () => {
     const { sound } = await keys([cut(10, 10.5), cut(20, 44), cut(50, 50.1)]);
     const lengths = sound.slice(0, -1).map(({ frames }) => frames);
-    expect(Math.min(...lengths)).toBeGreaterThan(40);
+    expect(Math.min(...lengths)).toBeGreaterThan(7);
     expect(Math.max(...lengths)).toBeLessThan(3 * PIECE_PACKETS);
+  });
+
+  it('has no endless piece, also where the grid lies in nothing but cuts', () => {
+    const grid = (PIECE_PACKETS * PACKET) / 48_000;
+    const cuts = Array.from({ length: 330 }, (_, index) => cut(index * grid - 3, index * grid + 6));
+    const inside = cuts.map((one) => ({ ...one, startUs: Math.max(0, one.startUs) }));
+    const pieces = planSound(filmOf(lessonOf([hour], { cuts: inside })));
+    const lengths = pieces.map(({ packets }) => packets);
+    expect(Math.max(...lengths)).toBeLessThan(5 * PIECE_PACKETS);
+    expect(pieces.length).toBeGreaterThan(8);
   });
 });

@@ -26,7 +26,10 @@ export const PRE_ROLL = 12;
 export const POST_ROLL = 4;
 
 /** A piece shorter than this at the edge of a cut is joined to its neighbour. */
-const LEAST_PACKETS = 48;
+const LEAST_PACKETS = 8;
+
+/** No piece is much longer than this, however the film is cut: it is mixed in memory. */
+const MOST_PACKETS = 4 * PIECE_PACKETS;
 
 /** Length of the fade at either side of a cut, so that it doesn't click: 6 ms. */
 export const FADE = Math.round(SOUND_RATE * 0.006);
@@ -117,6 +120,9 @@ const bordersOf = (film: Film, heard: readonly Heard[]): number[] => {
     const last = Math.floor(endSample / PACKET) - moved - LEAST_PACKETS;
     const start = Math.ceil(first / PIECE_PACKETS) * PIECE_PACKETS;
     for (let border = start; border <= last; border += PIECE_PACKETS) borders.push(border + moved);
+    // Where the grid lies in nothing but what was cut out.
+    const middle = Math.floor((startSample + endSample) / 2 / PACKET);
+    if (middle - borders.at(-1)! > MOST_PACKETS) borders.push(middle);
   }
   return [...borders, packets];
 };
