@@ -1,8 +1,8 @@
-import { FILM_FPS, frameToUs } from '@under-chalk/core/time/frames';
+import { frameToUs, inFrames } from '@under-chalk/core/time/frames';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Film } from '@under-chalk/core/film/film';
 import { recordedIn, type Span } from '@under-chalk/core/film/span';
-import { toSeconds, US_PER_SECOND, type Us } from '@under-chalk/core/time/us';
+import { toSeconds, type Us } from '@under-chalk/core/time/us';
 import type { TrackReader } from './track-reader';
 
 /** How far ahead sound is scheduled, seconds. */
@@ -53,12 +53,7 @@ export class SoundFeed {
         const tracks = ofMedium(span.take.tracks, 'sound');
         await Promise.all(
           tracks.map((track) =>
-            this.#playSpan(
-              readerOf(track.id),
-              span,
-              recordedIn(span, (beginUs * FILM_FPS) / US_PER_SECOND),
-              time,
-            ),
+            this.#playSpan(readerOf(track.id), span, recordedIn(span, inFrames(beginUs)), time),
           ),
         );
         if (this.#closed) return;

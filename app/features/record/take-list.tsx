@@ -2,8 +2,8 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Image, StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
-import { placedIn } from '@under-chalk/core/lesson/lesson';
-import { everyPlaced, movedTo, type Placed } from '@under-chalk/core/lesson/placement';
+import { placedIn, placeOfTake } from '@under-chalk/core/lesson/lesson';
+import { movedTo, type Placed } from '@under-chalk/core/lesson/placement';
 import type { Take, TakeSource } from '@under-chalk/core/lesson/take';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { tell } from '@under-chalk/core/errors/errors';
@@ -32,7 +32,6 @@ interface Props {
 export const TakeList = ({ onRedo }: Props) => {
   const { lesson } = useThisLesson();
   const film = placedIn(lesson);
-  const places = everyPlaced(lesson.decisions);
   const at = (take: Take) => film.findIndex((placed) => placed.takeId === take.id);
   const rank = (take: Take) => (at(take) < 0 ? film.length : at(take));
   const takes = [...lesson.takes].sort((a, b) => rank(a) - rank(b));
@@ -48,7 +47,7 @@ export const TakeList = ({ onRedo }: Props) => {
             name={`${NAMES[take.source]} ${index + 1}`}
             at={at(take)}
             film={film}
-            place={places.find((placed) => placed.takeId === take.id) ?? null}
+            place={placeOfTake(lesson, take.id)}
             onRedo={onRedo}
           />
         ))}

@@ -1,10 +1,10 @@
 import { placedIn, takeOf, type Lesson } from '../lesson/lesson';
 import type { Placed } from '../lesson/placement';
 import type { Id } from '../lesson/take';
-import { FILM_FPS, frameAt, frameToUs, nearestFrame } from '../time/frames';
+import { frameAt, frameToUs, inFrames, nearestFrame } from '../time/frames';
 import { subtract } from '../time/ranges';
 import { ofTake } from '../time/timeline';
-import { US_PER_SECOND, type Us } from '../time/us';
+import type { Us } from '../time/us';
 import { AT_SPEED, filmIn, recordedIn, type Span } from './span';
 
 /** The order of kept footage that a lesson comes to. */
@@ -70,7 +70,7 @@ export const recordedAt = (film: Film, filmUs: Us): RecordedPlace | null => {
   const frame = frameAt(filmUs);
   const span = spanAt(film, frame);
   if (!span) return null;
-  const takeUs = Math.max(0, recordedIn(span, (filmUs * FILM_FPS) / US_PER_SECOND));
+  const takeUs = Math.max(0, recordedIn(span, inFrames(filmUs)));
   return { takeId: span.take.id, takeUs, placementId: span.placementId };
 };
 

@@ -1,6 +1,6 @@
 import type { Id, Take } from '../lesson/take';
-import { FILM_FPS, frameToUs } from '../time/frames';
-import { US_PER_SECOND, type Us } from '../time/us';
+import { frameToUs, inFrames } from '../time/frames';
+import type { Us } from '../time/us';
 
 /** How fast recorded time goes by in the film: so many recorded frames in so many of the film. 0 recorded: held. */
 export interface Rate {
@@ -43,6 +43,6 @@ export const recordedIn = (span: Span, filmFrame: number): Us => {
 /** Time of the film at which a recorded time of a span is on show; of one that is held, its beginning. */
 export const filmIn = (span: Span, takeUs: Us): Us => {
   const { recorded, film } = span.rate;
-  const into = (takeUs * FILM_FPS) / US_PER_SECOND - span.startFrame;
+  const into = inFrames(takeUs) - span.startFrame;
   return frameToUs(span.filmFrame + (recorded === 0 ? 0 : (Math.max(0, into) * film) / recorded));
 };

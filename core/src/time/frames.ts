@@ -9,8 +9,11 @@ export const frameToUs = (frame: number): Us => Math.round((frame * US_PER_SECON
 /** The frame on show at a time: the last one that has started. Tolerates the rounding of {@link frameToUs}. */
 export const frameAt = (us: Us): number => Math.floor(((us + 0.5) * FILM_FPS) / US_PER_SECOND);
 
+/** A time counted in frames; a fraction between two. */
+export const inFrames = (us: Us): number => (us * FILM_FPS) / US_PER_SECOND;
+
 /** The frame border nearest to a time. */
-export const nearestFrame = (us: Us): number => Math.round((us * FILM_FPS) / US_PER_SECOND);
+export const nearestFrame = (us: Us): number => Math.round(inFrames(us));
 
 /** Samples before the start of the numbered film frame, at a sample rate in Hz. */
 export const frameToSample = (frame: number, sampleRate: number): number =>

@@ -1,7 +1,7 @@
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
-import { filmOf } from '@under-chalk/core/film/film';
+import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
@@ -32,8 +32,7 @@ const DOING: Record<Progress['doing'], string> = {
 };
 
 /** What stands beside the film of a lesson where students watch it. */
-export const wordsOf = (lesson: Lesson): FilmWords => {
-  const film = filmOf(lesson);
+export const wordsOf = (lesson: Lesson, film: Film = filmOf(lesson)): FilmWords => {
   const { title, description } = lesson.decisions.plan;
   return { title, description, filmUs: film.durationUs, chapters: chaptersOf(film) };
 };
@@ -149,7 +148,7 @@ export class FilmMaker {
       size,
       film_us: film.durationUs,
       file_name: fileNameOf(title, 'mp4'),
-      words: JSON.stringify(wordsOf(lesson)),
+      words: JSON.stringify(wordsOf(lesson, film)),
     });
     this.#next();
     return wanted;

@@ -37,6 +37,9 @@ export const filmWordsSchema = watchSchema.pick({
 });
 export type FilmWords = z.infer<typeof filmWordsSchema>;
 
+/** Words as they stand in a film's row. */
+const columnsOf = (words: FilmWords) => ({ words: JSON.stringify(words), film_us: words.filmUs });
+
 export interface StoredHandOut {
   readonly id: string;
   readonly lesson_id: string;
@@ -113,15 +116,14 @@ export class FilmStore {
 
   /** What a film has become, and what a student is told beside it. */
   async keepMade(id: string, manifestId: string, words: FilmWords): Promise<void> {
-    await this.keepWords(id, words);
-    await this.#db('films').where({ id }).update({ manifest_id: manifestId });
+    await this.#db('films')
+      .where({ id })
+      .update({ ...columnsOf(words), manifest_id: manifestId });
   }
 
   /** What a student is told beside a film, kept with it. */
   async keepWords(id: string, words: FilmWords): Promise<void> {
-    await this.#db('films')
-      .where({ id })
-      .update({ words: JSON.stringify(words), film_us: words.filmUs });
+    await this.#db('films').where({ id }).update(columnsOf(words));
   }
 
   /** Puts films that a stopped server left half made back into the queue. */
