@@ -9,6 +9,7 @@ import { routesOn } from './http/route';
 import { headers, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
 import { doorOf } from './http/who';
+import { binRoutes } from './routes/bin';
 import { filmRoutes } from './routes/films';
 import { handOutRoutes } from './routes/hand-outs';
 import { lessonRoutes } from './routes/lessons';
@@ -25,7 +26,7 @@ const GONE = ['EPIPE', 'ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE'];
 export const createApp = (parts: Parts): Koa => {
   const app = new Koa();
   const router = new Router();
-  const door = doorOf(parts.films);
+  const door = doorOf(parts.handOuts);
   const on = routesOn(router, door);
   metaRoutes(on, router);
   sessionRoutes(on, parts);
@@ -36,6 +37,7 @@ export const createApp = (parts: Parts): Koa => {
   filmRoutes(on, parts);
   handOutRoutes(on, parts);
   watchRoutes(on, parts);
+  binRoutes(on, parts);
 
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });

@@ -1,4 +1,6 @@
 import { randomBytes } from 'node:crypto';
+import { mkdir } from 'node:fs/promises';
+import { BinKeeper } from './jobs/bin-keeper';
 import { Covers } from './jobs/covers';
 import { FilmMaker, type Work } from './jobs/film-maker';
 import { StillMaker } from './jobs/still-maker';
@@ -8,9 +10,13 @@ import type { Config } from './config';
 import type { Parts } from './http/context';
 import type { Log } from './log';
 import { AccountStore } from './store/account-store';
+import { BinStore } from './store/bin-store';
 import { openDatabase } from './store/database';
 import { FilmStore } from './store/film-store';
+import { HandOutStore } from './store/hand-out-store';
 import { LessonStore } from './store/lesson-store';
+import { openSeal } from './store/link-seal';
+import { mediaIn } from './store/media-store';
 import { DestinationStore } from './store/destination-store';
 import { TakeStore } from './store/take-store';
 
@@ -25,18 +31,25 @@ export const openParts = async (
   fontFile: string | null,
   log: Log,
 ): Promise<{ parts: Parts; start(): Promise<void>; close(): Promise<void> }> => {
-  const db = await openDatabase(config.folders.database);
+  await mkdir(config.folders.home, { recursive: true });
+  const seal = await openSeal(config.folders.home);
+  const db = await openDatabase(config.folders.database, seal);
   const takes = new TakeStore(db);
   const lessons = new LessonStore(db, takes);
   const films = new FilmStore(db);
-  const maker = new FilmMaker({ films, lessons, config, work, fontFile, log });
-  const keeper = new TakeKeeper(takes, config.folders, log);
+  const media = mediaIn(config.folders);
+  const maker = new FilmMaker({ films, lessons, media, config, work, fontFile, log });
+  const keeper = new TakeKeeper(takes, media, log);
+  const bin = new BinStore(db);
+  const binKeeper = new BinKeeper({ bin, lessons, takes, media, keeper, maker, log });
   const stillMaker = new StillMaker(config.folders.stills);
   let tidying: NodeJS.Timeout | null = null;
-  const tidy = () =>
-    stillMaker
+  const tidy = async () => {
+    await binKeeper.sweep();
+    await stillMaker
       .prune(STILLS_BYTES)
       .catch((error: unknown) => log.warn('stills can’t be cleared away', error));
+  };
   const parts: Parts = {
     config,
     accounts: new AccountStore(db),
@@ -44,9 +57,13 @@ export const openParts = async (
     takes,
     destinations: new DestinationStore(db),
     films,
+    handOuts: new HandOutStore(db, seal),
+    media,
+    bin,
+    binKeeper,
     maker,
     keeper,
-    stills: new Stills(config.folders, stillMaker),
+    stills: new Stills(media, stillMaker),
     covers: new Covers(stillMaker),
     setUpCode: randomBytes(9).toString('base64url'),
     log,

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { BIN } from './bin';
 import { define } from './endpoint';
 import { FILMS } from './films';
 import { HAND_OUTS } from './hand-outs';
@@ -26,6 +27,7 @@ export const ENDPOINTS = {
   ...FILMS,
   ...HAND_OUTS,
   ...WATCH,
+  ...BIN,
 };
 
 export type EndpointName = keyof typeof ENDPOINTS;

@@ -7,12 +7,14 @@ import { filmRowSchema } from './films';
 export const handOutSchema = z.object({
   id: idSchema,
   lessonId: idSchema,
-  /** The unguessable part of the link: 128 bits. */
-  token: z.string(),
+  /** The unguessable part of the link: 128 bits. Null where the key that it was kept with is gone: the link works, and can't be shown. */
+  token: z.string().nullable(),
   film: filmRowSchema,
   createdAt: z.string(),
 });
 export type HandOut = z.infer<typeof handOutSchema>;
+
+const byHandOut = z.object({ handOutId: idSchema });
 
 export const HAND_OUTS = define({
   handOuts: {
@@ -34,7 +36,14 @@ export const HAND_OUTS = define({
     method: 'delete',
     path: '/api/hand-outs/:handOutId',
     summary: 'Take a link away. It answers 404 from then on.',
-    params: z.object({ handOutId: idSchema }),
+    params: byHandOut,
+    answer: ok,
+  },
+  giveAgain: {
+    method: 'post',
+    path: '/api/hand-outs/:handOutId/give-again',
+    summary: 'Let a link that was taken away be used again, under the same address.',
+    params: byHandOut,
     answer: ok,
   },
 });

@@ -5,7 +5,7 @@ import { stepsSchema } from '../edit/steps';
 import { lessonSchema } from '../lesson/lesson';
 import { idSchema, usSchema } from '../lesson/take';
 import { cleanLine } from '../text/clean';
-import { byLesson, define, ok } from './endpoint';
+import { byLesson, define } from './endpoint';
 
 export const lessonRowSchema = z.object({
   id: idSchema,
@@ -94,19 +94,13 @@ export const LESSONS = define({
     params: byLesson,
     answer: lessonViewSchema,
   },
-  removeLesson: {
-    method: 'delete',
-    path: '/api/lessons/:lessonId',
-    summary: 'Take a lesson out of the list. Nothing of it is thrown away; its links answer 404.',
-    params: byLesson,
-    answer: ok,
-  },
-  bringBackLesson: {
+  duplicateLesson: {
     method: 'post',
-    path: '/api/lessons/:lessonId/bring-back',
-    summary: 'Put a lesson that was removed back into the list.',
+    path: '/api/lessons/:lessonId/duplicate',
+    summary: 'A second lesson with the same takes and decisions. Its id is made by the caller.',
     params: byLesson,
-    answer: ok,
+    body: z.object({ id: idSchema }),
+    answer: lessonViewSchema,
   },
   edits: {
     method: 'get',

@@ -142,6 +142,16 @@ export const ERRORS = told({
     next: 'Try again; what had been finished is kept.',
     status: 500,
   },
+  'film-handed-out': {
+    status: 409,
+    sentence: 'Students can watch this film at a link.',
+    next: 'Take the link away first; then the film can go.',
+  },
+  'take-elsewhere': {
+    status: 409,
+    sentence: 'Another lesson shows this take too.',
+    next: 'Leave it out of this lesson instead; it stays where it is needed.',
+  },
   'footage-missing': {
     sentence: 'Footage of this lesson is missing from the disk.',
     next: 'Put the media folder back as it was, then try again.',

@@ -2,6 +2,11 @@ import { createHash, randomUUID } from 'node:crypto';
 import { access, mkdir, readdir, rename, rm, stat, utimes, open } from 'node:fs/promises';
 import { join } from 'node:path';
 
+const HOUR_MS = 3_600_000;
+const DRAFT_MS = 6 * HOUR_MS;
+/** What nobody has used for this long goes: it may show what was thrown away. */
+const UNUSED_MS = 30 * 24 * HOUR_MS;
+
 /** Finished pieces on disk, each named by what it shows. One that is there is whole. */
 export class PieceCache {
   readonly #folder: string;
@@ -63,7 +68,10 @@ export class PieceCache {
     return path;
   }
 
-  /** Removes the least recently used pieces until at most `mostBytes` are left, and drafts of crashed runs. */
+  /**
+   * Removes the least recently used pieces until at most `mostBytes` are left, those that nobody has used for
+   * {@link UNUSED_MS}, and drafts of crashed runs. `now` in ms since 1970.
+   */
   async prune(mostBytes: number, now = Date.now()): Promise<void> {
     await mkdir(this.#folder, { recursive: true });
     const names = await readdir(this.#folder);
@@ -75,11 +83,11 @@ export class PieceCache {
         return { path, size: facts.size, mtimeMs: facts.mtimeMs, draft: name.startsWith('draft-') };
       }),
     );
-    const HOUR = 3_600_000;
     let bytes = 0;
     for (const file of files.sort((a, b) => b.mtimeMs - a.mtimeMs)) {
+      const unusedMs = now - file.mtimeMs;
       if (!file.draft) bytes += file.size;
-      if (file.draft ? now - file.mtimeMs > 6 * HOUR : bytes > mostBytes) {
+      if (file.draft ? unusedMs > DRAFT_MS : unusedMs > UNUSED_MS || bytes > mostBytes) {
         await rm(file.path, { force: true });
       }
     }

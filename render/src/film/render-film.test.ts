@@ -320,11 +320,17 @@ describe('the cache', () => {
     const paths = ['a', 'b', 'c'].map((key) => cache.pathOf(key, 'mp4'));
     for (const [index, path] of paths.entries()) {
       await cache.make(path, (draft) => writeFile(draft, Buffer.alloc(1_000)));
-      await utimes(path, index, index);
+      const atS = Date.now() / 1_000 - 100 + index;
+      await utimes(path, atS, atS);
     }
     await cache.has(paths[0]!);
     await cache.prune(2_000);
     expect(await Promise.all(paths.map((path) => cache.has(path)))).toEqual([true, false, true]);
+    await cache.prune(2_000, Date.now() + 29 * 86_400_000);
+    expect(await cache.has(paths[0]!)).toBe(true);
+    // It may show what was thrown away in the meantime.
+    await cache.prune(2_000, Date.now() + 31 * 86_400_000);
+    expect(await cache.has(paths[0]!)).toBe(false);
   });
   it('makes a piece once, however many ask for it at the same time', async () => {
     const cache = new PieceCache(join(folder, 'cache-i'));

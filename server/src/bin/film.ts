@@ -7,6 +7,7 @@ import { parseArgs } from 'node:util';
 import { readConfig } from '../config';
 import { doFilmWork, filmProblem } from '../jobs/film-work';
 import { openDatabase } from '../store/database';
+import { openSeal } from '../store/link-seal';
 import { LessonStore } from '../store/lesson-store';
 import { TakeStore } from '../store/take-store';
 
@@ -24,7 +25,7 @@ if (!lessonId || !values.out || !size.success) {
 }
 
 const config = readConfig(process.env, null);
-const db = await openDatabase(config.folders.database);
+const db = await openDatabase(config.folders.database, await openSeal(config.folders.home));
 try {
   const lessons = new LessonStore(db, new TakeStore(db));
   const { lesson } = await lessons.view(lessonId);

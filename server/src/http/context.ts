@@ -1,12 +1,16 @@
 import type { Config } from '../config';
+import type { BinKeeper } from '../jobs/bin-keeper';
 import type { FilmMaker } from '../jobs/film-maker';
 import type { Covers } from '../jobs/covers';
 import type { Stills } from '../jobs/stills';
 import type { TakeKeeper } from '../jobs/take-keeper';
 import type { Log } from '../log';
 import type { AccountStore } from '../store/account-store';
+import type { BinStore } from '../store/bin-store';
 import type { FilmStore } from '../store/film-store';
+import type { HandOutStore } from '../store/hand-out-store';
 import type { LessonStore } from '../store/lesson-store';
+import type { MediaStore } from '../store/media-store';
 import type { DestinationStore } from '../store/destination-store';
 import type { TakeStore } from '../store/take-store';
 
@@ -18,6 +22,10 @@ export interface Parts {
   readonly takes: TakeStore;
   readonly destinations: DestinationStore;
   readonly films: FilmStore;
+  readonly handOuts: HandOutStore;
+  readonly media: MediaStore;
+  readonly bin: BinStore;
+  readonly binKeeper: BinKeeper;
   readonly maker: FilmMaker;
   readonly keeper: TakeKeeper;
   readonly stills: Stills;

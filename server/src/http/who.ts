@@ -1,6 +1,6 @@
 import type { Endpoint } from '@under-chalk/core/contract/endpoint';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import type { FilmStore, StoredHandOut } from '../store/film-store';
+import type { HandOutStore, StoredHandOut } from '../store/hand-out-store';
 import type { State } from './context';
 
 export interface Teacher {
@@ -33,10 +33,10 @@ export type Door = (
 ) => Promise<Who>;
 
 export const doorOf =
-  (films: FilmStore): Door =>
+  (handOuts: HandOutStore): Door =>
   async ({ teacher, session }, from, params) => {
     if (from === 'student') {
-      return { is: 'student', handOut: await films.byToken(params?.['token'] ?? '') };
+      return { is: 'student', handOut: await handOuts.byToken(params?.['token'] ?? '') };
     }
     if (teacher) return { is: 'teacher', session };
     if (from === 'anyone') return { is: 'anyone' };

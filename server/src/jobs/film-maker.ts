@@ -14,6 +14,7 @@ import type { Config } from '../config';
 import type { Log } from '../log';
 import type { FilmChange, FilmStore, FilmWords, StoredFilm } from '../store/film-store';
 import type { LessonStore } from '../store/lesson-store';
+import type { MediaStore } from '../store/media-store';
 import { filmProblem, type FilmReport, type FilmWork } from './film-work';
 import { turns, type TakeTurn } from './turns';
 
@@ -56,6 +57,7 @@ const AGAIN_MS = 3_000;
 interface MakerParts {
   readonly films: FilmStore;
   readonly lessons: LessonStore;
+  readonly media: MediaStore;
   readonly config: Config;
   readonly work: Work;
   readonly fontFile: string | null;
@@ -71,6 +73,7 @@ interface MakerParts {
 export class FilmMaker {
   readonly #films: FilmStore;
   readonly #lessons: LessonStore;
+  readonly #media: MediaStore;
   readonly #config: Config;
   readonly #work: Work;
   readonly #fontFile: string | null;
@@ -84,9 +87,10 @@ export class FilmMaker {
   #troubled = false;
   #closed = false;
 
-  constructor({ films, lessons, config, work, fontFile, log }: MakerParts) {
+  constructor({ films, lessons, media, config, work, fontFile, log }: MakerParts) {
     this.#films = films;
     this.#lessons = lessons;
+    this.#media = media;
     this.#config = config;
     this.#work = work;
     this.#fontFile = fontFile;
@@ -95,7 +99,7 @@ export class FilmMaker {
 
   /** Where a finished film is. */
   pathOf(filmId: string): string {
-    return join(this.#config.folders.films, `${filmId}.mp4`);
+    return this.#media.film(filmId);
   }
 
   /** Takes up what was left half made, and begins. */

@@ -17,7 +17,7 @@ import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Folders } from '../config';
-import { mediaFile } from './settle/media-paths';
+import { mediaIn } from '../store/media-store';
 import type { TakeTurn } from './turns';
 
 /** A film to be made, as plain values: it crosses to another thread. */
@@ -47,10 +47,11 @@ export const doFilmWork = async (
     GlobalFonts.registerFromPath(work.fontFile, TITLE_FONT);
   }
   await mkdir(dirname(out), { recursive: true });
+  const media = mediaIn(folders);
   const film = filmOf(lesson);
   for (const span of film.spans) {
     for (const track of span.take.tracks) {
-      if (!existsSync(mediaFile(folders, track.id).path)) {
+      if (!media.hasMedia(track.id)) {
         throw new TellableError('footage-missing', `track ${track.id}`);
       }
     }
@@ -58,7 +59,7 @@ export const doFilmWork = async (
   const plan = await planFilm(film, sizeOf(lesson, size), lesson.decisions.plan.title);
   const report = await renderFilm({
     plan,
-    mediaOf: (trackId) => mediaFile(folders, trackId),
+    mediaOf: media.media,
     cache: new PieceCache(folders.chunks),
     out,
     onProgress,

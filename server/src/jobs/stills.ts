@@ -1,17 +1,16 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { trackOf, type Take } from '@under-chalk/core/lesson/take';
 import type { Us } from '@under-chalk/core/time/us';
-import type { Folders } from '../config';
-import { mediaFile } from './settle/media-paths';
+import type { MediaStore } from '../store/media-store';
 import type { StillMaker } from './still-maker';
 
 /** Small pictures of takes, made when they are asked for. */
 export class Stills {
-  readonly #folders: Folders;
+  readonly #media: MediaStore;
   readonly #maker: StillMaker;
 
-  constructor(folders: Folders, maker: StillMaker) {
-    this.#folders = folders;
+  constructor(media: MediaStore, maker: StillMaker) {
+    this.#media = media;
     this.#maker = maker;
   }
 
@@ -27,7 +26,7 @@ export class Stills {
     const lastUs = Math.max(0, track.durationUs - 100_000);
     const placeUs = Math.floor(Math.min(atUs, lastUs) / 100_000) * 100_000;
     return this.#maker.of(JSON.stringify([track.id, placeUs, widthPx]), {
-      media: mediaFile(this.#folders, track.id),
+      media: this.#media.media(track.id),
       atUs: placeUs,
       widthPx,
       quality: 5,

@@ -1,11 +1,9 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Take } from '@under-chalk/core/lesson/take';
 import { isDiskFull } from '@under-chalk/render';
-import { existsSync } from 'node:fs';
-import type { Folders } from '../config';
 import type { Log } from '../log';
+import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
-import { clearDrafts, incomingPath } from './settle/media-paths';
 import { settleTake } from './settle/settle-take';
 
 /** A take that is being recorded and has not been heard of for this long was cut short. */
@@ -20,11 +18,16 @@ interface Work {
   readonly done: Promise<void>;
 }
 
-/** Takes that are settled one after another, each once, in the order they came. */
+/** Takes that are settled a few side by side, each once, begun in the order they came. */
 interface Lane {
+  readonly atOnce: number;
   readonly waiting: string[];
-  work: Work | null;
+  readonly works: Work[];
 }
+
+/** A take that was recorded here is mostly copied; a film that was brought in keeps several cores busy. */
+const RECORDINGS_AT_ONCE = 3;
+const FILMS_AT_ONCE = 1;
 
 /**
  * Settles takes: those that were stopped, those whose recorder has vanished, and at the start those that a
@@ -32,28 +35,25 @@ interface Lane {
  */
 export class TakeKeeper {
   readonly #takes: TakeStore;
-  readonly #folders: Folders;
+  readonly #media: MediaStore;
   readonly #log: Log;
-  readonly #lanes = {
-    recordings: { waiting: [], work: null },
-    films: { waiting: [], work: null },
-  } as {
-    readonly recordings: Lane;
-    readonly films: Lane;
+  readonly #lanes: { readonly recordings: Lane; readonly films: Lane } = {
+    recordings: { atOnce: RECORDINGS_AT_ONCE, waiting: [], works: [] },
+    films: { atOnce: FILMS_AT_ONCE, waiting: [], works: [] },
   };
   /** Takes that could not be settled for want of room, and when they are tried again, ms since 1970. */
   readonly #again = new Map<string, number>();
   readonly #stop = new AbortController();
   #sweep: NodeJS.Timeout | null = null;
 
-  constructor(takes: TakeStore, folders: Folders, log: Log) {
+  constructor(takes: TakeStore, media: MediaStore, log: Log) {
     this.#takes = takes;
-    this.#folders = folders;
+    this.#media = media;
     this.#log = log;
   }
 
   async start(): Promise<void> {
-    await clearDrafts(this.#folders);
+    await this.#media.clearDrafts();
     // Those that are being recorded are given the time to be heard of again.
     await this.#takeUp(Date.now());
     this.#sweep = setInterval(() => void this.sweep(), SWEEP_MS);
@@ -63,7 +63,7 @@ export class TakeKeeper {
   async close(): Promise<void> {
     if (this.#sweep) clearInterval(this.#sweep);
     this.#stop.abort(new Error('the server is stopping'));
-    await Promise.all(this.#all().map((lane) => lane.work?.done));
+    await Promise.all(this.#all().flatMap(({ works }) => works.map(({ done }) => done)));
   }
 
   #all(): Lane[] {
@@ -115,7 +115,7 @@ export class TakeKeeper {
     if (take.state === 'recording' || take.state === 'settling')
       throw new TellableError('not-ready');
     const tracks = await this.#takes.tracksOf(takeId);
-    if (!tracks.some(({ id }) => existsSync(incomingPath(this.#folders, id)))) {
+    if (!tracks.some(({ id }) => this.#media.hasIncoming(id))) {
       throw new TellableError('not-found', `what came in of take ${takeId}`);
     }
     await this.settle(takeId, take.cutShort);
@@ -133,36 +133,39 @@ export class TakeKeeper {
     for (const lane of this.#all()) {
       const at = lane.waiting.indexOf(takeId);
       if (at >= 0) lane.waiting.splice(at, 1);
-      if (lane.work?.takeId !== takeId) continue;
-      lane.work.breakOff.abort(new Error(why));
-      await lane.work.done;
+      const work = lane.works.find((one) => one.takeId === takeId);
+      work?.breakOff.abort(new Error(why));
+      await work?.done;
     }
   }
 
   #enqueue(take: Take): void {
     const lane = this.#laneOf(take);
-    if (lane.work?.takeId === take.id || lane.waiting.includes(take.id)) return;
+    if (lane.works.some(({ takeId }) => takeId === take.id) || lane.waiting.includes(take.id))
+      return;
     lane.waiting.push(take.id);
     this.#next(lane);
   }
 
   #next(lane: Lane): void {
-    const takeId = lane.work || this.#stop.signal.aborted ? undefined : lane.waiting.shift();
+    const full = lane.works.length >= lane.atOnce || this.#stop.signal.aborted;
+    const takeId = full ? undefined : lane.waiting.shift();
     if (takeId === undefined) return;
     const breakOff = new AbortController();
     const done = this.#settle(takeId, AbortSignal.any([this.#stop.signal, breakOff.signal])).then(
       () => {
-        lane.work = null;
+        lane.works.splice(lane.works.indexOf(work), 1);
         this.#next(lane);
       },
     );
-    lane.work = { takeId, breakOff, done };
+    const work = { takeId, breakOff, done };
+    lane.works.push(work);
   }
 
   /** Never rejects: whatever happens, the next in line gets its turn. */
   async #settle(takeId: string, signal: AbortSignal): Promise<void> {
     try {
-      await settleTake(this.#takes, this.#folders, takeId, this.#log, signal);
+      await settleTake(this.#takes, this.#media, takeId, this.#log, signal);
       this.#again.delete(takeId);
     } catch (error) {
       if (signal.aborted) return;

@@ -10,13 +10,11 @@ import {
   Mp4OutputFormat,
   Output,
 } from 'mediabunny';
-import { existsSync } from 'node:fs';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { incomingPath, mediaPath } from '../jobs/settle/media-paths';
 import { packetTimes } from '../jobs/settle/probe';
-import { startTestServer, type TestServer } from '../testing/test-server';
+import { gone, startTestServer, type TestServer } from '../testing/test-server';
 import type { Work } from '../jobs/film-maker';
 import { doFilmWork } from '../jobs/film-work';
 
@@ -107,14 +105,14 @@ describe('a take', () => {
     expect(take.durationUs).toBeGreaterThan(5_990_000);
     expect(take.durationUs).toBeLessThan(6_050_000);
     expect(take.tracks[0]).toMatchObject({ kind: 'surface', widthPx: 320, heightPx: 240 });
-    expect(existsSync(incomingPath(server.config.folders, 'take-whole-surface'))).toBe(false);
+    await gone(server.parts.media.incoming('take-whole-surface'));
 
     const media = await server.ask('GET', '/api/tracks/take-whole-surface/media', undefined, {
       Range: 'bytes=0-99',
     });
     expect([media.status, media.headers.get('content-range')]).toEqual([
       206,
-      `bytes 0-99/${(await readFile(mediaPath(server.config.folders, 'take-whole-surface'))).length}`,
+      `bytes 0-99/${(await readFile(server.parts.media.media('take-whole-surface').path)).length}`,
     ]);
     const still = await server.ask('GET', '/api/takes/take-whole/still?atUs=3000000');
     expect([still.status, still.headers.get('content-type')]).toEqual([200, 'image/jpeg']);
@@ -124,7 +122,7 @@ describe('a take', () => {
     for (const [kind, sent] of Object.entries({ surface: picture, voice })) {
       const path = join(folder, `sent-${kind}.mp4`);
       await writeFile(path, sent);
-      const settled = mediaPath(server.config.folders, `take-whole-${kind}`);
+      const settled = server.parts.media.media(`take-whole-${kind}`).path;
       const { count } = await packetTimes({ path: settled, demuxer: 'mov' });
       expect(count).toBe((await packetTimes({ path, demuxer: 'mov' })).count);
     }
@@ -132,7 +130,7 @@ describe('a take', () => {
 
   it('keeps the times at which things were recorded', async () => {
     const times = await packetTimes({
-      path: mediaPath(server.config.folders, 'take-whole-voice'),
+      path: server.parts.media.media('take-whole-voice').path,
       demuxer: 'mov',
     });
     expect(times.endUs).toBeGreaterThan(5_980_000);
@@ -159,7 +157,7 @@ describe('a take', () => {
     expect(short.durationUs).toBeLessThan(6_000_000);
     // It ends with a whole fragment: nothing in it makes a decoder stumble.
     for (const kind of ['surface', 'voice']) {
-      const path = mediaPath(server.config.folders, `take-torn-${kind}`);
+      const path = server.parts.media.media(`take-torn-${kind}`).path;
       await run('ffmpeg', ['-v', 'error', '-xerror', '-i', path, '-f', 'null', '-']);
     }
 

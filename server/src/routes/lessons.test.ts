@@ -1,4 +1,3 @@
-import { openDatabase } from '../store/database';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(30_000);
@@ -134,8 +133,7 @@ it('has no lesson that it does not have', async () => {
 });
 
 it('keeps a lesson readable that has edits of a later version, and says so', async () => {
-  const database = await openDatabase(server.config.folders.database);
-  try {
+  await server.inDatabase(async (database) => {
     for (const [index, text] of [
       '{"id":"from-tomorrow","edit":{"do":"hologram"}}',
       '{"torn',
@@ -148,9 +146,7 @@ it('keeps a lesson readable that has edits of a later version, and says so', asy
         at: new Date().toISOString(),
       });
     }
-  } finally {
-    await database.destroy();
-  }
+  });
   const { json } = await server.ask('GET', '/api/lessons/lesson-two');
   expect([json.unknown, json.lesson.revision]).toEqual([2, 3]);
   expect(json.lesson.decisions.plan.title).toBe('Week four: welcome');
@@ -180,12 +176,9 @@ it('tells of a lesson that can’t be read, shows the others, and lets it be put
     (await server.ask('GET', '/api/lessons')).json.map(
       (row: { id: string; problem: string | null }) => [row.id, row.problem],
     );
-  const database = await openDatabase(server.config.folders.database);
-  try {
+  await server.inDatabase(async (database) => {
     await database('lessons').where({ id: 'lesson-two' }).update({ summary: '{"torn' });
-  } finally {
-    await database.destroy();
-  }
+  });
   const read = jest.spyOn(server.parts.lessons, 'view').mockRejectedValueOnce(new Error('torn'));
   expect(await rows()).toEqual([
     ['lesson-two', 'lesson-unreadable'],
@@ -194,11 +187,11 @@ it('tells of a lesson that can’t be read, shows the others, and lets it be put
   read.mockRestore();
   // What can be read again is in the list again.
   expect(await rows()).toContainEqual(['lesson-two', null]);
-  await server.ask('DELETE', '/api/lessons/lesson-two');
+  await server.ask('POST', '/api/bin/lesson/lesson-two');
   expect(await rows()).toEqual([[lessonId, null]]);
-  await server.ask('POST', '/api/lessons/lesson-two/bring-back');
+  await server.ask('POST', '/api/bin/lesson/lesson-two/bring-back');
   expect(await rows()).toHaveLength(2);
-  expect((await server.ask('DELETE', '/api/lessons/no-such-lesson')).status).toBe(404);
+  expect((await server.ask('POST', '/api/bin/lesson/no-such-lesson')).status).toBe(404);
 });
 
 it('shows a stretch of another lesson in this one, with the facts of its take', async () => {
@@ -217,17 +210,31 @@ it('tells of a take that can’t be right, and shows its lesson', async () => {
   const twice = [...tracks, ...tracks];
   const again = { ...take, id: 'take-twice', tracks: twice };
   expect((await server.ask('POST', `/api/lessons/${lessonId}/takes`, again)).status).toBe(400);
-  const database = await openDatabase(server.config.folders.database);
-  try {
+  await server.inDatabase(async (database) => {
     await database('takes')
       .where({ id: 'take-odd' })
       .update({ state: 'ready', duration_us: 100_000_000_000 });
-  } finally {
-    await database.destroy();
-  }
+  });
   const { lesson } = (await server.ask('GET', `/api/lessons/${lessonId}`)).json;
   expect(lesson.takes.find(({ id }: { id: string }) => id === 'take-odd')).toMatchObject({
     state: 'unusable',
     problem: 'take-unreadable',
   });
+});
+
+it('makes a copy of a lesson: the same decisions and takes, and each goes its own way', async () => {
+  const path = `/api/lessons/${lessonId}`;
+  const first = (await server.ask('GET', path)).json;
+  const { json, status } = await server.ask('POST', `${path}/duplicate`, { id: 'lesson-copy' });
+  expect(status).toBe(200);
+  const { plan, ...decided } = json.lesson.decisions;
+  expect(plan.title).toBe(`Copy of ${first.lesson.decisions.plan.title}`);
+  expect({ ...decided, plan: first.lesson.decisions.plan }).toEqual(first.lesson.decisions);
+  const placed = decided.placements.map(({ takeId }: { takeId: string }) => takeId);
+  const takes = json.lesson.takes.map(({ id }: { id: string }) => id);
+  expect(takes).toEqual(expect.arrayContaining(placed));
+  await server.edit('lesson-copy', { do: 'soften', changeUs: 123_000 });
+  expect((await server.ask('GET', path)).json.lesson).toEqual(first.lesson);
+  const again = await server.ask('POST', `${path}/duplicate`, { id: 'lesson-copy' });
+  expect(again.status).toBe(409);
 });

@@ -4,14 +4,9 @@ import type { On } from '../http/route';
 export const lessonRoutes = (on: On, { lessons, log }: Parts): void => {
   on('lessons', () => lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error)));
 
-  on('removeLesson', async ({ params }) => {
-    await lessons.setRemoved(params.lessonId, true);
-    return { ok: true as const };
-  });
-
-  on('bringBackLesson', async ({ params }) => {
-    await lessons.setRemoved(params.lessonId, false);
-    return { ok: true as const };
+  on('duplicateLesson', async ({ params, body }) => {
+    await lessons.duplicate(params.lessonId, body.id);
+    return lessons.view(body.id);
   });
 
   on('newLesson', async ({ body }) => {

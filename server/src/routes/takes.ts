@@ -2,11 +2,9 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
 import type { On } from '../http/route';
-import { isWhole } from '../store/track-bytes';
-import { levelsPath, mediaPath } from '../jobs/settle/media-paths';
 
 export const takeRoutes = (on: On, parts: Parts): void => {
-  const { takes, lessons, keeper, stills, config } = parts;
+  const { takes, lessons, keeper, stills, media } = parts;
 
   on('take', ({ params }) => takes.get(params.takeId));
 
@@ -24,7 +22,7 @@ export const takeRoutes = (on: On, parts: Parts): void => {
     if (growing) {
       // Whole is what the bytes say, not who sends them: its sender keeps its own until it hears so.
       const ids = (await takes.tracksOf(take.id)).map(({ id }) => id);
-      const come = await Promise.all(ids.map((id) => isWhole(config.folders.incoming, id)));
+      const come = await Promise.all(ids.map((id) => media.isWhole(id)));
       await keeper.settle(take.id, body.cutShort || !come.every(Boolean));
     }
     return takes.get(take.id);
@@ -48,7 +46,7 @@ export const takeRoutes = (on: On, parts: Parts): void => {
 
   on('levels', async ({ params, ctx }) => {
     const take = await takes.get(params.takeId);
-    await sendFile(ctx, levelsPath(config.folders, take.id), {
+    await sendFile(ctx, media.levels(take.id), {
       type: 'application/octet-stream',
       keep: 'never',
     });
@@ -63,7 +61,7 @@ export const takeRoutes = (on: On, parts: Parts): void => {
   on('media', async ({ params, ctx }) => {
     const found = await takes.ofTrack(params.trackId);
     if (!found?.settled) throw new TellableError('not-found', `track ${params.trackId}`);
-    await sendFile(ctx, mediaPath(config.folders, params.trackId), {
+    await sendFile(ctx, media.media(params.trackId).path, {
       type: 'video/mp4',
       keep: 'never',
     });

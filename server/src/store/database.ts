@@ -1,14 +1,19 @@
 import knex, { type Knex } from 'knex';
 import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import { migrationSource } from './migrations';
+import type { LinkSeal } from './link-seal';
+import { migrationsWith } from './migrations';
 
 interface RawConnection {
   pragma(text: string): unknown;
 }
 
-/** Opens the database, made where it is missing, and brings its tables up to date. */
-export const openDatabase = async (file: string): Promise<Knex> => {
+/**
+ * Opens the database, made where it is missing, and brings its tables up to date.
+ *
+ * @param seal what tokens of links are kept with
+ */
+export const openDatabase = async (file: string, seal: LinkSeal): Promise<Knex> => {
   await mkdir(dirname(file), { recursive: true });
   const database = knex({
     client: 'better-sqlite3',
@@ -23,10 +28,12 @@ export const openDatabase = async (file: string): Promise<Knex> => {
         connection.pragma('synchronous = FULL');
         connection.pragma('foreign_keys = ON');
         connection.pragma('busy_timeout = 5000');
+        // What is thrown away for good is not left in the file's free pages.
+        connection.pragma('secure_delete = ON');
         done();
       },
     },
-    migrations: { migrationSource },
+    migrations: { migrationSource: migrationsWith(seal) },
   });
   await database.migrate.latest();
   return database;

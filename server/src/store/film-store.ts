@@ -4,7 +4,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import type { Knex } from 'knex';
 import type * as z from 'zod';
-import { newId, newToken } from './ids';
+import { newId } from './ids';
 
 export interface StoredFilm {
   readonly id: string;
@@ -40,15 +40,7 @@ export type FilmWords = z.infer<typeof filmWordsSchema>;
 /** Words as they stand in a film's row. */
 const columnsOf = (words: FilmWords) => ({ words: JSON.stringify(words), film_us: words.filmUs });
 
-export interface StoredHandOut {
-  readonly id: string;
-  readonly lesson_id: string;
-  readonly film_id: string;
-  readonly token: string;
-  readonly created_at: string;
-}
-
-/** Films made of lessons, and the links under which they are handed out. */
+/** Films made of lessons. */
 export class FilmStore {
   readonly #db: Knex;
 
@@ -66,7 +58,7 @@ export class FilmStore {
     const { lesson_id, manifest_id, size } = film;
     return this.#db.transaction(async (trx) => {
       const present = await trx('films')
-        .where({ lesson_id, manifest_id, size })
+        .where({ lesson_id, manifest_id, size, removed_at: null })
         .whereIn('state', ['waiting', 'making', 'done'])
         .first();
       if (present) return present as StoredFilm;
@@ -89,7 +81,10 @@ export class FilmStore {
   }
 
   async ofLesson(lessonId: string): Promise<StoredFilm[]> {
-    return this.#db('films').where({ lesson_id: lessonId }).orderBy('rowid', 'desc').select('*');
+    return this.#db('films')
+      .where({ lesson_id: lessonId, removed_at: null })
+      .orderBy('rowid', 'desc')
+      .select('*');
   }
 
   /** Takes the film that has waited longest out of the queue: it is being made from now on. */
@@ -129,46 +124,5 @@ export class FilmStore {
   /** Puts films that a stopped server left half made back into the queue. */
   async requeue(): Promise<void> {
     await this.#db('films').where({ state: 'making' }).update({ state: 'waiting' });
-  }
-
-  async handOut(lessonId: string, filmId: string): Promise<StoredHandOut> {
-    const handOut = {
-      id: newId(),
-      lesson_id: lessonId,
-      film_id: filmId,
-      token: newToken(),
-      created_at: new Date().toISOString(),
-    };
-    await this.#db('hand_outs').insert(handOut);
-    return handOut;
-  }
-
-  async handOutsOf(lessonId: string): Promise<StoredHandOut[]> {
-    return this.#db('hand_outs')
-      .where({ lesson_id: lessonId })
-      .whereNull('taken_back_at')
-      .orderBy('rowid', 'desc')
-      .select('*');
-  }
-
-  /** @throws TellableError `not-found`, also for a link that was taken away */
-  async byToken(token: string): Promise<StoredHandOut> {
-    const row = await this.#db('hand_outs')
-      .join('lessons', 'lessons.id', 'hand_outs.lesson_id')
-      .where({ token })
-      .whereNull('hand_outs.taken_back_at')
-      .whereNull('lessons.removed_at')
-      .first('hand_outs.*');
-    if (!row) throw new TellableError('not-found', 'hand-out');
-    return row;
-  }
-
-  /** @throws TellableError `not-found` */
-  async takeBack(id: string): Promise<void> {
-    const changed = await this.#db('hand_outs')
-      .where({ id })
-      .whereNull('taken_back_at')
-      .update({ taken_back_at: new Date().toISOString() });
-    if (changed === 0) throw new TellableError('not-found', `hand-out ${id}`);
   }
 }

@@ -71,12 +71,13 @@ const rowsOf = (db: Knex): Promise<Row[]> =>
       ),
       db.raw(
         `(select coalesce(sum(tracks.bytes), 0) from tracks join takes on takes.id = tracks.take_id
-          where takes.lesson_id = lessons.id) as bytes`,
+          where takes.lesson_id = lessons.id and takes.removed_at is null) as bytes`,
       ),
       db.raw(
         `? || ' ' || (select coalesce(max(revision), 0) from edits where lesson_id = lessons.id)
           || ' ' || (select coalesce(group_concat(state || duration_us, ' '), '') from
-            (select state, duration_us from takes where lesson_id = lessons.id order by id)) as state`,
+            (select state, duration_us from takes
+             where lesson_id = lessons.id and removed_at is null order by id)) as state`,
         [SUMMARY_VERSION],
       ),
     );

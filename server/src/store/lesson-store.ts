@@ -214,15 +214,33 @@ export class LessonStore {
   }
 
   /**
-   * Takes a lesson out of the list, or puts it back.
+   * A second lesson with the same takes, decided about the same way, and a history of its own.
    *
-   * @throws TellableError `not-found`
+   * @throws TellableError `not-found`, `exists-already`
    */
-  async setRemoved(id: string, removed: boolean): Promise<void> {
-    const changed = await this.#db('lessons')
-      .where({ id })
-      .update({ removed_at: removed ? new Date().toISOString() : null });
-    if (changed === 0) throw new TellableError('not-found', `lesson ${id}`);
+  async duplicate(id: string, newLessonId: string): Promise<void> {
+    const { decisions } = await this.#heldHistory(id);
+    const at = new Date().toISOString();
+    await this.#db.transaction(async (trx) => {
+      if (await trx('lessons').where({ id: newLessonId }).first()) {
+        throw new TellableError('exists-already');
+      }
+      await trx('lessons').insert({ id: newLessonId, created_at: at, updated_at: at });
+      await trx.raw(
+        `insert into edits (lesson_id, revision, entry_id, entry, at)
+         select ?, revision, entry_id, entry, at from edits where lesson_id = ?`,
+        [newLessonId, id],
+      );
+      const revision = (await this.#rows(trx, newLessonId, 0)).length;
+      const title = `Copy of ${decisions.plan.title || 'a lesson without a title'}`.slice(0, 140);
+      const named = entriesOf([{ do: 'plan', set: { title } }], newId);
+      await this.#insert(trx, newLessonId, revision, named, at);
+    });
+  }
+
+  /** Lets go of what is held of a lesson that is gone. */
+  letGo(id: string): void {
+    this.#histories.delete(id);
   }
 
   /** All lessons, last changed first. One that can't be read is told as such, and keeps no other from being read. */

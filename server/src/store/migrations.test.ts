@@ -1,29 +1,35 @@
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { placedOf } from '@under-chalk/core/lesson/placement';
 import knex from 'knex';
-import { mkdtemp } from 'node:fs/promises';
+import { mkdtemp, readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import OLDER from '../testing/older-lists.json';
 import { startTestServer, type TestServer } from '../testing/test-server';
-import { migrationSource } from './migrations';
+import { openSeal } from './link-seal';
+import { FIRST_TEACHER, migrationsWith } from './migrations';
 
 jest.setTimeout(30_000);
 
 /** A database as version 0.1 left it: the demo’s lessons, and an evening of undoing and redoing. */
+const WORDS = JSON.stringify({ title: 'Tides', description: '', filmUs: 7, chapters: [] });
+const LINK = { lesson_id: 'lesson-1', film_id: 'film-older', created_at: '2026' };
+const [GIVEN, TAKEN] = ['AbCdEfGhIjKlMnOpQrStUv', 'ZyXwVuTsRqPoNmLkJiHgFe'];
+
 let home: string;
 let server: TestServer;
 beforeAll(async () => {
   home = await mkdtemp(join(tmpdir(), 'under-chalk-older-'));
+  // An older version had no such key: it is made here as the newer one makes it.
+  const source = migrationsWith(await openSeal(home));
   const older = knex({
     client: 'better-sqlite3',
     connection: { filename: join(home, 'under-chalk.sqlite') },
     useNullAsDefault: true,
     migrations: {
       migrationSource: {
-        ...migrationSource,
-        getMigrations: async () =>
-          (await migrationSource.getMigrations([])).filter((name) => name < '005'),
+        ...source,
+        getMigrations: async () => (await source.getMigrations([])).filter((name) => name < '005'),
       },
     },
   });
@@ -42,6 +48,14 @@ beforeAll(async () => {
         })),
       );
     }
+    await older('films').insert({
+      ...{ id: 'film-older', lesson_id: 'lesson-1', revision: 1, size: '720p', state: 'done' },
+      ...{ film_us: 7, file_name: 'x.mp4', created_at: '2026', words: WORDS },
+    });
+    await older('hand_outs').insert([
+      { ...LINK, id: 'link-given', token: GIVEN },
+      { ...LINK, id: 'link-taken', token: TAKEN, taken_back_at: '2026' },
+    ]);
   } finally {
     await older.destroy();
   }
@@ -92,4 +106,27 @@ it('lists every lesson, each with its title', async () => {
   expect(rows.map(({ title }) => title).sort()).toEqual(
     OLDER.map(({ comesTo }) => comesTo.plan.title).sort(),
   );
+});
+
+it('opens the links of before; the database and its log hold none of them', async () => {
+  const watch = async (token: string) => (await server.ask('GET', `/api/watch/${token}`)).status;
+  expect(await Promise.all([watch(GIVEN), watch(TAKEN)])).toEqual([200, 404]);
+  const { json } = await server.ask('GET', '/api/lessons/lesson-1/hand-outs');
+  expect(json.map(({ token }: { token: string }) => token)).toEqual([GIVEN]);
+  await server.inDatabase((database) => database.raw('PRAGMA wal_checkpoint(TRUNCATE)'));
+  const bytes = await readFile(server.config.folders.database);
+  expect([bytes.includes(GIVEN), bytes.includes(TAKEN)]).toEqual([false, false]);
+});
+
+it('says of every row whose it is', async () => {
+  const names: string[] = await server.inDatabase((database) =>
+    database('sqlite_master')
+      .where({ type: 'table' })
+      .whereNot('name', 'like', 'knex%')
+      .pluck('name'),
+  );
+  for (const name of names.filter((table) => !table.startsWith('sqlite'))) {
+    const of = await server.inDatabase((database) => database(name).distinct().pluck('teacher_id'));
+    expect([name, of.filter((id) => id !== FIRST_TEACHER)]).toEqual([name, []]);
+  }
 });

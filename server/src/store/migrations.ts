@@ -1,9 +1,20 @@
 import { FIRST_DESTINATIONS } from '@under-chalk/core/destination/destination';
 import type { Knex } from 'knex';
+import type { LinkSeal } from './link-seal';
 import { nameEntries } from './name-entries';
+import { sealLinks } from './seal-links';
+
+/** Whose everything is: there is one teacher so far. */
+export const FIRST_TEACHER = 'first-teacher';
+
+/** Tables that there were when rows began to say whose they are. */
+const OWNED = [
+  ...['settings', 'sessions', 'lessons', 'edits', 'takes', 'tracks', 'films', 'hand_outs'],
+  'destinations',
+];
 
 /** Migrations in code, so that bundling the server takes them along. Never change one that has landed. */
-const MIGRATIONS: Record<string, (knex: Knex) => Promise<unknown>> = {
+const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown>> = {
   '001-first-whole': (knex) =>
     knex.schema
       .createTable('settings', (table) => {
@@ -101,15 +112,32 @@ const MIGRATIONS: Record<string, (knex: Knex) => Promise<unknown>> = {
       .alterTable('films', (table) => {
         table.text('manifest_id').notNullable().defaultTo('');
       }),
+  '007-sealed-links': sealLinks,
+  '008-bin': (knex) =>
+    knex.schema
+      .alterTable('takes', (table) => {
+        table.text('removed_at');
+      })
+      .alterTable('films', (table) => {
+        table.text('removed_at');
+      }),
+  '009-teacher': async (knex) => {
+    for (const name of OWNED) {
+      await knex.schema.alterTable(name, (table) => {
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      });
+    }
+  },
 };
 
-export const migrationSource: Knex.MigrationSource<string> = {
+/** @param seal what tokens of links are kept with */
+export const migrationsWith = (seal: LinkSeal): Knex.MigrationSource<string> => ({
   getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS).sort()),
   getMigrationName: (name) => name,
   getMigration: (name) =>
     Promise.resolve({
-      up: MIGRATIONS[name]!,
+      up: (knex) => MIGRATIONS[name]!(knex, seal),
       down: () =>
         Promise.reject(new Error('there is no way back; restore a copy of the data folder')),
     }),
-};
+});

@@ -115,7 +115,10 @@ export class TakeStore {
 
   async ofLesson(lessonId: string): Promise<Take[]> {
     return this.#withTracks(
-      await this.#db('takes').where({ lesson_id: lessonId }).orderBy('recorded_at').select('*'),
+      await this.#db('takes')
+        .where({ lesson_id: lessonId, removed_at: null })
+        .orderBy('recorded_at')
+        .select('*'),
     );
   }
 
@@ -123,7 +126,13 @@ export class TakeStore {
   async some(ids: readonly string[]): Promise<Take[]> {
     return ids.length === 0
       ? []
-      : this.#withTracks(await this.#db('takes').whereIn('id', ids).orderBy('id').select('*'));
+      : this.#withTracks(
+          await this.#db('takes')
+            .whereIn('id', ids)
+            .whereNull('removed_at')
+            .orderBy('id')
+            .select('*'),
+        );
   }
 
   /** @throws TellableError `not-found` */

@@ -151,20 +151,13 @@ export class TrackBytes extends DataStore {
 }
 
 /** The whole length of a track, bytes; null while its sender hasn't told it. */
-const lengthOf = async (folder: string, id: string): Promise<number | null> => {
+export const lengthOf = async (folder: string, id: string): Promise<number | null> => {
   try {
     return Number(await readFile(lengthPath(folder, id), 'utf8'));
   } catch (error) {
     if (isMissing(error)) return null;
     throw error;
   }
-};
-
-/** Whether every byte of a track has come. */
-export const isWhole = async (folder: string, id: string): Promise<boolean> => {
-  const length = await lengthOf(folder, id);
-  const facts = await stat(join(folder, id)).catch(() => null);
-  return length !== null && facts?.size === length;
 };
 
 /** Forgets the bytes a track came as, when they have been made into its media. */

@@ -1,4 +1,5 @@
 import type { AddressInfo } from 'node:net';
+import { existsSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -10,8 +11,11 @@ import { foldersIn, NO_FRONT, type Config, type Front } from '../config';
 import { doFilmWork } from '../jobs/film-work';
 import type { Work } from '../jobs/film-maker';
 import type { Log } from '../log';
+import type { Knex } from 'knex';
 import { openParts } from '../open-parts';
+import { openDatabase } from '../store/database';
 import { newId } from '../store/ids';
+import { openSeal } from '../store/link-seal';
 
 /** A real server on a port of its own, with an empty data folder. For tests. */
 export interface TestServer {
@@ -30,6 +34,8 @@ export interface TestServer {
   edit(lessonId: string, ...acts: Act[]): Promise<any>;
   /** Sends bytes of a track by tus, in pieces; `part`: more of it is to come. */
   upload(trackId: string, bytes: Buffer, pieceBytes?: number, part?: 'part'): Promise<number>;
+  /** Does something to its database, past all stores. */
+  inDatabase<T>(work: (database: Knex) => Promise<T>): Promise<T>;
   /** Waits until a take is no longer settling. */
   settled(takeId: string): Promise<string>;
   /** Stops the server; its folder stays. */
@@ -44,6 +50,11 @@ export interface Asked {
   readonly json: any;
   readonly headers: Headers;
 }
+
+/** Waits until a file is let go of. */
+export const gone = async (path: string): Promise<void> => {
+  while (existsSync(path)) await new Promise((resolve) => setTimeout(resolve, 20));
+};
 
 /** A log that is kept in a list. */
 export const keptIn = (logged: string[]): Log => {
@@ -145,6 +156,14 @@ export const startTestServer = async (
         if (sent.status !== 204) return sent.status;
       }
       return 201;
+    },
+    async inDatabase(work) {
+      const database = await openDatabase(config.folders.database, await openSeal(home));
+      try {
+        return await work(database);
+      } finally {
+        await database.destroy();
+      }
     },
     async settled(takeId) {
       for (;;) {

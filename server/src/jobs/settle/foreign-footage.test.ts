@@ -15,7 +15,6 @@ import {
   writeNumbered,
 } from '../../testing/numbered-film';
 import { startTestServer, type TestServer } from '../../testing/test-server';
-import { mediaFile } from './media-paths';
 
 jest.setTimeout(60_000);
 
@@ -415,7 +414,7 @@ const throughTheMill = async (kind: Kind, id: string) => {
   const out = join(folder, `${id}-film.mp4`);
   await renderFilm({
     plan: await planFilm(film, { widthPx: WIDTH, heightPx: HEIGHT }, kind.name),
-    mediaOf: (trackId) => mediaFile(server.config.folders, trackId),
+    mediaOf: (trackId) => server.parts.media.media(trackId),
     cache: new PieceCache(join(folder, 'cache')),
     out,
   });
@@ -424,7 +423,7 @@ const throughTheMill = async (kind: Kind, id: string) => {
 
 /** Where the first picture of a settled file is for a browser's reader, seconds. */
 const firstForBrowsers = async (trackId: string): Promise<number> => {
-  const { path } = mediaFile(server.config.folders, trackId);
+  const { path } = server.parts.media.media(trackId);
   const input = new Input({ source: new FilePathSource(path), formats: [MP4] });
   const track = (await input.getPrimaryVideoTrack())!;
   const times: number[] = [];

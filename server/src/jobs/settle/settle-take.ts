@@ -4,17 +4,14 @@ import { LONGEST_TAKE_US, type TrackKind } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { FfmpegTimeout, isDiskFull, type MediaFile } from '@under-chalk/render';
 import { createHash } from 'node:crypto';
-import { createReadStream, existsSync } from 'node:fs';
-import { mkdir, open, stat } from 'node:fs/promises';
+import { createReadStream } from 'node:fs';
+import { open, stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
-import type { Folders } from '../../config';
 import type { Log } from '../../log';
 import type { SettledTrack, TakeStore } from '../../store/take-store';
-import { forceToDisk } from '../../store/force-to-disk';
-import { forgetBytes } from '../../store/track-bytes';
+import type { MediaStore } from '../../store/media-store';
 import { foreignFile } from './container';
 import { MEDIA } from './media';
-import { draftPath, incomingPath, levelsPath, mediaFile } from './media-paths';
 import { COUNT_LIMITS, LOOK_LIMITS, packetTimes, probe, type Facts } from './probe';
 import { readableFiles, removeCopies } from './recorded-file';
 import { budgetOf, type Budget, type Settling } from './settling';
@@ -63,13 +60,13 @@ const settleStream = async (
   inputs: readonly MediaFile[],
   facts: Facts,
   { id, kind }: Wanted,
-  folders: Folders,
+  store: MediaStore,
   settling: Settling,
   budget: Budget,
 ): Promise<Outcome> => {
   const none: Outcome = { kind, track: null, problem: null, levels: null, complete: true };
   const { signal, limits, originUs, foreign } = settling;
-  const out = mediaFile(folders, id);
+  const out = store.media(id);
   const medium = MEDIA[mediumOf(kind)];
   const stream = medium.streamOf(facts);
   if (!stream) return none;
@@ -107,12 +104,12 @@ const settleStream = async (
 const settleFile = async (
   incoming: string,
   wanted: readonly Wanted[],
-  folders: Folders,
+  store: MediaStore,
   foreign: boolean,
   signal: AbortSignal,
   log: Log,
 ): Promise<Outcome[]> => {
-  const draft = () => draftPath(folders);
+  const { draft } = store;
   const file = await foreignFile(incoming);
   const inputs: MediaFile[] =
     file.demuxer === 'mov' && !foreign ? await readableFiles(file, draft) : [file];
@@ -125,7 +122,7 @@ const settleFile = async (
     for (const one of wanted) {
       try {
         const settling = { signal, foreign, originUs, draft, limits };
-        outcomes.push(await settleStream(inputs, facts, one, folders, settling, budget));
+        outcomes.push(await settleStream(inputs, facts, one, store, settling, budget));
       } catch (error) {
         const tooLong = error instanceof TellableError && error.code === 'take-too-long';
         if (isForLater(error, signal) || tooLong) throw error;
@@ -171,41 +168,45 @@ const writeSynced = async (path: string, bytes: Uint8Array): Promise<void> => {
  * @throws what says nothing about the footage: a full disk, or the signal's reason
  */
 export const settleTake = async (
-  store: TakeStore,
-  folders: Folders,
+  takes: TakeStore,
+  media: MediaStore,
   takeId: string,
   log: Log,
   signal: AbortSignal,
 ): Promise<void> => {
-  await mkdir(folders.media, { recursive: true });
-  const take = await store.get(takeId);
+  await media.prepare();
+  const take = await takes.get(takeId);
   // Settled meanwhile: what had come in of it may be gone by now.
   if (take.state !== 'settling') return;
-  const declared = await store.tracksOf(takeId);
+  const declared = await takes.tracksOf(takeId);
   const foreign = take.source === 'film';
   // A film that was brought in is one file; its sound becomes a track of its own.
   const film = declared.find((track) => track.kind === 'surface') ?? declared[0]!;
   const files = foreign
     ? [
         {
-          incoming: incomingPath(folders, film.id),
+          incoming: media.incoming(film.id),
           tracks: [
             { id: film.id, kind: 'surface' as const },
             { id: `${film.id.slice(0, 58)}-voice`, kind: 'voice' as const },
           ],
         },
       ]
-    : declared.map((track) => ({ incoming: incomingPath(folders, track.id), tracks: [track] }));
+    : declared.map((track) => ({ incoming: media.incoming(track.id), tracks: [track] }));
 
   const outcomes: Outcome[] = [];
   let problem: ErrorCode | null = null;
-  for (const { incoming, tracks } of files) {
-    if (!existsSync(incoming)) continue;
-    try {
-      outcomes.push(...(await settleFile(incoming, tracks, folders, foreign, signal, log)));
-    } catch (error) {
+  const come = files.filter(({ tracks }) => media.hasIncoming(tracks[0]!.id));
+  // Side by side; all have ended before anything is said of the take.
+  const ended = await Promise.allSettled(
+    come.map(({ incoming, tracks }) => settleFile(incoming, tracks, media, foreign, signal, log)),
+  );
+  for (const [index, one] of ended.entries()) {
+    if (one.status === 'fulfilled') outcomes.push(...one.value);
+    else {
+      const error: unknown = one.reason;
       if (isForLater(error, signal)) throw error;
-      log.warn(`take ${takeId}: ${tracks[0]!.kind} can't be read`, error);
+      log.warn(`take ${takeId}: ${come[index]!.tracks[0]!.kind} can't be read`, error);
       // Nothing has come of it: that is no damage.
       const empty = error instanceof TellableError && error.code === 'file-empty' && !foreign;
       if (!empty) problem ??= problemOf(error, foreign);
@@ -214,18 +215,18 @@ export const settleTake = async (
   problem ??= outcomes.find((outcome) => outcome.problem)?.problem ?? null;
   const settled = outcomes.flatMap(({ track }) => (track ? [track] : []));
   if (settled.length === 0) {
-    await store.unusable(takeId, problem ?? (foreign ? 'film-unreadable' : 'take-empty'));
+    await takes.unusable(takeId, problem ?? (foreign ? 'film-unreadable' : 'take-empty'));
     return;
   }
   const voice =
     outcomes.find(({ kind, levels }) => kind === 'voice' && levels) ??
     outcomes.find(({ levels }) => levels);
-  if (voice?.levels) await writeSynced(levelsPath(folders, takeId), voice.levels);
-  await forceToDisk(folders.media);
+  if (voice?.levels) await writeSynced(media.levels(takeId), voice.levels);
+  await media.force();
   const durationUs = Math.max(...settled.map((track) => track.durationUs));
-  await store.settled(takeId, durationUs, settled, problem);
+  await takes.settled(takeId, durationUs, settled, problem);
   const whole = outcomes.length === declared.length && outcomes.every(({ complete }) => complete);
   if (!foreign && !take.cutShort && whole && settled.length === declared.length) {
-    await Promise.all(declared.map((track) => forgetBytes(folders.incoming, track.id)));
+    await Promise.all(declared.map((track) => media.forgetIncoming(track.id)));
   }
 };

@@ -4,8 +4,7 @@ import { existsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readNumbered, writeNumbered } from '../../testing/numbered-film';
-import { startTestServer, type TestServer } from '../../testing/test-server';
-import { incomingPath, mediaPath } from './media-paths';
+import { gone, startTestServer, type TestServer } from '../../testing/test-server';
 import { packetTimes } from './probe';
 import { readableFiles, runsIn } from './recorded-file';
 
@@ -92,7 +91,7 @@ describe('a track whose encoder was opened anew', () => {
     expect((await packetTimes(files[0]!)).count).toBe(60 + 105);
     const take = await settle('take-again', 'screen', { surface: whole });
     expect([take.state, take.problem, take.durationUs]).toEqual(['ready', null, 6_000_000]);
-    expect(existsSync(incomingPath(server.config.folders, 'take-again-surface'))).toBe(false);
+    await gone(server.parts.media.incoming('take-again-surface'));
   });
 
   it('with others: everything is there, in one size, at its time', async () => {
@@ -105,18 +104,17 @@ describe('a track whose encoder was opened anew', () => {
     expect([take.state, take.problem]).toEqual(['ready', null]);
     expect(Math.abs(take.durationUs - 6_000_000)).toBeLessThan(100);
     expect(take.tracks[0]).toMatchObject({ widthPx: 320, heightPx: 180 });
-    const { folders } = server.config;
     const times = await packetTimes({
-      path: mediaPath(folders, 'take-other-surface'),
+      path: server.parts.media.media('take-other-surface').path,
       demuxer: 'mov',
     });
     expect(times.count).toBe(60 + 60 + 45);
     // What came in of it is kept: it has been encoded again.
-    expect(existsSync(incomingPath(folders, 'take-other-surface'))).toBe(true);
+    expect(existsSync(server.parts.media.incoming('take-other-surface'))).toBe(true);
     // A beep track stands in for the sound that `readNumbered` wants.
     const film = join(folder, 'other-film.mp4');
     await run('ffmpeg', [
-      ...['-copyts', '-i', mediaPath(folders, 'take-other-surface')],
+      ...['-copyts', '-i', server.parts.media.media('take-other-surface').path],
       ...['-f', 'lavfi', '-t', '6', '-i', 'anullsrc', '-vf', 'fps=30', '-c:v', 'libx264', film],
     ]);
     const { numbers } = await readNumbered(film);

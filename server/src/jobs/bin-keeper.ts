@@ -1,0 +1,71 @@
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Log } from '../log';
+import type { Binned, BinStore } from '../store/bin-store';
+import type { LessonStore } from '../store/lesson-store';
+import type { MediaStore } from '../store/media-store';
+import type { TakeStore } from '../store/take-store';
+import type { FilmMaker } from './film-maker';
+import type { TakeKeeper } from './take-keeper';
+
+interface KeeperParts {
+  readonly bin: BinStore;
+  readonly lessons: LessonStore;
+  readonly takes: TakeStore;
+  readonly media: MediaStore;
+  readonly keeper: TakeKeeper;
+  readonly maker: FilmMaker;
+  readonly log: Log;
+}
+
+/** Throws things away, and lets them go for good when their time has come. */
+export class BinKeeper {
+  readonly #parts: KeeperParts;
+
+  constructor(parts: KeeperParts) {
+    this.#parts = parts;
+  }
+
+  /**
+   * Puts something into the bin; what was being done about it is broken off.
+   *
+   * @throws TellableError `not-found`; `not-ready` for a take that is being recorded; `film-handed-out`; `take-elsewhere`
+   */
+  async throwAway(binned: Binned): Promise<void> {
+    const { bin, takes, keeper, maker } = this.#parts;
+    if (binned.kind === 'take' && (await takes.get(binned.id)).state === 'recording') {
+      throw new TellableError('not-ready', `take ${binned.id}`);
+    }
+    await bin.put(binned);
+    if (binned.kind === 'film') await maker.cancel(binned.id);
+    if (binned.kind === 'take') await keeper.callOff(binned.id);
+  }
+
+  /** Lets all go whose time has come, and goes on with what a stopped server began. Never rejects. `now` in ms since 1970. */
+  async sweep(now = Date.now()): Promise<void> {
+    try {
+      for (const binned of await this.#parts.bin.due(now)) await this.letGo(binned);
+    } catch (error) {
+      this.#parts.log.error('the bin could not be emptied', error);
+    }
+  }
+
+  /**
+   * Removes something in the bin and its files for good. Broken off, {@link sweep} goes on with it.
+   *
+   * @throws TellableError `not-found`
+   */
+  async letGo(binned: Binned): Promise<void> {
+    const { bin, lessons, media, keeper, maker } = this.#parts;
+    const leavings = await bin.going(binned);
+    for (const { id, trackIds } of leavings.takes) {
+      await keeper.callOff(id);
+      await media.forgetTake(id, trackIds);
+    }
+    for (const filmId of leavings.filmIds) {
+      await maker.cancel(filmId);
+      await media.forgetFilm(filmId);
+    }
+    await bin.forget(binned, leavings);
+    lessons.letGo(binned.id);
+  }
+}

@@ -1,0 +1,23 @@
+import type { Parts } from '../http/context';
+import type { On } from '../http/route';
+
+const DONE = { ok: true as const };
+
+export const binRoutes = (on: On, { bin, binKeeper }: Parts): void => {
+  on('bin', () => bin.all());
+
+  on('throwAway', async ({ params }) => {
+    await binKeeper.throwAway(params);
+    return DONE;
+  });
+
+  on('bringBack', async ({ params }) => {
+    await bin.bringBack(params);
+    return DONE;
+  });
+
+  on('throwAwayForGood', async ({ params }) => {
+    await binKeeper.letGo(params);
+    return DONE;
+  });
+};

@@ -1,0 +1,183 @@
+import { BIN_DAYS, type BinKind, type BinRow } from '@under-chalk/core/contract/bin';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Knex } from 'knex';
+
+const DAY_MS = 86_400_000;
+const TABLES = { lesson: 'lessons', take: 'takes', film: 'films' } as const satisfies Record<
+  BinKind,
+  string
+>;
+
+/** Stands in place of a date where something is going for good: it can't be brought back any more. */
+const GOING = 'going';
+
+/** Something in the bin. */
+export interface Binned {
+  readonly kind: BinKind;
+  readonly id: string;
+}
+
+/** The files that go when something goes for good. */
+export interface Leavings {
+  readonly takes: readonly { readonly id: string; readonly trackIds: readonly string[] }[];
+  readonly filmIds: readonly string[];
+}
+
+/** What was thrown away: it is seen nowhere else, and goes for good after {@link BIN_DAYS} days. */
+export class BinStore {
+  readonly #db: Knex;
+
+  constructor(db: Knex) {
+    this.#db = db;
+  }
+
+  /**
+   * Puts something into the bin.
+   *
+   * @throws TellableError `not-found`; `film-handed-out`; `take-elsewhere` when another lesson shows the take too
+   */
+  async put({ kind, id }: Binned): Promise<void> {
+    await this.#db.transaction(async (trx) => {
+      if (kind === 'film') {
+        const links = await trx('hand_outs').where({ film_id: id }).whereNull('taken_back_at');
+        if (links.length > 0) throw new TellableError('film-handed-out', id);
+      }
+      if (kind === 'take' && (await this.#otherLessons(trx, id)).length > 0) {
+        throw new TellableError('take-elsewhere', id);
+      }
+      const changed = await trx(TABLES[kind])
+        .where({ id })
+        .whereNull('removed_at')
+        .update({ removed_at: new Date().toISOString() });
+      if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
+    });
+  }
+
+  /** @throws TellableError `not-found`, also when it is going for good */
+  async bringBack({ kind, id }: Binned): Promise<void> {
+    const changed = await this.#db(TABLES[kind])
+      .where({ id })
+      .whereNotNull('removed_at')
+      .whereNot({ removed_at: GOING })
+      .update({ removed_at: null });
+    if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
+  }
+
+  /** What is in the bin, latest first. */
+  async all(): Promise<BinRow[]> {
+    const bytesOf = `(select coalesce(sum(bytes), 0) from tracks where take_id = takes.id)`;
+    const title = `coalesce((select json_extract(summary, '$.title') from lessons as of_lesson where of_lesson.id = `;
+    const rows: (Omit<BinRow, 'goesAt'> & { kind: BinKind })[] = await this.#db
+      .select(
+        this.#db.raw(
+          `'lesson' as kind, id, coalesce(json_extract(summary, '$.title'), '') as title,
+           coalesce(json_extract(summary, '$.filmUs'), 0) as lengthUs,
+           created_at as madeAt, removed_at as removedAt,
+           (select coalesce(sum(tracks.bytes), 0) from tracks join takes on takes.id = tracks.take_id
+            where takes.lesson_id = lessons.id)
+           + (select coalesce(sum(bytes), 0) from films where lesson_id = lessons.id) as bytes`,
+        ),
+      )
+      .from('lessons')
+      .whereNotNull('removed_at')
+      .unionAll([
+        this.#db('takes')
+          .whereNotNull('removed_at')
+          .select(
+            this.#db.raw(
+              `'take', id, ${title} takes.lesson_id), ''), duration_us, recorded_at, removed_at, ${bytesOf}`,
+            ),
+          ),
+        this.#db('films')
+          .whereNotNull('removed_at')
+          .select(
+            this.#db.raw(
+              `'film', id, ${title} films.lesson_id), ''), film_us, created_at, removed_at, bytes`,
+            ),
+          ),
+      ]);
+    return rows
+      .filter(({ removedAt }) => removedAt !== GOING)
+      .sort((a, b) => b.removedAt.localeCompare(a.removedAt))
+      .map((row) => ({
+        ...row,
+        goesAt: new Date(Date.parse(row.removedAt) + BIN_DAYS * DAY_MS).toISOString(),
+      }));
+  }
+
+  /** What has been in the bin for its time, and what a stopped server left half gone. `now` in ms since 1970. */
+  async due(now: number): Promise<Binned[]> {
+    const before = new Date(now - BIN_DAYS * DAY_MS).toISOString();
+    const due: Binned[] = [];
+    for (const kind of ['film', 'take', 'lesson'] as const) {
+      const ids: string[] = await this.#db(TABLES[kind])
+        .where((query) => query.where('removed_at', '<', before).orWhere({ removed_at: GOING }))
+        .pluck('id');
+      due.push(...ids.map((id) => ({ kind, id })));
+    }
+    return due;
+  }
+
+  /**
+   * Says of something in the bin that it goes for good. A lesson's takes that another lesson shows become that
+   * one's.
+   *
+   * @returns the files to be removed before {@link forget}
+   * @throws TellableError `not-found` when it isn't in the bin
+   */
+  async going({ kind, id }: Binned): Promise<Leavings> {
+    return this.#db.transaction(async (trx) => {
+      const changed = await trx(TABLES[kind])
+        .where({ id })
+        .whereNotNull('removed_at')
+        .update({ removed_at: GOING });
+      if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
+      if (kind === 'film') return { takes: [], filmIds: [id] };
+      if (kind === 'take') return { takes: [await this.#tracks(trx, id)], filmIds: [] };
+      const takes: Leavings['takes'][number][] = [];
+      for (const takeId of (await trx('takes').where({ lesson_id: id }).pluck('id')) as string[]) {
+        const [heir] = await this.#otherLessons(trx, takeId);
+        if (heir) await trx('takes').where({ id: takeId }).update({ lesson_id: heir });
+        else takes.push(await this.#tracks(trx, takeId));
+      }
+      return { takes, filmIds: await trx('films').where({ lesson_id: id }).pluck('id') };
+    });
+  }
+
+  /** Forgets what went for good; its files are gone by then. */
+  async forget({ kind, id }: Binned, { takes, filmIds }: Leavings): Promise<void> {
+    const takeIds = takes.map((take) => take.id);
+    await this.#db.transaction(async (trx) => {
+      await trx('hand_outs')
+        .whereIn('film_id', [...filmIds])
+        .delete();
+      await trx('films')
+        .whereIn('id', [...filmIds])
+        .delete();
+      await trx('tracks').whereIn('take_id', takeIds).delete();
+      await trx('takes').whereIn('id', takeIds).delete();
+      if (kind !== 'lesson') return;
+      await trx('edits').where({ lesson_id: id }).delete();
+      await trx('lessons').where({ id }).delete();
+    });
+  }
+
+  async #tracks(trx: Knex, takeId: string) {
+    const trackIds: string[] = await trx('tracks').where({ take_id: takeId }).pluck('id');
+    return { id: takeId, trackIds };
+  }
+
+  /** Other lessons whose edits name a take, those in use first. */
+  async #otherLessons(trx: Knex, takeId: string): Promise<string[]> {
+    return trx('lessons')
+      .whereNot('id', trx('takes').where({ id: takeId }).select('lesson_id'))
+      .andWhere((query) => query.whereNull('removed_at').orWhereNot({ removed_at: GOING }))
+      .whereExists(
+        trx('edits')
+          .whereRaw('edits.lesson_id = lessons.id')
+          .andWhereRaw('instr(edits.entry, ?) > 0', [JSON.stringify(takeId)]),
+      )
+      .orderByRaw('removed_at is not null')
+      .pluck('id');
+  }
+}

@@ -1,0 +1,76 @@
+import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto';
+import { open, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { forceToDisk } from './force-to-disk';
+
+const KEY_FILE = 'links.key';
+const KEY_BYTES = 32;
+const NONCE_BYTES = 12;
+const TAG_BYTES = 16;
+const CIPHER = 'aes-256-gcm';
+
+/** A link's token as it is kept: what it is found by, and what only the holder of the key can read. */
+export interface KeptToken {
+  /** SHA-256 of the token, hexadecimal. */
+  readonly hash: string;
+  /** Nonce, ciphertext and tag (AES-256-GCM, NIST SP 800-38D), base64url. */
+  readonly sealed: string;
+}
+
+/**
+ * Keeps the tokens of links so that the database alone opens none: a student's token is found by its hash, and
+ * shown to the teacher again with a key that lies beside the database, in a file of its own.
+ */
+export class LinkSeal {
+  readonly #key: Buffer;
+
+  /** @param key 32 bytes */
+  constructor(key: Buffer) {
+    this.#key = key;
+  }
+
+  hashOf(token: string): string {
+    return createHash('sha256').update(token).digest('hex');
+  }
+
+  keep(token: string): KeptToken {
+    const nonce = randomBytes(NONCE_BYTES);
+    const cipher = createCipheriv(CIPHER, this.#key, nonce);
+    const text = Buffer.concat([cipher.update(token, 'utf8'), cipher.final()]);
+    const sealed = Buffer.concat([nonce, text, cipher.getAuthTag()]).toString('base64url');
+    return { hash: this.hashOf(token), sealed };
+  }
+
+  /** The token again; null when it was sealed with another key (the key's file was lost). */
+  tokenOf(sealed: string): string | null {
+    const bytes = Buffer.from(sealed, 'base64url');
+    try {
+      const decipher = createDecipheriv(CIPHER, this.#key, bytes.subarray(0, NONCE_BYTES));
+      decipher.setAuthTag(bytes.subarray(-TAG_BYTES));
+      const text = decipher.update(bytes.subarray(NONCE_BYTES, -TAG_BYTES));
+      return Buffer.concat([text, decipher.final()]).toString('utf8');
+    } catch {
+      return null;
+    }
+  }
+}
+
+/** Opens the data folder's seal; its key is made when it is first needed. */
+export const openSeal = async (home: string): Promise<LinkSeal> => {
+  const path = join(home, KEY_FILE);
+  const present = await readFile(path).catch((error: NodeJS.ErrnoException) => {
+    if (error.code === 'ENOENT') return null;
+    throw error;
+  });
+  if (present?.length === KEY_BYTES) return new LinkSeal(present);
+  const key = randomBytes(KEY_BYTES);
+  const file = await open(path, 'w', 0o600);
+  try {
+    await file.writeFile(key);
+    await file.sync();
+  } finally {
+    await file.close();
+  }
+  await forceToDisk(home);
+  return new LinkSeal(key);
+};
