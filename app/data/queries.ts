@@ -18,6 +18,7 @@ export const KEYS = {
   watch: (token: string) => ['watch', token],
   destinations: ['destinations'],
   room: ['room'],
+  bin: ['bin'],
 } as const;
 
 const CHANGING_MS = 1_000;
@@ -57,6 +58,8 @@ export const useSetDestinations = <T>(change: (value: T) => Promise<Destinations
   });
 };
 
+export const useBin = () => useQuery({ queryKey: KEYS.bin, queryFn: () => call('bin') });
+
 const ROOM_MS = 15_000;
 
 /** Room on the server's disk, looked at now and then. */
@@ -91,7 +94,7 @@ export const useHandOuts = (lessonId: string) =>
   });
 
 /** Does something to a lesson's films or links, and has both lists fetched anew. */
-const useFilmWork = <T>(lessonId: string, work: (value: T) => Promise<unknown>) => {
+const useFilmWork = <T, R>(lessonId: string, work: (value: T) => Promise<R>) => {
   const client = useQueryClient();
   return useMutation({
     mutationFn: work,
@@ -118,3 +121,5 @@ export const useHandOut = (lessonId: string) =>
   );
 export const useTakeBack = (lessonId: string) =>
   useFilmWork(lessonId, (handOutId: string) => call('takeBack', { params: { handOutId } }));
+export const useGiveAgain = (lessonId: string) =>
+  useFilmWork(lessonId, (handOutId: string) => call('giveAgain', { params: { handOutId } }));

@@ -1,4 +1,4 @@
-import type { ComponentType } from 'react';
+import type { ComponentType, Ref } from 'react';
 import { Pressable, StyleSheet, View, type ViewStyle } from 'react-native';
 import { Words } from './text';
 import { RADIUS, SPACE, useTheme } from './theme';
@@ -19,6 +19,8 @@ interface Props {
   readonly small?: boolean;
   readonly style?: ViewStyle;
   readonly testID?: string;
+  /** To put the focus on it ({@link useFocusWhen}). */
+  readonly ref?: Ref<View>;
 }
 
 /** A button that says what it does. At least 44 px high. */
@@ -34,6 +36,7 @@ export const Button = ({
   small,
   style,
   testID,
+  ref,
 }: Props) => {
   const theme = useTheme();
   const looks = {
@@ -44,6 +47,7 @@ export const Button = ({
   }[kind];
   return (
     <Pressable
+      ref={ref}
       role="button"
       aria-label={spoken ?? label}
       aria-disabled={disabled}

@@ -1,4 +1,6 @@
+import { useRef } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
+import { focusOn } from './focus';
 import { Words } from './text';
 import { RADIUS, SPACE, useTheme } from './theme';
 
@@ -17,9 +19,21 @@ interface Props<T extends string> {
   /** Below one another, with their hints; else in a row that wraps. */
   readonly stacked?: boolean;
   readonly hideLabel?: boolean;
+  /** In one row of equal parts, for few and short ones at the thumb. */
+  readonly segments?: boolean;
 }
 
-/** One of a few, all in sight. Arrow keys move, as in a group of radio buttons (WAI-ARIA APG). */
+const STEPS: Readonly<Record<string, number>> = {
+  ArrowRight: 1,
+  ArrowDown: 1,
+  ArrowLeft: -1,
+  ArrowUp: -1,
+};
+
+/**
+ * One of a few, all in sight. One stop of the Tab key; arrows move the focus and the choice together, Space chooses
+ * (WAI-ARIA APG, radio group). Where text runs from right to left, so do the arrows.
+ */
 export const Choices = <T extends string>({
   label,
   choices,
@@ -27,25 +41,34 @@ export const Choices = <T extends string>({
   onChoose,
   stacked,
   hideLabel,
+  segments,
 }: Props<T>) => {
   const theme = useTheme();
-  const move = (by: number) => {
-    const open = choices.filter((choice) => !choice.disabled);
-    const at = open.findIndex((choice) => choice.value === value);
-    const next = open[(at + by + open.length) % open.length];
-    if (next) onChoose(next.value);
-  };
-  const onKeyDown = (event: { key: string; preventDefault(): void }) => {
-    const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
-    if (by === undefined) return;
+  const parts = useRef(new Map<T, View>());
+  const open = choices.filter((choice) => !choice.disabled);
+  // Where nothing that can be chosen is, the first is the way in.
+  const entry = open.some((choice) => choice.value === value) ? value : open[0]?.value;
+  const onKeyDown = (event: {
+    key: string;
+    currentTarget: Element;
+    target: unknown;
+    preventDefault(): void;
+  }) => {
+    const step = STEPS[event.key];
+    if (step === undefined || open.length === 0) return;
     event.preventDefault();
-    move(by);
+    const sideways = event.key === 'ArrowLeft' || event.key === 'ArrowRight';
+    const mirrored = sideways && getComputedStyle(event.currentTarget).direction === 'rtl';
+    const focused = open.findIndex((choice) => parts.current.get(choice.value) === event.target);
+    const from = focused < 0 ? open.findIndex((choice) => choice.value === entry) : focused;
+    const next = open[(from + (mirrored ? -step : step) + open.length) % open.length]!;
+    focusOn(parts.current.get(next.value) ?? null);
+    onChoose(next.value);
   };
-  const firstOpen = choices.find((choice) => !choice.disabled)?.value;
   return (
     <View style={styles.group}>
       {hideLabel ? null : (
-        <Words size="small" strong tone="soft">
+        <Words size="small" strong tone="soft" aria-hidden>
           {label}
         </Words>
       )}
@@ -53,38 +76,50 @@ export const Choices = <T extends string>({
         role="radiogroup"
         aria-label={label}
         {...({ onKeyDown } as object)}
-        style={stacked ? styles.stack : styles.row}
+        style={stacked ? styles.stack : segments ? styles.segments : styles.row}
       >
         {choices.map((choice) => {
           const chosen = choice.value === value;
           return (
             <Pressable
               key={choice.value}
+              ref={(part) => {
+                if (part) parts.current.set(choice.value, part);
+                else parts.current.delete(choice.value);
+              }}
               role="radio"
               aria-checked={chosen}
               aria-disabled={choice.disabled ?? false}
               aria-label={choice.hint ? `${choice.label}: ${choice.hint}` : choice.label}
               disabled={choice.disabled ?? false}
-              tabIndex={chosen || (value === null && choice.value === firstOpen) ? 0 : -1}
+              tabIndex={choice.value === entry ? 0 : -1}
               onPress={() => onChoose(choice.value)}
               style={[
                 styles.choice,
                 stacked ? styles.wide : null,
+                segments ? styles.segment : null,
                 {
                   borderColor: chosen ? theme.action : theme.line,
+                  ...(segments && chosen ? { borderBottomWidth: 4 } : {}),
                   backgroundColor: chosen ? theme.actionSoft : theme.card,
                   opacity: choice.disabled ? 0.5 : 1,
                 },
               ]}
             >
-              <View
-                style={[styles.ring, { borderColor: chosen ? theme.action : theme.inkSoft }]}
-                aria-hidden
-              >
-                {chosen ? <View style={[styles.dot, { backgroundColor: theme.action }]} /> : null}
-              </View>
+              {segments ? null : (
+                <View
+                  style={[styles.ring, { borderColor: chosen ? theme.action : theme.inkSoft }]}
+                  aria-hidden
+                >
+                  {chosen ? <View style={[styles.dot, { backgroundColor: theme.action }]} /> : null}
+                </View>
+              )}
               <View style={styles.words}>
-                <Words strong={chosen} size={stacked ? 'body' : 'small'}>
+                <Words
+                  strong={chosen}
+                  size={stacked ? 'body' : 'small'}
+                  style={segments ? styles.centred : null}
+                >
                   {choice.label}
                 </Words>
                 {stacked && choice.hint ? (
@@ -105,6 +140,15 @@ const styles = StyleSheet.create({
   group: { gap: SPACE.hair },
   row: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
   stack: { gap: SPACE.small },
+  segments: { flexDirection: 'row', gap: SPACE.hair },
+  segment: {
+    flexGrow: 1,
+    flexBasis: 0,
+    justifyContent: 'center',
+    paddingHorizontal: SPACE.hair,
+    paddingVertical: 2,
+  },
+  centred: { textAlign: 'center', lineHeight: 17 },
   choice: {
     minHeight: 44,
     flexDirection: 'row',

@@ -1,5 +1,6 @@
-import { useId } from 'react';
+import { useId, useState, type Ref } from 'react';
 import { StyleSheet, TextInput, View, type TextInputProps } from 'react-native';
+import { Button } from './button';
 import { Words } from './text';
 import { FONTS, RADIUS, SPACE, TYPE, useTheme } from './theme';
 
@@ -7,22 +8,53 @@ interface Props extends TextInputProps {
   readonly label: string;
   readonly hint?: string;
   readonly problem?: string | undefined;
+  /** Only for a screen reader: what it is for is plain from where it stands. */
+  readonly hideLabel?: boolean;
+  readonly ref?: Ref<TextInput>;
 }
 
 /** A labelled line, or several, to type in. */
-export const Field = ({ label, hint, problem, multiline, style, ...rest }: Props) => {
+export const Field = ({
+  label,
+  hint,
+  problem,
+  multiline,
+  style,
+  hideLabel,
+  secureTextEntry,
+  ...rest
+}: Props) => {
   const theme = useTheme();
   const id = useId();
+  const [shown, setShown] = useState(false);
+  const below = problem ?? hint;
   return (
     <View style={styles.field}>
-      <Words strong nativeID={`${id}-label`}>
-        {label}
-      </Words>
+      {hideLabel ? null : (
+        <View style={styles.head}>
+          <Words strong nativeID={`${id}-label`}>
+            {label}
+          </Words>
+          {secureTextEntry ? (
+            <Button
+              small
+              kind="bare"
+              label={shown ? 'Hide' : 'Show'}
+              spoken={`${shown ? 'Hide' : 'Show'}: ${label}`}
+              onPress={() => setShown(!shown)}
+            />
+          ) : null}
+        </View>
+      )}
       <TextInput
         {...rest}
+        secureTextEntry={secureTextEntry === true && !shown}
         multiline={multiline}
-        aria-labelledby={`${id}-label`}
-        {...({ 'aria-invalid': problem !== undefined, 'aria-describedby': `${id}-hint` } as object)}
+        {...(hideLabel ? { 'aria-label': label } : { 'aria-labelledby': `${id}-label` })}
+        {...({
+          'aria-invalid': problem !== undefined,
+          ...(below ? { 'aria-describedby': `${id}-hint` } : {}),
+        } as object)}
         placeholderTextColor={theme.inkSoft}
         style={[
           styles.input,
@@ -36,15 +68,18 @@ export const Field = ({ label, hint, problem, multiline, style, ...rest }: Props
           style,
         ]}
       />
-      <Words size="small" tone={problem ? 'bad' : 'soft'} nativeID={`${id}-hint`}>
-        {problem ?? hint ?? ''}
-      </Words>
+      {below ? (
+        <Words size="small" tone={problem ? 'bad' : 'soft'} nativeID={`${id}-hint`}>
+          {below}
+        </Words>
+      ) : null}
     </View>
   );
 };
 
 const styles = StyleSheet.create({
   field: { gap: SPACE.hair },
+  head: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center' },
   input: {
     minHeight: 48,
     borderWidth: 1.5,

@@ -71,7 +71,7 @@ export const LevelMeter = ({ now, held }: Props) => {
           too loud
         </Words>
       </View>
-      <View role="status" aria-label="Level">
+      <View>
         <Words strong style={{ color: colour }} testID="level-words">
           {SAID[zone]}
         </Words>

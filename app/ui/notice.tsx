@@ -10,16 +10,18 @@ interface Props {
   readonly text?: string;
   /** Read out at once by a screen reader. */
   readonly urgent?: boolean;
+  /** Not said of itself: its words change all the time, or are said elsewhere. */
+  readonly still?: boolean;
   readonly children?: ReactNode;
 }
 
 /** A few words about the state of things, with what can be done about it. */
-export const Notice = ({ tone = 'plain', title, text, urgent, children }: Props) => {
+export const Notice = ({ tone = 'plain', title, text, urgent, still, children }: Props) => {
   const theme = useTheme();
   const edge = { plain: theme.line, good: theme.good, warn: theme.warn, bad: theme.bad }[tone];
   return (
     <View
-      role={urgent ? 'alert' : 'status'}
+      {...(still ? {} : { role: urgent ? ('alert' as const) : ('status' as const) })}
       style={[
         styles.box,
         { borderColor: edge, backgroundColor: tone === 'bad' ? theme.badSoft : theme.card },

@@ -1,7 +1,11 @@
-import { useEffect, type ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { ActivityIndicator, Platform, ScrollView, StyleSheet, View } from 'react-native';
 import { Button } from './button';
+import { useArrival } from './focus';
 import { ProblemNotice } from './notice';
+import { useLayout } from './layout';
+import { useKeptScroll } from './kept-scroll';
+import { SkipLink } from './skip-link';
 import { Words } from './text';
 import { SPACE, useTheme } from './theme';
 
@@ -13,27 +17,50 @@ interface Props {
   readonly foot?: ReactNode;
   readonly head?: ReactNode;
   readonly wide?: boolean;
+  /** Stands there only until the page is fetched. */
+  readonly fleeting?: boolean;
+  /** Comes back to where it was scrolled to, under this name. */
+  readonly keepScroll?: string;
 }
 
+const MAIN = 'page';
+
 /** A page: what stays at the top, what scrolls, what stays within a thumb's reach. */
-export const Screen = ({ name, children, foot, head, wide }: Props) => {
+export const Screen = ({
+  name,
+  children,
+  foot,
+  head,
+  wide,
+  fleeting = false,
+  keepScroll,
+}: Props) => {
   const theme = useTheme();
+  const page = useRef<View>(null);
+  useArrival(page, !fleeting);
+  const scroll = useKeptScroll(keepScroll);
+  const { low, tiny } = useLayout();
+  const top = head ? <View role="banner">{head}</View> : null;
+  const bottom = foot ? (
+    <View style={[styles.foot, { backgroundColor: theme.paper, borderColor: theme.line }]}>
+      <View style={[styles.footInner, wide ? styles.wide : null]}>{foot}</View>
+    </View>
+  ) : null;
   useEffect(() => {
     if (Platform.OS === 'web') document.title = `${name} · Under Chalk`;
   }, [name]);
   return (
-    <View style={[styles.page, { backgroundColor: theme.paper }]}>
-      {head}
-      <ScrollView style={styles.scroll} contentContainerStyle={styles.scrolled}>
-        <View role="main" style={[styles.content, wide ? styles.wide : null]}>
+    <View ref={page} style={[styles.page, { backgroundColor: theme.paper }]}>
+      <SkipLink to={MAIN} />
+      {low ? null : top}
+      <ScrollView {...scroll} style={styles.scroll} contentContainerStyle={styles.scrolled}>
+        {low ? top : null}
+        <View role="main" nativeID={MAIN} style={[styles.content, wide ? styles.wide : null]}>
           {children}
         </View>
+        {tiny ? bottom : null}
       </ScrollView>
-      {foot ? (
-        <View style={[styles.foot, { backgroundColor: theme.paper, borderColor: theme.line }]}>
-          <View style={[styles.footInner, wide ? styles.wide : null]}>{foot}</View>
-        </View>
-      ) : null}
+      {tiny ? null : bottom}
     </View>
   );
 };

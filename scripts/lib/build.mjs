@@ -114,6 +114,7 @@ export const server = () =>
           main: join(root, 'server/src/main.ts'),
           'film-thread': join(root, 'server/src/jobs/film-thread.ts'),
           film: join(root, 'server/src/bin/film.ts'),
+          passphrase: join(root, 'server/src/bin/passphrase.ts'),
           seed: join(root, 'demo/src/seed.ts'),
         },
         outdir: dist,

@@ -13,7 +13,7 @@ import { LessonGauge, useDestination } from '../destinations/lesson-gauge';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { Files } from './files';
 import { megabytes, SIZE_NAMES } from './film-words';
-import { Links } from './links';
+import { copyLink, Links, type Copied } from './links';
 
 /** Hand out: a link for students, and the film as a file. */
 export const HandOutPage = () => {
@@ -33,6 +33,15 @@ export const HandOutPage = () => {
       hint: `${px.widthPx} × ${px.heightPx}, about ${megabytes(likelyBytes(px, film.durationUs))}`,
     };
   });
+  const [made, setMade] = useState<{ id: string; copied: Copied } | null>(null);
+  const makeLink = () => {
+    const making = handOut.mutateAsync(size);
+    const token = making.then((link) => link.token ?? '');
+    void Promise.all([making, copyLink(token).catch(() => 'failed' as const)]).then(
+      ([{ id }, copied]) => setMade({ id, copied }),
+      () => undefined, // Told below.
+    );
+  };
   const failed = handOut.error ?? makeFilm.error;
   return (
     <Screen
@@ -49,9 +58,9 @@ export const HandOutPage = () => {
           <Button
             kind="main"
             grow
-            label="Make a link"
+            label="Make a link and copy it"
             disabled={film.frames === 0 || handOut.isPending}
-            onPress={() => handOut.mutate(size)}
+            onPress={makeLink}
           />
         </>
       }
@@ -72,7 +81,7 @@ export const HandOutPage = () => {
         </>
       )}
       {failed ? <ProblemNotice code={codeOf(failed)} /> : null}
-      <Links revision={lesson.revision} />
+      <Links revision={lesson.revision} made={made} />
       <Files revision={lesson.revision} />
     </Screen>
   );

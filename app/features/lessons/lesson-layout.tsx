@@ -10,7 +10,7 @@ import { useLesson } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
-import { Words } from '../../ui/text';
+import { Heading, Words } from '../../ui/text';
 import { SPACE, useTheme } from '../../ui/theme';
 
 const LessonContext = createContext<LessonView | null>(null);
@@ -41,6 +41,7 @@ export const useGoTo = (): ((step: StepPath) => void) => {
 /** What stands around every step of a lesson: its data, its edits and the way between the steps. */
 export const LessonLayout = () => {
   const { lessonId } = useGlobalSearchParams<{ lessonId: string }>();
+  const router = useRouter();
   const query = useLesson(lessonId);
   const line = useNewEditLine(lessonId);
   const { waiting } = useEditState(line);
@@ -50,9 +51,13 @@ export const LessonLayout = () => {
   );
   if (!view) {
     return (
-      <Screen name="Lesson">
+      <Screen name="Lesson" fleeting={!query.error}>
         {query.error ? (
-          <Failed code={codeOf(query.error)} onRetry={() => void query.refetch()} />
+          <>
+            <Heading level={1}>Lesson</Heading>
+            <Failed code={codeOf(query.error)} onRetry={() => void query.refetch()} />
+            <Button label="Go to the lessons" onPress={() => router.replace('/')} />
+          </>
         ) : (
           <Loading what="the lesson" />
         )}

@@ -1,42 +1,53 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { format } from 'date-fns/format';
-import { useRouter, type Href } from 'expo-router';
-import Plus from 'lucide-react-native/icons/plus';
+import { Link, useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
-import { Image, Pressable, StyleSheet, useWindowDimensions, View } from 'react-native';
-import { pathTo } from '@under-chalk/core/contract/api';
-import type { LessonRow } from '@under-chalk/core/contract/lessons';
-import { tell } from '@under-chalk/core/errors/errors';
-import { megabytes } from '@under-chalk/core/destination/destination';
+import { StyleSheet, useWindowDimensions, View } from 'react-native';
+import type { LessonRow as Row } from '@under-chalk/core/contract/lessons';
+import { byClassAndUnit, lessonsFound, nextLesson } from '@under-chalk/core/lesson/lesson-list';
 import { newId } from '../../capture/new-id';
 import { call, codeOf } from '../../data/client';
-import { KEYS, useLessons, useSession } from '../../data/queries';
-import { Button } from '../../ui/button';
+import { KEYS, useBin, useLessons, useSession } from '../../data/queries';
 import { Field } from '../../ui/field';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
-import { RADIUS, SPACE, useTheme, WIDE } from '../../ui/theme';
-import { LessonGauge } from '../destinations/lesson-gauge';
+import { SPACE, useTheme, WIDE } from '../../ui/theme';
+import { ThrownAway, type Gone } from '../bin/thrown-away';
 import { Unfinished } from '../record/unfinished';
+import { LessonRow } from './lesson-row';
+import { NewLesson } from './new-lesson';
 
-/** All lessons, and the way to begin one. */
+/** From so many on they are looked for, and the next to do stands apart. */
+const MANY = 6;
+
+/** What was looked for when the page was left: it is as it was on return. */
+let lookedBefore = '';
+
+/** All lessons by class and unit, and the way to begin one. */
 export const LessonsPage = () => {
   const lessons = useLessons();
   const session = useSession();
-  const { width } = useWindowDimensions();
+  const theme = useTheme();
+  const [gone, setGone] = useState<Gone | null>(null);
+  const [looked, setLooked] = useState(lookedBefore);
+  const look = (text: string) => {
+    lookedBefore = text;
+    setLooked(text);
+  };
+  const link = { color: theme.action, textDecorationLine: 'underline' as const };
   return (
-    <Screen name="Lessons" wide>
+    <Screen name="Lessons" wide keepScroll="lessons">
       <View style={styles.head}>
         <Heading level={1}>Lessons</Heading>
-        <Words tone="soft">
-          {session.data?.demo
-            ? `${session.data.teacherName} · demo`
-            : (session.data?.teacherName ?? '')}
-        </Words>
+        <Link href={'/you' as Href} style={styles.you}>
+          <Words size="small" style={link}>
+            {session.data?.teacherName || 'You'}
+          </Words>
+        </Link>
       </View>
       <Unfinished />
       <NewLesson />
+      {gone ? <ThrownAway gone={gone} onBack={() => setGone(null)} /> : null}
       {lessons.data ? (
         lessons.data.length === 0 ? (
           <Notice
@@ -44,154 +55,100 @@ export const LessonsPage = () => {
             text="Name the goal of the first one above: “Tide heights by the rule of twelfths” says more than a date."
           />
         ) : (
-          <View style={[styles.list, width >= WIDE ? styles.beside : null]} role="list">
-            {lessons.data.map((lesson) =>
-              lesson.problem ? (
-                <UnreadableCard key={lesson.id} lesson={lesson} wide={width >= WIDE} />
-              ) : (
-                <LessonCard key={lesson.id} lesson={lesson} wide={width >= WIDE} />
-              ),
-            )}
-          </View>
+          <>
+            {lessons.data.length >= MANY || looked ? (
+              <Field
+                label="Find a lesson"
+                hideLabel
+                placeholder="Find by title, class or unit"
+                value={looked}
+                onChangeText={look}
+                inputMode="search"
+              />
+            ) : null}
+            <Groups lessons={lessons.data} looked={looked} onGone={setGone} />
+          </>
         )
       ) : lessons.error ? (
         <Failed code={codeOf(lessons.error)} onRetry={() => void lessons.refetch()} />
       ) : (
         <Loading what="your lessons" />
       )}
+      <BinLink style={link} />
     </Screen>
   );
 };
 
-/** The step a lesson is likely to be opened for. */
-const nextStep = (lesson: LessonRow): Href => {
-  const step = lesson.handedOut ? 'hand-out' : lesson.takeCount === 0 ? 'plan' : 'tidy';
-  return `/lessons/${lesson.id}/${step}` as Href;
-};
-
-/** A lesson that can't be read: said so, and it can be put away. */
-const UnreadableCard = ({ lesson, wide }: { lesson: LessonRow; wide: boolean }) => {
-  const client = useQueryClient();
-  const put = useMutation({
-    mutationFn: (name: 'removeLesson' | 'bringBackLesson') =>
-      call(name, { params: { lessonId: lesson.id } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: KEYS.lessons }),
-  });
-  const changed = format(new Date(lesson.updatedAt), 'd MMM, HH:mm');
-  return (
-    <View role="listitem" style={wide ? styles.half : null}>
-      <ProblemNotice code={lesson.problem ?? 'unexpected'}>
-        <Words size="small">{`Last changed ${changed}.`}</Words>
-        <Button
-          small
-          label="Take it out of the list"
-          disabled={put.isPending}
-          onPress={() => put.mutate('removeLesson')}
-        />
-        {put.error ? <Words tone="bad">{tell(codeOf(put.error)).sentence}</Words> : null}
-      </ProblemNotice>
-    </View>
-  );
-};
-
-const LessonCard = ({ lesson, wide }: { lesson: LessonRow; wide: boolean }) => {
-  const theme = useTheme();
-  const router = useRouter();
-  const title = lesson.title || 'Without a title';
-  const state = lesson.handedOut
-    ? 'Handed out'
-    : lesson.takeCount === 0
-      ? 'Planned'
-      : 'Recorded, not handed out';
-  const facts = [
-    state,
-    lesson.bytes > 0 ? megabytes(lesson.bytes) : null,
-    `changed ${format(new Date(lesson.updatedAt), 'd MMM, HH:mm')}`,
-  ].filter(Boolean);
-  return (
-    <View role="listitem" style={wide ? styles.half : null}>
-      <Pressable
-        role="link"
-        aria-label={`${title}. ${state}.`}
-        onPress={() => router.push(nextStep(lesson))}
-        style={({ pressed }) => [
-          styles.card,
-          {
-            backgroundColor: theme.card,
-            borderColor: theme.line,
-            opacity: pressed ? 0.85 : 1,
-          },
-        ]}
-      >
-        <View style={[styles.picture, { backgroundColor: theme.line }]}>
-          {lesson.pictureTakeId ? (
-            <Image
-              source={{
-                uri: `${pathTo('still', { takeId: lesson.pictureTakeId })}?size=large&atUs=${lesson.pictureUs}`,
-              }}
-              style={styles.fill}
-              resizeMode="cover"
-              alt=""
-            />
-          ) : (
-            <View style={styles.empty}>
-              <Words size="small">nothing recorded yet</Words>
-            </View>
-          )}
-        </View>
-        <View style={styles.facts}>
-          <Heading level={2}>{title}</Heading>
-          <Words tone="soft" size="small">
-            {[lesson.className, lesson.unit].filter(Boolean).join(' · ')}
-          </Words>
-          <LessonGauge usedUs={lesson.filmUs} destinationId={lesson.destinationId} />
-          <Words size="small" tone="soft">
-            {facts.join(' · ')}
-          </Words>
-        </View>
-      </Pressable>
-    </View>
-  );
-};
-
-const NewLesson = () => {
-  const [title, setTitle] = useState('');
+const Groups = ({
+  lessons,
+  looked,
+  onGone,
+}: {
+  lessons: readonly Row[];
+  looked: string;
+  onGone: (gone: Gone) => void;
+}) => {
   const { width } = useWindowDimensions();
   const client = useQueryClient();
   const router = useRouter();
-  const make = useMutation({
-    mutationFn: (id: string) => call('newLesson', { body: { id, title: title.trim() } }),
+  const copy = useMutation({
+    mutationFn: (lessonId: string) =>
+      call('duplicateLesson', { params: { lessonId }, body: { id: newId() } }),
     onSuccess: (view) => {
-      client.setQueryData(KEYS.lesson(view.lesson.id), view);
       void client.invalidateQueries({ queryKey: KEYS.lessons });
       router.push(`/lessons/${view.lesson.id}/plan` as Href);
     },
   });
-  const begin = () => {
-    if (title.trim() !== '' && !make.isPending) make.mutate(newId());
-  };
-  return (
-    <View style={styles.begin}>
-      <View style={styles.grow}>
-        <Field
-          label="What shall the next lesson teach?"
-          hint="Its goal is its title."
-          value={title}
-          onChangeText={setTitle}
-          onSubmitEditing={begin}
-          maxLength={140}
-        />
+  const found = lessonsFound(lessons, looked);
+  const next = looked === '' && found.length >= MANY ? nextLesson(found) : null;
+  const groups = byClassAndUnit(found.filter((lesson) => lesson !== next));
+  const list = (name: string, of: readonly Row[]) => (
+    <View key={name} style={styles.group}>
+      <Heading level={2} style={styles.groupName}>
+        {name || 'Of no class'}
+      </Heading>
+      <View
+        role="list"
+        aria-label={name || 'Of no class'}
+        style={[styles.list, width >= WIDE ? styles.beside : null]}
+      >
+        {of.map((lesson) => (
+          <View key={lesson.id} style={width >= WIDE ? styles.half : null}>
+            <LessonRow
+              lesson={lesson}
+              onCopy={() => copy.mutate(lesson.id)}
+              onThrowAway={() =>
+                onGone({ kind: 'lesson', id: lesson.id, name: lesson.title || 'The lesson' })
+              }
+            />
+          </View>
+        ))}
       </View>
-      <Button
-        kind="main"
-        label="Plan this lesson"
-        icon={Plus}
-        onPress={begin}
-        disabled={title.trim() === '' || make.isPending}
-        style={width >= WIDE ? styles.beginBeside : styles.beginBelow}
-      />
-      {make.error ? <ProblemNotice code={codeOf(make.error)} /> : null}
     </View>
+  );
+  if (found.length === 0) {
+    return (
+      <Notice title="No lesson is called so." text="Look for fewer words, or for its class." />
+    );
+  }
+  return (
+    <>
+      {copy.error ? <ProblemNotice code={codeOf(copy.error)} /> : null}
+      {next ? list('Next to do', [next]) : null}
+      {groups.map(({ name, lessons: of }) => list(name, of))}
+    </>
+  );
+};
+
+/** The way to what was thrown away, where there is something. */
+const BinLink = ({ style }: { style: object }) => {
+  const bin = useBin();
+  const count = bin.data?.length ?? 0;
+  if (count === 0) return null;
+  return (
+    <Link href={'/bin' as Href} style={styles.you}>
+      <Words style={style}>{`Bin (${count})`}</Words>
+    </Link>
   );
 };
 
@@ -199,24 +156,13 @@ const styles = StyleSheet.create({
   head: {
     flexDirection: 'row',
     justifyContent: 'space-between',
-    alignItems: 'baseline',
+    alignItems: 'center',
     flexWrap: 'wrap',
   },
-  begin: {
-    flexDirection: 'row',
-    flexWrap: 'wrap',
-    columnGap: SPACE.medium,
-    alignItems: 'flex-start',
-  },
-  grow: { flexGrow: 1, flexBasis: 300 },
-  beginBeside: { marginTop: 26 },
-  beginBelow: { flexGrow: 1 },
-  list: { gap: SPACE.large },
-  beside: { flexDirection: 'row', flexWrap: 'wrap' },
-  half: { width: '48.8%' },
-  card: { borderWidth: 1, borderRadius: RADIUS.large, overflow: 'hidden' },
-  picture: { width: '100%', aspectRatio: 16 / 9, maxHeight: 240 },
-  fill: { width: '100%', height: '100%' },
-  empty: { flex: 1, alignItems: 'center', justifyContent: 'center' },
-  facts: { padding: SPACE.large, gap: SPACE.small },
+  you: { minHeight: 44, minWidth: 44, display: 'flex', alignItems: 'center' },
+  group: { gap: SPACE.hair },
+  groupName: { fontSize: 19, lineHeight: 26 },
+  list: { gap: SPACE.hair },
+  beside: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
+  half: { width: '49.4%' },
 });

@@ -1,19 +1,33 @@
+import { NONE, PRACTICE } from '../../capture/devices';
 import { rememberChoice, rememberedChoice } from './choice-memory';
 
-beforeEach(() => localStorage.clear());
-
-it('asks nothing of the browser before something was chosen', () =>
-  expect(rememberedChoice()).toMatchObject({ camera: 'none', microphone: 'none' }));
-
-it('remembers what was chosen on this device', () => {
-  const chosen = { ...rememberedChoice(), source: 'sound' as const, microphone: 'practice' };
-  rememberChoice(chosen);
-  expect(rememberedChoice()).toEqual(chosen);
+const canShare = (can: boolean) =>
+  Object.defineProperty(navigator, 'mediaDevices', {
+    configurable: true,
+    value: can ? { getDisplayMedia: () => undefined } : {},
+  });
+beforeEach(() => {
+  localStorage.clear();
+  canShare(true);
 });
 
-it('is not thrown by what it finds in the store', () => {
-  for (const odd of ['{', '{"source":"moon"}', 'null', '[]']) {
-    localStorage.setItem('under-chalk choices', odd);
-    expect(rememberedChoice().source).toBe('screen');
-  }
+it('begins with a screen, the camera and the microphone that the browser gives; never without a voice', () => {
+  expect(rememberedChoice()).toMatchObject({ source: 'screen', camera: '', microphone: '' });
+  canShare(false);
+  expect(rememberedChoice()).toMatchObject({ source: 'camera', camera: '', microphone: '' });
+});
+
+it('remembers what was chosen, but nothing that was only for practising', () => {
+  const first = rememberedChoice();
+  rememberChoice({ ...first, camera: 'cam-2', cameraName: 'Desk', countIn: 5 });
+  rememberChoice({
+    ...rememberedChoice(),
+    ...{ screen: PRACTICE, camera: PRACTICE, microphone: PRACTICE, ticks: false },
+  });
+  expect(rememberedChoice()).toMatchObject({
+    ...{ screen: 'real', camera: 'cam-2', cameraName: 'Desk', microphone: '' },
+    ...{ countIn: 5, ticks: false },
+  });
+  rememberChoice({ ...rememberedChoice(), camera: NONE });
+  expect(rememberedChoice().camera).toBe(NONE);
 });

@@ -1,9 +1,12 @@
 import * as z from 'zod';
-import { NONE, PRACTICE } from '../../capture/devices';
+import { canCaptureScreen, PRACTICE } from '../../capture/devices';
 import { readSetting, writeSetting } from './kept-setting';
 import type { Chosen } from './use-sources';
 
 const KEY = 'under-chalk choices';
+
+/** The camera or microphone that the browser gives. */
+const ANY = '';
 
 const chosenSchema = z.object({
   source: z.enum(['screen', 'camera', 'sound']),
@@ -17,20 +20,40 @@ const chosenSchema = z.object({
   ticks: z.boolean().default(true),
 });
 
-/** Before anything was chosen: nothing is asked of the browser until the teacher wants it. */
+/** The first time: a voice and a face, as the browser gives them. */
 const FIRST: Chosen = {
   source: 'screen',
   screen: 'real',
   screenSound: false,
-  camera: NONE,
-  microphone: NONE,
+  camera: ANY,
+  microphone: ANY,
   cameraName: '',
   microphoneName: '',
   countIn: 3,
   ticks: true,
 };
 
-/** What was chosen on this device the last time. */
-export const rememberedChoice = (): Chosen => readSetting<Chosen>(KEY, chosenSchema, FIRST);
+/** What can be had on this device: one that can't share its screen shows the camera. */
+export const forThisDevice = (chosen: Chosen): Chosen =>
+  chosen.source === 'screen' && chosen.screen === 'real' && !canCaptureScreen()
+    ? { ...chosen, source: 'camera' }
+    : chosen;
 
-export const rememberChoice = (chosen: Chosen): void => writeSetting(KEY, chosen);
+/** What was chosen on this device the last time. */
+export const rememberedChoice = (): Chosen =>
+  forThisDevice(readSetting<Chosen>(KEY, chosenSchema, FIRST));
+
+/** Without what is only for practising: nobody wants it in the next lesson unasked. */
+const real = (chosen: Chosen, before: Chosen): Chosen => ({
+  ...chosen,
+  screen: 'real',
+  ...(chosen.camera === PRACTICE ? { camera: before.camera, cameraName: before.cameraName } : {}),
+  ...(chosen.microphone === PRACTICE
+    ? { microphone: before.microphone, microphoneName: before.microphoneName }
+    : {}),
+});
+
+export const rememberChoice = (chosen: Chosen): void => {
+  const before = readSetting<Chosen>(KEY, chosenSchema, FIRST);
+  writeSetting(KEY, real(chosen, before));
+};

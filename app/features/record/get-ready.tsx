@@ -1,24 +1,28 @@
-import { useState } from 'react';
-import { StyleSheet, useWindowDimensions, View } from 'react-native';
+import { useEffect, useState } from 'react';
+import { StyleSheet, View } from 'react-native';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
-import { HEARD_WORDS, isDead, isOpening } from '@under-chalk/core/sound/voice-check';
+import { isDead, isOpening } from '@under-chalk/core/sound/voice-check';
 import type { TrackToMeasure } from '@under-chalk/core/record/room';
 import { canRecord, NONE } from '../../capture/devices';
 import { usePart } from '../../data/live-value';
 import { Button } from '../../ui/button';
 import { ChalkFrame } from '../../ui/chalk-frame';
+import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
 import { CropBox } from '../../ui/crop-box';
+import { useLayout } from '../../ui/layout';
 import { Notice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
-import { SPACE, WIDE } from '../../ui/theme';
+import { SPACE } from '../../ui/theme';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { BringIn } from './bring-in';
+import { howWords, shownWords, withWords } from './choice-words';
 import { KeyCard } from './key-card';
 import { LiveView } from './live-view';
 import { SourceProblem } from './permission-steps';
-import { SourceChoices } from './source-choices';
+import { DeviceChoices, SurfaceChoices } from './source-choices';
+import { StartDoubt, type Doubt } from './start-doubts';
 import { SurfaceTools } from './surface-tools';
 import { TakeList } from './take-list';
 import { Unfinished } from './unfinished';
@@ -40,12 +44,15 @@ interface Props {
   readonly onStart: (voice: 'as-chosen' | 'without') => void;
 }
 
+/** Whether a screen is to be shown that hasn't been chosen in the browser yet. */
+const isUnchosen = (chosen: Chosen, sources: Sources) =>
+  chosen.source === 'screen' && !sources.screen;
+
 /** Why recording can't begin yet, in words; null when it can. */
 const missing = (chosen: Chosen, sources: Sources): string | null => {
   if (!canRecord()) return 'This browser can’t record; bring in a film instead.';
-  if (chosen.source === 'screen' && !sources.screen) return 'Choose what to show first.';
-  if (chosen.source === 'camera' && !sources.camera) return 'Choose a camera first.';
-  if (chosen.source === 'sound' && !sources.voice) return 'Choose a microphone first.';
+  if (chosen.source === 'camera' && !sources.camera) return 'The camera is not open yet.';
+  if (chosen.source === 'sound' && !sources.voice) return 'The microphone is not open yet.';
   if (chosen.microphone !== NONE && !sources.voice) return 'The microphone is not open yet.';
   if (chosen.source === 'screen' && chosen.camera !== NONE && !sources.camera) {
     return 'The camera is not open yet.';
@@ -66,18 +73,22 @@ const measured = (chosen: Chosen, sources: Sources): TrackToMeasure[] =>
     return { kind: kind as TrackToMeasure['kind'], pixels: width * height };
   });
 
-/** Get ready: what will be in the picture, the camera's view, what the microphone hears, the room left. */
+const minutesInWords = (minutes: number) =>
+  minutes >= 120
+    ? `about ${Math.floor(minutes / 60)} hours`
+    : minutes === 1
+      ? 'one minute'
+      : `${minutes} minutes`;
+
+/** Get ready: the picture, what is heard, a line each for what, with what and how, and *Start*. */
 export const GetReady = (props: Props) => {
   const { chosen, choose, sources, crop, onCrop, redo, onRedo, onStart } = props;
   const { lesson } = useThisLesson();
-  const { width } = useWindowDimensions();
-  const wide = width >= WIDE;
-  const [doubt, setDoubt] = useState<'none' | 'no-microphone' | 'dead'>('none');
+  const { beside } = useLayout();
+  const [doubt, setDoubt] = useState<Doubt>('none');
   // Of which surface a part is being drawn: another surface is another picture.
   const [croppedScreen, setCroppedScreen] = useState<MediaStream | null>(null);
   const cropping = croppedScreen !== null && croppedScreen === sources.screen;
-  const [keysShown, setKeysShown] = useState(false);
-  const [shortcuts, setShortcuts] = useShortcutSetting();
   const { heard, listenAgain } = sources;
   const opening = usePart(heard, ({ check }) => isOpening(check));
   const room = useRoomLeft(measured(chosen, sources));
@@ -89,12 +100,57 @@ export const GetReady = (props: Props) => {
       ? `There is room for less than a minute ${room.where === 'browser' ? 'in this browser' : 'on the server’s disk'}.`
       : null);
   const shownCrop = chosen.source === 'screen' && sources.screen ? crop : UNCROPPED;
+  const unchosen = isUnchosen(chosen, sources);
 
   const start = () => {
     if (mute) return setDoubt('no-microphone');
     if (isDead(heard.view().check)) return setDoubt('dead');
     onStart('as-chosen');
   };
+  // What is shown is chosen in the browser's own window, after a press; it begins when it is there.
+  const [startsThen, setStartsThen] = useState(false);
+  const ready = startsThen && sources.screen !== null && wanting === null;
+  useEffect(() => {
+    if (!ready) return;
+    setStartsThen(false);
+    start();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when all is there
+  }, [ready]);
+  const chooseAndStart = () => {
+    void sources.chooseScreen().then(setStartsThen);
+  };
+
+  const picture = (
+    <>
+      <ChalkFrame line="none">
+        <LiveView
+          screen={chosen.source === 'screen' ? sources.screen : null}
+          camera={chosen.source === 'sound' || cropping ? null : sources.camera}
+          crop={cropping ? UNCROPPED : shownCrop}
+          empty={EMPTY[chosen.source]}
+        >
+          {cropping ? <CropBox crop={crop} onCrop={onCrop} /> : null}
+        </LiveView>
+      </ChalkFrame>
+      {chosen.source === 'screen' ? (
+        <SurfaceTools
+          chosen={chosen}
+          sources={sources}
+          crop={crop}
+          cropping={cropping}
+          onCropping={(on) => setCroppedScreen(on ? sources.screen : null)}
+          onCrop={onCrop}
+        />
+      ) : null}
+    </>
+  );
+  const problems = Object.entries(sources.problems).map(([of, code]) => (
+    <SourceProblem key={of} code={code} onRetry={sources.retry}>
+      {of === 'camera' && chosen.source === 'screen' ? (
+        <Button small label="Go on without the camera" onPress={() => choose({ camera: NONE })} />
+      ) : null}
+    </SourceProblem>
+  ));
 
   return (
     <Screen
@@ -103,25 +159,46 @@ export const GetReady = (props: Props) => {
       head={<LessonHead />}
       foot={
         <>
-          <View style={styles.footWords}>
-            <Words size="small" tone={wanting ? 'warn' : 'soft'}>
-              {wanting ??
-                `Not recording yet.${chosen.countIn > 0 ? ` Counts ${chosen.countIn} s in.` : ''}${
-                  room.minutes === null ? '' : ` Room for ${minutesInWords(room.minutes)}.`
-                }`}
-            </Words>
-          </View>
+          {doubt === 'none' ? (
+            <View style={styles.footWords}>
+              <Words size="small" tone={wanting ? 'warn' : 'soft'}>
+                {wanting ??
+                  `Not recording yet.${
+                    room.minutes === null ? '' : ` Room for ${minutesInWords(room.minutes)}.`
+                  }`}
+              </Words>
+            </View>
+          ) : (
+            <View style={styles.footWords}>
+              <StartDoubt
+                doubt={doubt}
+                onWithout={() => onStart('without')}
+                onBack={() => {
+                  if (doubt === 'dead') listenAgain();
+                  setDoubt('none');
+                }}
+              />
+            </View>
+          )}
           <Button
             kind="main"
             grow
-            label={redo ? `Record ${redo.name} again` : 'Start recording'}
-            disabled={wanting !== null}
-            onPress={start}
+            label={
+              redo
+                ? `Record ${redo.name} again`
+                : unchosen
+                  ? 'Choose what to show, and start'
+                  : 'Start recording'
+            }
+            disabled={wanting !== null || startsThen}
+            onPress={unchosen ? chooseAndStart : start}
           />
         </>
       }
     >
-      <Heading level={1}>Record</Heading>
+      <Heading level={1} style={styles.title}>
+        Record
+      </Heading>
       <Unfinished lessonId={lesson.id} />
       {redo ? (
         <Notice
@@ -129,34 +206,6 @@ export const GetReady = (props: Props) => {
           text="The old one is left out of the film, not thrown away."
         >
           <Button small label="Make it another stretch instead" onPress={() => onRedo(null)} />
-        </Notice>
-      ) : null}
-      {doubt === 'no-microphone' ? (
-        <Notice
-          tone="warn"
-          urgent
-          title="No microphone is chosen: this take will have no voice."
-          text="Choose one below, or record without sound on purpose."
-        >
-          <Button label="Record without sound" onPress={() => onStart('without')} />
-          <Button label="Not like this" onPress={() => setDoubt('none')} />
-        </Notice>
-      ) : null}
-      {doubt === 'dead' ? (
-        <Notice
-          tone="bad"
-          urgent
-          title="Nothing at all has come from the microphone."
-          text={HEARD_WORDS.nothing.next}
-        >
-          <Button
-            label="Listen again"
-            onPress={() => {
-              listenAgain();
-              setDoubt('none');
-            }}
-          />
-          <Button label="Record without sound" onPress={() => onStart('without')} />
         </Notice>
       ) : null}
       {room.verdict === 'short' && room.minutes !== null && room.minutes >= 1 ? (
@@ -168,64 +217,26 @@ export const GetReady = (props: Props) => {
           text="Make room before a long lesson."
         />
       ) : null}
-      <View style={wide ? styles.columns : styles.stack}>
-        <View style={wide ? styles.column : styles.stack}>
-          <ChalkFrame line="none">
-            <LiveView
-              screen={chosen.source === 'screen' ? sources.screen : null}
-              camera={chosen.source === 'sound' || cropping ? null : sources.camera}
-              crop={cropping ? UNCROPPED : shownCrop}
-              empty={EMPTY[chosen.source]}
-            >
-              {cropping ? <CropBox crop={crop} onCrop={onCrop} /> : null}
-            </LiveView>
-          </ChalkFrame>
-          {chosen.source === 'screen' ? (
-            <SurfaceTools
-              chosen={chosen}
-              sources={sources}
-              crop={crop}
-              cropping={cropping}
-              onCropping={(on) => setCroppedScreen(on ? sources.screen : null)}
-              onCrop={onCrop}
-            />
-          ) : null}
+      <View style={beside ? styles.columns : styles.stack}>
+        <View style={beside ? styles.pictureColumn : styles.stack}>{picture}</View>
+        <View style={[beside ? styles.column : null, styles.stack]}>
+          {problems}
           {mute || !sources.voice ? null : <VoiceHeard heard={heard} onAgain={listenAgain} />}
-          {Object.entries(sources.problems).map(([of, code]) => (
-            <SourceProblem key={of} code={code} onRetry={sources.retry} />
-          ))}
-        </View>
-        <View style={[wide ? styles.column : null, styles.stack]}>
-          <SourceChoices chosen={chosen} choose={choose} sources={sources} />
-          <Choices
-            label="Count-in"
-            choices={(['0', '3', '5', '10'] as const).map((value) => ({
-              value,
-              label: value === '0' ? 'none' : `${value} s`,
-            }))}
-            value={String(chosen.countIn) as '0' | '3' | '5' | '10'}
-            onChoose={(value) => choose({ countIn: Number(value) as Chosen['countIn'] })}
-          />
-          {chosen.countIn > 0 ? (
-            <Choices
-              label="Ticks of the count-in"
-              choices={[
-                { value: 'on', label: 'soft ticks' },
-                { value: 'off', label: 'silent' },
-              ]}
-              value={chosen.ticks ? 'on' : 'off'}
-              onChoose={(value) => choose({ ticks: value === 'on' })}
-            />
-          ) : null}
-          <View style={styles.start}>
-            <Button
-              small
-              label={keysShown ? 'Put the keys away' : 'Keys while recording'}
-              expanded={keysShown}
-              onPress={() => setKeysShown(!keysShown)}
-            />
+          <View>
+            <ChoiceLine label="What to show" value={shownWords(chosen)}>
+              <SurfaceChoices chosen={chosen} choose={choose} />
+            </ChoiceLine>
+            <ChoiceLine
+              label="With"
+              value={withWords(chosen, sources.devices)}
+              tone={mute ? 'warn' : 'ink'}
+            >
+              <DeviceChoices chosen={chosen} choose={choose} sources={sources} />
+            </ChoiceLine>
+            <ChoiceLine label="How it begins" value={howWords(chosen)}>
+              <BeginChoices chosen={chosen} choose={choose} />
+            </ChoiceLine>
           </View>
-          {keysShown ? <KeyCard shortcuts={shortcuts} onChange={setShortcuts} /> : null}
         </View>
       </View>
       <TakeList onRedo={onRedo} />
@@ -234,17 +245,41 @@ export const GetReady = (props: Props) => {
   );
 };
 
-const minutesInWords = (minutes: number) =>
-  minutes >= 120
-    ? `about ${Math.floor(minutes / 60)} hours`
-    : minutes === 1
-      ? 'one minute'
-      : `${minutes} minutes`;
+/** The count-in, its ticks, and the keys that work from then on. */
+const BeginChoices = ({ chosen, choose }: Pick<Props, 'chosen' | 'choose'>) => {
+  const [shortcuts, setShortcuts] = useShortcutSetting();
+  return (
+    <>
+      <Choices
+        label="Count-in"
+        choices={(['0', '3', '5', '10'] as const).map((value) => ({
+          value,
+          label: value === '0' ? 'none' : `${value} s`,
+        }))}
+        value={String(chosen.countIn) as '0' | '3' | '5' | '10'}
+        onChoose={(value) => choose({ countIn: Number(value) as Chosen['countIn'] })}
+      />
+      {chosen.countIn > 0 ? (
+        <Choices
+          label="Ticks of the count-in"
+          choices={[
+            { value: 'on', label: 'soft ticks' },
+            { value: 'off', label: 'silent' },
+          ]}
+          value={chosen.ticks ? 'on' : 'off'}
+          onChoose={(value) => choose({ ticks: value === 'on' })}
+        />
+      ) : null}
+      <KeyCard shortcuts={shortcuts} onChange={setShortcuts} />
+    </>
+  );
+};
 
 const styles = StyleSheet.create({
-  stack: { gap: SPACE.large },
+  stack: { gap: SPACE.medium },
+  title: { fontSize: 24, lineHeight: 30 },
   columns: { flexDirection: 'row', gap: SPACE.wide, alignItems: 'flex-start' },
-  column: { flex: 1, gap: SPACE.medium },
+  pictureColumn: { flex: 1.3, gap: SPACE.small },
+  column: { flex: 1 },
   footWords: { width: '100%' },
-  start: { alignItems: 'flex-start' },
 });

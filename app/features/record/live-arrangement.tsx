@@ -2,7 +2,7 @@ import { Choices } from '../../ui/choices';
 import type { Live } from './use-live';
 
 const ARRANGEMENTS = [
-  { value: 'inset', label: 'camera as inset' },
+  { value: 'inset', label: 'inset' },
   { value: 'surface', label: 'no camera' },
   { value: 'side', label: 'side by side' },
   { value: 'camera', label: 'camera only' },
@@ -15,30 +15,32 @@ const CORNERS = [
   { value: '1 1', label: 'bottom right' },
 ] as const;
 
-/** How surface and camera share the picture from this moment on. */
-export const LiveArrangement = ({ live }: { live: Live }) => {
+/** How surface and camera share the picture from this moment on, at the thumb. */
+export const LiveArrangement = ({ live }: { live: Live }) => (
+  <Choices
+    label="In the picture from now on"
+    hideLabel
+    segments
+    choices={ARRANGEMENTS}
+    value={live.arrangement.kind}
+    onChoose={(chosen) => live.arrange({ kind: chosen })}
+  />
+);
+
+/** In which corner the inset is. */
+export const LiveCorner = ({ live }: { live: Live }) => {
   const { inset, kind } = live.arrangement;
-  return (
-    <>
-      <Choices
-        label="In the picture from now on"
-        choices={ARRANGEMENTS}
-        value={kind}
-        onChoose={(chosen) => live.arrange({ kind: chosen })}
-      />
-      {kind === 'inset' ? (
-        <Choices
-          label="Where the camera is"
-          choices={CORNERS}
-          value={
-            CORNERS.find(({ value }) => value === `${inset.placeX} ${inset.placeY}`)?.value ?? null
-          }
-          onChoose={(corner) => {
-            const [placeX, placeY] = corner.split(' ').map(Number) as [number, number];
-            live.arrange({ inset: { ...inset, placeX, placeY } });
-          }}
-        />
-      ) : null}
-    </>
-  );
+  return kind === 'inset' ? (
+    <Choices
+      label="Where the camera is"
+      choices={CORNERS}
+      value={
+        CORNERS.find(({ value }) => value === `${inset.placeX} ${inset.placeY}`)?.value ?? null
+      }
+      onChoose={(corner) => {
+        const [placeX, placeY] = corner.split(' ').map(Number) as [number, number];
+        live.arrange({ inset: { ...inset, placeX, placeY } });
+      }}
+    />
+  ) : null;
 };

@@ -1,13 +1,14 @@
 import type { Destination } from '@under-chalk/core/destination/destination';
-import { limitOf, type Limit } from '@under-chalk/core/record/limit';
+import { limitOf, limitSaid, type Limit } from '@under-chalk/core/record/limit';
 import { formatClock, fromSeconds, type Us } from '@under-chalk/core/time/us';
 import type { Recorder } from '../../capture/recorder';
 import { usePart, type Watched } from '../../data/live-value';
+import { Announce } from '../../ui/announce';
 import { LevelMeter } from '../../ui/level-meter';
 import { Notice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { LessonGauge } from '../destinations/lesson-gauge';
-import { safetyWords } from './recorder-words';
+import { safetySaid, safetyWords } from './recorder-words';
 import type { Heard } from './use-sources';
 
 // What changes while a take is recorded, each in a part of its own: the page round them stays as it is.
@@ -35,7 +36,12 @@ export const RecorderClock = ({ growing, style }: { growing: Growing; style: obj
   const leftUs = useLimit(growing, (limit) => limit.leftUs);
   return (
     <>
-      <Words style={style} testID="recorder-clock" {...({ dataSet: { elapsedUs } } as object)}>
+      <Words
+        role={'timer' as never}
+        style={style}
+        testID="recorder-clock"
+        {...({ dataSet: { elapsedUs } } as object)}
+      >
         {formatClock(elapsedUs)}
       </Words>
       {leftUs === null ? null : (
@@ -50,9 +56,12 @@ export const RecorderClock = ({ growing, style }: { growing: Growing; style: obj
 export const LimitNotice = ({ growing }: { growing: Growing }) => {
   const stage = useLimit(growing, (limit) => limit.stage);
   const words = useLimitWords(growing);
-  if (!words) return null;
+  const said = useLimit(growing, limitSaid);
   return (
-    <Notice tone={stage === 'near' ? 'plain' : 'warn'} urgent={stage !== 'near'} title={words} />
+    <>
+      <Announce words={said} urgent />
+      {words ? <Notice tone={stage === 'near' ? 'plain' : 'warn'} still title={words} /> : null}
+    </>
   );
 };
 
@@ -77,9 +86,13 @@ export const SafetyLine = ({ recorder }: { recorder: Recorder }) => {
       ? ` ${droppedFrames} of ${frames} pictures were left out: the computer is busy.`
       : '',
   );
+  const said = usePart(recorder, ({ figures }) => safetySaid(figures));
   return (
-    <Words size="small" tone="soft" role="status">
-      {words + left}
-    </Words>
+    <>
+      <Announce words={said} />
+      <Words size="small" tone="soft" testID="safety">
+        {words + left}
+      </Words>
+    </>
   );
 };

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
 import { placeOfTake, type Lesson } from '@under-chalk/core/lesson/lesson';
+import { takeNameOf } from '@under-chalk/core/lesson/take-names';
 import { wholeTakes } from '@under-chalk/core/lesson/placement';
 import type { Take } from '@under-chalk/core/lesson/take';
 import { LEVEL_STEP_US } from '@under-chalk/core/sound/level-line';
@@ -31,10 +32,11 @@ interface Props {
   readonly recorder: Recorder;
   readonly onRedo: (redo: { takeId: string; name: string }) => void;
   readonly onTidy: () => void;
+  readonly onHandOut: () => void;
 }
 
 /** Look at once: the last ten seconds with their sound, and what to do with the take. */
-export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
+export const LookBack = ({ recorder, onRedo, onTidy, onHandOut }: Props) => {
   const { lesson } = useThisLesson();
   const { put } = useEdits();
   const { state, takeId, last, ended, storeFull, packets } = usePart(recorder, (view) => view);
@@ -51,10 +53,11 @@ export const LookBack = ({ recorder, onRedo, onTidy }: Props) => {
             label="Again"
             spoken="Record this take again; this one is left out"
             disabled={!takeId}
-            onPress={() => takeId && onRedo({ takeId, name: 'this take' })}
+            onPress={() => takeId && onRedo({ takeId, name: takeNameOf(lesson, takeId) })}
           />
           <Button grow label="Another stretch" onPress={() => recorder.again()} />
-          <Button kind="main" grow label="Keep it" onPress={onTidy} />
+          <Button grow label="Hand it out" spoken="Hand it out as it is" onPress={onHandOut} />
+          <Button kind="main" grow label="Keep it" spoken="Keep it, and tidy" onPress={onTidy} />
         </>
       }
     >

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { View } from 'react-native';
 import { familyOf, stepsToAllow } from '@under-chalk/core/record/permission-help';
 import { Button } from '../../ui/button';
@@ -6,7 +7,16 @@ import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 
 /** What could not be opened, with what to do in this very browser. */
-export const SourceProblem = ({ code, onRetry }: { code: string; onRetry: () => void }) => {
+export const SourceProblem = ({
+  code,
+  onRetry,
+  children,
+}: {
+  code: string;
+  onRetry: () => void;
+  /** What else can be done about it. */
+  children?: ReactNode;
+}) => {
   const device =
     code === 'camera-refused' ? 'camera' : code === 'microphone-refused' ? 'microphone' : null;
   return (
@@ -20,7 +30,8 @@ export const SourceProblem = ({ code, onRetry }: { code: string; onRetry: () => 
           ))}
         </View>
       ) : null}
-      <Button label="Try again" onPress={onRetry} />
+      <Button small label="Try again" onPress={onRetry} />
+      {children}
     </ProblemNotice>
   );
 };

@@ -123,6 +123,7 @@ export const RecordPage = () => {
           recorder.again();
         }}
         onTidy={() => goTo('tidy')}
+        onHandOut={() => goTo('hand-out')}
       />
     );
   }

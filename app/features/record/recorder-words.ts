@@ -42,6 +42,13 @@ export const ENDED_CODE: Record<TrackKind, ErrorCode> = {
   'computer-sound': 'screen-ended',
 };
 
+/** The same, as a screen reader says it: only when it is another place. */
+export const safetySaid = ({ halted, keptHere }: RecorderFigures): string => {
+  if (!halted) return '';
+  const why = halted === 'away' ? 'Under Chalk can’t be reached' : 'The server’s disk is full';
+  return `${why}; what is recorded waits ${keptHere ? 'safely in this browser' : 'in this tab'}. Go on.`;
+};
+
 /** Where what was recorded is safe by now. */
 export const safetyWords = ({ unsentBytes, halted, keptHere }: RecorderFigures): string => {
   const megabytes = `${(unsentBytes / 1e6).toFixed(1)} MB`;

@@ -15,16 +15,19 @@ const copyFonts = (from: Document, to: Document) => {
   }
 };
 
+export interface SmallWindow {
+  readonly open: boolean;
+  readonly show: () => void;
+  readonly close: () => void;
+}
+
 /**
  * A small window that stays on top of all others (Document Picture-in-Picture), so that the app need not
  * be in the picture. What is shown in it is drawn by a second root, from the same parts.
  *
  * @param content what it shows, or null; drawn anew with each change
  */
-export const useSmallWindow = (
-  title: string,
-  content: ReactElement,
-): { open: boolean; show: () => void; close: () => void } => {
+export const useSmallWindow = (title: string, content: ReactElement): SmallWindow => {
   const [shown, setShown] = useState<{ window: Window; root: ReturnType<typeof render> } | null>(
     null,
   );

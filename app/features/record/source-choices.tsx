@@ -1,8 +1,6 @@
-import { View } from 'react-native';
 import { canCaptureScreen, NONE, PRACTICE, type Device } from '../../capture/devices';
 import { Choices } from '../../ui/choices';
 import { Words } from '../../ui/text';
-import { SPACE } from '../../ui/theme';
 import type { Chosen, Sources } from './use-sources';
 
 interface Props {
@@ -20,8 +18,9 @@ const deviceChoices = (
   any: string,
   lastName: string,
 ) => {
-  const real =
-    known.length > 0 && known.some((device) => device.id) ? known : [{ id: '', label: any }];
+  const named = known.filter((device) => device.id);
+  // Whichever the browser gives, until one is chosen by name.
+  const real = chosen === '' || named.length === 0 ? [{ id: '', label: any }, ...named] : named;
   const gone = ![NONE, PRACTICE, ...real.map((device) => device.id)].includes(chosen);
   return [
     ...real.map((device) => ({ value: device.id, label: device.label })),
@@ -36,15 +35,16 @@ const deviceChoices = (
 const nameOf = (known: readonly Device[], id: string) =>
   known.find((device) => device.id === id)?.label ?? '';
 
-/** What to record with: surface, camera, microphone. The practice devices stand among the real ones. */
-export const SourceChoices = ({ chosen, choose, sources }: Props) => {
+/** What is shown: a screen, the camera alone, or nothing. The practice screen stands among them. */
+export const SurfaceChoices = ({ chosen, choose }: Omit<Props, 'sources'>) => {
   const screens = canCaptureScreen();
   const surface =
     chosen.source === 'screen' && chosen.screen === PRACTICE ? 'practice-screen' : chosen.source;
   return (
-    <View style={{ gap: SPACE.large }}>
+    <>
       <Choices
         label="What to show"
+        hideLabel
         stacked
         choices={[
           {
@@ -52,7 +52,7 @@ export const SourceChoices = ({ chosen, choose, sources }: Props) => {
             label: 'A screen, a window or a tab',
             hint: screens
               ? 'The browser asks which one. Only what you choose there is in the picture.'
-              : 'This device can’t record another app’s screen from a web page. Record it with the device itself and bring the film in below, or use the camera.',
+              : 'This device can’t record another app’s screen from a web page. Record it with the device itself and bring the film in, or use the camera.',
             disabled: !screens,
           },
           { value: 'camera', label: 'The camera alone', hint: 'Your face fills the picture.' },
@@ -83,46 +83,51 @@ export const SourceChoices = ({ chosen, choose, sources }: Props) => {
           onChoose={(value) => choose({ screenSound: value === 'on' })}
         />
       ) : null}
-      {chosen.source === 'sound' ? null : (
-        <Choices
-          label="Camera"
-          choices={deviceChoices(
-            sources.devices.cameras,
-            chosen.camera,
-            'Practice teacher',
-            'no camera',
-            'My camera',
-            chosen.cameraName,
-          ).filter((choice) => chosen.source !== 'camera' || choice.value !== NONE)}
-          value={chosen.camera}
-          onChoose={(camera) =>
-            choose({ camera, cameraName: nameOf(sources.devices.cameras, camera) })
-          }
-        />
-      )}
-      <Choices
-        label="Microphone"
-        choices={deviceChoices(
-          sources.devices.microphones,
-          chosen.microphone,
-          'Practice voice',
-          'no microphone',
-          'My microphone',
-          chosen.microphoneName,
-        )}
-        value={chosen.microphone}
-        onChoose={(microphone) =>
-          choose({ microphone, microphoneName: nameOf(sources.devices.microphones, microphone) })
-        }
-      />
-      {chosen.camera === PRACTICE ||
-      chosen.microphone === PRACTICE ||
-      chosen.screen === PRACTICE ? (
-        <Words size="small" tone="soft">
-          Practice devices are drawn and spoken by Under Chalk itself. The clapper on the next page
-          flashes and clicks at one instant, to see that picture and sound are in step.
-        </Words>
-      ) : null}
-    </View>
+    </>
   );
 };
+
+/** With which camera and microphone. The practice devices stand among the real ones. */
+export const DeviceChoices = ({ chosen, choose, sources }: Props) => (
+  <>
+    {chosen.source === 'sound' ? null : (
+      <Choices
+        label="Camera"
+        choices={deviceChoices(
+          sources.devices.cameras,
+          chosen.camera,
+          'Practice teacher',
+          'no camera',
+          'My camera',
+          chosen.cameraName,
+        ).filter((choice) => chosen.source !== 'camera' || choice.value !== NONE)}
+        value={chosen.camera}
+        onChoose={(camera) =>
+          choose({ camera, cameraName: nameOf(sources.devices.cameras, camera) })
+        }
+      />
+    )}
+    <Choices
+      label="Microphone"
+      choices={deviceChoices(
+        sources.devices.microphones,
+        chosen.microphone,
+        'Practice voice',
+        'no microphone',
+        'My microphone',
+        chosen.microphoneName,
+      )}
+      value={chosen.microphone}
+      onChoose={(microphone) =>
+        choose({ microphone, microphoneName: nameOf(sources.devices.microphones, microphone) })
+      }
+    />
+    {chosen.camera === PRACTICE || chosen.microphone === PRACTICE ? (
+      <Words size="small" tone="soft">
+        Practice devices are drawn and spoken by Under Chalk itself, and are not kept for the next
+        lesson. The clapper on the next page flashes and clicks at one instant, to see that picture
+        and sound are in step.
+      </Words>
+    ) : null}
+  </>
+);

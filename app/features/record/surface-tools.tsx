@@ -25,12 +25,14 @@ export const SurfaceTools = ({ chosen, sources, crop, cropping, onCropping, onCr
       <View style={styles.buttons}>
         {chosen.screen === 'real' ? (
           <Button
+            small
             label={sources.screen ? 'Choose something else to show' : 'Choose what to show'}
             onPress={() => void sources.chooseScreen()}
           />
         ) : null}
         {sources.screen ? (
           <Button
+            small
             label={cropping ? 'This part' : cropped ? 'Change the part' : 'Show only a part'}
             expanded={cropping}
             onPress={() => onCropping(!cropping)}
@@ -38,6 +40,7 @@ export const SurfaceTools = ({ chosen, sources, crop, cropping, onCropping, onCr
         ) : null}
         {cropped ? (
           <Button
+            small
             label="Show all of it"
             onPress={() => {
               onCrop(UNCROPPED);

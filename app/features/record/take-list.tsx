@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { Image, StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { placedIn, placeOfTake } from '@under-chalk/core/lesson/lesson';
+import { takeNames } from '@under-chalk/core/lesson/take-names';
 import { movedTo, type Placed } from '@under-chalk/core/lesson/placement';
 import type { Take, TakeSource } from '@under-chalk/core/lesson/take';
 import { formatSpoken } from '@under-chalk/core/time/us';
@@ -12,15 +13,17 @@ import { call, codeOf } from '../../data/client';
 import { useEdits } from '../../data/edits';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
+import { Menu } from '../../ui/menu';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { ThrownAway, type Gone } from '../bin/thrown-away';
 import { useThisLesson } from '../lessons/lesson-layout';
 
-const NAMES: Record<TakeSource, string> = {
-  screen: 'Screen',
-  camera: 'Camera',
-  sound: 'Sound',
-  film: 'Film brought in',
+const SOURCES: Record<TakeSource, string> = {
+  screen: 'screen',
+  camera: 'camera',
+  sound: 'sound',
+  film: 'film brought in',
 };
 
 interface Props {
@@ -35,20 +38,24 @@ export const TakeList = ({ onRedo }: Props) => {
   const at = (take: Take) => film.findIndex((placed) => placed.takeId === take.id);
   const rank = (take: Take) => (at(take) < 0 ? film.length : at(take));
   const takes = [...lesson.takes].sort((a, b) => rank(a) - rank(b));
-  if (takes.length === 0) return null;
+  const names = takeNames(lesson);
+  const [gone, setGone] = useState<Gone | null>(null);
+  if (takes.length === 0 && !gone) return null;
   return (
     <View style={styles.group}>
       <Heading level={2}>Takes</Heading>
+      {gone ? <ThrownAway gone={gone} onBack={() => setGone(null)} /> : null}
       <View role="list" style={styles.group}>
-        {takes.map((take, index) => (
+        {takes.map((take) => (
           <TakeRow
             key={take.id}
             take={take}
-            name={`${NAMES[take.source]} ${index + 1}`}
+            name={names.get(take.id)!}
             at={at(take)}
             film={film}
             place={placeOfTake(lesson, take.id)}
             onRedo={onRedo}
+            onThrowAway={() => setGone({ kind: 'take', id: take.id, name: names.get(take.id)! })}
           />
         ))}
       </View>
@@ -57,6 +64,7 @@ export const TakeList = ({ onRedo }: Props) => {
 };
 
 interface RowProps extends Props {
+  readonly onThrowAway: () => void;
   readonly take: Take;
   readonly name: string;
   /** Its place in the film, from 0; negative when it is left out. */
@@ -67,7 +75,7 @@ interface RowProps extends Props {
   readonly place: Placed | null;
 }
 
-const TakeRow = ({ take, name, at, film, place, onRedo }: RowProps) => {
+const TakeRow = ({ take, name, at, film, place, onRedo, onThrowAway }: RowProps) => {
   const theme = useTheme();
   const { put } = useEdits();
   const placed = at >= 0;
@@ -92,7 +100,7 @@ const TakeRow = ({ take, name, at, film, place, onRedo }: RowProps) => {
         <View style={[styles.picture, { backgroundColor: theme.line }]} />
       )}
       <View style={styles.words}>
-        <Words strong>{name}</Words>
+        <Words strong>{`${name} · ${SOURCES[take.source]}`}</Words>
         <StateWords take={take} placed={placed} />
       </View>
       {take.state === 'recording' ? <KeepTorn take={take} /> : null}
@@ -143,6 +151,9 @@ const TakeRow = ({ take, name, at, film, place, onRedo }: RowProps) => {
           />
         )
       ) : null}
+      {take.state === 'recording' ? null : (
+        <Menu of={name} items={[{ label: 'Throw it away', onPress: onThrowAway, grave: true }]} />
+      )}
     </View>
   );
 };

@@ -1,4 +1,4 @@
-import { Redirect, usePathname } from 'expo-router';
+import { Redirect, usePathname, type Href } from 'expo-router';
 import type { ReactNode } from 'react';
 import { codeOf } from '../../data/client';
 import { useSession } from '../../data/queries';
@@ -14,15 +14,16 @@ export const Gate = ({ children }: { children: ReactNode }) => {
 
 const TeacherOnly = ({ children }: { children: ReactNode }) => {
   const session = useSession();
+  const path = usePathname();
   if (session.data) {
     return session.data.signedIn ? (
       <CatchUpProvider>{children}</CatchUpProvider>
     ) : (
-      <Redirect href="/sign-in" />
+      <Redirect href={`/sign-in?to=${encodeURIComponent(path)}` as Href} />
     );
   }
   return (
-    <Screen name="Under Chalk">
+    <Screen name="Under Chalk" fleeting>
       {session.error ? (
         <Failed code={codeOf(session.error)} onRetry={() => void session.refetch()} />
       ) : (

@@ -1,8 +1,8 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useLocalSearchParams, useRouter } from 'expo-router';
+import { useLocalSearchParams, useRouter, type Href } from 'expo-router';
 import { Controller, useForm } from 'react-hook-form';
-import { ENDPOINTS } from '@under-chalk/core/contract/api';
+import { LEAST_PASSPHRASE } from '@under-chalk/core/contract/session';
 import * as z from 'zod';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useSession } from '../../data/queries';
@@ -32,14 +32,19 @@ export const SignInPage = () => {
   );
 };
 
+/** The page that was asked for before signing in: one of this app, or the first. */
+const wanted = (to: string | undefined): Href =>
+  (to !== undefined && /^\/(?![/\\])/.test(to) && !to.startsWith('/sign-in') ? to : '/') as Href;
+
 const useEnter = <T,>(enter: (value: T) => Promise<unknown>) => {
   const client = useQueryClient();
   const router = useRouter();
+  const { to } = useLocalSearchParams<{ to?: string }>();
   return useMutation({
     mutationFn: enter,
     onSuccess: (session) => {
       client.setQueryData(KEYS.session, session);
-      router.replace('/');
+      router.replace(wanted(to));
     },
   });
 };
@@ -57,6 +62,7 @@ const SignIn = () => {
         rules={{ required: true }}
         render={({ field, fieldState }) => (
           <Field
+            ref={field.ref}
             label="Passphrase"
             secureTextEntry
             autoComplete="current-password"
@@ -70,17 +76,48 @@ const SignIn = () => {
       {enter.error ? <ProblemNotice code={codeOf(enter.error)} /> : null}
       <Button
         kind="main"
-        label="Sign in"
+        label={enter.isPending ? 'Signing in…' : 'Sign in'}
         onPress={() => void submit()}
         disabled={enter.isPending}
       />
+      <Words size="small" tone="soft">
+        Forgotten? Where Under Chalk runs, “npm run passphrase” sets a new one.
+      </Words>
     </>
   );
 };
 
-const setUpForm = ENDPOINTS.setUp.body
-  .extend({ again: z.string() })
-  .refine((form) => form.again === form.passphrase, { path: ['again'], error: 'The two differ.' });
+const setUpForm = z
+  .object({
+    teacherName: z.string().trim().min(1, 'Type the name that students shall see.').max(140),
+    passphrase: z
+      .string()
+      .min(LEAST_PASSPHRASE, `A passphrase has ${LEAST_PASSPHRASE} characters at least.`)
+      .max(400),
+    again: z.string(),
+    code: z.string().trim().min(1, 'Type the code that was printed where the app was started.'),
+  })
+  .refine((form) => form.again === form.passphrase, {
+    path: ['again'],
+    error: 'The two are not the same.',
+  });
+
+const FIELDS = [
+  { name: 'teacherName', label: 'Your name, as students see it', secure: false, hint: '' },
+  {
+    name: 'passphrase',
+    label: 'A passphrase',
+    secure: true,
+    hint: 'At least ten characters. A short sentence is easy to keep.',
+  },
+  { name: 'again', label: 'The passphrase once more', secure: true, hint: '' },
+  {
+    name: 'code',
+    label: 'Set-up code',
+    secure: false,
+    hint: 'Printed where the app was started.',
+  },
+] as const;
 
 const SetUp = () => {
   const { code = '' } = useLocalSearchParams<{ code?: string }>();
@@ -94,44 +131,28 @@ const SetUp = () => {
   const submit = form.handleSubmit(({ code: typed, teacherName, passphrase }) =>
     enter.mutate({ code: typed, teacherName, passphrase }),
   );
-  const fields = [
-    { name: 'teacherName', label: 'Your name, as students see it', secure: false, hint: '' },
-    {
-      name: 'passphrase',
-      label: 'A passphrase',
-      secure: true,
-      hint: 'At least ten characters. A short sentence is easy to keep.',
-    },
-    { name: 'again', label: 'The passphrase once more', secure: true, hint: '' },
-    {
-      name: 'code',
-      label: 'Set-up code',
-      secure: false,
-      hint: 'Printed where the app was started.',
-    },
-  ] as const;
   return (
     <>
       <Heading level={1}>Make it yours</Heading>
       <Words>
         This Under Chalk belongs to nobody yet. Set a passphrase, and only who knows it gets in.
       </Words>
-      {fields.map(({ name, label, secure, hint }) => (
+      {FIELDS.map(({ name, label, secure, hint }) => (
         <Controller
           key={name}
           control={form.control}
           name={name}
           render={({ field, fieldState }) => (
             <Field
+              ref={field.ref}
               label={label}
               hint={hint}
               secureTextEntry={secure}
               autoComplete={secure ? 'new-password' : 'off'}
               value={field.value}
               onChangeText={field.onChange}
-              problem={
-                fieldState.error ? fieldState.error.message || 'Still to fill in.' : undefined
-              }
+              onSubmitEditing={() => void submit()}
+              problem={fieldState.error ? fieldState.error.message : undefined}
             />
           )}
         />

@@ -34,8 +34,8 @@ export const ERRORS = told({
   },
   'too-many-tries': {
     status: 429,
-    sentence: 'Too many wrong passphrases.',
-    next: 'Wait a few minutes, then try again.',
+    sentence: 'Others of yours are still being checked.',
+    next: 'Wait half a minute, then try again.',
   },
   'already-set-up': {
     status: 409,

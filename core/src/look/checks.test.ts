@@ -13,8 +13,9 @@ const verdicts = (
   dbfs: number,
   kinds: TrackKind[] = ['surface', 'voice'],
   bytes = { count: 1_000_000, made: false },
+  practice = false,
 ) => {
-  const take = takeOfLength('take-one', seconds * 1e6, kinds);
+  const take = { ...takeOfLength('take-one', seconds * 1e6, kinds), practice };
   const film = filmOf(
     lessonOf(seconds > 0 ? [take] : [], { plan: { ...NEW_DECISIONS.plan, ...plan } }),
   );
@@ -40,6 +41,10 @@ it('sees what is missing', () => {
   expect(verdicts(0, { title: 'x' }, 0)).toMatchObject({ length: 'stop', sound: 'stop' });
   expect(verdicts(60, { title: 'x' }, -20, ['voice'])).toMatchObject({ picture: 'look' });
   expect(verdicts(60, { title: 'x' }, -20, ['surface'])).toMatchObject({ sound: 'stop' });
+});
+it('says what was only practised', () => {
+  const practised = verdicts(60, { title: 'x' }, -20, undefined, undefined, true);
+  expect(practised).toMatchObject({ practice: 'look' });
 });
 it('holds the length against the place', () => {
   const note = { title: 'x', destinationId: 'three-minute-note' };

@@ -1,5 +1,6 @@
 import type { Film } from '../film/film';
 import { trackOf } from '../lesson/take';
+import { takeNames } from '../lesson/take-names';
 import { megabytes, type Destination } from '../destination/destination';
 import { gauge } from '../destination/gauge';
 import { ZONE_BORDERS } from '../sound/level';
@@ -10,7 +11,7 @@ import { LEVEL_STEP_US } from '../sound/level-line';
 
 /** One line of the last look. */
 export interface Check {
-  readonly id: 'title' | 'length' | 'sound' | 'picture' | 'bytes' | 'captions';
+  readonly id: 'title' | 'length' | 'sound' | 'picture' | 'bytes' | 'captions' | 'practice';
   readonly verdict: 'good' | 'look' | 'stop';
   readonly sentence: string;
 }
@@ -30,6 +31,15 @@ const loudShare = (film: Film, levels: ReadonlyMap<string, LevelLine>): number =
     }
   }
   return all > 0 ? loud / all : 0;
+};
+
+/** What was recorded with the devices that are only for practising is said, and not kept from anybody. */
+const practiceCheck = (film: Film): Check[] => {
+  const ids = new Set(film.spans.flatMap(({ take }) => (take.practice ? [take.id] : [])));
+  if (ids.size === 0) return [];
+  const names = [...takeNames(film.lesson)].flatMap(([id, name]) => (ids.has(id) ? [name] : []));
+  const sentence = `${names.join(', ')} ${names.length === 1 ? 'was' : 'were'} recorded with practice devices.`;
+  return [{ id: 'practice', verdict: 'look', sentence }];
 };
 
 /** Whether the file is as small as its place wants it. */
@@ -116,6 +126,7 @@ export const checksOf = (
           verdict: 'look',
           sentence: 'There is no picture: students see the title only.',
         },
+    ...practiceCheck(film),
     ...(film.frames > 0 ? bytesCheck(destination, bytes) : []),
     ...(destination.captionsRequired
       ? [

@@ -17,6 +17,19 @@ export interface Limit {
   readonly words: string;
 }
 
+/** Seconds before the limit at which a screen reader says so. */
+const SAID_AT_S = [10, 30, 60];
+
+/** What is said of the limit without being looked at: at a minute, 30 and 10 seconds, and when it is passed. */
+export const limitSaid = ({ leftUs }: Pick<Limit, 'leftUs'>): string => {
+  if (leftUs === null) return '';
+  if (leftUs <= 0) return 'The limit is passed. It goes on recording.';
+  const seconds = SAID_AT_S.find((most) => leftUs <= fromSeconds(most));
+  return seconds === undefined
+    ? ''
+    : `${seconds === 60 ? 'One minute' : `${seconds} seconds`} left.`;
+};
+
 /**
  * What to say about the length of a film that is growing.
  *

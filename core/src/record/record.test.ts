@@ -1,5 +1,5 @@
 import { destinationOf, FIRST_DESTINATIONS } from '../destination/destination';
-import { limitOf } from './limit';
+import { limitOf, limitSaid } from './limit';
 import { familyOf, stepsToAllow, surfaceWords } from './permission-help';
 import { bytesPerSecond, roomLeft } from './room';
 import { actionOf, USUAL_SHORTCUTS, withShortcut, type KeyPress } from './shortcuts';
@@ -17,6 +17,13 @@ describe('the limit while recording', () => {
   });
   it('counts the seconds that are left, and says how to fit', () => {
     expect(limitOf(s(170), note).words).toBe('0:10 left: come to the end.');
+    // Said at a minute, 30 and 10 seconds: the words don't change in between.
+    const said = [100, 119, 121, 140, 151, 165, 171, 181].map((at) =>
+      limitSaid(limitOf(s(at), note)),
+    );
+    expect(said.map((words) => /^\S+/.exec(words)?.[0] ?? '')).toEqual([
+      ...['', '', 'One', 'One', '30', '30', '10', 'The'],
+    ]);
     expect(limitOf(s(192), note).words).toContain('12 s over the 3 min of “Three-minute note”');
     expect(limitOf(s(192), note).words).toContain('It goes on recording');
   });

@@ -9,7 +9,6 @@ import { keptIn } from '../testing/test-server';
 import { problems } from './problems';
 import { requestLog } from './request-log';
 import { callerOf } from './security';
-import { TryLimit } from './try-limit';
 import { staticApp } from './static-app';
 
 let folder: string;
@@ -112,20 +111,6 @@ describe('problems', () => {
       507,
       'disk-full',
     ]);
-  });
-});
-
-describe('the limit of tries', () => {
-  it('counts each caller apart and forgets with time', () => {
-    const limit = new TryLimit(2, 1_000);
-    limit.count('a', 0);
-    limit.count('a', 100);
-    expect(() => limit.count('a', 500)).toThrow('too-many-tries');
-    expect(() => limit.count('b', 500)).not.toThrow();
-    expect(() => limit.count('a', 1_050)).not.toThrow();
-    limit.forget('a');
-    limit.count('a', 1_070);
-    expect(() => limit.count('a', 1_080)).not.toThrow();
   });
 });
 

@@ -40,6 +40,18 @@ export const sessionRoutes = (on: On, { accounts, config, setUpCode }: Parts): v
     return { ok: true as const };
   });
 
+  on('setTeacher', async ({ body }) => {
+    await accounts.setTeacherName(body.teacherName);
+    return sessionOf(true);
+  });
+
+  on('setPassphrase', async ({ who, ctx, body }) => {
+    const right = () => accounts.isPassphrase(body.now);
+    await guesses.check(await guesserOf(ctx), right, 'wrong-passphrase');
+    await accounts.setPassphrase(body.next, who.session);
+    return { ok: true as const };
+  });
+
   on('setUp', async ({ ctx, body }) => {
     const right = () => Promise.resolve(sameSecret(body.code, setUpCode));
     await guesses.check(await guesserOf(ctx), right, 'wrong-code');

@@ -48,6 +48,21 @@ export class AccountStore {
     });
   }
 
+  async setTeacherName(teacherName: string): Promise<void> {
+    await this.#db('settings').where({ name: 'teacher-name' }).update({ value: teacherName });
+  }
+
+  /** Sets another passphrase. Every session ends but the one with this token. */
+  async setPassphrase(passphrase: string, but: string | null): Promise<void> {
+    const hashed = await hash(passphrase);
+    await this.#db.transaction(async (trx) => {
+      await trx('settings').where({ name: 'passphrase' }).update({ value: hashed });
+      await trx('sessions')
+        .whereNot({ token_hash: but === null ? '' : hashOf(but) })
+        .delete();
+    });
+  }
+
   async isPassphrase(passphrase: string): Promise<boolean> {
     const hashed = await this.#setting('passphrase');
     return hashed !== null && (await verify(hashed, passphrase));

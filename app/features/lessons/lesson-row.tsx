@@ -1,0 +1,113 @@
+import { format } from 'date-fns/format';
+import { Link, type Href } from 'expo-router';
+import { Image, Pressable, StyleSheet, View } from 'react-native';
+import { pathTo } from '@under-chalk/core/contract/api';
+import type { LessonRow as Row } from '@under-chalk/core/contract/lessons';
+import { megabytes } from '@under-chalk/core/destination/destination';
+import { tell } from '@under-chalk/core/errors/errors';
+import { formatClock } from '@under-chalk/core/time/us';
+import { InView } from '../../ui/in-view';
+import { Menu } from '../../ui/menu';
+import { Words } from '../../ui/text';
+import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+
+/** The step a lesson is likely to be opened for. */
+const stepOf = (lesson: Row) =>
+  lesson.handedOut ? 'hand-out' : lesson.takeCount === 0 ? 'plan' : 'tidy';
+
+/** How it stands with a lesson, in words. */
+const stateOf = (lesson: Row): string =>
+  lesson.problem
+    ? tell(lesson.problem).sentence
+    : lesson.handedOut
+      ? 'Handed out'
+      : lesson.takeCount === 0
+        ? 'Planned'
+        : 'Recorded, not handed out';
+
+interface Props {
+  readonly lesson: Row;
+  readonly onCopy: () => void;
+  readonly onThrowAway: () => void;
+}
+
+/** A lesson in the list: a link to where it is gone on with, and what else can be done with it. */
+export const LessonRow = ({ lesson, onCopy, onThrowAway }: Props) => {
+  const theme = useTheme();
+  const title = lesson.title || 'Without a title';
+  const state = stateOf(lesson);
+  const facts = [
+    lesson.problem || lesson.filmUs === 0 ? null : formatClock(lesson.filmUs),
+    state,
+    lesson.bytes > 0 ? megabytes(lesson.bytes) : null,
+    format(new Date(lesson.updatedAt), 'd MMM'),
+  ].filter(Boolean);
+  const inside = (
+    <>
+      <InView style={[styles.picture, { backgroundColor: theme.line }]}>
+        {lesson.pictureTakeId ? (
+          <Image
+            source={{
+              uri: `${pathTo('still', { takeId: lesson.pictureTakeId })}?atUs=${lesson.pictureUs}`,
+            }}
+            style={styles.fill}
+            resizeMode="cover"
+            alt=""
+          />
+        ) : null}
+      </InView>
+      <View style={styles.words}>
+        <Words strong numberOfLines={1}>
+          {title}
+        </Words>
+        <Words size="small" tone={lesson.problem ? 'bad' : 'soft'} numberOfLines={1}>
+          {facts.join(' · ')}
+        </Words>
+      </View>
+    </>
+  );
+  return (
+    <View
+      role="listitem"
+      style={[styles.row, { backgroundColor: theme.card, borderColor: theme.line }]}
+    >
+      {lesson.problem ? (
+        <View style={styles.link}>{inside}</View>
+      ) : (
+        <Link href={`/lessons/${lesson.id}/${stepOf(lesson)}` as Href} asChild>
+          <Pressable aria-label={`${title}. ${state}.`} style={styles.link}>
+            {inside}
+          </Pressable>
+        </Link>
+      )}
+      <Menu
+        of={title}
+        items={[
+          ...(lesson.problem ? [] : [{ label: 'Make a copy', onPress: onCopy }]),
+          { label: 'Throw it away', onPress: onThrowAway, grave: true },
+        ]}
+      />
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  row: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    borderWidth: 1,
+    borderRadius: RADIUS.medium,
+  },
+  link: {
+    flexGrow: 1,
+    flexShrink: 1,
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: SPACE.medium,
+    padding: 6,
+    minHeight: 56,
+  },
+  picture: { width: 82, height: 46, borderRadius: RADIUS.small, overflow: 'hidden' },
+  fill: { width: '100%', height: '100%' },
+  words: { flexShrink: 1, flexGrow: 1 },
+});

@@ -1,0 +1,56 @@
+import { StyleSheet, View } from 'react-native';
+import type { Crop } from '@under-chalk/core/lesson/crop';
+import type { RecorderState } from '@under-chalk/core/record/recorder-state';
+import { ChalkFrame } from '../../ui/chalk-frame';
+import { InsetDrag } from '../../ui/inset-drag';
+import { useLayout } from '../../ui/layout';
+import { LiveView, liveTrack } from './live-view';
+import { LINE } from './recorder-words';
+import type { Live } from './use-live';
+import type { Chosen, Sources } from './use-sources';
+
+const ASPECT = 16 / 9;
+/** What else stands above and below the picture, px: beside it little does. */
+const ROUND = { above: 430, beside: 150 };
+const LEAST_HEIGHT = 120;
+
+interface Props {
+  readonly state: RecorderState;
+  readonly chosen: Chosen;
+  readonly sources: Sources;
+  readonly crop: Crop;
+  readonly live: Live;
+  /** The inset can be dragged. */
+  readonly movable: boolean;
+}
+
+/** What is being recorded, as large as the room allows, with the chalk line round it. */
+export const RecordingPicture = ({ state, chosen, sources, crop, live, movable }: Props) => {
+  const { beside, height } = useLayout();
+  const camera = liveTrack(sources.camera, 'camera');
+  const most = Math.max(LEAST_HEIGHT, height - (beside ? ROUND.beside : ROUND.above)) * ASPECT;
+  return (
+    <View style={[styles.picture, { maxWidth: most }]}>
+      <ChalkFrame line={LINE[state.name]}>
+        <LiveView
+          screen={chosen.source === 'screen' ? sources.screen : null}
+          camera={chosen.source === 'sound' ? null : sources.camera}
+          arrangement={live.arrangement}
+          crop={crop}
+          empty="Sound alone"
+        >
+          {movable && !live.cameraOff && live.arrangement.kind === 'inset' && camera ? (
+            <InsetDrag
+              inset={live.arrangement.inset}
+              cameraAspect={camera.widthPx / camera.heightPx}
+              frameAspect={ASPECT}
+              onMove={(inset) => live.arrange({ inset })}
+            />
+          ) : null}
+        </LiveView>
+      </ChalkFrame>
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({ picture: { width: '100%', alignSelf: 'center' } });

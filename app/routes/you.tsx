@@ -1,0 +1,1 @@
+export { YouPage as default } from '../features/account/you-page';

@@ -1,0 +1,43 @@
+import { byClassAndUnit, lessonsFound, nextLesson, type Listed } from './lesson-list';
+
+const lesson = (
+  id: string,
+  title: string,
+  className = '',
+  unit = '',
+  handedOut = false,
+): Listed => ({
+  id,
+  title,
+  className,
+  unit,
+  handedOut,
+});
+const NAVIGATION = 'Coastal navigation for beginners';
+const ALL = [
+  lesson('lesson-a', 'Reading a tide table', NAVIGATION, 'Week 3', true),
+  lesson('lesson-b', 'Week four: welcome', NAVIGATION, 'Week 4'),
+  lesson('lesson-c', 'Café opening hours'),
+  lesson('lesson-d', 'Tide heights by the rule of twelfths', NAVIGATION, 'Week 3'),
+];
+const ids = (lessons: readonly Listed[]) => lessons.map(({ id }) => id);
+
+it('finds by all words, in title, class or unit, whatever their case and accents', () => {
+  expect(ids(lessonsFound(ALL, 'TIDE week 3'))).toEqual(['lesson-a', 'lesson-d']);
+  expect(ids(lessonsFound(ALL, 'cafe'))).toEqual(['lesson-c']);
+  expect(lessonsFound(ALL, '  ')).toEqual(ALL);
+  expect(lessonsFound(ALL, 'tide café')).toEqual([]);
+});
+
+it('the next one to do is the one changed last that isn’t handed out', () => {
+  expect(nextLesson(ALL)?.id).toBe('lesson-b');
+  expect(nextLesson([ALL[0]!])).toBeNull();
+});
+
+it('groups by class and unit, the one changed last first', () => {
+  expect(byClassAndUnit(ALL).map(({ name, lessons }) => [name, ids(lessons)])).toEqual([
+    [`${NAVIGATION} · Week 3`, ['lesson-a', 'lesson-d']],
+    [`${NAVIGATION} · Week 4`, ['lesson-b']],
+    ['', ['lesson-c']],
+  ]);
+});
