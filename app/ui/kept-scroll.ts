@@ -18,5 +18,5 @@ export const useKeptScroll = (name: string | undefined) => {
     if (y >= wanted.current - 1) wanted.current = 0;
     if (name && wanted.current === 0) left.set(name, y);
   };
-  return { ref: scroll, onScroll, onContentSizeChange: reach, scrollEventThrottle: 100 };
+  return { scroll, onScroll, onContentSizeChange: reach, scrollEventThrottle: 100 };
 };

@@ -20,10 +20,12 @@ interface Props {
   readonly now: Level;
   /** The loudest of the last seconds: decides the zone, since speech has pauses. */
   readonly held: Level;
+  /** What it means is said beside it. */
+  readonly wordless?: boolean;
 }
 
 /** The live level with its three zones, told in words, by place and by pattern as well as by colour. */
-export const LevelMeter = ({ now, held }: Props) => {
+export const LevelMeter = ({ now, held, wordless }: Props) => {
   const theme = useTheme();
   const zone = zoneOf(held);
   const colour = {
@@ -71,11 +73,13 @@ export const LevelMeter = ({ now, held }: Props) => {
           too loud
         </Words>
       </View>
-      <View>
-        <Words strong style={{ color: colour }} testID="level-words">
-          {SAID[zone]}
-        </Words>
-      </View>
+      {wordless ? null : (
+        <View>
+          <Words strong style={{ color: colour }} testID="level-words">
+            {SAID[zone]}
+          </Words>
+        </View>
+      )}
     </View>
   );
 };

@@ -1,4 +1,12 @@
-import { useEffect, useRef, type ReactNode } from 'react';
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useRef,
+  useState,
+  type ReactNode,
+} from 'react';
 import { ActivityIndicator, Platform, ScrollView, StyleSheet, View } from 'react-native';
 import { Button } from './button';
 import { useArrival } from './focus';
@@ -23,6 +31,19 @@ interface Props {
   readonly keepScroll?: string;
 }
 
+const ScrollContext = createContext<HTMLElement | null>(null);
+
+/** What scrolls the page that one stands in; null until it is there. */
+export const useScrollElement = (): HTMLElement | null => useContext(ScrollContext);
+
+/** Keeps what the focus goes to from under something that stays at the top, px high. */
+export const useScrollPadding = (px: number): void => {
+  const element = useScrollElement();
+  useEffect(() => {
+    if (element) element.style.scrollPaddingTop = `${px}px`;
+  }, [element, px]);
+};
+
 const MAIN = 'page';
 
 /** A page: what stays at the top, what scrolls, what stays within a thumb's reach. */
@@ -38,7 +59,16 @@ export const Screen = ({
   const theme = useTheme();
   const page = useRef<View>(null);
   useArrival(page, !fleeting);
-  const scroll = useKeptScroll(keepScroll);
+  const { scroll, ...kept } = useKeptScroll(keepScroll);
+  const [element, setElement] = useState<HTMLElement | null>(null);
+  const scrolls = useCallback(
+    (view: ScrollView | null) => {
+      scroll.current = view;
+      // On the web it is an element.
+      setElement((view?.getScrollableNode() as HTMLElement | undefined) ?? null);
+    },
+    [scroll],
+  );
   const { low, tiny } = useLayout();
   const top = head ? <View role="banner">{head}</View> : null;
   const bottom = foot ? (
@@ -53,10 +83,15 @@ export const Screen = ({
     <View ref={page} style={[styles.page, { backgroundColor: theme.paper }]}>
       <SkipLink to={MAIN} />
       {low ? null : top}
-      <ScrollView {...scroll} style={styles.scroll} contentContainerStyle={styles.scrolled}>
+      <ScrollView
+        ref={scrolls}
+        {...kept}
+        style={styles.scroll}
+        contentContainerStyle={styles.scrolled}
+      >
         {low ? top : null}
         <View role="main" nativeID={MAIN} style={[styles.content, wide ? styles.wide : null]}>
-          {children}
+          <ScrollContext.Provider value={element}>{children}</ScrollContext.Provider>
         </View>
         {tiny ? bottom : null}
       </ScrollView>

@@ -11,6 +11,7 @@ import { Button } from '../../ui/button';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
+import { useLayout } from '../../ui/layout';
 import { SPACE, useTheme } from '../../ui/theme';
 
 const LessonContext = createContext<LessonView | null>(null);
@@ -79,38 +80,41 @@ export const LessonHead = () => {
   const router = useRouter();
   const path = usePathname();
   const { lesson } = useThisLesson();
+  const { beside } = useLayout();
   return (
     <View style={[styles.head, { borderColor: theme.line, backgroundColor: theme.paper }]}>
       <View style={styles.inner}>
-        <View style={styles.titleLine}>
-          <Button
-            kind="bare"
-            small
-            icon={ArrowLeft}
-            label="Lessons"
-            onPress={() => router.push('/')}
-          />
-          <Words strong numberOfLines={1} style={styles.title}>
-            {lesson.decisions.plan.title || 'Without a title'}
-          </Words>
-        </View>
-        <View style={styles.steps} role="navigation" aria-label="Steps of the lesson">
-          {STEPS.map((step) => {
-            const here = path.endsWith(`/${step.path}`);
-            return (
-              <Pressable
-                key={step.path}
-                role="link"
-                {...({ 'aria-current': here ? 'step' : undefined } as object)}
-                onPress={() => router.push(`/lessons/${lesson.id}/${step.path}` as Href)}
-                style={[styles.step, { borderColor: here ? theme.action : 'transparent' }]}
-              >
-                <Words size="small" strong={here} tone={here ? 'action' : 'soft'}>
-                  {step.label}
-                </Words>
-              </Pressable>
-            );
-          })}
+        <View style={beside ? styles.oneLine : null}>
+          <View style={styles.titleLine}>
+            <Button
+              kind="bare"
+              small
+              icon={ArrowLeft}
+              label="Lessons"
+              onPress={() => router.push('/')}
+            />
+            <Words strong numberOfLines={1} style={styles.title}>
+              {lesson.decisions.plan.title || 'Without a title'}
+            </Words>
+          </View>
+          <View style={styles.steps} role="navigation" aria-label="Steps of the lesson">
+            {STEPS.map((step) => {
+              const here = path.endsWith(`/${step.path}`);
+              return (
+                <Pressable
+                  key={step.path}
+                  role="link"
+                  {...({ 'aria-current': here ? 'step' : undefined } as object)}
+                  onPress={() => router.push(`/lessons/${lesson.id}/${step.path}` as Href)}
+                  style={[styles.step, { borderColor: here ? theme.action : 'transparent' }]}
+                >
+                  <Words size="small" strong={here} tone={here ? 'action' : 'soft'}>
+                    {step.label}
+                  </Words>
+                </Pressable>
+              );
+            })}
+          </View>
         </View>
         <EditNotice />
       </View>
@@ -162,9 +166,11 @@ const EditNotice = () => {
 const styles = StyleSheet.create({
   head: { borderBottomWidth: 1, paddingHorizontal: SPACE.small },
   inner: { width: '100%', maxWidth: 1240, alignSelf: 'center', gap: SPACE.hair },
-  titleLine: { flexDirection: 'row', alignItems: 'center', gap: SPACE.hair },
+  titleLine: { flexDirection: 'row', alignItems: 'center', gap: SPACE.hair, flexShrink: 1 },
   title: { flexShrink: 1 },
-  steps: { flexDirection: 'row', gap: SPACE.hair },
+  // The title and the steps side by side, where there is room.
+  oneLine: { flexDirection: 'row', justifyContent: 'space-between', gap: SPACE.medium },
+  steps: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.hair },
   step: {
     minHeight: 44,
     paddingHorizontal: SPACE.small,

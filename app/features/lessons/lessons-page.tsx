@@ -161,7 +161,7 @@ const styles = StyleSheet.create({
   },
   you: { minHeight: 44, minWidth: 44, display: 'flex', alignItems: 'center' },
   group: { gap: SPACE.hair },
-  groupName: { fontSize: 19, lineHeight: 26 },
+  groupName: { fontSize: 17, lineHeight: 24 },
   list: { gap: SPACE.hair },
   beside: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
   half: { width: '49.4%' },

@@ -9,6 +9,7 @@ import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { ProblemNotice } from '../../ui/notice';
+import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 
 /** Begins a lesson, by its goal. */
@@ -29,10 +30,14 @@ export const NewLesson = () => {
   };
   return (
     <View>
+      <Words strong aria-hidden>
+        What shall the next lesson teach?
+      </Words>
       <View style={styles.line}>
         <View style={styles.grow}>
           <Field
             label="What shall the next lesson teach?"
+            hideLabel
             placeholder="Its goal is its title"
             value={title}
             onChangeText={setTitle}

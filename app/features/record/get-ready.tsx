@@ -84,7 +84,8 @@ const minutesInWords = (minutes: number) =>
 export const GetReady = (props: Props) => {
   const { chosen, choose, sources, crop, onCrop, redo, onRedo, onStart } = props;
   const { lesson } = useThisLesson();
-  const { beside } = useLayout();
+  const { beside, low } = useLayout();
+  const beforeStart = low && beside ? styles.footBeside : styles.footWords;
   const [doubt, setDoubt] = useState<Doubt>('none');
   // Of which surface a part is being drawn: another surface is another picture.
   const [croppedScreen, setCroppedScreen] = useState<MediaStream | null>(null);
@@ -160,7 +161,7 @@ export const GetReady = (props: Props) => {
       foot={
         <>
           {doubt === 'none' ? (
-            <View style={styles.footWords}>
+            <View style={beforeStart}>
               <Words size="small" tone={wanting ? 'warn' : 'soft'}>
                 {wanting ??
                   `Not recording yet.${
@@ -282,4 +283,5 @@ const styles = StyleSheet.create({
   pictureColumn: { flex: 1.3, gap: SPACE.small },
   column: { flex: 1 },
   footWords: { width: '100%' },
+  footBeside: { flexGrow: 1, flexShrink: 1, alignSelf: 'center' },
 });

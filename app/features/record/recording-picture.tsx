@@ -11,7 +11,7 @@ import type { Chosen, Sources } from './use-sources';
 
 const ASPECT = 16 / 9;
 /** What else stands above and below the picture, px: beside it little does. */
-const ROUND = { above: 430, beside: 150 };
+const ROUND = { above: 430, beside: 190, low: 112 };
 const LEAST_HEIGHT = 120;
 
 interface Props {
@@ -26,9 +26,10 @@ interface Props {
 
 /** What is being recorded, as large as the room allows, with the chalk line round it. */
 export const RecordingPicture = ({ state, chosen, sources, crop, live, movable }: Props) => {
-  const { beside, height } = useLayout();
+  const { beside, height, low } = useLayout();
+  const round = !beside ? ROUND.above : low ? ROUND.low : ROUND.beside;
   const camera = liveTrack(sources.camera, 'camera');
-  const most = Math.max(LEAST_HEIGHT, height - (beside ? ROUND.beside : ROUND.above)) * ASPECT;
+  const most = Math.max(LEAST_HEIGHT, height - round) * ASPECT;
   return (
     <View style={[styles.picture, { maxWidth: most }]}>
       <ChalkFrame line={LINE[state.name]}>

@@ -47,7 +47,8 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
   const { lesson } = useThisLesson();
   const state = usePart(recorder, (view) => view.state);
   const voiced = usePart(recorder, (view) => view.voiced);
-  const { beside, low } = useLayout();
+  const { beside, low, wide } = useLayout();
+  const narrowSide = { width: wide ? 330 : 250 };
   const [more, setMore] = useState(false);
   const [shortcuts] = useShortcutSetting();
   const { points, ticks, plan } = lesson.decisions;
@@ -115,7 +116,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
         <>
           {running ? (
             <>
-              {both ? (
+              {both && !(low && beside) ? (
                 <View style={styles.whole}>
                   <LiveArrangement live={live} />
                 </View>
@@ -129,6 +130,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
               />
             </>
           ) : null}
+          {running && !beside ? <View style={styles.lineBreak} /> : null}
           <StopLine recorder={recorder} state={state} onPause={pauseOrGoOn} />
         </>
       }
@@ -151,7 +153,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
             movable={both && running}
           />
         </View>
-        <View style={[styles.stack, beside ? styles.beside : null]}>
+        <View style={[styles.stack, beside ? narrowSide : null]}>
           {beside ? sign : null}
           <RecordingNotices
             recorder={recorder}
@@ -161,6 +163,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
             choose={choose}
             sources={sources}
           />
+          {low && beside && both && running ? <LiveArrangement live={live} /> : null}
           {measures}
           <PointTicks points={points} ticks={ticks} canTick={running} onTick={live.tick} />
           <SafetyLine recorder={recorder} />
@@ -186,9 +189,9 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
 const styles = StyleSheet.create({
   stack: { gap: SPACE.medium },
   whole: { width: '100%' },
+  lineBreak: { width: '100%', height: 0 },
   columns: { flexDirection: 'row', gap: SPACE.large, alignItems: 'flex-start' },
-  pictureBeside: { flex: 1.7 },
-  beside: { flex: 1 },
+  pictureBeside: { flex: 1 },
   prompter: { gap: SPACE.small, width: '100%', maxWidth: 720, alignSelf: 'center' },
   sign: {
     flexDirection: 'row',

@@ -20,16 +20,22 @@ export const VoiceHeard = ({ heard, onAgain }: Props) => {
     check.heard === 'hear-you' ? 'good' : check.heard === 'listening' ? 'ink' : ('warn' as const);
   return (
     <View style={styles.group}>
-      <View role="status" aria-live="polite">
-        <Words strong tone={tone} testID="heard-words">
-          {sentence}
-        </Words>
-        {next ? <Words size="small">{next}</Words> : null}
+      <View style={styles.line}>
+        <View role="status" aria-live="polite" style={styles.words}>
+          <Words strong tone={tone} testID="heard-words">
+            {sentence}
+          </Words>
+          {next ? <Words size="small">{next}</Words> : null}
+        </View>
+        {tone === 'warn' ? <Button small label="Listen again" onPress={onAgain} /> : null}
       </View>
-      <LevelMeter now={level.now} held={level.held} />
-      {tone === 'warn' ? <Button small label="Listen again" onPress={onAgain} /> : null}
+      <LevelMeter wordless now={level.now} held={level.held} />
     </View>
   );
 };
 
-const styles = StyleSheet.create({ group: { gap: SPACE.small, alignItems: 'stretch' } });
+const styles = StyleSheet.create({
+  group: { gap: SPACE.small, alignItems: 'stretch' },
+  line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small },
+  words: { flexGrow: 1, flexShrink: 1 },
+});

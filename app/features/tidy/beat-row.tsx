@@ -2,8 +2,8 @@ import { memo } from 'react';
 import { Image, Pressable, StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { ColumnRow } from '@under-chalk/core/film/column';
+import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
 import { arrangementAt } from '@under-chalk/core/film/sections';
-import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import type { Take } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { formatTenths } from '@under-chalk/core/time/us';
@@ -15,10 +15,10 @@ import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { Wave } from '../../ui/wave';
 import { ArrangePanel, ARRANGEMENT_NAMES } from './arrange-panel';
 import { CutPanel } from './cut-panel';
-import { useTidy, useTidying } from './tidying';
+import { useTidy, useTidying, useWishedFocus } from './tidying';
 
 interface Props {
-  readonly lesson: Lesson;
+  readonly film: Film;
   readonly take: Take;
   /** The place in the film whose column it stands in. */
   readonly placementId: string;
@@ -29,7 +29,7 @@ interface Props {
 
 /** One beat: its picture, its sound, how long it is; opened, what can be done to it. */
 export const BeatRow = memo(function BeatRow({
-  lesson,
+  film,
   take,
   placementId,
   number,
@@ -38,6 +38,7 @@ export const BeatRow = memo(function BeatRow({
 }: Props) {
   const theme = useTheme();
   const { put } = useEdits();
+  const { lesson } = film;
   const { startUs, endUs } = row;
   const tidying = useTidying();
   const here = useTidy(
@@ -46,6 +47,9 @@ export const BeatRow = memo(function BeatRow({
   const opened = useTidy(
     ({ open }) => open?.placementId === placementId && open.startUs === startUs,
   );
+  const opener = useWishedFocus(placementId, startUs, endUs);
+  const filmAt = (takeUs: number) =>
+    formatTenths(filmTimeFrom(film, { takeId: take.id, placementId, takeUs }));
   const stretch = { takeId: take.id, placementId, startUs, endUs };
   const seconds = ((endUs - startUs) / 1e6).toFixed(1);
   const quiet = row.kind === 'beat' && row.beat.kind === 'quiet';
@@ -57,7 +61,6 @@ export const BeatRow = memo(function BeatRow({
   const name = quiet ? 'quiet' : ARRANGEMENT_NAMES[arrangement.kind];
   return (
     <View
-      role="listitem"
       style={[
         styles.row,
         {
@@ -69,9 +72,10 @@ export const BeatRow = memo(function BeatRow({
     >
       <View style={styles.line}>
         <Pressable
+          ref={opener}
           role="button"
           aria-expanded={opened}
-          aria-label={`Beat ${number}, ${seconds} seconds, ${name}${flubs.length > 0 ? ', flub marked' : ''}. ${opened ? 'Close' : 'Open'}`}
+          aria-label={`Beat ${number}, at ${filmAt(startUs)}, ${seconds} seconds, ${name}${flubs.length > 0 ? ', flub marked' : ''}. ${opened ? 'Close' : 'Open'}`}
           onPress={() => tidying.open(opened ? null : stretch)}
           style={styles.open}
         >
@@ -89,11 +93,11 @@ export const BeatRow = memo(function BeatRow({
           <View style={styles.middle}>
             {line ? <Wave line={line} startUs={startUs} endUs={endUs} /> : null}
             <Words size="small" tone="soft">
-              {`${formatTenths(startUs)} · ${seconds} s · ${name}`}
+              {`${filmAt(startUs)} · ${seconds} s · ${name}`}
             </Words>
             {flubs.length > 0 ? (
               <Words size="small" tone="warn">
-                {`flub marked at ${flubs.map((flub) => formatTenths(flub.atUs)).join(', ')}`}
+                {`flub marked at ${flubs.map((flub) => filmAt(flub.atUs)).join(', ')}`}
               </Words>
             ) : null}
           </View>
@@ -102,13 +106,17 @@ export const BeatRow = memo(function BeatRow({
           small
           label="Cut"
           spoken={`Cut beat ${number}, ${seconds} seconds`}
-          onPress={() => put({ do: 'cut', takeId: take.id, startUs, endUs })}
+          onPress={() => {
+            put({ do: 'cut', takeId: take.id, startUs, endUs });
+            tidying.wishFocus({ placementId, takeId: take.id, takeUs: (startUs + endUs) / 2 });
+          }}
         />
       </View>
       {opened ? (
         <View style={styles.panels}>
           <CutPanel
             key={`${startUs} ${endUs}`}
+            film={film}
             stretch={stretch}
             durationUs={take.durationUs}
             onPlay={() => tidying.play(stretch)}

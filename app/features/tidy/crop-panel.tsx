@@ -7,35 +7,31 @@ import { trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { CropBox } from '../../ui/crop-box';
+import { useFocusWhen } from '../../ui/focus';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE } from '../../ui/theme';
 
+/** Whether there is a surface of which only a part could be shown. */
+export const canCrop = (take: Take): boolean => (trackOf(take, 'surface')?.widthPx ?? 0) > 0;
+
+interface Props {
+  readonly lesson: Lesson;
+  readonly take: Take;
+  readonly onDone: () => void;
+}
+
 /** Which part of a take's surface is shown; the rest is kept, and can be had back. */
-export const CropPanel = ({ lesson, take }: { lesson: Lesson; take: Take }) => {
+export const CropPanel = ({ lesson, take, onDone }: Props) => {
   const { put } = useEdits();
-  const [drawn, setDrawn] = useState<Crop | null>(null);
-  const surface = trackOf(take, 'surface');
-  if (!surface || surface.widthPx === 0) return null;
   const crop = cropOf(lesson, take.id);
-  const cropped = crop !== UNCROPPED;
-  if (!drawn) {
-    return (
-      <View style={styles.buttons}>
-        <Button
-          small
-          label={cropped ? 'Change the part that is shown' : 'Show only a part'}
-          onPress={() => setDrawn(crop)}
-        />
-        {cropped ? (
-          <Button
-            small
-            label="Show all of it"
-            onPress={() => put({ do: 'crop', takeId: take.id, crop: null })}
-          />
-        ) : null}
-      </View>
-    );
-  }
+  const [drawn, setDrawn] = useState<Crop>(crop);
+  const first = useFocusWhen(true);
+  const surface = trackOf(take, 'surface');
+  if (!surface) return null;
+  const show = (part: Crop | null) => {
+    put({ do: 'crop', takeId: take.id, crop: part });
+    onDone();
+  };
   return (
     <View style={styles.group}>
       <View style={[styles.picture, { aspectRatio: surface.widthPx / surface.heightPx }]}>
@@ -52,16 +48,11 @@ export const CropPanel = ({ lesson, take }: { lesson: Lesson; take: Take }) => {
         Drag over the part to show. Each edge can also be moved with the arrow keys.
       </Words>
       <View style={styles.buttons}>
-        <Button
-          small
-          kind="main"
-          label="Show this part"
-          onPress={() => {
-            put({ do: 'crop', takeId: take.id, crop: drawn });
-            setDrawn(null);
-          }}
-        />
-        <Button small label="Leave it as it was" onPress={() => setDrawn(null)} />
+        <Button ref={first} small kind="main" label="Show this part" onPress={() => show(drawn)} />
+        {crop === UNCROPPED ? null : (
+          <Button small label="Show all of it" onPress={() => show(null)} />
+        )}
+        <Button small label="Leave it as it was" onPress={onDone} />
       </View>
     </View>
   );

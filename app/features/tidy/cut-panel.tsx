@@ -1,43 +1,86 @@
 import { useState } from 'react';
-import { StyleSheet, TextInput, View } from 'react-native';
-import type { Us } from '@under-chalk/core/time/us';
+import { StyleSheet, View } from 'react-native';
+import { filmTimeFrom, recordedAt, type Film } from '@under-chalk/core/film/film';
+import { formatTenths, parseClock, type Us } from '@under-chalk/core/time/us';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
-import { Words } from '../../ui/text';
-import { FONTS, RADIUS, SPACE, TYPE, useTheme } from '../../ui/theme';
+import { Stepper } from '../../ui/stepper';
+import { SPACE } from '../../ui/theme';
 import type { OpenStretch } from './open-stretch';
+import { useTidy, useTidying } from './tidying';
 
 const STEP_US = 100_000;
 
 interface Props {
+  readonly film: Film;
   readonly stretch: OpenStretch;
   readonly durationUs: Us;
   readonly onPlay: () => void;
 }
 
-/** Fine work on a beat: cuts a stretch of it, to the tenth of a second. */
-export const CutPanel = ({ stretch, durationUs, onPlay }: Props) => {
+/** Fine work on a beat: cuts a stretch of it, to the tenth of a second. Times are the film's; what is cut is recorded time. */
+export const CutPanel = ({ film, stretch, durationUs, onPlay }: Props) => {
   const { put } = useEdits();
+  const tidying = useTidying();
+  const { takeId, placementId } = stretch;
   const [fromUs, setFrom] = useState(stretch.startUs);
   const [toUs, setTo] = useState(stretch.endUs);
+  const hereUs = useTidy(({ here }) => (here?.placementId === placementId ? here.takeUs : null));
   const length = ((toUs - fromUs) / 1e6).toFixed(1);
+  const ends = [
+    {
+      label: 'Cut from',
+      valueUs: fromUs,
+      leastUs: 0,
+      mostUs: toUs - STEP_US,
+      set: setFrom,
+      here: 'From here',
+    },
+    {
+      label: 'to',
+      valueUs: toUs,
+      leastUs: fromUs + STEP_US,
+      mostUs: durationUs,
+      set: setTo,
+      here: 'To here',
+    },
+  ];
+  const parse = (text: string): Us | null => {
+    const filmUs = parseClock(text);
+    if (filmUs === null) return null;
+    const place = recordedAt(film, Math.min(filmUs, film.durationUs - 1));
+    if (place?.placementId !== placementId) return null;
+    // At the film's very end, the take's.
+    return filmUs >= film.durationUs ? durationUs : place.takeUs;
+  };
   return (
     <View style={styles.group}>
       <View style={styles.times}>
-        <TimeStepper
-          label="Cut from"
-          valueUs={fromUs}
-          leastUs={0}
-          mostUs={toUs - STEP_US}
-          onChange={setFrom}
-        />
-        <TimeStepper
-          label="to"
-          valueUs={toUs}
-          leastUs={fromUs + STEP_US}
-          mostUs={durationUs}
-          onChange={setTo}
-        />
+        {ends.map(({ label, valueUs, leastUs, mostUs, set, here }) => (
+          <View key={label} style={styles.end}>
+            <Stepper
+              label={label}
+              value={valueUs}
+              least={leastUs}
+              most={mostUs}
+              step={STEP_US}
+              onChange={(us) => set(Math.round(us))}
+              format={(takeUs) =>
+                formatTenths(filmTimeFrom(film, { takeId, placementId, takeUs }) + 50_000)
+              }
+              parse={parse}
+              unit="min:s of the film"
+              stepWords={['a tenth earlier', 'a tenth later']}
+            />
+            <Button
+              small
+              label={here}
+              spoken={`${here}: where the picture stands`}
+              disabled={hereUs === null || hereUs < leastUs || hereUs > mostUs}
+              onPress={() => set(Math.round(hereUs!))}
+            />
+          </View>
+        ))}
       </View>
       <View style={styles.actions}>
         <Button small label="Play from here" onPress={onPlay} />
@@ -45,80 +88,19 @@ export const CutPanel = ({ stretch, durationUs, onPlay }: Props) => {
           small
           kind="grave"
           label={`Cut these ${length} s`}
-          onPress={() => put({ do: 'cut', takeId: stretch.takeId, startUs: fromUs, endUs: toUs })}
+          onPress={() => {
+            put({ do: 'cut', takeId, startUs: fromUs, endUs: toUs });
+            tidying.wishFocus({ placementId, takeId, takeUs: (fromUs + toUs) / 2 });
+          }}
         />
       </View>
     </View>
   );
 };
 
-interface StepperProps {
-  readonly label: string;
-  readonly valueUs: Us;
-  readonly leastUs: Us;
-  readonly mostUs: Us;
-  readonly onChange: (us: Us) => void;
-}
-
-/** A recorded time in seconds: typed, or moved a tenth at a time. */
-const TimeStepper = ({ label, valueUs, leastUs, mostUs, onChange }: StepperProps) => {
-  const theme = useTheme();
-  const [typed, setTyped] = useState<string | null>(null);
-  const set = (us: Us) => onChange(Math.round(Math.min(mostUs, Math.max(leastUs, us))));
-  const take = () => {
-    const seconds = Number((typed ?? '').replace(',', '.'));
-    if (typed !== null && typed.trim() !== '' && Number.isFinite(seconds)) set(seconds * 1e6);
-    setTyped(null);
-  };
-  return (
-    <View style={styles.stepper}>
-      <Words size="small" strong>
-        {label}
-      </Words>
-      <Button
-        small
-        label="−"
-        spoken={`${label}: a tenth earlier`}
-        onPress={() => set(valueUs - STEP_US)}
-      />
-      <TextInput
-        aria-label={`${label}, seconds into the take`}
-        inputMode="decimal"
-        value={typed ?? (valueUs / 1e6).toFixed(1)}
-        onChangeText={setTyped}
-        onBlur={take}
-        onSubmitEditing={take}
-        style={[
-          styles.input,
-          {
-            color: theme.ink,
-            borderColor: theme.line,
-            backgroundColor: theme.paper,
-            fontFamily: FONTS.text,
-          },
-        ]}
-      />
-      <Button
-        small
-        label="+"
-        spoken={`${label}: a tenth later`}
-        onPress={() => set(valueUs + STEP_US)}
-      />
-    </View>
-  );
-};
-
 const styles = StyleSheet.create({
   group: { gap: SPACE.small },
-  times: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.medium },
-  stepper: { flexDirection: 'row', alignItems: 'center', gap: SPACE.hair },
-  input: {
-    width: 76,
-    minHeight: 44,
-    borderWidth: 1.5,
-    borderRadius: RADIUS.small,
-    textAlign: 'center',
-    fontSize: TYPE.body,
-  },
+  times: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.large },
+  end: { gap: SPACE.hair },
   actions: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
 });

@@ -1,22 +1,26 @@
-import { useMemo } from 'react';
-import { StyleSheet, useWindowDimensions, View } from 'react-native';
+import { useMemo, useState } from 'react';
+import { StyleSheet, View } from 'react-native';
 import { stepInWords, type Step } from '@under-chalk/core/edit/steps';
-import { filmOf } from '@under-chalk/core/film/film';
-import { takeOf, type Lesson } from '@under-chalk/core/lesson/lesson';
+import { filmOf, type Film } from '@under-chalk/core/film/film';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { useEdits } from '../../data/edits';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
+import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
+import { useLayout } from '../../ui/layout';
 import { Notice } from '../../ui/notice';
-import { Screen } from '../../ui/screen';
+import { Screen, useScrollPadding } from '../../ui/screen';
 import { Heading } from '../../ui/text';
-import { SPACE, useTheme, WIDE } from '../../ui/theme';
+import { SPACE, TYPE, useTheme } from '../../ui/theme';
 import { LessonGauge } from '../destinations/lesson-gauge';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
+import { FlubList } from './flub-list';
 import { InsetHandle } from './inset-handle';
 import { TakeColumn } from './take-column';
 import { TidyingContext, useNewTidying, useTidy } from './tidying';
+import { useColumns, type Column } from './use-columns';
 
 const CHANGES = [
   { value: '0', label: 'at once' },
@@ -28,19 +32,11 @@ const CHANGES = [
 export const TidyPage = () => {
   const view = useThisLesson();
   const { lesson } = view;
-  const { put } = useEdits();
   const goTo = useGoTo();
-  const theme = useTheme();
-  const { width } = useWindowDimensions();
-  const wide = width >= WIDE;
   const film = useMemo(() => filmOf(lesson), [lesson]);
   const player = useFilmPlayer(film);
   const tidying = useNewTidying(player);
-  const columns = film.placed.flatMap((placed, at) => {
-    const take = takeOf(lesson, placed.takeId);
-    return take && take.state !== 'unusable' ? [{ placed, at, take }] : [];
-  });
-
+  const columns = useColumns(film);
   return (
     <TidyingContext.Provider value={tidying}>
       <Screen
@@ -55,54 +51,112 @@ export const TidyPage = () => {
           </>
         }
       >
-        <Heading level={1}>Tidy</Heading>
         {columns.length === 0 ? (
-          <Notice
-            title="There is nothing to tidy yet."
-            text="Record something, or bring in a film."
-          >
-            <Button label="Go to Record" onPress={() => goTo('record')} />
-          </Notice>
-        ) : (
-          <View style={wide ? styles.beside : styles.stack}>
-            <View
-              style={[
-                wide ? styles.pictureBeside : styles.pictureAbove,
-                { backgroundColor: theme.paper },
-              ]}
+          <>
+            <Heading level={1}>Tidy</Heading>
+            <Notice
+              title="There is nothing to tidy yet."
+              text="Record something, or bring in a film."
             >
-              <FilmView player={player}>
-                <HandleHere lesson={lesson} />
-              </FilmView>
-              <LessonGauge
-                usedUs={film.durationUs}
-                destinationId={lesson.decisions.plan.destinationId}
-              />
-            </View>
-            <View style={[wide ? styles.column : null, styles.stack]}>
-              <Choices
-                label="When the arrangement changes, it changes"
-                choices={CHANGES}
-                value={String(lesson.decisions.changeUs)}
-                onChoose={(value) => put({ do: 'soften', changeUs: Number(value) })}
-              />
-              {columns.map(({ placed, take }, index) => (
-                <TakeColumn
-                  key={placed.id}
-                  lesson={lesson}
-                  placed={placed}
-                  film={film}
-                  take={take}
-                  number={index + 1}
-                  upTo={columns[index - 1]?.at ?? null}
-                  downTo={columns[index + 1]?.at ?? null}
-                />
-              ))}
-            </View>
-          </View>
+              <Button label="Go to Record" onPress={() => goTo('record')} />
+            </Notice>
+          </>
+        ) : (
+          <PictureAndColumn film={film} columns={columns}>
+            <FilmView player={player}>
+              <HandleHere lesson={lesson} />
+            </FilmView>
+          </PictureAndColumn>
         )}
       </Screen>
     </TidyingContext.Provider>
+  );
+};
+
+interface PartsProps {
+  readonly film: Film;
+  readonly columns: readonly Column[];
+  readonly children: React.ReactNode;
+}
+
+/** Share of the height that what stays above the column may take. */
+const MOST_SHARE = 0.4;
+/** Beside the column, the picture leaves room for the bar under it, px. */
+const UNDER_PICTURE = 260;
+const UNDER_PICTURE_LOW = 190;
+
+/**
+ * The picture beside the column, or above it where there is no room beside. It stays in sight where it fits, and
+ * scrolls away where it would cover what is to be worked on.
+ */
+const PictureAndColumn = ({ film, columns, children }: PartsProps) => {
+  const { lesson } = film;
+  const theme = useTheme();
+  const { beside, low, height } = useLayout();
+  const [pictureHeight, setPictureHeight] = useState(0);
+  const stays = beside ? pictureHeight < height : pictureHeight <= height * MOST_SHARE;
+  const covered = stays && !beside ? pictureHeight : 0;
+  useScrollPadding(covered);
+  const most = (height - (low ? UNDER_PICTURE_LOW : UNDER_PICTURE)) * (16 / 9);
+  return (
+    <View style={beside ? styles.beside : styles.stack}>
+      <View
+        onLayout={({ nativeEvent }) => setPictureHeight(nativeEvent.layout.height)}
+        style={[
+          beside ? styles.pictureBeside : styles.pictureAbove,
+          stays ? sticky : null,
+          { backgroundColor: theme.paper },
+        ]}
+      >
+        {low ? null : (
+          <Heading level={1} style={styles.title}>
+            Tidy
+          </Heading>
+        )}
+        <View style={beside ? { width: '100%', maxWidth: Math.max(240, most) } : null}>
+          {children}
+        </View>
+        <LessonGauge usedUs={film.durationUs} destinationId={lesson.decisions.plan.destinationId} />
+      </View>
+      <View style={[beside ? styles.column : null, styles.stack]}>
+        {low ? (
+          <Heading level={1} style={styles.title}>
+            Tidy
+          </Heading>
+        ) : null}
+        <FlubList film={film} />
+        {columns.map((column, index) => (
+          <TakeColumn
+            key={column.placed.id}
+            lesson={lesson}
+            film={film}
+            column={column}
+            upTo={columns[index - 1]?.at ?? null}
+            downTo={columns[index + 1]?.at ?? null}
+            covered={covered}
+          />
+        ))}
+        <HowItChanges lesson={lesson} />
+      </View>
+    </View>
+  );
+};
+
+/** How one arrangement becomes the next. */
+const HowItChanges = ({ lesson }: { lesson: Lesson }) => {
+  const { put } = useEdits();
+  const value = String(lesson.decisions.changeUs);
+  const label = CHANGES.find((change) => change.value === value)?.label ?? 'soft';
+  return (
+    <ChoiceLine label="When the arrangement changes, it changes" value={label}>
+      <Choices
+        label="When the arrangement changes, it changes"
+        hideLabel
+        choices={CHANGES}
+        value={value}
+        onChoose={(chosen) => put({ do: 'soften', changeUs: Number(chosen) })}
+      />
+    </ChoiceLine>
   );
 };
 
@@ -129,8 +183,9 @@ const sticky = { position: 'sticky', top: 0, zIndex: 2 } as object;
 
 const styles = StyleSheet.create({
   stack: { gap: SPACE.large },
+  title: { fontSize: TYPE.large, lineHeight: 26 },
   beside: { flexDirection: 'row', gap: SPACE.wide, alignItems: 'flex-start' },
-  pictureBeside: { flex: 1.15, gap: SPACE.small, paddingTop: SPACE.small, ...sticky },
-  pictureAbove: { gap: SPACE.hair, paddingBottom: SPACE.small, ...sticky },
+  pictureBeside: { flex: 1.5, gap: SPACE.small },
+  pictureAbove: { gap: SPACE.hair, paddingBottom: SPACE.small },
   column: { flex: 1 },
 });

@@ -4,9 +4,11 @@ import {
   recordedAt,
   type RecordedPlace,
 } from '@under-chalk/core/film/film';
-import { createContext, useContext, useEffect, useMemo } from 'react';
+import { createContext, useContext, useEffect, useMemo, useRef, type RefObject } from 'react';
+import type { View } from 'react-native';
 import { LiveValue, usePart, type Watched } from '../../data/live-value';
 import type { FilmPlayer } from '../../player/film-player';
+import { focusOn } from '../../ui/focus';
 import type { OpenStretch } from './open-stretch';
 
 /** While it plays the column follows in steps: it isn't drawn anew with each picture. µs. */
@@ -21,7 +23,13 @@ export interface TidyView {
   /** Where the picture stands; null in an empty film. */
   readonly here: RecordedPlace | null;
   readonly playing: boolean;
+  /** Where the focus goes when what a press has made is there; null once it is. */
+  readonly wish: RecordedPlace | null;
+  /** The place in the film that was moved last: its heading has the focus. */
+  readonly moved: string | null;
 }
+
+const NOTHING: TidyView = { open: null, here: null, playing: false, wish: null, moved: null };
 
 type Player = Pick<FilmPlayer, 'film' | 'view' | 'subscribe' | 'seek' | 'play'>;
 
@@ -31,7 +39,7 @@ const samePlace = (a: RecordedPlace | null, b: RecordedPlace | null): boolean =>
 /** The state of Tidy as one value that is watched: only what shows a part that has changed is drawn. */
 export class Tidying implements Watched<TidyView> {
   readonly #player: Player;
-  readonly #shown = new LiveValue<TidyView>({ open: null, here: null, playing: false });
+  readonly #shown = new LiveValue<TidyView>(NOTHING);
   #follows: (() => void) | null = null;
 
   constructor(player: Player) {
@@ -72,6 +80,26 @@ export class Tidying implements Watched<TidyView> {
     if (filmUs !== null) void this.#player.seek(filmUs);
   }
 
+  /** The focus goes to the row of the column that a place will be in. */
+  wishFocus(place: RecordedPlace): void {
+    this.#shown.set({ ...this.view(), wish: place, moved: null });
+  }
+
+  /** The row that was wished for is there. */
+  grantWish(): void {
+    this.#shown.set({ ...this.view(), wish: null });
+  }
+
+  /** A take was moved: the focus goes with it. */
+  moved(placementId: string): void {
+    this.#shown.set({ ...this.view(), moved: placementId, wish: null });
+  }
+
+  /** Shows a moment of the film. */
+  goTo(filmUs: number): void {
+    void this.#player.seek(filmUs);
+  }
+
   /** Plays on from a stretch, or from what is kept after it. */
   play(stretch: OpenStretch): void {
     const filmUs = filmTimeFrom(this.#player.film, { ...stretch, takeUs: stretch.startUs });
@@ -100,3 +128,23 @@ export const useTidying = (): Tidying => {
 
 /** Part of the state of Tidy: drawn anew only when it changes (as in {@link usePart}). */
 export const useTidy = <P>(part: (view: TidyView) => P): P => usePart(useTidying(), part);
+
+/** For the part of a row that gets the focus when a place in that row is wished for. */
+export const useWishedFocus = (
+  placementId: string,
+  startUs: number,
+  endUs: number,
+): RefObject<View | null> => {
+  const tidying = useTidying();
+  const part = useRef<View>(null);
+  const wished = useTidy(
+    ({ wish }) =>
+      wish?.placementId === placementId && wish.takeUs >= startUs && wish.takeUs < endUs,
+  );
+  useEffect(() => {
+    if (!wished) return;
+    focusOn(part.current);
+    tidying.grantWish();
+  }, [wished, tidying]);
+  return part;
+};

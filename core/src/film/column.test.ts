@@ -28,6 +28,20 @@ it('folds a cut over several beats into one line, leaving what is kept of them',
     ['beat', 7, 10],
   ]));
 
+it('joins what a cut leaves of a beat to the one beside it, where there is one', () => {
+  expect(rows(lessonOf([take], { cuts: [cut(2e6, 5.8e6)] }))).toEqual([
+    ['beat', 0, 2],
+    ['middle', 2, 5.8],
+    ['beat', 5.8, 10],
+  ]);
+  expect(rows(lessonOf([take], { cuts: [cut(3.2e6, 5.8e6), cut(7e6, 10e6)] }))).toEqual([
+    ['beat', 0, 3.2],
+    ['middle', 3.2, 5.8],
+    ['beat', 5.8, 7],
+    ['end', 7, 10],
+  ]);
+});
+
 it('shows what was trimmed at the ends', () =>
   expect(
     rows(lessonOf([take], { trims: [{ placementId: take.id, startUs: 1e6, endUs: 9e6 }] })),

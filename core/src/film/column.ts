@@ -15,6 +15,8 @@ export type ColumnRow = TimeRange &
 /** Left-over slivers shorter than a frame are not worth a line. */
 const LEAST_US = 34_000;
 
+const isWorthALine = ({ startUs, endUs }: TimeRange): boolean => endUs - startUs >= LEAST_US;
+
 /** What is kept of each beat. Both lists are in order, and are gone through side by side. */
 const keptOf = (beats: readonly Beat[], kept: readonly TimeRange[]): ColumnRow[] => {
   const rows: ColumnRow[] = [];
@@ -27,6 +29,28 @@ const keptOf = (beats: readonly Beat[], kept: readonly TimeRange[]): ColumnRow[]
     else j++;
   }
   return rows;
+};
+
+/** What a cut leaves of a beat is no beat of its own when it is shorter than this, µs. */
+const REMNANT_US = 300_000;
+
+/** Joins what a cut has left of a beat to the beat beside it: nobody wants to cut that by itself. */
+const withoutRemnants = (rows: readonly ColumnRow[]): ColumnRow[] => {
+  const joined: ColumnRow[] = [];
+  for (const row of rows) {
+    const before = joined.at(-1);
+    if (row.kind === 'beat' && before?.kind === 'beat' && before.endUs === row.startUs) {
+      const remains = ({ beat, startUs, endUs }: ColumnRow & { kind: 'beat' }) =>
+        endUs - startUs < Math.min(REMNANT_US, beat.endUs - beat.startUs);
+      if (remains(row) || remains(before)) {
+        const beat = remains(row) ? before.beat : row.beat;
+        joined[joined.length - 1] = { ...before, beat, endUs: row.endUs };
+        continue;
+      }
+    }
+    joined.push(row);
+  }
+  return joined;
 };
 
 /**
@@ -50,7 +74,7 @@ export const columnOf = (
   const cuts = ofTake(lesson.decisions.cuts, take.id);
   const kept = subtract([window], cuts);
   const rows: ColumnRow[] = [
-    ...keptOf(beats, kept),
+    ...withoutRemnants(keptOf(beats, kept).filter(isWorthALine)),
     ...subtract([whole], kept).map((range) => ({
       kind: 'left-out' as const,
       where:
@@ -62,7 +86,5 @@ export const columnOf = (
       ...range,
     })),
   ];
-  return rows
-    .filter((row) => row.endUs - row.startUs >= LEAST_US)
-    .sort((a, b) => a.startUs - b.startUs);
+  return rows.filter(isWorthALine).sort((a, b) => a.startUs - b.startUs);
 };

@@ -2,7 +2,7 @@ import { frameAt, frameToSample, frameToUs, nearestFrame } from './frames';
 import { intersect, merge, subtract } from './ranges';
 import { LookAheadClock, SourceClock } from './source-clock';
 import { TakeClock } from './take-clock';
-import { formatClock, formatSpoken, formatTenths, toSecondsText } from './us';
+import { formatClock, formatSpoken, formatTenths, parseClock, toSecondsText } from './us';
 
 const r = (startUs: number, endUs: number) => ({ startUs, endUs });
 
@@ -14,6 +14,13 @@ describe('clock texts', () => {
     expect(formatClock(-5)).toBe('0:00');
   });
   it('has tenths for fine work', () => expect(formatTenths(61_290_000)).toBe('1:01.2'));
+  it('is read as it is typed', () => {
+    const typed = ['1:02.5', '0:07', '12,5', '1:02:03', '', 'soon', '1:2:3:4', '-3'];
+    expect(typed.map((text) => parseClock(text))).toEqual([
+      ...[62_500_000, 7_000_000, 12_500_000, 3_723_000_000],
+      ...[null, null, null, null],
+    ]);
+  });
   it('can be spoken', () => {
     expect(formatSpoken(245_000_000)).toBe('4 min 5 s');
     expect(formatSpoken(3_600_000_000)).toBe('1 h');

@@ -35,6 +35,17 @@ export const formatTenths = (us: Us): string => {
   return `${formatClock(Math.floor(tenths / 10) * US_PER_SECOND)}.${tenths % 10}`;
 };
 
+/**
+ * A time as it is typed: `1:02.5`, `0:07`, `12.5` or `1:02:03` → µs; null when it is none. A comma does for the point.
+ */
+export const parseClock = (text: string): Us | null => {
+  const read = /^(?:(?:(\d{1,2}):)?(\d{1,3}):)?(\d{1,5}(?:[.,]\d{1,6})?)$/.exec(text.trim());
+  if (!read) return null;
+  const [, hours = '0', minutes = '0', seconds = '0'] = read;
+  const whole = Number(hours) * 3600 + Number(minutes) * 60 + Number(seconds.replace(',', '.'));
+  return fromSeconds(whole);
+};
+
 /** µs → words for a screen reader and for sentences: `4 min 5 s`, `12 s`, `1 h 2 min`. Rounds down, as the clock does. */
 export const formatSpoken = (us: Us): string => {
   const total = Math.max(0, Math.floor(us / US_PER_SECOND));
