@@ -5,7 +5,7 @@ import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { FIRST_DESTINATIONS, type Destinations } from '@under-chalk/core/destination/destination';
 import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
-import { bytesAt, call } from './client';
+import { bytesAt, call, codeOf } from './client';
 
 /** The name of each thing that is fetched, in the store of what has been. */
 export const KEYS = {
@@ -15,13 +15,18 @@ export const KEYS = {
   levels: (takeId: string) => ['levels', takeId],
   films: (lessonId: string) => ['films', lessonId],
   handOuts: (lessonId: string) => ['hand-outs', lessonId],
-  watch: (token: string) => ['watch', token],
   destinations: ['destinations'],
   room: ['room'],
   bin: ['bin'],
 } as const;
 
 const CHANGING_MS = 1_000;
+/** While the server can't be reached. */
+const AWAY_MS = 4_000;
+
+/** How soon to ask again: at once while it changes, now and then while nobody answers; else not at all. */
+const askAgain = (changing: boolean, error: unknown): number | false =>
+  changing ? CHANGING_MS : error && codeOf(error) === 'server-unreachable' ? AWAY_MS : false;
 
 export const useSession = () =>
   useQuery({ queryKey: KEYS.session, queryFn: () => call('session') });
@@ -37,7 +42,7 @@ export const useLesson = (id: string) =>
   useQuery({
     queryKey: KEYS.lesson(id),
     queryFn: () => call('lesson', { params: { lessonId: id } }),
-    refetchInterval: ({ state }) => (isChanging(state.data) ? CHANGING_MS : false),
+    refetchInterval: ({ state }) => askAgain(isChanging(state.data), state.error),
   });
 
 /** Where films go, as the teacher has set it; what ships with the app until it has been fetched. */
@@ -82,7 +87,7 @@ export const useFilms = (lessonId: string) =>
   useQuery({
     queryKey: KEYS.films(lessonId),
     queryFn: () => call('films', { params: { lessonId } }),
-    refetchInterval: ({ state }) => (state.data?.some(isInWork) ? CHANGING_MS : false),
+    refetchInterval: ({ state }) => askAgain(state.data?.some(isInWork) ?? false, state.error),
   });
 
 export const useHandOuts = (lessonId: string) =>
@@ -90,7 +95,7 @@ export const useHandOuts = (lessonId: string) =>
     queryKey: KEYS.handOuts(lessonId),
     queryFn: () => call('handOuts', { params: { lessonId } }),
     refetchInterval: ({ state }) =>
-      state.data?.some((handOut) => isInWork(handOut.film)) ? CHANGING_MS : false,
+      askAgain(state.data?.some((handOut) => isInWork(handOut.film)) ?? false, state.error),
   });
 
 /** Does something to a lesson's films or links, and has both lists fetched anew. */

@@ -1,35 +1,35 @@
-import {
-  ALL_FORMATS,
-  AudioBufferSink,
-  Input,
-  UrlSource,
-  VideoSampleSink,
-  type VideoSample,
-} from 'mediabunny';
+import type { AudioBufferSink, Input, VideoSample, VideoSampleSink } from 'mediabunny';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { HALF_FRAME_US } from '@under-chalk/core/time/frames';
 import { toSeconds, type Us } from '@under-chalk/core/time/us';
+
+type Library = typeof import('mediabunny');
 
 const MOST_CACHED_BYTES = 24_000_000;
 
 /** Reads the pictures or the sound of one track from the server, by ranges. */
 export class TrackReader {
-  readonly #input: Input;
+  /** Null when it was closed before it was there. */
+  readonly #input: Promise<{ library: Library; input: Input } | null>;
+  #closed = false;
   #video: Promise<VideoSampleSink | null> | null = null;
   #audio: Promise<AudioBufferSink | null> | null = null;
 
   constructor(trackId: string) {
     const url = new URL(pathTo('media', { trackId }), location.origin);
-    this.#input = new Input({
-      source: new UrlSource(url, { maxCacheSize: MOST_CACHED_BYTES }),
-      formats: ALL_FORMATS,
+    // Fetched with the first track that is read: pages that play nothing do without it.
+    this.#input = import('mediabunny').then((library) => {
+      if (this.#closed) return null;
+      const source = new library.UrlSource(url, { maxCacheSize: MOST_CACHED_BYTES });
+      return { library, input: new library.Input({ source, formats: library.ALL_FORMATS }) };
     });
   }
 
   #pictures(): Promise<VideoSampleSink | null> {
-    this.#video ??= this.#input
-      .getPrimaryVideoTrack()
-      .then((track) => (track ? new VideoSampleSink(track) : null));
+    this.#video ??= this.#input.then(async (opened) => {
+      const track = await opened?.input.getPrimaryVideoTrack();
+      return opened && track ? new opened.library.VideoSampleSink(track) : null;
+    });
     return this.#video;
   }
 
@@ -41,8 +41,8 @@ export class TrackReader {
     return (await sink.getSample(at)) ?? (await sink.getSample(await this.#firstTime()));
   }
 
-  #firstTime(): Promise<number> {
-    return this.#input.getFirstTimestamp();
+  async #firstTime(): Promise<number> {
+    return (await this.#input)?.input.getFirstTimestamp() ?? 0;
   }
 
   /** Pictures from a recorded time on, in order. The caller closes each. */
@@ -56,14 +56,16 @@ export class TrackReader {
     takeUs: Us,
     endUs: Us,
   ): AsyncGenerator<{ buffer: AudioBuffer; timestamp: number; duration: number }, void, unknown> {
-    this.#audio ??= this.#input
-      .getPrimaryAudioTrack()
-      .then((track) => (track ? new AudioBufferSink(track) : null));
+    this.#audio ??= this.#input.then(async (opened) => {
+      const track = await opened?.input.getPrimaryAudioTrack();
+      return opened && track ? new opened.library.AudioBufferSink(track) : null;
+    });
     const sink = await this.#audio;
     if (sink) yield* sink.buffers(toSeconds(takeUs), toSeconds(endUs));
   }
 
   close(): void {
-    this.#input.dispose();
+    this.#closed = true;
+    void this.#input.then((opened) => opened?.input.dispose());
   }
 }

@@ -41,6 +41,64 @@ const unlessFresh = async (stamp, folders, make) => {
   writeFileSync(stamp, print);
 };
 
+/** Most that a student's page may have of script, bytes as they are sent. */
+const MOST_WATCH_SCRIPT = 200_000;
+
+/**
+ * The page where students watch: made of the same parts as the app, and of nothing else. The server puts into it
+ * what it shows before its script has come.
+ */
+const watchPage = async () => {
+  const dist = join(root, 'app', 'dist');
+  const { outputs } = (
+    await build({
+      entryPoints: { watch: join(root, 'app/watch/entry.tsx') },
+      outdir: join(dist, 'watch'),
+      entryNames: '[name]-[hash]',
+      assetNames: '[name]-[hash]',
+      publicPath: '/watch',
+      bundle: true,
+      minify: true,
+      metafile: true,
+      format: 'esm',
+      target: ['es2022', 'safari15'],
+      jsx: 'automatic',
+      alias: { 'react-native': 'react-native-web' },
+      resolveExtensions: ['.web.tsx', '.web.ts', '.tsx', '.ts', '.web.js', '.js', '.json'],
+      loader: { '.woff2': 'file', '.js': 'jsx' },
+      define: { 'process.env.NODE_ENV': '"production"', __DEV__: 'false', global: 'globalThis' },
+      plugins: [withoutLocales],
+      logLevel: 'warning',
+    })
+  ).metafile;
+  const nameOf = (extension) =>
+    Object.keys(outputs)
+      .map((path) => path.split('/').pop())
+      .find((name) => name.startsWith('watch-') && name.endsWith(extension));
+  const [script, style] = [nameOf('.js'), nameOf('.css')];
+  // The app itself takes its families from there too.
+  writeFileSync(join(dist, 'fonts.css'), fontsOf(readFileSync(join(dist, 'watch', style), 'utf8')));
+  const sent = brotliCompressSync(readFileSync(join(dist, 'watch', script))).length;
+  if (sent > MOST_WATCH_SCRIPT) {
+    throw new Error(`the watch page's script has ${sent} bytes, and ${MOST_WATCH_SCRIPT} at most`);
+  }
+  const page = readFileSync(join(root, 'app/watch/page.html'), 'utf8')
+    .replace('<!--style-->', `<link rel="stylesheet" href="/watch/${style}" />`)
+    .replace('<!--script-->', `<script type="module" src="/watch/${script}"></script>`);
+  writeFileSync(join(dist, 'watch', 'page.html'), page);
+};
+
+/** The rules of a style sheet that name families. */
+const fontsOf = (style) => (style.match(/@font-face\s*\{[^}]*\}/g) ?? []).join('\n');
+
+/** Zod's messages in forty languages; ours are our own. */
+const withoutLocales = {
+  name: 'without-locales',
+  setup(bundler) {
+    bundler.onLoad({ filter: /zod\/.*locales\/index\.(js|cjs)$/ }, () => ({ contents: '' }));
+  },
+};
+
 /** Leaves compressed copies beside what compresses well, for koa-send to give instead. */
 const compress = (folder) => {
   for (const file of readdirSync(folder, { recursive: true })) {
@@ -76,6 +134,7 @@ export const app = () =>
       target: 'es2022',
       logLevel: 'warning',
     });
+    await watchPage();
     compress(join(root, 'app', 'dist'));
   });
 

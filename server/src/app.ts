@@ -18,6 +18,7 @@ import { destinationRoutes } from './routes/destinations';
 import { sessionRoutes } from './routes/session';
 import { takeRoutes } from './routes/takes';
 import { uploadRoutes } from './routes/uploads';
+import { watchPageRoute } from './routes/watch-page';
 import { watchRoutes } from './routes/watch';
 
 const GONE = ['EPIPE', 'ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE'];
@@ -37,6 +38,7 @@ export const createApp = (parts: Parts): Koa => {
   filmRoutes(on, parts);
   handOutRoutes(on, parts);
   watchRoutes(on, parts);
+  watchPageRoute(router, door, parts);
   binRoutes(on, parts);
 
   const bodyOf = (jsonLimit: string) =>

@@ -1,16 +1,19 @@
 import { useState } from 'react';
+import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf } from '@under-chalk/core/film/film';
 import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { codeOf } from '../../data/client';
 import { useHandOut, useMakeFilm } from '../../data/queries';
 import { Button } from '../../ui/button';
+import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
 import { Heading } from '../../ui/text';
 import { LessonGauge, useDestination } from '../destinations/lesson-gauge';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
+import { GettingReady } from '../lessons/getting-ready';
 import { Files } from './files';
 import { megabytes, SIZE_NAMES } from './film-words';
 import { copyLink, Links, type Copied } from './links';
@@ -66,18 +69,30 @@ export const HandOutPage = () => {
       }
     >
       <Heading level={1}>Hand out</Heading>
+      <GettingReady lesson={lesson} />
       {film.frames === 0 ? (
-        <Notice title="There is nothing in the film yet." text="Record something first." />
+        comingTakes(lesson).length > 0 ? null : (
+          <Notice title="There is nothing in the film yet." text="Record something first." />
+        )
       ) : (
         <>
           <LessonGauge usedUs={film.durationUs} destinationId={destination.id} />
-          <Choices
+          <ChoiceLine
             label="Size of the picture"
-            stacked
-            choices={choices}
-            value={size}
-            onChoose={setSize}
-          />
+            value={choices
+              .filter(({ value }) => value === size)
+              .map(({ label, hint }) => `${label} · ${hint}`)
+              .join('')}
+          >
+            <Choices
+              label="Size of the picture"
+              hideLabel
+              stacked
+              choices={choices}
+              value={size}
+              onChoose={setSize}
+            />
+          </ChoiceLine>
         </>
       )}
       {failed ? <ProblemNotice code={codeOf(failed)} /> : null}

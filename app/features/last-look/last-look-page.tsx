@@ -18,6 +18,7 @@ import { Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE, useTheme } from '../../ui/theme';
 import { LessonGauge, useAttention, useDestination } from '../destinations/lesson-gauge';
+import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 
 /** The list of chapters follows the picture this closely, µs. */
@@ -66,6 +67,7 @@ export const LastLookPage = () => {
       }
     >
       <Heading level={1}>Last look</Heading>
+      <GettingReady lesson={lesson} />
       <FilmView player={player} />
       <LessonGauge usedUs={film.durationUs} destinationId={lesson.decisions.plan.destinationId} />
       <PlayedChapters player={player} film={film} />

@@ -9,7 +9,7 @@ import { Button } from '../../ui/button';
 import { ChalkFrame } from '../../ui/chalk-frame';
 import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
-import { CropBox } from '../../ui/crop-box';
+import { DrawnCrop } from '../../ui/over-picture';
 import { useLayout } from '../../ui/layout';
 import { Notice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
@@ -130,7 +130,7 @@ export const GetReady = (props: Props) => {
           crop={cropping ? UNCROPPED : shownCrop}
           empty={EMPTY[chosen.source]}
         >
-          {cropping ? <CropBox crop={crop} onCrop={onCrop} /> : null}
+          {cropping ? <DrawnCrop crop={crop} onCrop={onCrop} /> : null}
         </LiveView>
       </ChalkFrame>
       {chosen.source === 'screen' ? (

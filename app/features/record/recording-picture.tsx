@@ -2,7 +2,7 @@ import { StyleSheet, View } from 'react-native';
 import type { Crop } from '@under-chalk/core/lesson/crop';
 import type { RecorderState } from '@under-chalk/core/record/recorder-state';
 import { ChalkFrame } from '../../ui/chalk-frame';
-import { InsetDrag } from '../../ui/inset-drag';
+import { DraggedInset } from '../../ui/over-picture';
 import { useLayout } from '../../ui/layout';
 import { LiveView, liveTrack } from './live-view';
 import { LINE } from './recorder-words';
@@ -41,7 +41,7 @@ export const RecordingPicture = ({ state, chosen, sources, crop, live, movable }
           empty="Sound alone"
         >
           {movable && !live.cameraOff && live.arrangement.kind === 'inset' && camera ? (
-            <InsetDrag
+            <DraggedInset
               inset={live.arrangement.inset}
               cameraAspect={camera.widthPx / camera.heightPx}
               frameAspect={ASPECT}

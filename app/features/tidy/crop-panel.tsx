@@ -6,7 +6,7 @@ import { cropOf, type Lesson } from '@under-chalk/core/lesson/lesson';
 import { trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
-import { CropBox } from '../../ui/crop-box';
+import { DrawnCrop } from '../../ui/over-picture';
 import { useFocusWhen } from '../../ui/focus';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE } from '../../ui/theme';
@@ -42,7 +42,7 @@ export const CropPanel = ({ lesson, take, onDone }: Props) => {
           style={styles.fill}
           alt="The whole surface of this take"
         />
-        <CropBox crop={drawn} onCrop={setDrawn} />
+        <DrawnCrop crop={drawn} onCrop={setDrawn} />
       </View>
       <Words size="small" tone="soft">
         Drag over the part to show. Each edge can also be moved with the arrow keys.

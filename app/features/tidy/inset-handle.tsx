@@ -4,7 +4,7 @@ import { aspectOf } from '@under-chalk/core/lesson/arrangement';
 import { takeOf, type Lesson } from '@under-chalk/core/lesson/lesson';
 import { trackOf } from '@under-chalk/core/lesson/take';
 import { useEdits } from '../../data/edits';
-import { InsetDrag } from '../../ui/inset-drag';
+import { DraggedInset } from '../../ui/over-picture';
 
 interface Props {
   readonly lesson: Lesson;
@@ -23,7 +23,7 @@ export const InsetHandle = ({ lesson, place }: Props) => {
   if (!take || !camera || arrangement?.kind !== 'inset') return null;
   const { startUs, endUs } = arrangedAround(lesson, take, place.takeUs);
   return (
-    <InsetDrag
+    <DraggedInset
       inset={arrangement.inset}
       cameraAspect={camera.widthPx / camera.heightPx}
       frameAspect={aspectOf(lesson.decisions.frame.shape)}

@@ -15,6 +15,7 @@ import { Screen, useScrollPadding } from '../../ui/screen';
 import { Heading } from '../../ui/text';
 import { SPACE, TYPE, useTheme } from '../../ui/theme';
 import { LessonGauge } from '../destinations/lesson-gauge';
+import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { FlubList } from './flub-list';
 import { InsetHandle } from './inset-handle';
@@ -51,6 +52,7 @@ export const TidyPage = () => {
           </>
         }
       >
+        <GettingReady lesson={lesson} />
         {columns.length === 0 ? (
           <>
             <Heading level={1}>Tidy</Heading>

@@ -1,28 +1,29 @@
-import { useQuery } from '@tanstack/react-query';
-import { useLocalSearchParams } from 'expo-router';
 import { StyleSheet, View } from 'react-native';
+import type { Watch } from '@under-chalk/core/contract/watch';
 import { formatSpoken } from '@under-chalk/core/time/us';
-import { call, codeOf } from '../../data/client';
-import { KEYS } from '../../data/queries';
+import { codeOf } from '../../data/fetch';
 import { Notice } from '../../ui/notice';
 import { ProgressLine } from '../../ui/progress-line';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+import { useWatch } from './watch-data';
 import { WatchedFilm } from './watched-film';
 
+interface Props {
+  readonly token: string;
+  /** What the page was served with. */
+  readonly served?: Watch | undefined;
+}
+
 /** What a student sees: the film, its title, and what is needed to watch it. */
-export const WatchPage = () => {
-  const { token } = useLocalSearchParams<{ token: string }>();
-  const watch = useQuery({
-    queryKey: KEYS.watch(token),
-    queryFn: () => call('watch', { params: { token } }),
-    refetchInterval: ({ state }) =>
-      state.data && ['waiting', 'making'].includes(state.data.state) ? 1_500 : false,
-  });
+export const WatchPage = ({ token, served }: Props) => {
+  const watch = useWatch(token, served);
   if (!watch.data) {
     const code = watch.error ? codeOf(watch.error) : null;
     return (
       <Screen name="Watch">
+        <Heading level={1}>Watch</Heading>
         {code === 'not-found' ? (
           <Notice
             tone="warn"
@@ -40,12 +41,14 @@ export const WatchPage = () => {
   const { title, description, teacherName, state, done, filmUs, chapters } = watch.data;
   return (
     <Screen name={title || 'Watch'} wide>
-      <Heading level={1}>{title}</Heading>
-      <Words tone="soft" size="small">
-        {[teacherName, formatSpoken(filmUs)].filter(Boolean).join(' · ')}
-      </Words>
+      <View style={styles.head}>
+        <Heading level={1}>{title || 'A film without a name'}</Heading>
+        <Words tone="soft" size="small">
+          {[teacherName, formatSpoken(filmUs)].filter(Boolean).join(' · ')}
+        </Words>
+      </View>
       {state === 'done' ? (
-        <WatchedFilm token={token} title={title} chapters={chapters} />
+        <WatchedFilm token={token} title={title} filmUs={filmUs} chapters={chapters} />
       ) : state === 'waiting' || state === 'making' ? (
         <Notice title="The film is being made." text="It plays here as soon as it is ready.">
           <View style={styles.progress}>
@@ -60,4 +63,7 @@ export const WatchPage = () => {
   );
 };
 
-const styles = StyleSheet.create({ progress: { width: '100%' } });
+const styles = StyleSheet.create({
+  head: { gap: SPACE.hair },
+  progress: { width: '100%' },
+});

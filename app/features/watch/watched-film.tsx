@@ -1,149 +1,145 @@
-import { useEffect, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { pathTo } from '@under-chalk/core/contract/api';
 import type { Chapter } from '@under-chalk/core/film/chapters';
-import { formatClock } from '@under-chalk/core/time/us';
+import { formatClock, type Us } from '@under-chalk/core/time/us';
 import { ChapterList } from '../../player/chapter-list';
 import { SeekSlider } from '../../player/seek-slider';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
+import { useLayout } from '../../ui/layout';
 import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
-import { RADIUS, SPACE } from '../../ui/theme';
+import { LightsDownContext, RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { usePlayer, type Player } from './use-player';
+import { coverPath, filmPath } from './watch-data';
 
 const SPEEDS = ['0.75', '1', '1.25', '1.5', '2'];
+const USUAL_ASPECT = 16 / 9;
+/** What stands above and below the picture, px. */
+const ROUND = 250;
+const ROUND_LOW = 130;
 
 interface Props {
   readonly token: string;
   readonly title: string;
+  readonly filmUs: Us;
   readonly chapters: readonly Chapter[];
 }
 
-/** A film that is handed out, with what is needed to watch it. */
-export const WatchedFilm = ({ token, title, chapters }: Props) => {
-  const video = useRef<HTMLVideoElement>(null);
-  const box = useRef<HTMLDivElement>(null);
-  const [playing, setPlaying] = useState(false);
-  const [time, setTime] = useState({ at: 0, length: 0 });
-  const [speed, setSpeed] = useState('1');
-  const [problem, setProblem] = useState(false);
-
-  const toggle = () => {
-    const film = video.current;
-    if (!film) return;
-    if (film.paused) film.play().catch(() => setProblem(true));
-    else film.pause();
-  };
-  const seek = (seconds: number) => {
-    if (video.current) video.current.currentTime = Math.max(0, seconds);
-  };
-  const whole = () => {
-    const film = video.current as (HTMLVideoElement & { webkitEnterFullscreen?(): void }) | null;
-    if (document.fullscreenElement) void document.exitFullscreen();
-    else if (box.current?.requestFullscreen) void box.current.requestFullscreen();
-    // A phone of the kind that only lets the film itself fill the screen.
-    else film?.webkitEnterFullscreen?.();
-  };
-  const change = (value: string) => {
-    setSpeed(value);
-    if (video.current) video.current.playbackRate = Number(value);
-  };
-
-  const keys = useRef<(event: KeyboardEvent) => void>(() => undefined);
-  useEffect(() => {
-    keys.current = (event) => {
-      const on = event.target as HTMLElement;
-      // Keys that a control under the focus has a use for are its own.
-      if (event.ctrlKey || event.metaKey || event.altKey || on.closest('input, [role=radio]'))
-        return;
-      const film = video.current;
-      const does: Record<string, () => void> = {
-        ArrowLeft: () => seek((film?.currentTime ?? 0) - 5),
-        ArrowRight: () => seek((film?.currentTime ?? 0) + 5),
-        f: whole,
-        k: toggle,
-      };
-      if (event.key === ' ' && !on.closest('[role=button]')) does[' '] = toggle;
-      if (!does[event.key]) return;
-      event.preventDefault();
-      does[event.key]!();
-    };
-  });
-  useEffect(() => {
-    const heard = (event: KeyboardEvent) => keys.current(event);
-    document.addEventListener('keydown', heard);
-    return () => document.removeEventListener('keydown', heard);
-  }, []);
-
-  const update = () => {
-    const film = video.current;
-    if (film) setTime({ at: film.currentTime, length: film.duration || 0 });
-  };
+/** A film that is handed out, with what is needed to watch it; its chapters beside it where there is room. */
+export const WatchedFilm = ({ token, title, filmUs, chapters }: Props) => {
+  const player = usePlayer();
+  const { beside, low, height } = useLayout();
+  const { video, box, full, failed, aspect, events } = player;
+  const columns = beside && chapters.length > 0;
+  const shape = aspect ?? USUAL_ASPECT;
+  const widest = Math.max(200, height - (low ? ROUND_LOW : ROUND)) * shape;
   return (
-    <View style={styles.player}>
-      <div
-        ref={box}
-        style={{ background: '#20292f', borderRadius: RADIUS.small, overflow: 'hidden' }}
-      >
-        <video
-          ref={video}
-          src={pathTo('watchFilm', { token })}
-          poster={pathTo('watchCover', { token })}
-          preload="metadata"
-          playsInline
-          aria-label={title}
-          onClick={toggle}
-          onPlay={() => setPlaying(true)}
-          onPause={() => setPlaying(false)}
-          onTimeUpdate={update}
-          onLoadedMetadata={update}
-          onError={() => setProblem(true)}
-          style={{ width: '100%', maxHeight: '70vh', display: 'block' }}
+    <View style={columns ? styles.columns : styles.stack}>
+      <View style={columns ? styles.film : null}>
+        <div
+          ref={box}
+          style={{
+            maxWidth: full ? undefined : widest,
+            width: '100%',
+            display: 'flex',
+            flexDirection: 'column',
+            background: full ? '#1c252b' : undefined,
+          }}
+        >
+          <LightsDownContext.Provider value={full}>
+            <video
+              ref={video}
+              src={filmPath(token)}
+              poster={coverPath(token)}
+              preload="none"
+              playsInline
+              aria-label={title}
+              onClick={player.toggle}
+              {...events}
+              style={{
+                width: '100%',
+                display: 'block',
+                borderRadius: full ? 0 : RADIUS.small,
+                background: '#20292f',
+                ...(full
+                  ? { flex: 1, minHeight: 0, objectFit: 'contain' }
+                  : { aspectRatio: String(shape) }),
+              }}
+            />
+            {failed ? (
+              <ProblemNotice code="server-unreachable">
+                <Button label="Try again" onPress={player.again} />
+              </ProblemNotice>
+            ) : null}
+            <PlayerBar player={player} filmUs={filmUs} />
+          </LightsDownContext.Provider>
+        </div>
+      </View>
+      <View style={columns ? styles.side : null}>
+        <ChapterList
+          chapters={chapters}
+          atUs={player.atS * 1e6}
+          onGo={(startUs) => player.seek(startUs / 1e6)}
         />
-      </div>
-      {problem ? (
-        <ProblemNotice code="server-unreachable">
-          <Button
-            label="Try again"
-            onPress={() => {
-              setProblem(false);
-              video.current?.load();
-            }}
-          />
-        </ProblemNotice>
-      ) : null}
-      <View style={styles.bar}>
-        <Button kind="main" label={playing ? 'Pause' : 'Play'} onPress={toggle} />
+      </View>
+    </View>
+  );
+};
+
+/** Play, the place in the film, the speed, the whole screen: the same when it fills the screen. */
+const PlayerBar = ({ player, filmUs }: { player: Player; filmUs: Us }) => {
+  const theme = useTheme();
+  const { playing, waiting, full, atS, speed } = player;
+  return (
+    <View
+      style={[styles.bar, full ? { backgroundColor: theme.paper, padding: SPACE.small } : null]}
+    >
+      <View style={styles.line}>
+        <Button kind="main" label={playing ? 'Pause' : 'Play'} onPress={player.toggle} />
         <View style={styles.slider}>
           <SeekSlider
             label="Place in the film"
-            valueUs={Math.round(time.at * 1e6)}
-            mostUs={Math.round(time.length * 1e6)}
-            onSeek={(us) => seek(us / 1e6)}
+            valueUs={Math.round(atS * 1e6)}
+            mostUs={filmUs}
+            onSeek={(us) => player.seek(us / 1e6)}
           />
         </View>
-        <Words size="small">
-          {`${formatClock(time.at * 1e6)} / ${formatClock(time.length * 1e6)}`}
+        <Words size="small" style={styles.clock}>
+          {`${formatClock(atS * 1e6)} / ${formatClock(filmUs)}`}
         </Words>
-        <Button label="Fill the screen" onPress={whole} />
       </View>
-      <ChapterList
-        chapters={chapters}
-        atUs={time.at * 1e6}
-        onGo={(startUs) => seek(startUs / 1e6)}
-      />
-      <Choices
-        label="Speed"
-        choices={SPEEDS.map((value) => ({ value, label: `${value}×` }))}
-        value={speed}
-        onChoose={change}
-      />
+      <View role="status" style={waiting ? null : styles.nothing}>
+        {waiting ? <Words size="small">Waiting for the film…</Words> : null}
+      </View>
+      <View style={styles.line}>
+        <View style={styles.speeds}>
+          <Choices
+            label="Speed"
+            hideLabel
+            segments
+            choices={SPEEDS.map((value) => ({ value, label: `${value}×` }))}
+            value={speed}
+            onChoose={player.setSpeed}
+          />
+        </View>
+        <Button label={full ? 'Leave the full screen' : 'Fill the screen'} onPress={player.fill} />
+      </View>
+      <Words size="small" tone="soft">
+        Keys: Space plays and pauses, ← and → go five seconds, F fills the screen.
+      </Words>
     </View>
   );
 };
 
 const styles = StyleSheet.create({
-  player: { gap: SPACE.small },
-  bar: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
-  slider: { flexGrow: 1, flexBasis: 160 },
+  stack: { gap: SPACE.medium },
+  columns: { flexDirection: 'row', gap: SPACE.wide, alignItems: 'flex-start' },
+  film: { flexGrow: 1, flexShrink: 1, flexBasis: 0 },
+  side: { width: 300 },
+  bar: { gap: SPACE.small, paddingTop: SPACE.small },
+  line: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
+  slider: { flexGrow: 1, flexBasis: 120 },
+  speeds: { flexGrow: 1, flexBasis: 240, maxWidth: 420 },
+  clock: { fontVariant: ['tabular-nums'] },
+  nothing: { height: 0 },
 });

@@ -1,6 +1,6 @@
 import type { Film } from '../film/film';
 import { trackOf } from '../lesson/take';
-import { takeNames } from '../lesson/take-names';
+import { comingTakes, takeNames } from '../lesson/take-names';
 import { megabytes, type Destination } from '../destination/destination';
 import { gauge } from '../destination/gauge';
 import { ZONE_BORDERS } from '../sound/level';
@@ -32,6 +32,12 @@ const loudShare = (film: Film, levels: ReadonlyMap<string, LevelLine>): number =
   }
   return all > 0 ? loud / all : 0;
 };
+
+/** Why there is nothing in the film. */
+const nothingYet = (film: Film): string =>
+  comingTakes(film.lesson).length > 0
+    ? 'What was recorded is being made ready; it is not in the film yet.'
+    : 'There is nothing in the film yet.';
 
 /** What was recorded with the devices that are only for practising is said, and not kept from anybody. */
 const practiceCheck = (film: Film): Check[] => {
@@ -96,7 +102,7 @@ export const checksOf = (
         }
       : { id: 'title', verdict: 'good', sentence: `It is called “${plan.title}”.` },
     read.state === 'empty'
-      ? { id: 'length', verdict: 'stop', sentence: 'There is nothing in the film yet.' }
+      ? { id: 'length', verdict: 'stop', sentence: nothingYet(film) }
       : read.state === 'too-long' || read.state === 'too-short'
         ? {
             id: 'length',

@@ -4,7 +4,8 @@ import sirv from 'sirv';
 const YEAR_S = 31_536_000;
 
 /** Names under these folders carry a hash of what is in them. */
-const isHashed = (path: string) => path.startsWith('/_expo/') || path.startsWith('/assets/');
+const isHashed = (path: string) =>
+  ['/_expo/', '/assets/', '/watch/', '/fonts/'].some((folder) => path.startsWith(folder));
 
 /**
  * Serves the built app, compressed where there is a compressed copy. Addresses without an extension are the

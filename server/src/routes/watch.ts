@@ -1,3 +1,4 @@
+import type { Watch } from '@under-chalk/core/contract/watch';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
@@ -6,28 +7,34 @@ import type { Student } from '../http/who';
 import { wordsOf } from '../jobs/film-maker';
 import { filmWordsSchema, type FilmWords, type StoredFilm } from '../store/film-store';
 
+/** Of a film from before words were kept with it, they are found once; else no edit is ever replayed here. */
+const wordsFor = async ({ films, lessons }: Parts, film: StoredFilm): Promise<FilmWords> => {
+  if (film.words !== null) return filmWordsSchema.parse(JSON.parse(film.words));
+  const words = wordsOf(await lessons.lessonAt(film.lesson_id, film.revision));
+  await films.keepWords(film.id, words);
+  return words;
+};
+
+/** What is told of the film that a student's link leads to. */
+export const watchFor = async (parts: Parts, { handOut }: Student): Promise<Watch> => {
+  const film = await parts.films.get(handOut.film_id);
+  const { state, done } = parts.maker.toRow(film);
+  const teacherName = await parts.accounts.teacherName();
+  return { ...(await wordsFor(parts, film)), teacherName, state, done };
+};
+
 /**
  * What a student can reach: the finished film and its words, by the link's token. No identifier of a
  * lesson, take or track leaves through here, so there is nothing to try on other routes.
  */
 export const watchRoutes = (on: On, parts: Parts): void => {
-  const { films, lessons, maker, accounts, covers } = parts;
+  const { films, maker, covers } = parts;
 
   const filmFor = ({ handOut }: Student) => films.get(handOut.film_id);
 
-  /** Of a film from before words were kept with it, they are found once; else no edit is ever replayed here. */
-  const wordsFor = async (film: StoredFilm): Promise<FilmWords> => {
-    if (film.words !== null) return filmWordsSchema.parse(JSON.parse(film.words));
-    const words = wordsOf(await lessons.lessonAt(film.lesson_id, film.revision));
-    await films.keepWords(film.id, words);
-    return words;
-  };
-
   on('watch', async ({ who, ctx }) => {
-    const film = await filmFor(who);
-    const { state, done } = maker.toRow(film);
     ctx.set('Cache-Control', 'no-store');
-    return { ...(await wordsFor(film)), teacherName: await accounts.teacherName(), state, done };
+    return watchFor(parts, who);
   });
 
   on('watchFilm', async ({ who, ctx }) => {

@@ -1,0 +1,19 @@
+import { isErrorCode, problemSchema, TellableError } from '@under-chalk/core/errors/errors';
+
+/** The code of an error, for the table of sentences. */
+export const codeOf = (error: unknown): string =>
+  error instanceof TellableError ? error.code : 'unexpected';
+
+/** @throws TellableError what the server answered, or `server-unreachable` */
+export const send = async (path: string, init: RequestInit): Promise<Response> => {
+  const response = await fetch(path, init).catch((error: unknown) => {
+    throw new TellableError('server-unreachable', path, { cause: error });
+  });
+  if (response.ok) return response;
+  const problem = problemSchema.safeParse(await response.json().catch(() => null));
+  if (problem.success && isErrorCode(problem.data.code)) {
+    throw new TellableError(problem.data.code, path);
+  }
+  // Not our server's words: something between here and there answered for it.
+  throw new TellableError(response.status >= 500 ? 'server-unreachable' : 'unexpected', path);
+};

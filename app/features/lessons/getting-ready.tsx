@@ -1,0 +1,47 @@
+import { useEffect, useRef, useState } from 'react';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { comingTakes, takeNames } from '@under-chalk/core/lesson/take-names';
+import { Announce } from '../../ui/announce';
+import { Notice } from '../../ui/notice';
+
+/**
+ * Says of takes that are still being recorded or made ready that they are, wherever they would be missed; and of each,
+ * once, that it is ready.
+ */
+export const GettingReady = ({ lesson }: { lesson: Lesson }) => {
+  const coming = comingTakes(lesson);
+  const names = takeNames(lesson);
+  const [ready, setReady] = useState('');
+  const before = useRef<readonly string[]>([]);
+  const ids = coming.map(({ id }) => id).join(' ');
+  useEffect(() => {
+    const now = ids === '' ? [] : ids.split(' ');
+    const come = before.current.filter((id) => !now.includes(id));
+    before.current = now;
+    const told = come.flatMap((id) =>
+      lesson.takes.some((take) => take.id === id && take.state === 'ready')
+        ? (takeNames(lesson).get(id) ?? [])
+        : [],
+    );
+    if (told.length > 0) setReady(`${told.join(', ')} ${told.length === 1 ? 'is' : 'are'} ready.`);
+  }, [ids, lesson]);
+  const recording = coming.filter(({ state }) => state === 'recording');
+  const settling = coming.filter(({ state }) => state === 'settling');
+  const listed = (of: typeof coming) => of.map(({ id }) => names.get(id)).join(', ');
+  return (
+    <>
+      <Announce words={ready} />
+      {recording.length > 0 ? (
+        <Notice
+          title={`${listed(recording)} ${recording.length === 1 ? 'is' : 'are'} still being recorded.`}
+        />
+      ) : null}
+      {settling.length > 0 ? (
+        <Notice
+          title={`${listed(settling)} ${settling.length === 1 ? 'is' : 'are'} being made ready.`}
+          text="It is safe on the server, and is in the film as soon as it is ready."
+        />
+      ) : null}
+    </>
+  );
+};

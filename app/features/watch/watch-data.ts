@@ -1,0 +1,31 @@
+import { useQuery } from '@tanstack/react-query';
+import { WATCH, watchSchema, type Watch } from '@under-chalk/core/contract/watch';
+import { send } from '../../data/fetch';
+
+// Not by `data/client`, which knows the whole API: a student's page knows these three addresses.
+const pathOf = (name: keyof typeof WATCH, token: string) =>
+  WATCH[name].path.replace(':token', encodeURIComponent(token));
+
+export const filmPath = (token: string): string => pathOf('watchFilm', token);
+export const coverPath = (token: string): string => pathOf('watchCover', token);
+
+const MAKING_MS = 1_500;
+/** While the server can't be reached. */
+const AGAIN_MS = 5_000;
+
+/** What a student is told of a film; asked for again while it is being made. `served`: what the page came with. */
+export const useWatch = (token: string, served: Watch | undefined) =>
+  useQuery({
+    queryKey: ['watch', token],
+    queryFn: async () => watchSchema.parse(await (await send(pathOf('watch', token), {})).json()),
+    ...(served ? { initialData: served, staleTime: 60_000 } : {}),
+    retry: 1,
+    refetchInterval: ({ state }) =>
+      state.data
+        ? ['waiting', 'making'].includes(state.data.state)
+          ? MAKING_MS
+          : false
+        : state.error
+          ? AGAIN_MS
+          : false,
+  });

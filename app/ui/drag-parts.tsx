@@ -1,0 +1,19 @@
+import type { ComponentProps } from 'react';
+import { StyleSheet } from 'react-native';
+import { GestureHandlerRootView } from 'react-native-gesture-handler';
+import { CropBox as Crop } from './crop-box';
+import { InsetDrag as Inset } from './inset-drag';
+
+// What is drawn and dragged over a picture: fetched when it is first shown, with the package for gestures.
+
+export const CropBox = (props: ComponentProps<typeof Crop>) => (
+  <GestureHandlerRootView style={StyleSheet.absoluteFill}>
+    <Crop {...props} />
+  </GestureHandlerRootView>
+);
+
+export const InsetDrag = (props: ComponentProps<typeof Inset>) => (
+  <GestureHandlerRootView style={StyleSheet.absoluteFill} pointerEvents="box-none">
+    <Inset {...props} />
+  </GestureHandlerRootView>
+);

@@ -1,0 +1,80 @@
+import { pathTo } from '@under-chalk/core/contract/api';
+import type { Watch } from '@under-chalk/core/contract/watch';
+import { formatSpoken } from '@under-chalk/core/time/us';
+
+/** Text as it may stand between tags and in quoted attributes (HTML, 13.3). */
+const escaped = (text: string): string =>
+  text.replace(
+    /[&<>"']/g,
+    (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[sign]!,
+  );
+
+/** JSON as it may stand in a script element: nothing in it can end the element. */
+const inScript = (value: unknown): string => JSON.stringify(value).replaceAll('<', '\\u003c');
+
+const meta = (property: string, content: string): string =>
+  content === '' ? '' : `<meta property="${property}" content="${escaped(content)}" />`;
+
+interface Served {
+  /** The page as it was built, with comments where things go. */
+  readonly template: string;
+  readonly token: string;
+  /** Null: the link leads nowhere (any more). */
+  readonly watch: Watch | null;
+  /** Where browsers reach this server, as `https://chalk.example`. */
+  readonly origin: string;
+}
+
+/** What stands there until the film is made. */
+const STATES: Record<Exclude<Watch['state'], 'done'>, string> = {
+  waiting: 'The film is being made. It plays here as soon as it is ready.',
+  making: 'The film is being made. It plays here as soon as it is ready.',
+  failed: 'The film is not here yet. Try again later.',
+  cancelled: 'The film is not here yet. Try again later.',
+};
+
+/**
+ * A student's page as it is served: title, cover and description can be read before any script has come, and by what
+ * makes previews of links (Open Graph).
+ */
+export const watchHtml = ({ template, token, watch, origin }: Served): string => {
+  if (!watch) {
+    return template
+      .replace('<!--head-->', '<title>Watch · Under Chalk</title>')
+      .replace(
+        '<!--served-->',
+        '<main class="served"><h1>There is no film here (any more).</h1><p>Ask your teacher for the new link.</p></main>',
+      );
+  }
+  const { title, description, teacherName, filmUs, state } = watch;
+  const name = title || 'A film without a name';
+  const cover = pathTo('watchCover', { token });
+  const head = [
+    `<title>${escaped(name)} · Under Chalk</title>`,
+    `<meta name="description" content="${escaped(description)}" />`,
+    meta('og:title', name),
+    meta('og:description', description),
+    meta('og:type', 'video.other'),
+    ...(state === 'done'
+      ? [
+          meta('og:image', origin + cover),
+          `<link rel="preload" as="image" href="${cover}" fetchpriority="high" />`,
+        ]
+      : []),
+  ];
+  const byline = [teacherName, formatSpoken(filmUs)].filter(Boolean).join(' · ');
+  const shown =
+    state === 'done' ? `<img src="${cover}" alt="" />` : `<p>${escaped(STATES[state])}</p>`;
+  const served = [
+    `<main class="served"><h1>${escaped(name)}</h1><p>${escaped(byline)}</p>`,
+    shown,
+    description === '' ? '' : `<p>${escaped(description)}</p>`,
+    '</main>',
+  ];
+  const data = `<script type="application/json" id="watch-data">${inScript(watch)}</script>`;
+  // Functions: `$` in a title is a dollar.
+  return template
+    .replace('<!--head-->', () => head.join('\n    '))
+    .replace('<!--served-->', () => served.join(''))
+    .replace('</body>', () => `${data}</body>`);
+};

@@ -1,0 +1,38 @@
+import type Router from '@koa/router';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Watch } from '@under-chalk/core/contract/watch';
+import type { Context } from 'koa';
+import type { Parts, State } from '../http/context';
+import { watchHtml } from '../http/watch-html';
+import type { Door } from '../http/who';
+import { watchFor } from './watch';
+
+/** The page under a link, with what is told of the film in it. Where no app is built there is none. */
+export const watchPageRoute = (router: Router, door: Door, parts: Parts): void => {
+  const { appFolder, front } = parts.config;
+  if (!appFolder) return;
+  const template = readFile(join(appFolder, 'watch', 'page.html'), 'utf8');
+  // Told by every request that needs it.
+  template.catch(() => undefined);
+
+  const told = async (ctx: Context, token: string): Promise<Watch | null> => {
+    try {
+      const who = await door(ctx.state as State, 'student', { token });
+      return who.is === 'student' ? await watchFor(parts, who) : null;
+    } catch (error) {
+      if ((error as { code?: string }).code === 'not-found') return null;
+      throw error;
+    }
+  };
+
+  router.get('/w/:token', async (ctx) => {
+    const token = String(ctx['params'].token);
+    const watch = await told(ctx as unknown as Context, token);
+    const origin = front.origin ?? `${ctx.protocol}://${ctx.host}`;
+    ctx.status = watch ? 200 : 404;
+    ctx.type = 'html';
+    ctx.set('Cache-Control', 'no-store');
+    ctx.body = watchHtml({ template: await template, token, watch, origin });
+  });
+};
