@@ -64,16 +64,26 @@ const shoot = async (name, viewport, path, act = async () => undefined) => {
   await context.close();
 };
 
+const change = async (page, line, ...names) => {
+  const opener = page.getByRole('button', { name: new RegExp(`^${line}: `) });
+  await opener.click();
+  for (const name of names) {
+    await page.getByRole('radio', { name, exact: typeof name === 'string' }).click();
+  }
+  const done = page.getByRole('button', { name: 'Done', exact: true });
+  if (await done.isVisible()) await done.click();
+  else await opener.click();
+};
+
 const practise = async (page) => {
-  await page.getByRole('radio', { name: /practice screen/ }).click();
-  await page.getByRole('radio', { name: 'Practice teacher' }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await change(page, 'What to show', /practice screen/);
+  await change(page, 'With', 'Practice teacher', 'Practice voice');
   await page.waitForTimeout(4_000);
   await page.getByRole('heading', { name: 'Record', exact: true }).scrollIntoViewIfNeeded();
 };
 const record = async (page) => {
   await practise(page);
-  await page.getByRole('radio', { name: 'none', exact: true }).click();
+  await change(page, 'How it begins', 'none');
   await page.getByRole('button', { name: 'Start recording' }).click();
   await page.getByTestId('chalk-whole').waitFor();
   await page.waitForTimeout(9_000);

@@ -1,4 +1,4 @@
-import type { ComponentType, Ref } from 'react';
+import { useLayoutEffect, useRef, type ComponentType, type RefObject } from 'react';
 import { Pressable, StyleSheet, View, type ViewStyle } from 'react-native';
 import { Words } from './text';
 import { RADIUS, SPACE, useTheme } from './theme';
@@ -20,7 +20,7 @@ interface Props {
   readonly style?: ViewStyle;
   readonly testID?: string;
   /** To put the focus on it ({@link useFocusWhen}). */
-  readonly ref?: Ref<View>;
+  readonly ref?: RefObject<View | null>;
 }
 
 /** A button that says what it does. At least 44 px high. */
@@ -39,6 +39,14 @@ export const Button = ({
   ref,
 }: Props) => {
   const theme = useTheme();
+  const own = useRef<View>(null);
+  const part = ref ?? own;
+  // Said to be disabled, and not disabled as elements are: what has the focus would lose it in the middle of the work.
+  useLayoutEffect(() => {
+    const element = part.current as unknown as HTMLElement | null;
+    if (disabled) element?.setAttribute?.('aria-disabled', 'true');
+    else element?.removeAttribute?.('aria-disabled');
+  }, [part, disabled]);
   const looks = {
     main: { back: theme.action, edge: theme.action, text: theme.onAction },
     plain: { back: theme.card, edge: theme.line, text: theme.ink },
@@ -47,13 +55,13 @@ export const Button = ({
   }[kind];
   return (
     <Pressable
-      ref={ref}
+      ref={part}
       role="button"
       aria-label={spoken ?? label}
-      aria-disabled={disabled}
       {...(expanded === undefined ? {} : { 'aria-expanded': expanded })}
-      disabled={disabled}
-      onPress={onPress}
+      onPress={() => {
+        if (!disabled) onPress();
+      }}
       testID={testID}
       style={({ pressed }) => [
         styles.button,
@@ -61,6 +69,7 @@ export const Button = ({
           backgroundColor: looks.back,
           borderColor: looks.edge,
           opacity: disabled ? 0.45 : pressed ? 0.8 : 1,
+          ...(disabled ? ({ cursor: 'default' } as object) : {}),
         },
         kind === 'main' ? styles.main : null,
         small ? styles.small : null,

@@ -30,10 +30,12 @@ interface Props {
   readonly destination: Destination;
   /** Where attention usually ends, µs. */
   readonly attentionUs: Us;
+  /** The line alone, in a list; the words are for a screen reader. */
+  readonly thin?: boolean;
 }
 
 /** How long it is, how long it may be, where attention usually ends. Drawn the same everywhere. */
-export const LengthGauge = ({ usedUs, destination, attentionUs }: Props) => {
+export const LengthGauge = ({ usedUs, destination, attentionUs, thin }: Props) => {
   const theme = useTheme();
   const read = gauge(usedUs, destination, attentionUs);
   const words = inWords(read, destination);
@@ -44,6 +46,7 @@ export const LengthGauge = ({ usedUs, destination, attentionUs }: Props) => {
     'past-attention': theme.warn,
     'too-long': theme.bad,
   }[read.state];
+  const [middle, thick] = thin ? [4, 4] : [9, 8];
   const x = (fraction: number) => `${(fraction * 100).toFixed(2)}%`;
   // Told apart by length and pattern: where attention ends, the least and the most.
   const marks = [
@@ -53,18 +56,41 @@ export const LengthGauge = ({ usedUs, destination, attentionUs }: Props) => {
   ];
   return (
     <View style={styles.group} role="img" aria-label={`Length ${formatSpoken(usedUs)}: ${words}`}>
-      <View style={styles.line}>
-        <Words strong>{formatClock(usedUs)}</Words>
-        <Words size="small" style={[styles.words, { color: colour }]}>
-          {words}
-        </Words>
-      </View>
-      <Svg width="100%" height={18} aria-hidden>
-        <Rect x={0} y={5} width="100%" height={8} rx={4} fill={theme.line} />
-        <Rect x={0} y={5} width={x(read.used)} height={8} rx={4} fill={colour} />
+      {thin ? null : (
+        <View style={styles.line}>
+          <Words strong>{formatClock(usedUs)}</Words>
+          <Words size="small" style={[styles.words, { color: colour }]}>
+            {words}
+          </Words>
+        </View>
+      )}
+      <Svg width="100%" height={thin ? 8 : 18} aria-hidden>
+        <Rect
+          x={0}
+          y={middle - thick / 2}
+          width="100%"
+          height={thick}
+          rx={thick / 2}
+          fill={theme.line}
+        />
+        <Rect
+          x={0}
+          y={middle - thick / 2}
+          width={x(read.used)}
+          height={thick}
+          rx={thick / 2}
+          fill={colour}
+        />
         {marks.map(({ at, reach, ...line }) =>
           at === null ? null : (
-            <Line key={reach} x1={x(at)} x2={x(at)} y1={9 - reach} y2={9 + reach} {...line} />
+            <Line
+              key={reach}
+              x1={x(at)}
+              x2={x(at)}
+              y1={Math.max(0, middle - reach)}
+              y2={middle + reach}
+              {...line}
+            />
           ),
         )}
       </Svg>

@@ -1,6 +1,8 @@
 import { expect, test } from '@playwright/test';
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
 import { openBrowser } from './browser';
-import { RealServer } from './server';
+import { RealServer, ROOT } from './server';
 
 /** An Under Chalk of one's own: the first start, signing in, and everybody else kept out. */
 
@@ -25,11 +27,14 @@ test('the first start sets the passphrase with the code that was printed', async
   await page.goto(`${server.url}/sign-in?code=not-the-code`);
   await page.getByLabel('Your name, as students see it').fill('Ottilie Marsh');
   await page.getByLabel('A passphrase', { exact: true }).fill('short');
-  await page.getByLabel('The passphrase once more').fill('other');
+  await page.getByLabel('The passphrase once more', { exact: true }).fill('other');
   await page.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByText(/10 characters|too small|>=10/i)).toBeVisible();
+  await expect(page.getByText('A passphrase has 10 characters at least.')).toBeVisible();
+  await expect(page.getByText('The two are not the same.')).toBeVisible();
+  // The first that is wrong has the focus.
+  await expect(page.getByLabel('A passphrase', { exact: true })).toBeFocused();
   await page.getByLabel('A passphrase', { exact: true }).fill(PASSPHRASE);
-  await page.getByLabel('The passphrase once more').fill(PASSPHRASE);
+  await page.getByLabel('The passphrase once more', { exact: true }).fill(PASSPHRASE);
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByText('The set-up code is not right.')).toBeVisible();
 
@@ -43,14 +48,17 @@ test('the first start sets the passphrase with the code that was printed', async
 
 test('nobody gets in without it, and a guesser has to wait', async () => {
   const { page, close } = await openBrowser({});
-  await page.goto(`${server.url}/lessons/anything-at-all/tidy`);
-  await expect(page.getByLabel('Passphrase')).toBeVisible();
+  await page.goto(`${server.url}/you`);
+  await expect(page.getByLabel('Passphrase', { exact: true })).toBeVisible();
   expect((await fetch(`${server.url}/api/lessons`)).status).toBe(401);
-  await page.getByLabel('Passphrase').fill('a guess');
+  await page.getByLabel('Passphrase', { exact: true }).fill('a guess');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByText('That is not the passphrase.')).toBeVisible();
-  await page.getByLabel('Passphrase').fill(PASSPHRASE);
-  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByLabel('Passphrase', { exact: true }).fill(PASSPHRASE);
+  await page.getByLabel('Passphrase', { exact: true }).press('Enter');
+  // Where one wanted to go.
+  await expect(page.getByRole('heading', { name: 'You' })).toBeVisible();
+  await page.goto(server.url);
   await expect(page.getByRole('heading', { name: 'Lessons' })).toBeVisible();
   // The session lives in a cookie that scripts can't read.
   expect(await page.evaluate(() => document.cookie)).toBe('');
@@ -62,12 +70,55 @@ test('nobody gets in without it, and a guesser has to wait', async () => {
 test('a session outlives a restart of the server', async () => {
   const { page, close } = await openBrowser({});
   await page.goto(`${server.url}/sign-in`);
-  await page.getByLabel('Passphrase').fill(PASSPHRASE);
+  await page.getByLabel('Passphrase', { exact: true }).fill(PASSPHRASE);
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('heading', { name: 'Lessons' })).toBeVisible();
   await server.kill();
   await server.up();
   await page.reload();
+  await expect(page.getByRole('heading', { name: 'Lessons' })).toBeVisible();
+  await close();
+});
+
+test('signs out, and back in with another passphrase', async () => {
+  const { page, close } = await openBrowser({});
+  const NEXT = 'high water at noon';
+  const signIn = async (passphrase: string) => {
+    await page.goto(`${server.url}/sign-in?to=%2Fyou`);
+    await page.getByLabel('Passphrase', { exact: true }).fill(passphrase);
+    await page.getByRole('button', { name: 'Sign in' }).click();
+  };
+  const change = async (now: string, next: string) => {
+    await page.getByLabel('The passphrase you have', { exact: true }).fill(now);
+    await page.getByLabel('The new one', { exact: true }).fill(next);
+    await page.getByRole('button', { name: 'Change the passphrase' }).click();
+    await expect(page.getByText('The passphrase is changed.')).toBeVisible();
+  };
+  await signIn(PASSPHRASE);
+  await page.getByLabel('Your name, as students see it').fill('O. Marsh');
+  await page.getByRole('button', { name: 'Save the name' }).click();
+  await expect(page.getByText('The name is saved.')).toBeVisible();
+  await change(PASSPHRASE, NEXT);
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page.getByRole('heading', { name: 'Under Chalk' })).toBeVisible();
+  await page.goto(server.url);
+  await expect(page.getByLabel('Passphrase', { exact: true })).toBeVisible();
+  await signIn(NEXT);
+  await change(NEXT, PASSPHRASE);
+  await close();
+});
+
+test('a forgotten passphrase is set anew where the app runs, while it runs', async () => {
+  const set = spawnSync(process.execPath, [join(ROOT, 'server/dist/passphrase.js')], {
+    env: { ...process.env, UNDER_CHALK_HOME: server.home },
+    input: 'ebb and flow and slack\n',
+    encoding: 'utf8',
+  });
+  expect([set.status, set.stdout]).toEqual([0, expect.stringContaining('It is set.')]);
+  const { page, close } = await openBrowser({});
+  await page.goto(`${server.url}/sign-in`);
+  await page.getByLabel('Passphrase', { exact: true }).fill('ebb and flow and slack');
+  await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('heading', { name: 'Lessons' })).toBeVisible();
   await close();
 });

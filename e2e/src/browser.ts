@@ -108,27 +108,58 @@ export const planLesson = async (page: Page, origin: string, title: string): Pro
   return /lessons\/([^/]+)/.exec(page.url())![1]!;
 };
 
+/** Opens a line of choices, does something in it, and closes it: a sheet on a phone, in its place else. */
+export const within = async (page: Page, line: string, work: () => Promise<void>) => {
+  const opener = page.getByRole('button', { name: new RegExp(`^${line}: `) });
+  await opener.click();
+  await work();
+  const done = page.getByRole('button', { name: 'Done', exact: true });
+  if (await done.isVisible()) await done.click();
+  else await opener.click();
+};
+
+/** Makes choices of a line by their names. */
+export const change = (page: Page, line: string, ...names: (string | RegExp)[]) =>
+  within(page, line, async () => {
+    for (const name of names) {
+      await page.getByRole('radio', { name, exact: typeof name === 'string' }).click();
+    }
+  });
+
+/** Chooses the browser's first camera, or microphone. */
+export const chooseReal = (page: Page, ...groups: ('Camera' | 'Microphone')[]) =>
+  within(page, 'With', async () => {
+    for (const group of groups) {
+      await page.getByRole('radiogroup', { name: group }).getByRole('radio').first().click();
+    }
+  });
+
 /** Chooses what ships with the app instead of devices. */
 export const choosePractice = async (page: Page): Promise<void> => {
-  await page.getByRole('radio', { name: /practice screen/ }).click();
-  await page.getByRole('radio', { name: 'Practice teacher' }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await change(page, 'What to show', /practice screen/);
+  await change(page, 'With', 'Practice teacher', 'Practice voice');
 };
 
 /** Chooses the voice that ships with the app, and no picture. */
 export const choosePracticeVoice = async (page: Page): Promise<void> => {
-  await page.getByRole('radio', { name: /^Sound alone/ }).click();
-  await page.getByRole('radio', { name: 'Practice voice' }).click();
+  await change(page, 'What to show', /^Sound alone/);
+  await change(page, 'With', 'Practice voice');
 };
 
 const sign = (page: Page) => page.getByTestId('recorder-sign');
+
+/** Presses the practice clapper, which is one press away while recording. */
+export const clapOnce = async (page: Page): Promise<void> => {
+  await page.getByRole('button', { name: /^More to do while recording/ }).click();
+  await page.getByRole('button', { name: /clapper/ }).click();
+};
 
 /** Presses start and waits until it says that it records. */
 export const startRecording = async (
   page: Page,
   countIn: 'none' | '3 s' = 'none',
 ): Promise<void> => {
-  await page.getByRole('radio', { name: countIn, exact: true }).click();
+  await change(page, 'How it begins', countIn);
   const start = page.getByRole('button', { name: 'Start recording' });
   await expect(start).toBeEnabled({ timeout: 15_000 });
   await start.click();
@@ -158,16 +189,16 @@ export const goToTidy = async (page: Page): Promise<void> => {
   await page.getByRole('list', { name: 'Beats of take 1' }).waitFor({ timeout: 60_000 });
 };
 
-/** Cuts a stretch, to the tenth of a second, in the fine work of a beat. */
+/** Cuts a stretch, in seconds of the film to the tenth, in the fine work of a beat. */
 export const cutStretch = async (page: Page, from: number, to: number): Promise<void> => {
   await page
     .getByRole('button', { name: /^Beat 1,/ })
     .first()
     .click();
-  const toField = page.getByLabel('to, seconds into the take');
+  const toField = page.getByRole('spinbutton', { name: /^to,/ });
   await toField.fill(to.toFixed(1));
   await toField.press('Enter');
-  const fromField = page.getByLabel('Cut from, seconds into the take');
+  const fromField = page.getByRole('spinbutton', { name: /^Cut from,/ });
   await fromField.fill(from.toFixed(1));
   await fromField.press('Enter');
   await page.getByRole('button', { name: `Cut these ${(to - from).toFixed(1)} s` }).click();
@@ -176,7 +207,7 @@ export const cutStretch = async (page: Page, from: number, to: number): Promise<
 /** Makes a file of the film and saves it. */
 export const saveFilm = async (page: Page, out: string): Promise<string> => {
   await page.getByRole('link', { name: 'Hand out' }).click();
-  await page.getByRole('radio', { name: /^720p/ }).click();
+  await change(page, 'Size of the picture', /^720p/);
   await page.getByRole('button', { name: 'Make a file' }).click();
   const save = page.getByRole('button', { name: /^Save/ }).first();
   await save.waitFor({ timeout: 180_000 });

@@ -2,7 +2,9 @@
 import type { Page } from '@playwright/test';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import {
+  change,
   choosePractice,
+  clapOnce,
   openBrowser,
   planLesson,
   startRecording,
@@ -53,7 +55,7 @@ export const capture = async (seconds: number): Promise<Captured> => {
     await countFrames(page);
     const lessonId = await planLesson(page, server.url, 'Ten minutes');
     await choosePractice(page);
-    await page.getByRole('radio', { name: 'record it too' }).click();
+    await change(page, 'What to show', 'record it too');
     const memory = await Memory.of(page);
 
     await startRecording(page);
@@ -64,7 +66,7 @@ export const capture = async (seconds: number): Promise<Captured> => {
     while (passed() < seconds) {
       await sleep(500);
       if (passed() >= nextClap) {
-        await page.getByRole('button', { name: /clapper/ }).click();
+        await clapOnce(page);
         // Often at the ends, where the clocks are compared; now and then between.
         nextClap += passed() < 30 || passed() > seconds - 40 ? 5 : 60;
         if (nextClap > seconds - 35 && passed() < seconds - 40) nextClap = seconds - 35;

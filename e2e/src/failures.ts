@@ -99,10 +99,7 @@ const costOf = (kind: Failure, server: RealServer, take: Take, recorded: Recorde
 
 /** Screen, camera and microphone, all from the browser's fake devices. */
 const record = async (page: Page): Promise<void> => {
-  await page.getByRole('button', { name: 'Choose what to show' }).click();
-  for (const group of ['Camera', 'Microphone']) {
-    await page.getByRole('radiogroup', { name: group }).getByRole('radio').first().click();
-  }
+  await page.getByRole('button', { name: 'Choose what to show', exact: true }).click();
   await startRecording(page);
 };
 

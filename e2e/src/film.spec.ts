@@ -4,7 +4,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { goToTidy, openBrowser, planLesson, saveFilm } from './browser';
+import { change, goToTidy, openBrowser, planLesson, saveFilm } from './browser';
 import { colourAt, probe, tonesAt } from './media';
 import { ROOT } from './server';
 import { setStage } from './stage';
@@ -67,7 +67,7 @@ test('a film from the camera roll becomes a take, whole and upright in the pictu
 test('making a film can be called off, and taken up again', async () => {
   const { page, close } = await openBrowser({});
   await page.goto(`${stage.server.url}/lessons/${lessonId}/hand-out`);
-  await page.getByRole('radio', { name: /^1080p/ }).click();
+  await change(page, 'Size of the picture', /^1080p/);
   await page.getByRole('button', { name: 'Make a file' }).click();
   await page.getByRole('button', { name: 'Call it off' }).click();
   await expect(page.getByText('Called off.')).toBeVisible();
@@ -88,7 +88,7 @@ test('footage that has gone from the disk is told, and nothing else breaks', asy
   await rm(media);
   const { page, close } = await openBrowser({});
   await page.goto(`${stage.server.url}/lessons/${lessonId}/hand-out`);
-  await page.getByRole('radio', { name: /^as recorded/ }).click();
+  await change(page, 'Size of the picture', /^as recorded/);
   await page.getByRole('button', { name: 'Make a file' }).click();
   await expect(page.getByText('Footage of this lesson is missing from the disk.')).toBeVisible();
   await writeFile(media, kept);

@@ -172,7 +172,15 @@ test('a student watches by keyboard, and the link can be taken away', async () =
   const teacher = await openBrowser({});
   await openAt(teacher.page, `/lessons/${WELCOME}/hand-out`, 'Ready.');
   await teacher.page.getByRole('button', { name: 'Take it away' }).first().click();
-  await expect(teacher.page.getByText(/No link yet/)).toBeVisible();
+  const back = teacher.page.getByRole('button', { name: 'Bring the link back' });
+  await expect(back).toBeFocused();
+  // Had back, it is the same link; then it goes after all.
+  const watched = async () => (await fetch(`${server.url}/api/watch/${handOut!.token}`)).status;
+  expect(await watched()).toBe(404);
+  await back.click();
+  await expect.poll(watched).toBe(200);
+  await teacher.page.getByRole('button', { name: 'Take it away' }).first().click();
+  await expect(back).toBeVisible();
   expect((await fetch(`${server.url}/api/watch/${handOut!.token}/film.mp4`)).status).toBe(404);
   await page.reload();
   await expect(page.getByText('There is no film here (any more).')).toBeVisible();

@@ -2,7 +2,9 @@ import { expect, test, type Page } from '@playwright/test';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { join } from 'node:path';
 import {
+  change,
   choosePractice,
+  chooseReal,
   goToTidy,
   openBrowser,
   planLesson,
@@ -76,7 +78,7 @@ test('a film goes on being made after the server was killed, without its finishe
   await stopRecording(page);
   await stage.server.takeWhen(lessonId);
   await page.getByRole('link', { name: 'Hand out' }).click();
-  await page.getByRole('radio', { name: /^1080p/ }).click();
+  await change(page, 'Size of the picture', /^1080p/);
   await page.getByRole('button', { name: 'Make a file' }).click();
   const films = () => stage.server.ask<FilmRow[]>('GET', `/api/lessons/${lessonId}/films`);
   await expect
@@ -85,7 +87,7 @@ test('a film goes on being made after the server was killed, without its finishe
   await stage.server.kill();
   await stage.server.up();
   // What was finished counts as nothing left to do, so it is through much sooner than from the start.
-  await page.getByText('Ready.').waitFor({ timeout: 120_000 });
+  await page.getByText('Ready.', { exact: true }).waitFor({ timeout: 120_000 });
   const [film] = await films();
   expect(film).toMatchObject({ state: 'done' });
   expect(probe(join(stage.server.home, 'films', `${film!.id}.mp4`)).video).toMatchObject({
@@ -164,9 +166,7 @@ test('devices that are unplugged in the middle are told, the rest goes on, and t
     );
   const lessonId = await planLesson(page, stage.server.url, 'Unplugged');
   await choosePractice(page);
-  for (const group of ['Camera', 'Microphone']) {
-    await page.getByRole('radiogroup', { name: group }).getByRole('radio').first().click();
-  }
+  await chooseReal(page, 'Camera', 'Microphone');
   await startRecording(page);
   await recordFor(page, 3);
   await unplug('video');
@@ -204,8 +204,8 @@ test('devices that are unplugged in the middle are told, the rest goes on, and t
 test('a recording without a microphone needs a second, deliberate press', async () => {
   const { page, close } = await openBrowser({});
   await planLesson(page, stage.server.url, 'Silent');
-  await page.getByRole('radio', { name: /practice screen/ }).click();
-  await page.getByRole('radio', { name: 'no microphone' }).click();
+  await change(page, 'What to show', /practice screen/);
+  await change(page, 'With', 'no microphone');
   await page.getByRole('button', { name: 'Start recording' }).click();
   await expect(page.getByText(/this take will have no voice/)).toBeVisible();
   await expect(page.getByTestId('recorder-sign')).toHaveCount(0);

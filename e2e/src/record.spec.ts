@@ -3,12 +3,13 @@ import { join } from 'node:path';
 import {
   choosePractice,
   choosePracticeVoice,
+  clapOnce,
   cutStretch,
   goToTidy,
   openBrowser,
   planLesson,
-  saveFilm,
   recordFor,
+  saveFilm,
   startRecording,
   stopRecording,
   WIDE,
@@ -29,12 +30,8 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
     camera: makeCamera(stage.folder),
   });
   const lessonId = await planLesson(page, stage.server.url, 'Aiming off: why & how?');
-  await page.getByRole('button', { name: 'Choose what to show' }).click();
-  const real = (group: string) =>
-    page.getByRole('radiogroup', { name: group }).getByRole('radio').first();
-  await real('Camera').click();
-  await real('Microphone').click();
-  await expect(page.getByTestId('level-words')).toHaveText('Just right', { timeout: 20_000 });
+  await page.getByRole('button', { name: 'Choose what to show', exact: true }).click();
+  await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
   await startRecording(page, '3 s');
   await recordFor(page, 14);
   await stopRecording(page);
@@ -49,7 +46,7 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
   await slider.focus();
   await slider.press('ArrowRight');
   await page.getByRole('button', { name: 'Begin at the place shown' }).click();
-  await expect(page.getByText(/left out · 0:00\.0 to 0:01\.0/)).toBeVisible();
+  await expect(page.getByText(/left out at 0:00\.0 · 1 s/)).toBeVisible();
 
   // The inset to the top left, for the whole take.
   await page
@@ -65,15 +62,18 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
     .getByRole('button', { name: /^Beat \d+,/ })
     .first()
     .click();
-  for (const [label, seconds] of [
-    ['to, seconds into the take', '9.0'],
-    ['Cut from, seconds into the take', '6.0'],
+  // Times of the film, which begins a second into the take.
+  for (const [label, time] of [
+    [/^to,/, '0:08.0'],
+    [/^Cut from,/, '0:05.0'],
   ] as const) {
-    await page.getByLabel(label).fill(seconds);
-    await page.getByLabel(label).press('Enter');
+    const field = page.getByRole('spinbutton', { name: label });
+    await field.fill(time);
+    await field.press('Enter');
   }
   await page.getByRole('button', { name: 'Cut these 3.0 s' }).click();
-  await expect(page.getByText(/left out · 0:06\.0 to 0:09\.0/)).toBeVisible();
+  await expect(page.getByText(/left out at 0:05\.0 · 3 s/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Bring back 3 s/ })).toBeFocused();
 
   const file = join(stage.folder, 'film.mp4');
   expect(await saveFilm(page, file)).toBe('Aiming off why & how.mp4');
@@ -118,11 +118,10 @@ test('keeps click and flash together, before and after a cut, with the practice 
   const lessonId = await planLesson(page, stage.server.url, 'The clapper');
   await choosePractice(page);
   await startRecording(page);
-  const clap = page.getByRole('button', { name: /clapper/ });
   // Presses are moments of their own: whatever happened between, each claps once.
   for (const pause of [2_500, 1_900, 7_600, 1_700]) {
     await recordFor(page, pause / 1000);
-    await clap.click();
+    await clapOnce(page);
   }
   await recordFor(page, 1.5);
   await stopRecording(page);
@@ -182,6 +181,7 @@ test('loses no word while the recorder is held up for over a second', async () =
   await startRecording(page);
   const pressed: number[] = [];
   const clap = async () => {
+    await page.getByRole('button', { name: /^More to do while recording/ }).click();
     await page.getByRole('button', { name: /clapper/ }).click();
     pressed.push(Date.now() / 1000);
   };

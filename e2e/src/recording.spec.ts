@@ -4,8 +4,10 @@ import { placedIn } from '@under-chalk/core/lesson/lesson';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { execFileSync } from 'node:child_process';
 import {
+  change,
   choosePractice,
   choosePracticeVoice,
+  clapOnce,
   openBrowser,
   PHONE,
   planLesson,
@@ -13,6 +15,7 @@ import {
   startRecording,
   stopRecording,
   WIDE,
+  within,
 } from './browser';
 import { overhang, violations } from './checks';
 import { clicksAt, flashesAt, makeSound, packetsIn } from './media';
@@ -70,7 +73,9 @@ for (const [size, viewport] of [
     await page.getByRole('button', { name: 'Camera off' }).click();
     await recordFor(page, 1.5);
     await page.keyboard.press('c');
+    await page.getByRole('button', { name: /^More to do while recording/ }).click();
     await page.getByRole('radio', { name: 'top left' }).click();
+    await page.getByRole('button', { name: 'Done', exact: true }).click();
     await page.keyboard.press('p');
     await expect(sign(page)).toHaveText(/Paused/);
     await page.keyboard.press('p');
@@ -102,7 +107,7 @@ for (const [size, viewport] of [
     ])[0]!;
     expect(luma).toBeLessThan(24);
 
-    await page.getByRole('button', { name: 'Keep it' }).click();
+    await page.getByRole('button', { name: /^Keep it/ }).click();
     await page.getByRole('list', { name: 'Beats of take 1' }).waitFor({ timeout: 30_000 });
     await expect(page.getByText(/flub marked at/).first()).toBeVisible();
     await page.getByRole('link', { name: 'Last look' }).click();
@@ -156,8 +161,10 @@ test('a take is recorded again in its place; a part of the surface, another surf
   await startRecording(page);
   await recordFor(page, 2.5);
   // The browser's own fake screen takes the place of the practice one, in the same take.
+  await page.getByRole('button', { name: /^More to do while recording/ }).click();
   await page.getByRole('button', { name: 'Choose something else to show' }).click();
   await expect(page.getByTestId('surface-words')).not.toContainText('practice');
+  await page.keyboard.press('Escape');
   await recordFor(page, 4);
   await stopRecording(page);
   await expect.poll(async () => (await lessonOf(id)).takes[0]?.state).toBe('ready');
@@ -178,9 +185,10 @@ test('a take is recorded again in its place; a part of the surface, another surf
   expect(apart / 64).toBeGreaterThan(15);
 
   await page.getByRole('button', { name: 'Record this take again' }).click();
-  await expect(page.getByText('The next take replaces this take.')).toBeVisible();
-  await page.getByRole('radio', { name: 'none', exact: true }).click();
-  const again = page.getByRole('button', { name: 'Record this take again' });
+  await expect(page.getByText('The next take replaces Take 1.')).toBeVisible();
+  await change(page, 'How it begins', 'none');
+  await change(page, 'What to show', /practice screen/);
+  const again = page.getByRole('button', { name: 'Record Take 1 again' }).last();
   await expect(again).toBeEnabled({ timeout: 15_000 });
   await again.click();
   await expect(sign(page)).toHaveText('Recording', { timeout: 30_000 });
@@ -198,8 +206,7 @@ test('silence in the middle is said, without stopping; a quiet voice is told fro
   const voice = makeSound(stage.folder, String.raw`aevalsrc=0.2*sin(2*PI*300*t)*lt(t\,14):s=48000`);
   const { page, close } = await openBrowser({ voice });
   await planLesson(page, stage.server.url, 'Silence');
-  await page.getByRole('radio', { name: /^Sound alone/ }).click();
-  await page.getByRole('radiogroup', { name: 'Microphone' }).getByRole('radio').first().click();
+  await change(page, 'What to show', /^Sound alone/);
   await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
   await startRecording(page);
   await expect(page.getByText('Nothing has been heard for a while.')).toBeVisible({
@@ -239,10 +246,11 @@ test('keys do nothing while typing, can be changed, and the page asks before it 
   const { page, close } = await openBrowser({});
   await planLesson(page, stage.server.url, 'Keys');
   await choosePracticeVoice(page);
-  await page.getByRole('button', { name: 'Keys while recording' }).click();
-  await page.getByRole('button', { name: 'Change the key for Mark a flub' }).click();
-  await page.keyboard.press('x');
-  await expect(page.getByRole('list', { name: 'Keys while recording' })).toContainText('X');
+  await within(page, 'How it begins', async () => {
+    await page.getByRole('button', { name: 'Change the key for Mark a flub' }).click();
+    await page.keyboard.press('x');
+    await expect(page.getByRole('list', { name: 'Keys while recording' })).toContainText('X');
+  });
   await startRecording(page);
   await page.keyboard.press('f');
   await page.keyboard.press('x');
@@ -299,10 +307,9 @@ test('a browser that gives no frames by itself records the same, picture and sou
   const id = await planLesson(page, stage.server.url, 'Another browser');
   await choosePractice(page);
   await startRecording(page);
-  const clap = page.getByRole('button', { name: /clapper/ });
   for (const pause of [2_500, 1_900, 3_600]) {
     await recordFor(page, pause / 1000);
-    await clap.click();
+    await clapOnce(page);
   }
   await recordFor(page, 1.5);
   await stopRecording(page);
@@ -331,6 +338,7 @@ test('the small window on top shows the sign, the words and the buttons, and the
   await page.goto(`${stage.server.url}/lessons/${id}/record`);
   await choosePractice(page);
   await startRecording(page);
+  await page.getByRole('button', { name: /^More to do while recording/ }).click();
   const [small] = await Promise.all([
     context.waitForEvent('page'),
     page.getByRole('button', { name: 'Small window on top' }).click(),

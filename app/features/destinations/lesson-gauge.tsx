@@ -20,13 +20,15 @@ export const useAttention = (): Us => useDestinations().data?.attentionUs ?? ATT
 interface Props {
   readonly usedUs: Us;
   readonly destinationId: string;
+  readonly thin?: boolean;
 }
 
 /** The length gauge of a lesson that goes to a destination. */
-export const LessonGauge = ({ usedUs, destinationId }: Props) => (
+export const LessonGauge = ({ usedUs, destinationId, thin }: Props) => (
   <LengthGauge
     usedUs={usedUs}
     destination={useDestination(destinationId)}
     attentionUs={useAttention()}
+    {...(thin ? { thin } : {})}
   />
 );

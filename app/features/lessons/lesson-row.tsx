@@ -9,6 +9,7 @@ import { formatClock } from '@under-chalk/core/time/us';
 import { InView } from '../../ui/in-view';
 import { Menu } from '../../ui/menu';
 import { Words } from '../../ui/text';
+import { LessonGauge } from '../destinations/lesson-gauge';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 
 /** The step a lesson is likely to be opened for. */
@@ -63,6 +64,9 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway }: Props) => {
         <Words size="small" tone={lesson.problem ? 'bad' : 'soft'} numberOfLines={1}>
           {facts.join(' · ')}
         </Words>
+        {lesson.problem ? null : (
+          <LessonGauge thin usedUs={lesson.filmUs} destinationId={lesson.destinationId} />
+        )}
       </View>
     </>
   );
