@@ -1,5 +1,8 @@
-import { formatSpoken, type Us } from '@under-chalk/core/time/us';
-import { useTheme } from '../ui/theme';
+import { formatSpoken, US_PER_SECOND, type Us } from '@under-chalk/core/time/us';
+import { Slider } from '../ui/slider';
+
+/** A picture, µs. */
+const STEP_US = 33_333;
 
 interface Props {
   readonly label: string;
@@ -8,26 +11,16 @@ interface Props {
   readonly onSeek: (us: Us) => void;
 }
 
-/** A place in time to drag; with arrow keys a second at a time. The browser's own range input. */
-export const SeekSlider = ({ label, valueUs, mostUs, onSeek }: Props) => {
-  const theme = useTheme();
-  return (
-    <input
-      type="range"
-      aria-label={label}
-      aria-valuetext={formatSpoken(valueUs)}
-      min={0}
-      max={Math.max(1, mostUs)}
-      step={33_333}
-      value={Math.min(valueUs, mostUs)}
-      onChange={(event) => onSeek(Number(event.currentTarget.value))}
-      onKeyDown={(event) => {
-        const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
-        if (by === undefined) return;
-        event.preventDefault();
-        onSeek(Math.min(mostUs, Math.max(0, valueUs + by * 1_000_000)));
-      }}
-      style={{ width: '100%', height: 44, margin: 0, accentColor: theme.action }}
-    />
-  );
-};
+/** A place in time to drag; with arrow keys a second at a time. */
+export const SeekSlider = ({ label, valueUs, mostUs, onSeek }: Props) => (
+  <Slider
+    label={label}
+    value={valueUs}
+    least={0}
+    most={Math.max(1, mostUs)}
+    step={STEP_US}
+    keyStep={US_PER_SECOND}
+    inWords={formatSpoken}
+    onChange={onSeek}
+  />
+);

@@ -1,12 +1,4 @@
-import {
-  createContext,
-  useCallback,
-  useContext,
-  useEffect,
-  useRef,
-  useState,
-  type ReactNode,
-} from 'react';
+import { createContext, useContext, useEffect, useRef, type ReactNode } from 'react';
 import { ActivityIndicator, Platform, ScrollView, StyleSheet, View } from 'react-native';
 import { Button } from './button';
 import { useArrival } from './focus';
@@ -40,7 +32,7 @@ export const useScrollElement = (): HTMLElement | null => useContext(ScrollConte
 export const useScrollPadding = (px: number): void => {
   const element = useScrollElement();
   useEffect(() => {
-    if (element) element.style.scrollPaddingTop = `${px}px`;
+    element?.style.setProperty('scroll-padding-top', `${px}px`);
   }, [element, px]);
 };
 
@@ -59,16 +51,7 @@ export const Screen = ({
   const theme = useTheme();
   const page = useRef<View>(null);
   useArrival(page, !fleeting);
-  const { scroll, ...kept } = useKeptScroll(keepScroll);
-  const [element, setElement] = useState<HTMLElement | null>(null);
-  const scrolls = useCallback(
-    (view: ScrollView | null) => {
-      scroll.current = view;
-      // On the web it is an element.
-      setElement((view?.getScrollableNode() as HTMLElement | undefined) ?? null);
-    },
-    [scroll],
-  );
+  const { element, scroll } = useKeptScroll(keepScroll);
   const { low, tiny } = useLayout();
   const top = head ? <View role="banner">{head}</View> : null;
   const bottom = foot ? (
@@ -83,12 +66,7 @@ export const Screen = ({
     <View ref={page} style={[styles.page, { backgroundColor: theme.paper }]}>
       <SkipLink to={MAIN} />
       {low ? null : top}
-      <ScrollView
-        ref={scrolls}
-        {...kept}
-        style={styles.scroll}
-        contentContainerStyle={styles.scrolled}
-      >
+      <ScrollView {...scroll} style={styles.scroll} contentContainerStyle={styles.scrolled}>
         {low ? top : null}
         <View role="main" nativeID={MAIN} style={[styles.content, wide ? styles.wide : null]}>
           <ScrollContext.Provider value={element}>{children}</ScrollContext.Provider>

@@ -55,6 +55,7 @@ export const VirtualList = (props: Props) => {
   const scroll = useScrollElement();
   const offset = useOffset(list, scroll);
   const [focused, setFocused] = useState<number | null>(null);
+  // eslint-disable-next-line react-hooks/incompatible-library -- nothing of it is passed on
   const virtual: Virtualizer<HTMLElement, HTMLElement> = useVirtualizer<HTMLElement, HTMLElement>({
     count,
     getScrollElement: () => scroll,

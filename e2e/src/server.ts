@@ -1,5 +1,6 @@
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import type { Act } from '@under-chalk/core/edit/edit';
+import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import type { Take, TrackKind } from '@under-chalk/core/lesson/take';
 import { spawn, type ChildProcess } from 'node:child_process';
@@ -132,6 +133,11 @@ export class RealServer {
 
   async lesson(id: string): Promise<Lesson> {
     return (await this.ask<LessonView>('GET', `/api/lessons/${id}`)).lesson;
+  }
+
+  /** What a lesson's film comes to now. */
+  async film(id: string): Promise<Film> {
+    return filmOf(await this.lesson(id));
   }
 
   /** Decides things about a lesson as it is now. */

@@ -113,8 +113,10 @@ export const GetReady = (props: Props) => {
   const ready = startsThen && sources.screen !== null && wanting === null;
   useEffect(() => {
     if (!ready) return;
-    setStartsThen(false);
-    start();
+    queueMicrotask(() => {
+      setStartsThen(false);
+      start();
+    });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when all is there
   }, [ready]);
   const chooseAndStart = () => {
