@@ -19,6 +19,8 @@ interface Props {
   readonly small?: boolean;
   readonly style?: ViewStyle;
   readonly testID?: string;
+  /** Not a stop of the Tab key: what has the focus beside it does the same by other keys. */
+  readonly skipped?: boolean;
   /** To put the focus on it ({@link useFocusWhen}). */
   readonly ref?: RefObject<View | null>;
 }
@@ -36,6 +38,7 @@ export const Button = ({
   small,
   style,
   testID,
+  skipped,
   ref,
 }: Props) => {
   const theme = useTheme();
@@ -59,6 +62,7 @@ export const Button = ({
       role="button"
       aria-label={spoken ?? label}
       {...(expanded === undefined ? {} : { 'aria-expanded': expanded })}
+      {...(skipped ? { tabIndex: -1 as const } : {})}
       onPress={() => {
         if (!disabled) onPress();
       }}

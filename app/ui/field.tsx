@@ -50,7 +50,8 @@ export const Field = ({
         {...rest}
         secureTextEntry={secureTextEntry === true && !shown}
         multiline={multiline}
-        {...(hideLabel ? { 'aria-label': label } : { 'aria-labelledby': `${id}-label` })}
+        aria-label={label}
+        {...(hideLabel ? {} : { 'aria-labelledby': `${id}-label` })}
         {...({
           'aria-invalid': problem !== undefined,
           ...(below ? { 'aria-describedby': `${id}-hint` } : {}),

@@ -1,6 +1,10 @@
 import { useCallback, useRef, useState } from 'react';
 import type { NativeScrollEvent, NativeSyntheticEvent, ScrollView } from 'react-native';
 
+/** Scrolls an element, px from its top. A scroll view's own has a `scrollTo` that means something else. */
+export const scrollDown = (element: Element, px: number): void =>
+  Reflect.apply(Element.prototype.scrollTo, element, [{ top: px }]);
+
 /** How far each page had been scrolled when it was left, px. */
 const left = new Map<string, number>();
 
@@ -17,7 +21,7 @@ export const useKeptScroll = (name: string | undefined) => {
     setElement((view?.getScrollableNode() as HTMLElement | undefined) ?? null);
   }, []);
   const onContentSizeChange = () => {
-    if (wanted.current > 0) element?.scrollTo({ top: wanted.current });
+    if (wanted.current > 0 && element) scrollDown(element, wanted.current);
   };
   const onScroll = (event: NativeSyntheticEvent<NativeScrollEvent>) => {
     const { y } = event.nativeEvent.contentOffset;

@@ -1,9 +1,14 @@
 import { useEffect, useRef, useState } from 'react';
+import { createPortal } from 'react-dom';
 import { Pressable, StyleSheet, View } from 'react-native';
 import Ellipsis from 'lucide-react-native/icons/ellipsis';
 import { focusOn } from './focus';
 import { Words } from './text';
 import { RADIUS, SPACE, useTheme } from './theme';
+
+/** Height of a line and width of the whole, px. */
+const ITEM = 44;
+const WIDTH = 230;
 
 export interface MenuItem {
   readonly label: string;
@@ -26,17 +31,38 @@ export const Menu = ({ of, items }: Props) => {
   const [open, setOpen] = useState(false);
   const opener = useRef<View>(null);
   const box = useRef<View>(null);
+  const menu = useRef<View>(null);
   const parts = useRef<(View | null)[]>([]);
+  const [corner, setCorner] = useState({ top: 0, right: 0 });
   useEffect(() => {
     if (!open) return undefined;
     focusOn(parts.current[0] ?? null);
     const pressed = (event: PointerEvent) => {
-      const inside = (box.current as unknown as HTMLElement | null)?.contains(event.target as Node);
+      const inside = [box, menu].some((part) =>
+        (part.current as unknown as HTMLElement | null)?.contains(event.target as Node),
+      );
       if (!inside) setOpen(false);
     };
+    // It stands where its button was: when the page moves under it, it goes.
+    const moved = () => setOpen(false);
     document.addEventListener('pointerdown', pressed);
-    return () => document.removeEventListener('pointerdown', pressed);
+    document.addEventListener('scroll', moved, true);
+    return () => {
+      document.removeEventListener('pointerdown', pressed);
+      document.removeEventListener('scroll', moved, true);
+    };
   }, [open]);
+  /** Below its button, or above where there is no room below; over everything else in the page. */
+  const show = () => {
+    const at = (opener.current as unknown as HTMLElement).getBoundingClientRect();
+    const height = items.length * ITEM + 10;
+    const below = at.bottom + height <= innerHeight;
+    setCorner({
+      top: below ? at.bottom : Math.max(0, at.top - height),
+      right: Math.max(0, Math.min(innerWidth - at.right, innerWidth - WIDTH)),
+    });
+    setOpen(true);
+  };
   const close = () => {
     setOpen(false);
     focusOn(opener.current);
@@ -67,38 +93,46 @@ export const Menu = ({ of, items }: Props) => {
         aria-label={`More to do with ${of}`}
         aria-expanded={open}
         {...({ 'aria-haspopup': 'menu' } as object)}
-        onPress={() => setOpen(!open)}
+        onPress={() => (open ? close() : show())}
         style={styles.opener}
       >
         <View aria-hidden>
           <Ellipsis size={22} color={theme.ink} />
         </View>
       </Pressable>
-      {open ? (
-        <View
-          role="menu"
-          aria-label={`More to do with ${of}`}
-          style={[styles.menu, { backgroundColor: theme.card, borderColor: theme.inkSoft }]}
-        >
-          {items.map((item, index) => (
-            <Pressable
-              key={item.label}
-              ref={(part) => {
-                parts.current[index] = part;
-              }}
-              role="menuitem"
-              tabIndex={-1}
-              onPress={() => {
-                close();
-                item.onPress();
-              }}
-              style={styles.item}
+      {open
+        ? createPortal(
+            <View
+              ref={menu}
+              role="menu"
+              aria-label={`More to do with ${of}`}
+              style={[
+                styles.menu,
+                corner,
+                { backgroundColor: theme.card, borderColor: theme.inkSoft },
+              ]}
             >
-              <Words tone={item.grave ? 'bad' : 'ink'}>{item.label}</Words>
-            </Pressable>
-          ))}
-        </View>
-      ) : null}
+              {items.map((item, index) => (
+                <Pressable
+                  key={item.label}
+                  ref={(part) => {
+                    parts.current[index] = part;
+                  }}
+                  role="menuitem"
+                  tabIndex={-1}
+                  onPress={() => {
+                    close();
+                    item.onPress();
+                  }}
+                  style={styles.item}
+                >
+                  <Words tone={item.grave ? 'bad' : 'ink'}>{item.label}</Words>
+                </Pressable>
+              ))}
+            </View>,
+            document.body,
+          )
+        : null}
     </View>
   );
 };
@@ -107,14 +141,12 @@ const styles = StyleSheet.create({
   box: { position: 'relative' },
   opener: { width: 44, height: 44, alignItems: 'center', justifyContent: 'center' },
   menu: {
-    position: 'absolute',
-    top: 44,
-    ...({ insetInlineEnd: 0 } as object),
+    ...({ position: 'fixed' } as object),
     zIndex: 5,
-    minWidth: 220,
+    width: WIDTH,
     borderWidth: 1.5,
     borderRadius: RADIUS.medium,
     paddingVertical: SPACE.hair,
   },
-  item: { minHeight: 44, justifyContent: 'center', paddingHorizontal: SPACE.large },
+  item: { minHeight: ITEM, justifyContent: 'center', paddingHorizontal: SPACE.large },
 });

@@ -55,7 +55,11 @@ export const Screen = ({
   const { low, tiny } = useLayout();
   const top = head ? <View role="banner">{head}</View> : null;
   const bottom = foot ? (
-    <View style={[styles.foot, { backgroundColor: theme.paper, borderColor: theme.line }]}>
+    <View
+      role="region"
+      aria-label="What comes next"
+      style={[styles.foot, { backgroundColor: theme.paper, borderColor: theme.line }]}
+    >
       <View style={[styles.footInner, wide ? styles.wide : null]}>{foot}</View>
     </View>
   ) : null;
@@ -83,7 +87,7 @@ export const Loading = ({ what }: { what: string }) => {
   const theme = useTheme();
   return (
     <View style={styles.waiting} role="status">
-      <ActivityIndicator color={theme.action} />
+      <ActivityIndicator color={theme.action} aria-label={`Fetching ${what}`} />
       <Words tone="soft">{`Fetching ${what}…`}</Words>
     </View>
   );

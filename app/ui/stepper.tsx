@@ -51,6 +51,7 @@ export const Stepper = (props: Props) => {
       <View style={styles.line}>
         <Button
           small
+          skipped
           label="−"
           spoken={`${label}: ${stepWords[0]}`}
           disabled={value <= least}
@@ -81,6 +82,7 @@ export const Stepper = (props: Props) => {
         />
         <Button
           small
+          skipped
           label="+"
           spoken={`${label}: ${stepWords[1]}`}
           disabled={value >= most}

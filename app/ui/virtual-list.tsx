@@ -8,6 +8,7 @@ import {
   type RefObject,
 } from 'react';
 import { View } from 'react-native';
+import { scrollDown } from './kept-scroll';
 import { useScrollElement } from './screen';
 import { SPACE } from './theme';
 
@@ -64,6 +65,9 @@ export const VirtualList = (props: Props) => {
     overscan: 6,
     gap: SPACE.small,
     scrollMargin: offset,
+    scrollToFn: (to, { adjustments = 0 }) => {
+      if (scroll) scrollDown(scroll, to + adjustments);
+    },
     scrollPaddingStart: covered + SPACE.small,
     // Before the page is measured: as if it were a phone's.
     initialRect: { width: 390, height: 844 },

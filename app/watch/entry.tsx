@@ -2,8 +2,6 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { createRoot } from 'react-dom/client';
 import { watchSchema } from '@under-chalk/core/contract/watch';
 import { WatchPage } from '../features/watch/watch-page';
-import '../public/page.css';
-import '../ui/fonts.css';
 
 /** What the page was served with: the film is told about at once, and asked about only while it is being made. */
 const servedWith = () => {

@@ -230,7 +230,7 @@ test('an hour with fifteen hundred beats opens, scrolls and is cut without waiti
         }),
     );
   const first = await cut();
-  await page.getByRole('button', { name: /^Undo/ }).click();
+  await page.getByRole('button', { name: /^Bring back/ }).click();
   await expect(page.getByRole('button', { name: /^Bring back/ })).toHaveCount(0);
   const second = await cut();
 
@@ -279,7 +279,7 @@ test('lessons are found, copied, thrown away and brought back, by keys too', asy
   await expect(page.getByText('Lesson “Ebb Two”')).toBeVisible();
   await page.getByRole('button', { name: /^Bring back Lesson “Ebb Two”/ }).click();
   await expect(page.getByText('The bin is empty.')).toBeVisible();
-  await page.getByRole('button', { name: 'Lessons' }).click();
+  await page.getByRole('button', { name: 'Lessons', exact: true }).click();
   // As it was left.
   await expect(page.getByLabel('Find a lesson')).toHaveValue('ebb');
   await more.click();

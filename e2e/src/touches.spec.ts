@@ -160,22 +160,7 @@ test('the same by keys alone, with the focus somewhere after every press', async
   await touches.typeHere('0:03.0');
   await touches.reach(page.getByRole('spinbutton', { name: /^to,/ }));
   await touches.typeHere('0:06.0');
-  const length = async () => (await stage.server.film(id)).durationUs;
-  const before = await length();
-  await touches.reach(button(page, 'Cut these 3.0 s'));
-  await enter();
-  await expect.poll(length).toBeLessThan(before - 2_900_000);
-  await expect(page.getByRole('button', { name: /^Bring back 3 s/ })).toBeFocused();
-  await touches.reach(cuts.last());
-  await enter();
-  await expect(page.getByRole('button', { name: /^Bring back/ }).last()).toBeFocused();
-
-  // The inset of the last beat that is left, by its corners.
-  await touches.reach(
-    page.getByRole('button', { name: /^Beat \d+, .* Open$/ }).last(),
-    'Shift+Tab',
-  );
-  await enter();
+  // The inset, for the whole take, by its corners.
   await touches.reach(
     page.getByRole('radiogroup', { name: 'Change it for' }).getByRole('radio').first(),
   );
@@ -190,6 +175,16 @@ test('the same by keys alone, with the focus somewhere after every press', async
         (await stage.server.lesson(id)).decisions.arranged.at(-1)?.arrangement.inset.placeX,
     )
     .toBe(0);
+
+  const length = async () => (await stage.server.film(id)).durationUs;
+  const before = await length();
+  await touches.reach(button(page, 'Cut these 3.0 s'), 'Shift+Tab');
+  await enter();
+  await expect.poll(length).toBeLessThan(before - 2_900_000);
+  await expect(page.getByRole('button', { name: /^Bring back 3 s/ })).toBeFocused();
+  await touches.reach(cuts.last());
+  await enter();
+  await expect(page.getByRole('button', { name: /^Bring back/ }).last()).toBeFocused();
 
   // The steps of the lesson are at the top of the page: the other way round.
   await touches.reach(button(page, 'Last look'));
