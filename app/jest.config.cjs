@@ -8,6 +8,7 @@ module.exports = {
   transformIgnorePatterns: [translated.replace('(?!(', '(?!(fractional-indexing|'), ...others],
   setupFiles: ['<rootDir>/jest/setup.ts'],
   moduleNameMapper: {
-    '^lucide-react-native/icons/(.*)$': 'lucide-react-native/dist/cjs/icons/$1.js',
+    '^lucide-react-native/icons/(.*)$':
+      '<rootDir>/../node_modules/lucide-react-native/dist/cjs/icons/$1.js',
   },
 };

@@ -1,4 +1,4 @@
-import { fireEvent, render, screen } from '@testing-library/react';
+import { act, fireEvent, render, screen } from '@testing-library/react';
 import { useState } from 'react';
 import { Choices } from './choices';
 
@@ -39,6 +39,15 @@ it('moves with the arrow keys, around the end and over what can’t be chosen', 
   expect(checked()).toEqual(['true', 'false', 'false']);
   fireEvent.keyDown(group, { key: 'ArrowLeft' });
   expect(checked()).toEqual(['false', 'true', 'false']);
+});
+
+it('takes the focus along', () => {
+  render(<Sizes />);
+  const [small, middling] = screen.getAllByRole('radio');
+  act(() => middling!.focus());
+  fireEvent.keyDown(middling!, { key: 'ArrowRight' });
+  expect(document.activeElement).toBe(small);
+  expect([small!.tabIndex, middling!.tabIndex]).toEqual([0, -1]);
 });
 
 it('is chosen by a press', () => {

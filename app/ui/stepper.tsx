@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { StyleSheet, TextInput, View } from 'react-native';
+import { StyleSheet, TextInput, View, type TextInputKeyPressEvent } from 'react-native';
 import { Button } from './button';
 import { Words } from './text';
 import { FONTS, RADIUS, SPACE, TYPE, useTheme } from './theme';
@@ -36,8 +36,8 @@ export const Stepper = (props: Props) => {
     if (read !== null) set(read);
     setTyped(null);
   };
-  const onKeyDown = (event: { key: string; preventDefault(): void }) => {
-    const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key];
+  const onKeyPress = (event: TextInputKeyPressEvent) => {
+    const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.nativeEvent.key];
     if (by === undefined) return;
     event.preventDefault();
     setTyped(null);
@@ -69,7 +69,7 @@ export const Stepper = (props: Props) => {
           onChangeText={setTyped}
           onBlur={take}
           onSubmitEditing={take}
-          {...({ onKeyDown } as object)}
+          onKeyPress={onKeyPress}
           style={[
             styles.input,
             {

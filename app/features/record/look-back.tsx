@@ -15,6 +15,7 @@ import { usePart } from '../../data/live-value';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
+import { useLayout } from '../../ui/layout';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
@@ -40,6 +41,7 @@ export const LookBack = ({ recorder, onRedo, onTidy, onHandOut }: Props) => {
   const { lesson } = useThisLesson();
   const { put } = useEdits();
   const { state, takeId, last, ended, storeFull, packets } = usePart(recorder, (view) => view);
+  const { beside } = useLayout();
   const take = lesson.takes.find((candidate) => candidate.id === takeId);
   const stopped = state.name === 'stopped' ? state : null;
   return (
@@ -56,6 +58,7 @@ export const LookBack = ({ recorder, onRedo, onTidy, onHandOut }: Props) => {
             onPress={() => takeId && onRedo({ takeId, name: takeNameOf(lesson, takeId) })}
           />
           <Button grow label="Another stretch" onPress={() => recorder.again()} />
+          {beside ? null : <View style={styles.lineBreak} />}
           <Button grow label="Hand it out" spoken="Hand it out as it is" onPress={onHandOut} />
           <Button kind="main" grow label="Keep it" spoken="Keep it, and tidy" onPress={onTidy} />
         </>
@@ -181,4 +184,5 @@ const styles = StyleSheet.create({
   group: { gap: SPACE.small },
   line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.medium, flexWrap: 'wrap' },
   start: { alignItems: 'flex-start' },
+  lineBreak: { width: '100%', height: 0 },
 });

@@ -12,6 +12,7 @@ import type { Chosen, Sources } from './use-sources';
 const ASPECT = 16 / 9;
 /** What else stands above and below the picture, px: beside it little does. */
 const ROUND = { above: 430, beside: 190, low: 112 };
+const WORDS = 230;
 const LEAST_HEIGHT = 120;
 
 interface Props {
@@ -22,14 +23,24 @@ interface Props {
   readonly live: Live;
   /** The inset can be dragged. */
   readonly movable: boolean;
+  /** The words to read stand above it. */
+  readonly underWords: boolean;
 }
 
 /** What is being recorded, as large as the room allows, with the chalk line round it. */
-export const RecordingPicture = ({ state, chosen, sources, crop, live, movable }: Props) => {
+export const RecordingPicture = ({
+  state,
+  chosen,
+  sources,
+  crop,
+  live,
+  movable,
+  underWords,
+}: Props) => {
   const { beside, height, low } = useLayout();
   const round = !beside ? ROUND.above : low ? ROUND.low : ROUND.beside;
   const camera = liveTrack(sources.camera, 'camera');
-  const most = Math.max(LEAST_HEIGHT, height - round) * ASPECT;
+  const most = Math.max(LEAST_HEIGHT, height - round - (underWords ? WORDS : 0)) * ASPECT;
   return (
     <View style={[styles.picture, { maxWidth: most }]}>
       <ChalkFrame line={LINE[state.name]}>

@@ -90,6 +90,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
       onFlub={live.flub}
     />,
   );
+  const wordsShown = parts.length > 0 && prompter.settings.shown;
   const sign = (
     <View style={styles.sign}>
       <View aria-live="assertive" style={styles.signWords}>
@@ -135,7 +136,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
         </>
       }
     >
-      {parts.length > 0 && prompter.settings.shown ? (
+      {wordsShown ? (
         <View style={styles.prompter}>
           <PrompterView parts={parts} prompter={prompter} />
           <PrompterTools prompter={prompter} />
@@ -151,6 +152,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
             crop={crop}
             live={live}
             movable={both && running}
+            underWords={wordsShown}
           />
         </View>
         <View style={[styles.stack, beside ? narrowSide : null]}>

@@ -39,8 +39,9 @@ export const TakeColumn = (props: Props) => {
   const { placed, take, name, rows, line } = column;
   const [cropping, setCropping] = useState(false);
   // Where the picture stands, and what a press has asked to be shown.
-  const shown = useTidy(({ here, wish }) => {
-    const place = wish ?? here;
+  const shown = useTidy(({ here, wish, open, playing }) => {
+    // What was opened by hand is in sight already, and may be taller than the page.
+    const place = wish ?? (open && !playing ? null : here);
     return rows && place && place.placementId === placed.id ? rowAt(rows, place.takeUs) : null;
   });
   return (

@@ -100,8 +100,14 @@ const PictureAndColumn = ({ film, columns, children }: PartsProps) => {
   const covered = stays && !beside ? pictureHeight : 0;
   useScrollPadding(covered);
   const most = (height - (low ? UNDER_PICTURE_LOW : UNDER_PICTURE)) * (16 / 9);
+  const title = (
+    <Heading level={1} style={styles.title}>
+      Tidy
+    </Heading>
+  );
   return (
     <View style={beside ? styles.beside : styles.stack}>
+      {beside ? null : title}
       <View
         onLayout={({ nativeEvent }) => setPictureHeight(nativeEvent.layout.height)}
         style={[
@@ -110,22 +116,14 @@ const PictureAndColumn = ({ film, columns, children }: PartsProps) => {
           { backgroundColor: theme.paper },
         ]}
       >
-        {low ? null : (
-          <Heading level={1} style={styles.title}>
-            Tidy
-          </Heading>
-        )}
+        {beside && !low ? title : null}
         <View style={beside ? { width: '100%', maxWidth: Math.max(240, most) } : null}>
           {children}
         </View>
         <LessonGauge usedUs={film.durationUs} destinationId={lesson.decisions.plan.destinationId} />
       </View>
       <View style={[beside ? styles.column : null, styles.stack]}>
-        {low ? (
-          <Heading level={1} style={styles.title}>
-            Tidy
-          </Heading>
-        ) : null}
+        {beside && low ? title : null}
         <FlubList film={film} />
         {columns.map((column, index) => (
           <TakeColumn
