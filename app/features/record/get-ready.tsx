@@ -211,15 +211,6 @@ export const GetReady = (props: Props) => {
           <Button small label="Make it another stretch instead" onPress={() => onRedo(null)} />
         </Notice>
       ) : null}
-      {room.verdict === 'short' && room.minutes !== null && room.minutes >= 1 ? (
-        <Notice
-          tone="warn"
-          title={`There is room for ${minutesInWords(room.minutes)} of recording ${
-            room.where === 'browser' ? 'in this browser' : 'on the server’s disk'
-          }.`}
-          text="Make room before a long lesson."
-        />
-      ) : null}
       <View style={beside ? styles.columns : styles.stack}>
         <View style={beside ? styles.pictureColumn : styles.stack}>{picture}</View>
         <View style={[beside ? styles.column : null, styles.stack]}>
@@ -240,6 +231,15 @@ export const GetReady = (props: Props) => {
               <BeginChoices chosen={chosen} choose={choose} />
             </ChoiceLine>
           </View>
+          {room.verdict === 'short' && room.minutes !== null && room.minutes >= 1 ? (
+            <Notice
+              tone="warn"
+              title={`There is room for ${minutesInWords(room.minutes)} of recording ${
+                room.where === 'browser' ? 'in this browser' : 'on the server’s disk'
+              }.`}
+              text="Make room before a long lesson."
+            />
+          ) : null}
         </View>
       </View>
       <TakeList onRedo={onRedo} />
