@@ -111,7 +111,11 @@ export const planLesson = async (page: Page, origin: string, title: string): Pro
 /** Opens a line of choices, does something in it, and closes it: a sheet on a phone, in its place else. */
 export const within = async (page: Page, line: string, work: () => Promise<void>) => {
   const opener = page.getByRole('button', { name: new RegExp(`^${line}: `) });
-  await opener.click();
+  // A press during which the page moves under the pointer is none: then it is pressed again.
+  await expect(async () => {
+    if ((await opener.getAttribute('aria-expanded')) !== 'true') await opener.click();
+    expect(await opener.getAttribute('aria-expanded')).toBe('true');
+  }).toPass({ timeout: 20_000 });
   await work();
   const done = page.getByRole('button', { name: 'Done', exact: true });
   if (await done.isVisible()) await done.click();

@@ -37,5 +37,6 @@ export const VoiceHeard = ({ heard, onAgain }: Props) => {
 const styles = StyleSheet.create({
   group: { gap: SPACE.small, alignItems: 'stretch' },
   line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small },
-  words: { flexGrow: 1, flexShrink: 1 },
+  // Room for what may have to be said, so that nothing below moves under a finger.
+  words: { flexGrow: 1, flexShrink: 1, minHeight: 62 },
 });
