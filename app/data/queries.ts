@@ -25,7 +25,7 @@ const CHANGING_MS = 1_000;
 const AWAY_MS = 4_000;
 
 /** How soon to ask again: at once while it changes, now and then while nobody answers; else not at all. */
-const askAgain = (changing: boolean, error: unknown): number | false =>
+export const askAgain = (changing: boolean, error: unknown): number | false =>
   changing ? CHANGING_MS : error && codeOf(error) === 'server-unreachable' ? AWAY_MS : false;
 
 export const useSession = () =>

@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { Slot } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { codeOf } from '../data/client';
+import { askAgain } from '../data/queries';
 import { Gate } from '../features/sign-in/gate';
 import { Button } from '../ui/button';
 import { useFamilies } from '../ui/families';
@@ -12,8 +13,6 @@ import { Heading } from '../ui/text';
 
 /** Refused for good: asking again would not change the answer. */
 const FINAL = ['not-found', 'signed-out', 'bad-request', 'not-ready'];
-/** While the server can't be reached, what is shown is asked for again this often, ms. */
-const AGAIN_MS = 4_000;
 
 const newClient = () =>
   new QueryClient({
@@ -21,8 +20,7 @@ const newClient = () =>
       queries: {
         retry: (count, error) => count < 3 && !FINAL.includes(codeOf(error)),
         // Nobody has to press anything when the server is back.
-        refetchInterval: ({ state }) =>
-          state.error && codeOf(state.error) === 'server-unreachable' ? AGAIN_MS : false,
+        refetchInterval: ({ state }) => askAgain(false, state.error),
         networkMode: 'always',
       },
       mutations: { networkMode: 'always' },

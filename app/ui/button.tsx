@@ -1,5 +1,6 @@
 import { useLayoutEffect, useRef, type ComponentType, type RefObject } from 'react';
 import { Pressable, StyleSheet, View, type ViewStyle } from 'react-native';
+import { elementOf } from './focus';
 import { Words } from './text';
 import { RADIUS, SPACE, useTheme } from './theme';
 
@@ -46,7 +47,7 @@ export const Button = ({
   const part = ref ?? own;
   // Said to be disabled, and not disabled as elements are: what has the focus would lose it in the middle of the work.
   useLayoutEffect(() => {
-    const element = part.current as unknown as HTMLElement | null;
+    const element = elementOf(part.current);
     if (disabled) element?.setAttribute?.('aria-disabled', 'true');
     else element?.removeAttribute?.('aria-disabled');
   }, [part, disabled]);

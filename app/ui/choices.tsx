@@ -1,6 +1,7 @@
 import { useRef } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
 import { focusOn } from './focus';
+import { isMirrored } from './mirrored';
 import { Words } from './text';
 import { RADIUS, SPACE, useTheme } from './theme';
 
@@ -57,8 +58,7 @@ export const Choices = <T extends string>({
     const step = STEPS[event.key];
     if (step === undefined || open.length === 0) return;
     event.preventDefault();
-    const sideways = event.key === 'ArrowLeft' || event.key === 'ArrowRight';
-    const mirrored = sideways && getComputedStyle(event.currentTarget).direction === 'rtl';
+    const mirrored = isMirrored(event.currentTarget, event.key);
     const focused = open.findIndex((choice) => parts.current.get(choice.value) === event.target);
     const from = focused < 0 ? open.findIndex((choice) => choice.value === entry) : focused;
     const next = open[(from + (mirrored ? -step : step) + open.length) % open.length]!;

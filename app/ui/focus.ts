@@ -2,7 +2,8 @@ import { useEffect, useRef, type RefObject } from 'react';
 import type { View } from 'react-native';
 
 /** What a ref of a part holds on the web: its element. */
-const elementOf = (part: View | null): HTMLElement | null => part as unknown as HTMLElement | null;
+export const elementOf = (part: View | null): HTMLElement | null =>
+  part as unknown as HTMLElement | null;
 
 /** Puts the focus on a part, and brings it into sight. */
 export const focusOn = (part: View | null): void => {

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { Pressable, StyleSheet, View } from 'react-native';
 import Ellipsis from 'lucide-react-native/icons/ellipsis';
-import { focusOn } from './focus';
+import { elementOf, focusOn } from './focus';
 import { Words } from './text';
 import { RADIUS, SPACE, useTheme } from './theme';
 
@@ -39,7 +39,7 @@ export const Menu = ({ of, items }: Props) => {
     focusOn(parts.current[0] ?? null);
     const pressed = (event: PointerEvent) => {
       const inside = [box, menu].some((part) =>
-        (part.current as unknown as HTMLElement | null)?.contains(event.target as Node),
+        elementOf(part.current)?.contains(event.target as Node),
       );
       if (!inside) setOpen(false);
     };
@@ -54,7 +54,7 @@ export const Menu = ({ of, items }: Props) => {
   }, [open]);
   /** Below its button, or above where there is no room below; over everything else in the page. */
   const show = () => {
-    const at = (opener.current as unknown as HTMLElement).getBoundingClientRect();
+    const at = elementOf(opener.current)!.getBoundingClientRect();
     const height = items.length * ITEM + 10;
     const below = at.bottom + height <= innerHeight;
     setCorner({

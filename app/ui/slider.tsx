@@ -1,3 +1,4 @@
+import { isMirrored } from './mirrored';
 import { useTheme } from './theme';
 
 interface Props {
@@ -40,8 +41,7 @@ export const Slider = (props: Props) => {
         }[event.key];
         if (by === undefined) return;
         event.preventDefault();
-        const sideways = event.key === 'ArrowRight' || event.key === 'ArrowLeft';
-        const mirrored = sideways && getComputedStyle(event.currentTarget).direction === 'rtl';
+        const mirrored = isMirrored(event.currentTarget, event.key);
         onChange(inside(value + (mirrored ? -by : by) * keyStep));
       }}
       style={{ width: '100%', height: 44, margin: 0, accentColor: theme.action }}

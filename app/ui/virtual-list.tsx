@@ -8,11 +8,10 @@ import {
   type RefObject,
 } from 'react';
 import { View } from 'react-native';
+import { elementOf } from './focus';
 import { scrollDown } from './kept-scroll';
 import { useScrollElement } from './screen';
 import { SPACE } from './theme';
-
-const elementOf = (part: View | null) => part as unknown as HTMLElement | null;
 
 /** How far below the top of what scrolls a part begins, px; followed when anything above it grows. */
 const useOffset = (part: RefObject<View | null>, scroll: HTMLElement | null): number => {

@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'expo-router';
 import { Controller, useForm } from 'react-hook-form';
 import { View } from 'react-native';
-import { LEAST_PASSPHRASE, type Session } from '@under-chalk/core/contract/session';
+import type { Session } from '@under-chalk/core/contract/session';
 import * as z from 'zod';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useSession } from '../../data/queries';
@@ -14,6 +14,7 @@ import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { BackToLessons } from '../lessons/back-to-lessons';
+import { typedName, typedPassphrase } from './own-words';
 
 /** The teacher's own: name, passphrase, signing out. */
 export const YouPage = () => {
@@ -45,7 +46,7 @@ export const YouPage = () => {
 };
 
 const nameForm = z.object({
-  teacherName: z.string().trim().min(1, 'Type the name that students shall see.').max(140),
+  teacherName: typedName,
 });
 
 const Name = ({ session }: { session: Session }) => {
@@ -85,10 +86,7 @@ const Name = ({ session }: { session: Session }) => {
 
 const passphraseForm = z.object({
   now: z.string().min(1, 'Type the passphrase that you have.'),
-  next: z
-    .string()
-    .min(LEAST_PASSPHRASE, `A passphrase has ${LEAST_PASSPHRASE} characters at least.`)
-    .max(400),
+  next: typedPassphrase,
 });
 
 const PASSPHRASES = [

@@ -34,7 +34,7 @@ const FIRST: Chosen = {
 };
 
 /** What can be had on this device: one that can't share its screen shows the camera. */
-export const forThisDevice = (chosen: Chosen): Chosen =>
+const forThisDevice = (chosen: Chosen): Chosen =>
   chosen.source === 'screen' && chosen.screen === 'real' && !canCaptureScreen()
     ? { ...chosen, source: 'camera' }
     : chosen;

@@ -2,7 +2,6 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useLocalSearchParams, useRouter, type Href } from 'expo-router';
 import { Controller, useForm } from 'react-hook-form';
-import { LEAST_PASSPHRASE } from '@under-chalk/core/contract/session';
 import * as z from 'zod';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useSession } from '../../data/queries';
@@ -11,6 +10,7 @@ import { Field } from '../../ui/field';
 import { ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
+import { typedName, typedPassphrase } from '../account/own-words';
 
 /** The one page before the others: sets the passphrase at the first start, and asks for it later. */
 export const SignInPage = () => {
@@ -89,11 +89,8 @@ const SignIn = () => {
 
 const setUpForm = z
   .object({
-    teacherName: z.string().trim().min(1, 'Type the name that students shall see.').max(140),
-    passphrase: z
-      .string()
-      .min(LEAST_PASSPHRASE, `A passphrase has ${LEAST_PASSPHRASE} characters at least.`)
-      .max(400),
+    teacherName: typedName,
+    passphrase: typedPassphrase,
     again: z.string(),
     code: z.string().trim().min(1, 'Type the code that was printed where the app was started.'),
   })

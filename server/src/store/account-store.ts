@@ -1,11 +1,10 @@
 import { hash, verify } from '@node-rs/argon2';
-import { createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
+import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import type { Knex } from 'knex';
+import { hashOf } from './ids';
 
 const DAY_MS = 86_400_000;
 const SESSION_MS = 30 * DAY_MS;
-
-const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
 /** Whether two secrets are the same, in a time that doesn't tell how much of them is. */
 export const sameSecret = (a: string, b: string): boolean =>

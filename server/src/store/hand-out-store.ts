@@ -1,6 +1,6 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
-import { newId, newToken } from './ids';
+import { hashOf, newId, newToken } from './ids';
 import type { LinkSeal } from './link-seal';
 
 export interface StoredHandOut {
@@ -58,7 +58,7 @@ export class HandOutStore {
   async byToken(token: string): Promise<StoredHandOut> {
     const row = await this.#db('hand_outs')
       .join('lessons', 'lessons.id', 'hand_outs.lesson_id')
-      .where({ token_hash: this.#seal.hashOf(token) })
+      .where({ token_hash: hashOf(token) })
       .whereNull('hand_outs.taken_back_at')
       .whereNull('lessons.removed_at')
       .first('hand_outs.*');

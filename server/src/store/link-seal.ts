@@ -1,7 +1,8 @@
-import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto';
+import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
 import { open, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { forceToDisk } from './force-to-disk';
+import { hashOf } from './ids';
 
 const KEY_FILE = 'links.key';
 const KEY_BYTES = 32;
@@ -29,16 +30,12 @@ export class LinkSeal {
     this.#key = key;
   }
 
-  hashOf(token: string): string {
-    return createHash('sha256').update(token).digest('hex');
-  }
-
   keep(token: string): KeptToken {
     const nonce = randomBytes(NONCE_BYTES);
     const cipher = createCipheriv(CIPHER, this.#key, nonce);
     const text = Buffer.concat([cipher.update(token, 'utf8'), cipher.final()]);
     const sealed = Buffer.concat([nonce, text, cipher.getAuthTag()]).toString('base64url');
-    return { hash: this.hashOf(token), sealed };
+    return { hash: hashOf(token), sealed };
   }
 
   /** The token again; null when it was sealed with another key (the key's file was lost). */
