@@ -1,32 +1,13 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { LessonRow, LessonView } from '@under-chalk/core/contract/lessons';
-import { spawnSync } from 'node:child_process';
-import { join } from 'node:path';
 import { openBrowser, PHONE, WIDE } from './browser';
 import { overhang, violations } from './checks';
-import { RealServer, ROOT } from './server';
+import { setDemo, TABLE, WELCOME } from './demo';
 
 /** The screens with the demo's lessons in them: what every step shows, and what students see. */
 
-let server: RealServer;
-const WELCOME = 'lesson-week-four-welcome';
-const TABLE = 'lesson-reading-a-tide-table';
-
-test.beforeAll(async () => {
-  server = await RealServer.start();
-  const seeded = spawnSync(
-    process.execPath,
-    [join(ROOT, 'server/dist/seed.js'), server.url, join(ROOT, 'demo/media')],
-    { stdio: 'inherit' },
-  );
-  expect(seeded.status).toBe(0);
-  await expect.poll(handOutState, { timeout: 120_000 }).toBe('done');
-});
-test.afterAll(() => server.remove());
-
-const handOuts = () => server.ask<HandOut[]>('GET', `/api/lessons/${WELCOME}/hand-outs`);
-const handOutState = async () => (await handOuts())[0]?.film.state;
+const demo = setDemo();
+const { handOuts } = demo;
 
 const PAGES: [name: string, path: () => Promise<string>, ready: string][] = [
   ['Lessons', async () => '/', 'Reading a tide table'],
@@ -40,7 +21,7 @@ const PAGES: [name: string, path: () => Promise<string>, ready: string][] = [
 ];
 
 const openAt = async (page: Page, path: string, ready: string) => {
-  await page.goto(server.url + path);
+  await page.goto(demo.server.url + path);
   await page.getByText(ready).first().waitFor();
 };
 
@@ -99,7 +80,8 @@ test('tidying by keyboard: cut, undo, redo, bring back; kept over a reload', asy
   const count = await beats.count();
   expect(count).toBeGreaterThan(5);
   const length = async () =>
-    (await server.ask<LessonRow[]>('GET', '/api/lessons')).find((row) => row.id === TABLE)!.filmUs;
+    (await demo.server.ask<LessonRow[]>('GET', '/api/lessons')).find((row) => row.id === TABLE)!
+      .filmUs;
   const whole = await length();
   const press = async (name: RegExp | string) => {
     const button = page.getByRole('button', { name }).first();
@@ -133,7 +115,7 @@ test('the inset can be dragged in the picture', async () => {
   await page.mouse.up();
   await expect
     .poll(async () => {
-      const { lesson } = await server.ask<LessonView>('GET', `/api/lessons/${TABLE}`);
+      const { lesson } = await demo.server.ask<LessonView>('GET', `/api/lessons/${TABLE}`);
       return lesson.decisions.arranged[0]?.arrangement.inset;
     })
     .toMatchObject({ placeX: 0, placeY: 0 });
@@ -175,13 +157,14 @@ test('a student watches by keyboard, and the link can be taken away', async () =
   const back = teacher.page.getByRole('button', { name: 'Bring the link back' });
   await expect(back).toBeFocused();
   // Had back, it is the same link; then it goes after all.
-  const watched = async () => (await fetch(`${server.url}/api/watch/${handOut!.token}`)).status;
+  const watched = async () =>
+    (await fetch(`${demo.server.url}/api/watch/${handOut!.token}`)).status;
   expect(await watched()).toBe(404);
   await back.click();
   await expect.poll(watched).toBe(200);
   await teacher.page.getByRole('button', { name: 'Take it away' }).first().click();
   await expect(back).toBeVisible();
-  expect((await fetch(`${server.url}/api/watch/${handOut!.token}/film.mp4`)).status).toBe(404);
+  expect((await fetch(`${demo.server.url}/api/watch/${handOut!.token}/film.mp4`)).status).toBe(404);
   await page.reload();
   await expect(page.getByText('There is no film here (any more).')).toBeVisible();
   await teacher.close();

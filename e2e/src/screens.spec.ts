@@ -1,32 +1,12 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
-import { spawnSync } from 'node:child_process';
-import { join } from 'node:path';
 import { change, choosePractice, openBrowser, PHONE, startRecording, WIDE } from './browser';
 import { covered, overhang, violations } from './checks';
-import { RealServer, ROOT } from './server';
+import { setDemo, TABLE, WELCOME } from './demo';
 
 /** Every screen at the sizes and in the light that people have, and on the lines that students have. */
 
-let server: RealServer;
-const WELCOME = 'lesson-week-four-welcome';
-const TABLE = 'lesson-reading-a-tide-table';
-
-const handOuts = () => server.ask<HandOut[]>('GET', `/api/lessons/${WELCOME}/hand-outs`);
-
-test.beforeAll(async () => {
-  server = await RealServer.start();
-  const seeded = spawnSync(
-    process.execPath,
-    [join(ROOT, 'server/dist/seed.js'), server.url, join(ROOT, 'demo/media')],
-    { stdio: 'inherit' },
-  );
-  expect(seeded.status).toBe(0);
-  await expect
-    .poll(async () => (await handOuts())[0]?.film.state, { timeout: 120_000 })
-    .toBe('done');
-});
-test.afterAll(() => server.remove());
+const demo = setDemo();
+const { handOuts } = demo;
 
 const watchPath = async () => `/w/${(await handOuts())[0]!.token}`;
 const PAGES: [name: string, path: () => Promise<string>, ready: string][] = [
@@ -43,7 +23,7 @@ const PAGES: [name: string, path: () => Promise<string>, ready: string][] = [
 ];
 
 const openAt = async (page: Page, path: string, ready: string) => {
-  await page.goto(server.url + path);
+  await page.goto(demo.server.url + path);
   await page.getByText(ready).first().waitFor();
   await page.waitForTimeout(400);
 };
@@ -72,7 +52,7 @@ for (const [size, viewport, scheme] of [
 
 test('recording fits a phone held sideways, and says nothing while nothing changes', async () => {
   const { page, close } = await openBrowser({ viewport: { width: 844, height: 390 } });
-  await page.goto(`${server.url}/lessons/${TABLE}/record`);
+  await page.goto(`${demo.server.url}/lessons/${TABLE}/record`);
   await choosePractice(page);
   await startRecording(page);
   const picture = (await page.getByTestId('chalk-whole').boundingBox())!;
@@ -130,7 +110,7 @@ test('a student on a slow line sees title and cover at once, and the film soon',
     document.addEventListener('load', seen, true);
     document.addEventListener('playing', plays, true);
   });
-  await page.goto(server.url + path, { waitUntil: 'commit' });
+  await page.goto(demo.server.url + path, { waitUntil: 'commit' });
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   const times = () =>
     page.evaluate(() => (window as unknown as { times: { cover: number; playing: number } }).times);
@@ -162,10 +142,10 @@ test('a student fills the screen with the whole player, and gets out by a press'
 });
 
 test('what a link leads to can be read without script', async () => {
-  const html = await (await fetch(server.url + (await watchPath()))).text();
+  const html = await (await fetch(demo.server.url + (await watchPath()))).text();
   expect(html).toContain('<h1>Week four: welcome</h1>');
   expect(html).toMatch(/<meta property="og:image" content="http[^"]+\/cover\.jpg"/);
-  const gone = await fetch(`${server.url}/w/AAAAAAAAAAAAAAAAAAAAAA`);
+  const gone = await fetch(`${demo.server.url}/w/AAAAAAAAAAAAAAAAAAAAAA`);
   expect([gone.status, (await gone.text()).includes('There is no film here')]).toEqual([404, true]);
 });
 
@@ -173,7 +153,7 @@ test('an hour with fifteen hundred beats opens, scrolls and is cut without waiti
   const { page, close } = await openBrowser({ viewport: WIDE });
   const id = 'lesson-of-an-hour';
   const hourUs = 3_600_000_000;
-  await server.ask('POST', '/api/lessons', { id, title: 'An hour' });
+  await demo.server.ask('POST', '/api/lessons', { id, title: 'An hour' });
   const take = {
     ...{ id: 'take-of-an-hour', source: 'screen', practice: false, state: 'ready' },
     ...{ problem: null, cutShort: false, recordedAt: '2026-11-02T21:40:00.000Z' },
@@ -205,7 +185,7 @@ test('an hour with fifteen hundred beats opens, scrolls and is cut without waiti
     (await devtools.send('Performance.getMetrics')).metrics.find(
       ({ name }) => name === 'ScriptDuration',
     )!.value;
-  await page.goto(`${server.url}/lessons/${id}/tidy`);
+  await page.goto(`${demo.server.url}/lessons/${id}/tidy`);
   const list = page.getByRole('list', { name: 'Beats of take 1' });
   await list.getByRole('button', { name: /^Beat 1,/ }).waitFor();
   const opened = await scriptS();
@@ -257,7 +237,10 @@ test('an hour with fifteen hundred beats opens, scrolls and is cut without waiti
 test('lessons are found, copied, thrown away and brought back, by keys too', async () => {
   const { page, close } = await openBrowser({});
   for (const [index, title] of ['One', 'Two', 'Three', 'Four'].entries()) {
-    await server.ask('POST', '/api/lessons', { id: `lesson-more-${index}`, title: `Ebb ${title}` });
+    await demo.server.ask('POST', '/api/lessons', {
+      id: `lesson-more-${index}`,
+      title: `Ebb ${title}`,
+    });
   }
   await openAt(page, '/', 'Ebb Three');
   // Rows are links with an address of their own.
@@ -292,10 +275,10 @@ test('lessons are found, copied, thrown away and brought back, by keys too', asy
 test('can’t be reached goes away by itself when the server is back', async () => {
   const { page, close } = await openBrowser({});
   await openAt(page, '/', 'Reading a tide table');
-  await server.kill();
+  await demo.server.kill();
   await page.getByRole('link', { name: /^Reading a tide table/ }).click();
   await expect(page.getByText('Under Chalk can’t be reached.')).toBeVisible({ timeout: 40_000 });
-  await server.up();
+  await demo.server.up();
   await expect(page.getByRole('heading', { name: 'Tidy', level: 1 })).toBeVisible({
     timeout: 40_000,
   });
