@@ -27,6 +27,7 @@ const door = () => {
     lesson: { ...lessonOf([]), decisions: history.decisions, revision: history.entries.length },
     steps: history.steps,
     unknown: 0,
+    making: {},
   });
   let shown = view();
   const send = async (edits: NewEntries): Promise<PutDown> => {
@@ -287,6 +288,7 @@ describe('a lesson with what waits laid over it', () => {
     lesson: { ...lessonOf([]), decisions: base.decisions },
     steps: base.steps,
     unknown: 0,
+    making: {},
   };
   const waits = (id: string, edit: Act): Entry => ({ id, by: 'teacher', edit });
   it('shows decisions at once, and what undo would take back now', () => {

@@ -22,6 +22,7 @@ export const viewAfter = (
   const { revision, since, steps, unknown } = answer;
   if (revision <= view.lesson.revision) return view;
   const withAll = (decisions: Decisions): LessonView => ({
+    ...view,
     lesson: { ...view.lesson, revision, decisions },
     steps,
     unknown,

@@ -11,16 +11,18 @@ interface Props {
   readonly onSeek: (us: Us) => void;
 }
 
-/** A place in time to drag; with arrow keys a second at a time. */
+/** A place in time to drag; with arrow keys a second at a time. Time runs to the right in every script's players. */
 export const SeekSlider = ({ label, valueUs, mostUs, onSeek }: Props) => (
-  <Slider
-    label={label}
-    value={valueUs}
-    least={0}
-    most={Math.max(1, mostUs)}
-    step={STEP_US}
-    keyStep={US_PER_SECOND}
-    inWords={formatSpoken}
-    onChange={onSeek}
-  />
+  <div dir="ltr">
+    <Slider
+      label={label}
+      value={valueUs}
+      least={0}
+      most={Math.max(1, mostUs)}
+      step={STEP_US}
+      keyStep={US_PER_SECOND}
+      inWords={formatSpoken}
+      onChange={onSeek}
+    />
+  </div>
 );

@@ -8,6 +8,8 @@ interface Props extends TextInputProps {
   readonly label: string;
   readonly hint?: string;
   readonly problem?: string | undefined;
+  /** What its number counts, in sight behind it. */
+  readonly unit?: string;
   /** Only for a screen reader: what it is for is plain from where it stands. */
   readonly hideLabel?: boolean;
   readonly ref?: Ref<TextInput>;
@@ -21,6 +23,7 @@ export const Field = ({
   multiline,
   style,
   hideLabel,
+  unit,
   secureTextEntry,
   ...rest
 }: Props) => {
@@ -46,29 +49,39 @@ export const Field = ({
           ) : null}
         </View>
       )}
-      <TextInput
-        {...rest}
-        secureTextEntry={secureTextEntry === true && !shown}
-        multiline={multiline}
-        aria-label={label}
-        {...(hideLabel ? {} : { 'aria-labelledby': `${id}-label` })}
-        {...({
-          'aria-invalid': problem !== undefined,
-          ...(below ? { 'aria-describedby': `${id}-hint` } : {}),
-        } as object)}
-        placeholderTextColor={theme.inkSoft}
-        style={[
-          styles.input,
-          {
-            color: theme.ink,
-            backgroundColor: theme.card,
-            borderColor: problem ? theme.bad : theme.line,
-            fontFamily: FONTS.text,
-          },
-          multiline ? styles.tall : null,
-          style,
-        ]}
-      />
+      <View style={styles.line}>
+        <TextInput
+          {...rest}
+          secureTextEntry={secureTextEntry === true && !shown}
+          multiline={multiline}
+          // Enter does what the form does; where the focus goes then is the form's to say.
+          blurOnSubmit={false}
+          aria-label={unit ? `${label}, ${unit}` : label}
+          {...(hideLabel || unit ? {} : { 'aria-labelledby': `${id}-label` })}
+          {...({
+            'aria-invalid': problem !== undefined,
+            ...(below ? { 'aria-describedby': `${id}-hint` } : {}),
+          } as object)}
+          placeholderTextColor={theme.inkSoft}
+          style={[
+            styles.input,
+            {
+              color: theme.ink,
+              backgroundColor: theme.card,
+              borderColor: problem ? theme.bad : theme.line,
+              fontFamily: FONTS.text,
+            },
+            unit ? styles.short : styles.whole,
+            multiline ? styles.tall : null,
+            style,
+          ]}
+        />
+        {unit ? (
+          <Words size="small" tone="soft" aria-hidden>
+            {unit}
+          </Words>
+        ) : null}
+      </View>
       {below ? (
         <Words size="small" tone={problem ? 'bad' : 'soft'} nativeID={`${id}-hint`}>
           {below}
@@ -80,6 +93,9 @@ export const Field = ({
 
 const styles = StyleSheet.create({
   field: { gap: SPACE.hair },
+  line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small },
+  whole: { flexGrow: 1, flexShrink: 1, minWidth: 0 },
+  short: { width: 120 },
   head: { flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center' },
   input: {
     minHeight: 48,

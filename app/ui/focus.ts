@@ -1,12 +1,15 @@
 import { useEffect, useRef, type RefObject } from 'react';
-import type { View } from 'react-native';
+import type { TextInput, View } from 'react-native';
+
+/** What can have the focus. */
+type Part = View | TextInput;
 
 /** What a ref of a part holds on the web: its element. */
-export const elementOf = (part: View | null): HTMLElement | null =>
+export const elementOf = (part: Part | null): HTMLElement | null =>
   part as unknown as HTMLElement | null;
 
 /** Puts the focus on a part, and brings it into sight. */
-export const focusOn = (part: View | null): void => {
+export const focusOn = (part: Part | null): void => {
   const element = elementOf(part);
   element?.focus({ preventScroll: true });
   element?.scrollIntoView?.({ block: 'nearest' });
@@ -16,8 +19,8 @@ export const focusOn = (part: View | null): void => {
  * Focus that follows what a press has done: the part whose ref this is gets it as soon as it is there and
  * `wanted` holds, once for each time it begins to hold.
  */
-export const useFocusWhen = (wanted: boolean): RefObject<View | null> => {
-  const part = useRef<View>(null);
+export const useFocusWhen = <P extends Part = View>(wanted: boolean): RefObject<P | null> => {
+  const part = useRef<P>(null);
   useEffect(() => {
     if (wanted) focusOn(part.current);
   }, [wanted]);

@@ -3,6 +3,7 @@ import Svg, { Line, Rect } from 'react-native-svg';
 import type { Destination } from '@under-chalk/core/destination/destination';
 import { gauge, type Gauge } from '@under-chalk/core/destination/gauge';
 import { formatClock, formatSpoken, type Us } from '@under-chalk/core/time/us';
+import { TO_THE_RIGHT } from './mirrored';
 import { Words } from './text';
 import { SPACE, useTheme } from './theme';
 
@@ -55,7 +56,12 @@ export const LengthGauge = ({ usedUs, destination, attentionUs, thin }: Props) =
     { at: read.limit, reach: 9, stroke: theme.ink, strokeWidth: 3 },
   ];
   return (
-    <View style={styles.group} role="img" aria-label={`Length ${formatSpoken(usedUs)}: ${words}`}>
+    <View
+      {...TO_THE_RIGHT}
+      style={styles.group}
+      role="img"
+      aria-label={`Length ${formatSpoken(usedUs)}: ${words}`}
+    >
       {thin ? null : (
         <View style={styles.line}>
           <Words strong>{formatClock(usedUs)}</Words>

@@ -1,6 +1,7 @@
 import { StyleSheet, View } from 'react-native';
 import Svg, { Line, Rect } from 'react-native-svg';
 import { ZONE_BORDERS, zoneOf, type Level, type LevelZone } from '@under-chalk/core/sound/level';
+import { TO_THE_RIGHT } from './mirrored';
 import { Words } from './text';
 import { SPACE, useTheme } from './theme';
 
@@ -37,7 +38,7 @@ export const LevelMeter = ({ now, held, wordless }: Props) => {
   const quiet = place(ZONE_BORDERS.quietDbfs);
   const loud = place(ZONE_BORDERS.loudPeakDbfs - 4);
   return (
-    <View style={styles.group}>
+    <View {...TO_THE_RIGHT} style={styles.group}>
       <Svg width="100%" height={22} aria-hidden>
         <Rect x={0} y={4} width="100%" height={14} rx={3} fill={theme.line} />
         <Rect x={0} y={4} width={percent(place(now.rmsDbfs))} height={14} rx={3} fill={colour} />

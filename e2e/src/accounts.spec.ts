@@ -2,6 +2,7 @@ import { expect, test } from '@playwright/test';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { openBrowser } from './browser';
+import { violations } from './checks';
 import { RealServer, ROOT } from './server';
 
 /** An Under Chalk of one's own: the first start, signing in, and everybody else kept out. */
@@ -31,6 +32,7 @@ test('the first start sets the passphrase with the code that was printed', async
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByText('A passphrase has 10 characters at least.')).toBeVisible();
   await expect(page.getByText('The two are not the same.')).toBeVisible();
+  expect(await violations(page)).toEqual([]);
   // The first that is wrong has the focus.
   await expect(page.getByLabel('A passphrase', { exact: true })).toBeFocused();
   await page.getByLabel('A passphrase', { exact: true }).fill(PASSPHRASE);

@@ -4,18 +4,59 @@ import type { Page } from '@playwright/test';
 
 const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
 
-/** What breaks a rule of WCAG 2.2 AA, or good practice, as far as a machine can tell: the rule, and where. */
-export const violations = async (page: Page): Promise<[rule: string, html: string[]][]> => {
-  const found = await new AxeBuilder({ page }).withTags(RULES).analyze();
-  return found.violations.map(({ id, nodes }) => [
-    id,
-    nodes.slice(0, 3).map((node) => node.html.slice(0, 160)),
-  ]);
+/**
+ * What breaks a rule of WCAG 2.2 AA, or good practice, as far as a machine can tell, in the light and in the dark: the
+ * light, the rule, and where.
+ */
+export const violations = async (
+  page: Page,
+): Promise<[light: string, rule: string, html: string[]][]> => {
+  const all: [light: string, rule: string, html: string[]][] = [];
+  for (const colorScheme of ['dark', 'light'] as const) {
+    await page.emulateMedia({ colorScheme });
+    await page.waitForTimeout(200);
+    const look = async () => (await new AxeBuilder({ page }).withTags(RULES).analyze()).violations;
+    let found = await look();
+    // The light may have been changing still.
+    if (found.length > 0) {
+      await page.waitForTimeout(700);
+      found = await look();
+    }
+    for (const { id, nodes } of found) {
+      all.push([colorScheme, id, nodes.slice(0, 3).map((node) => node.html.slice(0, 160))]);
+    }
+  }
+  return all;
 };
 
 /** By how much a page is wider than the screen, px: it must never be pushed sideways. */
 export const overhang = (page: Page): Promise<number> =>
   page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+
+/**
+ * What is pressed and is too small for a thumb: less than 44 px either way, with the label that belongs to it. Links
+ * that stand in a sentence are as large as its words (WCAG 2.2, 2.5.8, "inline").
+ */
+export const tooSmall = (page: Page): Promise<string[]> =>
+  page.evaluate(() => {
+    const LEAST_PX = 44;
+    const pressed = document.querySelectorAll<HTMLElement>(
+      'a[href], button, input, textarea, select, [role="button"], [role="radio"], [role="slider"], [role="menuitem"]',
+    );
+    return [...pressed].flatMap((one) => {
+      if (one.classList.contains('skip-link') || one.offsetParent === null) return [];
+      const boxes = [one, one.closest('label')].flatMap(
+        (part) => part?.getBoundingClientRect() ?? [],
+      );
+      const large = boxes.some(
+        ({ width, height }) => width >= LEAST_PX - 0.5 && height >= LEAST_PX - 0.5,
+      );
+      const { width, height } = boxes[0]!;
+      return large || width * height === 0
+        ? []
+        : `${one.getAttribute('aria-label') ?? one.textContent} ${Math.round(width)}×${Math.round(height)}`;
+    });
+  });
 
 /**
  * Walks over everything that can have the focus and tells what of it something else covers when it has it: who goes

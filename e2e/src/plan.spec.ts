@@ -23,6 +23,7 @@ test('a running order is written, put in another order by keyboard and by hand, 
     await page.getByLabel('Another point').press('Enter');
   }
   await expect.poll(points).toEqual(['Why not evenly', 'One, two, three', 'Friday worked out']);
+  await expect(page.getByLabel('Another point')).toBeFocused();
 
   const words = 'In the first hour one twelfth.';
   await page.getByRole('button', { name: 'What to show and say for One, two, three' }).click();
@@ -62,8 +63,11 @@ test('a running order is written, put in another order by keyboard and by hand, 
 
   await page.getByRole('button', { name: 'Remove Friday worked out' }).click();
   await expect.poll(points).toEqual(['Why not evenly', 'One, two, three']);
-  await page.getByRole('button', { name: 'Bring it back' }).click();
+  const back = page.getByRole('button', { name: 'Bring it back' });
+  await expect(back).toBeFocused();
+  await back.press('Enter');
   await expect.poll(points).toHaveLength(3);
+  await expect(page.getByLabel('Point 2')).toBeFocused();
   await page.reload();
   await expect(page.getByLabel('Point 2')).toHaveValue('Friday worked out');
   expect(complaints).toEqual([]);
@@ -73,9 +77,16 @@ test('a running order is written, put in another order by keyboard and by hand, 
 test('a destination’s limits can be changed, and another be added; every gauge follows', async () => {
   const { page, close } = await openBrowser({ viewport: WIDE });
   await page.goto(`${server.url}/lessons/${lessonId}/plan`);
-  await page.getByRole('button', { name: 'Add a destination' }).click();
-  await page.getByRole('button', { name: 'Keep these limits' }).click();
+  const add = page.getByRole('button', { name: 'Add a destination' });
+  await add.press('Enter');
+  const name = page.getByLabel('Name of the place');
+  await expect(name).toBeFocused();
+  await page.getByRole('button', { name: 'Leave it' }).press('Enter');
+  await expect(add).toBeFocused();
+  await add.press('Enter');
+  await page.getByRole('button', { name: 'Keep these limits' }).press('Enter');
   await expect(page.getByText('It needs a name.')).toBeVisible();
+  await expect(name).toBeFocused();
   await page.getByLabel('Name of the place').fill('Evening board');
   await page.getByLabel('At least as long as').fill('2:00');
   await page.getByLabel('At most as long as').fill('1:30');
@@ -84,6 +95,7 @@ test('a destination’s limits can be changed, and another be added; every gauge
   await page.getByLabel('At most as long as').fill('four minutes');
   await page.getByRole('button', { name: 'Keep these limits' }).click();
   await expect(page.getByText('Minutes and seconds, as 3:00; or nothing.')).toBeVisible();
+  await expect(page.getByLabel('At most as long as')).toBeFocused();
   await page.getByLabel('At most as long as').fill('4:00');
   await page.getByRole('button', { name: 'Keep these limits' }).click();
   await expect(page.getByRole('radio', { name: /Evening board: 2 min to 4 min/ })).toBeChecked();

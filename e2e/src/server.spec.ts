@@ -165,6 +165,35 @@ test('killed while a film that was brought in is encoded, the server ends its ff
   }
 });
 
+test('told to stop while a film is made, the server stops within ten seconds, and the next one makes it', async () => {
+  const film = media(folder, 'hour.mp4', [
+    ...['-f', 'lavfi', '-i', 'testsrc2=size=1280x720:rate=30', '-t', '30'],
+    ...['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p'],
+  ]);
+  const before = ffmpegs();
+  const server = await RealServer.start();
+  const states = async () =>
+    (
+      await server.ask<{ state: string; progress: number }[]>(
+        'GET',
+        '/api/lessons/lesson-one/films',
+      )
+    ).map(({ state }) => state);
+  try {
+    await server.ask('POST', '/api/lessons', { id: 'lesson-one', title: 'Stopped' });
+    await bringIn(server, 'take-stopped', readFileSync(film));
+    await server.takeWhen('lesson-one');
+    await server.ask('POST', '/api/lessons/lesson-one/films', { size: 'as-recorded' });
+    await expect.poll(() => ffmpegs().length, { timeout: 20_000 }).toBeGreaterThan(before.length);
+    expect(await server.stop()).toBeLessThan(10_000);
+    await expect.poll(() => ffmpegs().length, { timeout: 3_000 }).toBe(before.length);
+    await server.up();
+    await expect.poll(states, { timeout: 120_000 }).toEqual(['done']);
+  } finally {
+    await server.remove();
+  }
+});
+
 test('the disk fills while films are made: the server lives, and makes them when there is room', async () => {
   const disk = smallDisk();
   test.skip(!disk, 'no small disk can be mounted here');

@@ -96,6 +96,18 @@ export class RealServer {
     await once(child, 'close');
   }
 
+  /** Tells it to stop, and waits until it has. @returns how long that took, ms */
+  async stop(): Promise<number> {
+    const child = this.#child;
+    this.#child = null;
+    if (!child || child.exitCode !== null) throw new Error('it is not there');
+    const began = Date.now();
+    const ended = once(child, 'close');
+    child.kill('SIGTERM');
+    await ended;
+    return Date.now() - began;
+  }
+
   async remove(): Promise<void> {
     await this.kill();
     await rm(this.home, { recursive: true, force: true });

@@ -7,14 +7,17 @@ import {
 } from '@under-chalk/core/destination/destination';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { newId } from '../../capture/new-id';
-import { call, codeOf } from '../../data/client';
-import { useDestinations, useSetDestinations } from '../../data/queries';
+import { useDestinations } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
-import { Field } from '../../ui/field';
-import { ProblemNotice } from '../../ui/notice';
+import { useFocusWhen } from '../../ui/focus';
 import { SPACE } from '../../ui/theme';
-import { DestinationForm, lengthIn } from './destination-form';
+import { AttentionForm } from './attention-form';
+import { DestinationForm } from './destination-form';
+
+/** What can be changed here, each in a form of its own. */
+type Opened =
+  { readonly form: 'limits' | 'new'; readonly place: Destination } | { readonly form: 'attention' };
 
 interface Props {
   readonly value: string;
@@ -24,9 +27,17 @@ interface Props {
 /** Where a lesson goes, and the way to change what the places ask for. */
 export const DestinationChoice = ({ value, onChoose }: Props) => {
   const { data } = useDestinations();
-  const [open, setOpen] = useState<{ place: Destination; isNew: boolean } | 'attention' | null>(
-    null,
-  );
+  const [opened, setOpened] = useState<Opened | null>(null);
+  const [open, setOpen] = useState(false);
+  const openIt = (next: Opened) => {
+    setOpened(next);
+    setOpen(true);
+  };
+  // What has been closed gives the focus back to what opened it.
+  const isBack = (form: Opened['form']) => !open && opened?.form === form;
+  const limits = useFocusWhen(isBack('limits'));
+  const another = useFocusWhen(isBack('new'));
+  const attention = useFocusWhen(isBack('attention'));
   const destinations = data?.destinations ?? [];
   const chosen = destinations.find((place) => place.id === value);
   return (
@@ -42,75 +53,46 @@ export const DestinationChoice = ({ value, onChoose }: Props) => {
         value={chosen ? value : FREE_DESTINATION.id}
         onChoose={onChoose}
       />
-      {open === null ? (
+      {!open || !opened ? (
         <View style={styles.actions}>
           {chosen ? (
             <Button
+              ref={limits}
               small
               label="Change these limits"
               spoken={`Change the limits of ${chosen.name}`}
-              onPress={() => setOpen({ place: chosen, isNew: false })}
+              onPress={() => openIt({ form: 'limits', place: chosen })}
             />
           ) : null}
           <Button
+            ref={another}
             small
             label="Add a destination"
             onPress={() =>
-              setOpen({ place: { ...FREE_DESTINATION, id: newId(), name: '' }, isNew: true })
+              openIt({ form: 'new', place: { ...FREE_DESTINATION, id: newId(), name: '' } })
             }
           />
           <Button
+            ref={attention}
             small
             label={`Attention ends at ${formatSpoken(data?.attentionUs ?? 0)}`}
             spoken="Change where attention usually ends"
-            onPress={() => setOpen('attention')}
+            onPress={() => openIt({ form: 'attention' })}
           />
         </View>
-      ) : open === 'attention' ? (
-        <AttentionForm onDone={() => setOpen(null)} />
+      ) : opened.form === 'attention' ? (
+        <AttentionForm attentionUs={data?.attentionUs ?? 0} onDone={() => setOpen(false)} />
       ) : (
         <DestinationForm
-          key={open.place.id}
-          {...open}
+          key={opened.place.id}
+          place={opened.place}
+          isNew={opened.form === 'new'}
           onDone={(id) => {
-            setOpen(null);
+            setOpen(false);
             if (id) onChoose(id);
           }}
         />
       )}
-    </View>
-  );
-};
-
-const AttentionForm = ({ onDone }: { onDone: () => void }) => {
-  const [text, setText] = useState('');
-  const [wrong, setWrong] = useState(false);
-  const set = useSetDestinations((attentionUs: number) =>
-    call('setAttention', { body: { attentionUs } }),
-  );
-  const save = () => {
-    const us = lengthIn(text);
-    if (!us || us < 30e6 || us > 7200e6) return setWrong(true);
-    set.mutate(us, { onSuccess: onDone });
-  };
-  return (
-    <View style={styles.group}>
-      <Field
-        label="Attention usually ends after"
-        hint="As 5:00. The gauge marks it on every screen."
-        value={text}
-        onChangeText={(typed) => {
-          setText(typed);
-          setWrong(false);
-        }}
-        onSubmitEditing={save}
-        problem={wrong ? 'Between 0:30 and 120:00.' : undefined}
-      />
-      {set.error ? <ProblemNotice code={codeOf(set.error)} /> : null}
-      <View style={styles.actions}>
-        <Button small kind="main" label="Keep it" onPress={save} />
-        <Button small label="Leave it" onPress={onDone} />
-      </View>
     </View>
   );
 };

@@ -1,4 +1,6 @@
-import { useState } from 'react';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useEffect } from 'react';
+import { Controller, useForm } from 'react-hook-form';
 import { StyleSheet, View } from 'react-native';
 import {
   destinationSchema,
@@ -6,7 +8,9 @@ import {
   MEGABYTE,
   type Destination,
 } from '@under-chalk/core/destination/destination';
-import type { PictureSize } from '@under-chalk/core/destination/size-name';
+import { pictureSizeSchema } from '@under-chalk/core/destination/size-name';
+import { formatClock } from '@under-chalk/core/time/us';
+import * as z from 'zod';
 import { call, codeOf } from '../../data/client';
 import { useSetDestinations } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -15,75 +19,94 @@ import { Field } from '../../ui/field';
 import { ProblemNotice } from '../../ui/notice';
 import { Heading } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { CLOCK, typedLength } from './typed-length';
 
-/** What is typed: lengths as `3:00` or seconds, empty for no limit. */
-interface Typed {
-  readonly name: string;
-  readonly least: string;
-  readonly most: string;
-  readonly megabytes: string;
-  readonly size: PictureSize;
-  readonly captions: 'yes' | 'no';
-}
-
-const clock = (us: number) => {
-  const seconds = Math.round(us / 1e6);
-  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
-};
-
-/** `3:00`, `180` or empty → µs; undefined when it is none of these. */
-export const lengthIn = (text: string): number | null | undefined => {
-  const trimmed = text.trim();
-  if (trimmed === '') return null;
-  const parts = /^(?:(\d{1,4}):)?(\d{1,5})$/.exec(trimmed);
-  if (!parts) return undefined;
-  return (Number(parts[1] ?? 0) * 60 + Number(parts[2])) * 1_000_000;
-};
+/** What is typed of a destination: empty where there is no limit. */
+const typedSchema = z.object({
+  name: z.string().trim().min(1, 'It needs a name.'),
+  least: typedLength,
+  most: typedLength.refine(
+    (us) => us !== 0,
+    'Longer than nothing; or leave it empty for no limit.',
+  ),
+  megabytes: z
+    .string()
+    .trim()
+    .regex(/^(?:[1-9]\d{0,5})?$/, 'A whole number of megabytes; or nothing.'),
+  size: pictureSizeSchema,
+  captions: z.enum(['yes', 'no']),
+});
+type Typed = z.input<typeof typedSchema>;
 
 const typedOf = (place: Destination): Typed => ({
   name: place.name,
-  least: place.leastUs > 0 ? clock(place.leastUs) : '',
-  most: place.mostUs === null ? '' : clock(place.mostUs),
+  least: place.leastUs > 0 ? formatClock(place.leastUs) : '',
+  most: place.mostUs === null ? '' : formatClock(place.mostUs),
   megabytes: place.mostBytes === null ? '' : String(Math.round(place.mostBytes / MEGABYTE)),
   size: place.size,
   captions: place.captionsRequired ? 'yes' : 'no',
 });
 
-type Problems = Partial<Record<keyof Typed, string>>;
-
-/** The destination that was typed, or what is wrong with it, by field. */
-const read = (id: string, typed: Typed): { place: Destination } | { problems: Problems } => {
-  const problems: Problems = {};
-  const least = lengthIn(typed.least);
-  const most = lengthIn(typed.most);
-  const SHAPE = 'Minutes and seconds, as 3:00; or nothing.';
-  if (typed.name.trim() === '') problems.name = 'It needs a name.';
-  if (least === undefined) problems.least = SHAPE;
-  if (most === undefined) problems.most = SHAPE;
-  const megabytes = typed.megabytes.trim();
-  if (megabytes !== '' && !/^[1-9]\d{0,5}$/.test(megabytes)) {
-    problems.megabytes = 'A whole number of megabytes; or nothing.';
-  }
-  if (most === 0) problems.most = 'Longer than nothing; or leave it empty for no limit.';
-  if (Object.keys(problems).length > 0) return { problems };
-  const place = destinationSchema.safeParse({
-    id,
-    name: typed.name,
-    leastUs: least ?? 0,
-    mostUs: most ?? null,
-    mostBytes: megabytes === '' ? null : Number(megabytes) * MEGABYTE,
-    size: typed.size,
-    captionsRequired: typed.captions === 'yes',
+/** What is typed → the destination; what is wrong with it as a whole is said of the most. */
+const formOf = (id: string) =>
+  typedSchema.transform((typed, context): Destination => {
+    const place = destinationSchema.safeParse({
+      id,
+      name: typed.name,
+      leastUs: typed.least ?? 0,
+      mostUs: typed.most,
+      mostBytes: typed.megabytes === '' ? null : Number(typed.megabytes) * MEGABYTE,
+      size: typed.size,
+      captionsRequired: typed.captions === 'yes',
+    });
+    if (place.success) return place.data;
+    context.addIssue({ code: 'custom', path: ['most'], message: place.error.issues[0]!.message });
+    return z.NEVER;
   });
-  if (place.success) return { place: place.data };
-  return { problems: { most: place.error.issues[0]?.message ?? SHAPE } };
-};
 
 const FIELDS = [
-  { name: 'name', label: 'Name of the place', hint: '' },
-  { name: 'least', label: 'At least as long as', hint: 'As 0:15. Empty: no least.' },
-  { name: 'most', label: 'At most as long as', hint: 'As 10:00. Empty: no limit.' },
-  { name: 'megabytes', label: 'At most this many megabytes', hint: 'Empty: no limit.' },
+  { name: 'name', label: 'Name of the place', hint: '', most: 80 },
+  {
+    name: 'least',
+    label: 'At least as long as',
+    hint: 'As 0:15. Empty: no least.',
+    unit: CLOCK,
+    most: 9,
+  },
+  {
+    name: 'most',
+    label: 'At most as long as',
+    hint: 'As 10:00. Empty: no limit.',
+    unit: CLOCK,
+    most: 9,
+  },
+  {
+    name: 'megabytes',
+    label: 'At most as large as',
+    hint: 'Empty: no limit.',
+    unit: 'megabytes',
+    most: 9,
+  },
+] as const;
+
+const CHOICES = [
+  {
+    name: 'size',
+    label: 'Size of the picture',
+    choices: [
+      { value: '720p', label: '720p' },
+      { value: '1080p', label: '1080p' },
+      { value: 'as-recorded', label: 'as recorded' },
+    ],
+  },
+  {
+    name: 'captions',
+    label: 'Captions',
+    choices: [
+      { value: 'no', label: 'not required' },
+      { value: 'yes', label: 'required' },
+    ],
+  },
 ] as const;
 
 interface Props {
@@ -95,8 +118,9 @@ interface Props {
 /** One destination's limits, to be changed. */
 export const DestinationForm = ({ place, isNew, onDone }: Props) => {
   const theme = useTheme();
-  const [typed, setTyped] = useState(() => typedOf(place));
-  const [problems, setProblems] = useState<Problems>({});
+  const form = useForm({ resolver: zodResolver(formOf(place.id)), defaultValues: typedOf(place) });
+  const { setFocus } = form;
+  useEffect(() => setFocus('name'), [setFocus]);
   const set = useSetDestinations((changed: Destination) =>
     call('setDestination', { body: changed }),
   );
@@ -104,15 +128,9 @@ export const DestinationForm = ({ place, isNew, onDone }: Props) => {
     call('removeDestination', { params: { destinationId } }),
   );
   const failed = set.error ?? remove.error;
-  const change = (part: Partial<Typed>) => {
-    setTyped({ ...typed, ...part });
-    setProblems({});
-  };
-  const save = () => {
-    const result = read(place.id, typed);
-    if ('problems' in result) return setProblems(result.problems);
-    set.mutate(result.place, { onSuccess: () => onDone(place.id) });
-  };
+  const save = form.handleSubmit((changed) =>
+    set.mutate(changed, { onSuccess: () => onDone(place.id) }),
+  );
   return (
     <View
       role="form"
@@ -120,40 +138,47 @@ export const DestinationForm = ({ place, isNew, onDone }: Props) => {
       style={[styles.form, { borderColor: theme.line, backgroundColor: theme.card }]}
     >
       <Heading level={3}>{isNew ? 'A new destination' : `Limits of “${place.name}”`}</Heading>
-      {FIELDS.map(({ name, label, hint }) => (
-        <Field
+      {FIELDS.map(({ name, most, ...words }) => (
+        <Controller
           key={name}
-          label={label}
-          hint={hint}
-          value={typed[name]}
-          maxLength={name === 'name' ? 80 : 9}
-          problem={problems[name]}
-          onChangeText={(text) => change({ [name]: text })}
-          onSubmitEditing={save}
+          control={form.control}
+          name={name}
+          render={({ field, fieldState }) => (
+            <Field
+              ref={field.ref}
+              {...words}
+              value={field.value}
+              maxLength={most}
+              problem={fieldState.error?.message}
+              onChangeText={field.onChange}
+              onSubmitEditing={() => void save()}
+            />
+          )}
         />
       ))}
-      <Choices
-        label="Size of the picture"
-        choices={[
-          { value: '720p', label: '720p' },
-          { value: '1080p', label: '1080p' },
-          { value: 'as-recorded', label: 'as recorded' },
-        ]}
-        value={typed.size}
-        onChoose={(size) => change({ size })}
-      />
-      <Choices
-        label="Captions"
-        choices={[
-          { value: 'no', label: 'not required' },
-          { value: 'yes', label: 'required' },
-        ]}
-        value={typed.captions}
-        onChoose={(captions) => change({ captions })}
-      />
+      {CHOICES.map(({ name, label, choices }) => (
+        <Controller
+          key={name}
+          control={form.control}
+          name={name}
+          render={({ field }) => (
+            <Choices
+              label={label}
+              choices={choices}
+              value={field.value}
+              onChoose={field.onChange}
+            />
+          )}
+        />
+      ))}
       {failed ? <ProblemNotice code={codeOf(failed)} /> : null}
       <View style={styles.actions}>
-        <Button kind="main" label="Keep these limits" onPress={save} disabled={set.isPending} />
+        <Button
+          kind="main"
+          label="Keep these limits"
+          onPress={() => void save()}
+          disabled={set.isPending}
+        />
         <Button label="Leave it" onPress={() => onDone(null)} />
         {isNew || place.id === FREE_DESTINATION_ID ? null : (
           <Button

@@ -20,7 +20,8 @@ import { copyLink, Links, type Copied } from './links';
 
 /** Hand out: a link for students, and the film as a file. */
 export const HandOutPage = () => {
-  const { lesson } = useThisLesson();
+  const view = useThisLesson();
+  const { lesson } = view;
   const film = filmOf(lesson);
   const destination = useDestination(lesson.decisions.plan.destinationId);
   // The place's own size, until another is chosen.
@@ -69,7 +70,7 @@ export const HandOutPage = () => {
       }
     >
       <Heading level={1}>Hand out</Heading>
-      <GettingReady lesson={lesson} />
+      <GettingReady view={view} />
       {film.frames === 0 ? (
         comingTakes(lesson).length > 0 ? null : (
           <Notice title="There is nothing in the film yet." text="Record something first." />

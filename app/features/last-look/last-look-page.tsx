@@ -28,7 +28,8 @@ const VERDICTS = { good: 'Good', look: 'Look again', stop: 'Mend this' } as cons
 
 /** Last look: the film as students will see it, and what can be told about it beforehand. */
 export const LastLookPage = () => {
-  const { lesson } = useThisLesson();
+  const view = useThisLesson();
+  const { lesson } = view;
   const goTo = useGoTo();
   const theme = useTheme();
   const film = useMemo(() => filmOf(lesson), [lesson]);
@@ -67,7 +68,7 @@ export const LastLookPage = () => {
       }
     >
       <Heading level={1}>Last look</Heading>
-      <GettingReady lesson={lesson} />
+      <GettingReady view={view} />
       <FilmView player={player} />
       <LessonGauge usedUs={film.durationUs} destinationId={lesson.decisions.plan.destinationId} />
       <PlayedChapters player={player} film={film} />

@@ -1,14 +1,16 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { comingTakes, takeNames } from '@under-chalk/core/lesson/take-names';
 import { Announce } from '../../ui/announce';
 import { Notice } from '../../ui/notice';
+import { ProgressLine } from '../../ui/progress-line';
 
 /**
  * Says of takes that are still being recorded or made ready that they are, wherever they would be missed; and of each,
  * once, that it is ready.
  */
-export const GettingReady = ({ lesson }: { lesson: Lesson }) => {
+export const GettingReady = ({ view }: { view: LessonView }) => {
+  const { lesson, making } = view;
   const coming = comingTakes(lesson);
   const names = takeNames(lesson);
   const [ready, setReady] = useState('');
@@ -42,6 +44,17 @@ export const GettingReady = ({ lesson }: { lesson: Lesson }) => {
           text="It is safe on the server, and is in the film as soon as it is ready."
         />
       ) : null}
+      {settling.map(({ id }) =>
+        // Beside the notice, not in it: what it says is read out, and this changes all the time.
+        making[id] === undefined ? null : (
+          <ProgressLine
+            key={id}
+            doing={`Making ${names.get(id)} ready`}
+            done={making[id]}
+            leftUs={null}
+          />
+        ),
+      )}
     </>
   );
 };

@@ -60,6 +60,6 @@ export const NewLesson = () => {
 };
 
 const styles = StyleSheet.create({
-  line: { flexDirection: 'row', gap: SPACE.small, alignItems: 'flex-end' },
-  grow: { flexGrow: 1, flexShrink: 1 },
+  line: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small, alignItems: 'flex-end' },
+  grow: { flexGrow: 1, flexShrink: 1, flexBasis: 160 },
 });

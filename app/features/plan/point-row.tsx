@@ -2,12 +2,13 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import GripVertical from 'lucide-react-native/icons/grip-vertical';
 import { useEffect, useRef, useState } from 'react';
-import { StyleSheet, View } from 'react-native';
+import { StyleSheet, View, type TextInput } from 'react-native';
 import { countWords } from '@under-chalk/core/plan/prompter';
 import { pointSchema, type Point } from '@under-chalk/core/plan/point';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
+import { useFocusWhen } from '../../ui/focus';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { useSaveSoon } from './use-save-soon';
@@ -16,6 +17,8 @@ interface Props {
   readonly point: Point;
   readonly number: number;
   readonly onRemove: () => void;
+  /** It has just been brought back: the focus goes to it. */
+  readonly isBack: boolean;
 }
 
 /** As the server keeps it: without spaces at the ends, and what can't be seen. */
@@ -24,7 +27,8 @@ const asKept = (point: Point): Point => pointSchema.safeParse(point).data ?? poi
 const same = (a: Point, b: Point) => a.text === b.text && a.show === b.show && a.words === b.words;
 
 /** One point to cover: what it is, what to show for it, and the words to say. */
-export const PointRow = ({ point, number, onRemove }: Props) => {
+export const PointRow = ({ point, number, onRemove, isBack }: Props) => {
+  const field = useFocusWhen<TextInput>(isBack);
   const theme = useTheme();
   const { put } = useEdits();
   const [typed, setTyped] = useState(point);
@@ -79,6 +83,7 @@ export const PointRow = ({ point, number, onRemove }: Props) => {
           </button>
           <View style={styles.grow}>
             <Field
+              ref={field}
               label={`Point ${number}`}
               value={typed.text}
               maxLength={200}

@@ -12,8 +12,8 @@ import {
   sortableKeyboardCoordinates,
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
-import { useState } from 'react';
-import { StyleSheet, View } from 'react-native';
+import { useRef, useState } from 'react';
+import { StyleSheet, View, type TextInput } from 'react-native';
 import { inOrder, rankAt, type Point } from '@under-chalk/core/plan/point';
 import { prompterParts, PROMPTER_SPEED, readingUs } from '@under-chalk/core/plan/prompter';
 import { formatSpoken } from '@under-chalk/core/time/us';
@@ -21,6 +21,7 @@ import { newId } from '../../capture/new-id';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
+import { focusOn, useFocusWhen } from '../../ui/focus';
 import { Notice } from '../../ui/notice';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
@@ -32,6 +33,7 @@ export const RunningOrder = () => {
   const { lesson } = useThisLesson();
   const { put } = useEdits();
   const [removed, setRemoved] = useState<Point | null>(null);
+  const [backId, setBackId] = useState<string | null>(null);
   const points = inOrder(lesson.decisions.points);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
@@ -82,8 +84,10 @@ export const RunningOrder = () => {
                 key={point.id}
                 point={point}
                 number={index + 1}
+                isBack={point.id === backId}
                 onRemove={() => {
                   setRemoved(point);
+                  setBackId(null);
                   put({ do: 'remove-point', pointId: point.id });
                 }}
               />
@@ -92,16 +96,15 @@ export const RunningOrder = () => {
         </SortableContext>
       </DndContext>
       {removed ? (
-        <Notice title={`“${removed.text || 'A point'}” is removed, with its words.`}>
-          <Button
-            small
-            label="Bring it back"
-            onPress={() => {
-              put({ do: 'set-point', point: removed });
-              setRemoved(null);
-            }}
-          />
-        </Notice>
+        <RemovedPoint
+          key={removed.id}
+          point={removed}
+          onBack={() => {
+            put({ do: 'set-point', point: removed });
+            setBackId(removed.id);
+            setRemoved(null);
+          }}
+        />
       ) : null}
       <NewPoint points={points} />
       {parts.length > 0 ? (
@@ -113,25 +116,37 @@ export const RunningOrder = () => {
   );
 };
 
+/** The way back for a point that was removed. */
+const RemovedPoint = ({ point, onBack }: { point: Point; onBack: () => void }) => {
+  const button = useFocusWhen(true);
+  return (
+    <Notice title={`“${point.text || 'A point'}” is removed, with its words.`}>
+      <Button ref={button} small label="Bring it back" onPress={onBack} />
+    </Notice>
+  );
+};
+
 const NewPoint = ({ points }: { points: readonly Point[] }) => {
   const { put } = useEdits();
   const [text, setText] = useState('');
+  const field = useRef<TextInput>(null);
   const add = () => {
     if (text.trim() === '') return;
     const rank = rankAt(points, points.length);
     put({ do: 'set-point', point: { id: newId(), text: text.trim(), show: '', words: '', rank } });
     setText('');
+    focusOn(field.current);
   };
   return (
     <View style={styles.add}>
       <View style={styles.grow}>
         <Field
+          ref={field}
           label="Another point"
           value={text}
           maxLength={200}
           onChangeText={setText}
           onSubmitEditing={add}
-          submitBehavior="submit"
         />
       </View>
       <Button label="Add it" onPress={add} disabled={text.trim() === ''} style={styles.beside} />
@@ -141,7 +156,7 @@ const NewPoint = ({ points }: { points: readonly Point[] }) => {
 
 const styles = StyleSheet.create({
   group: { gap: SPACE.small },
-  add: { flexDirection: 'row', gap: SPACE.small, alignItems: 'flex-start' },
-  grow: { flexGrow: 1, flexShrink: 1 },
+  add: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small, alignItems: 'flex-start' },
+  grow: { flexGrow: 1, flexShrink: 1, flexBasis: 160 },
   beside: { marginTop: 27 },
 });

@@ -33,7 +33,7 @@ interface Props {
 
 /** What has been recorded for this lesson, in the order of the film; then what was left out. */
 export const TakeList = ({ onRedo }: Props) => {
-  const { lesson } = useThisLesson();
+  const { lesson, making } = useThisLesson();
   const film = placedIn(lesson);
   const at = (take: Take) => film.findIndex((placed) => placed.takeId === take.id);
   const rank = (take: Take) => (at(take) < 0 ? film.length : at(take));
@@ -54,6 +54,7 @@ export const TakeList = ({ onRedo }: Props) => {
             at={at(take)}
             film={film}
             place={placeOfTake(lesson, take.id)}
+            made={making[take.id] ?? null}
             onRedo={onRedo}
             onThrowAway={() => setGone({ kind: 'take', id: take.id, name: names.get(take.id)! })}
           />
@@ -73,9 +74,12 @@ interface RowProps extends Props {
   readonly film: readonly Placed[];
   /** Its place, in the film or left out of it; null when it has none. */
   readonly place: Placed | null;
+  /** How much of it has been made ready, 0 to 1; null while it waits for that, or needs none. */
+  readonly made: number | null;
 }
 
-const TakeRow = ({ take, name, at, film, place, onRedo, onThrowAway }: RowProps) => {
+const TakeRow = (props: RowProps) => {
+  const { take, name, at, film, place, made, onRedo, onThrowAway } = props;
   const theme = useTheme();
   const { put } = useEdits();
   const placed = at >= 0;
@@ -101,7 +105,7 @@ const TakeRow = ({ take, name, at, film, place, onRedo, onThrowAway }: RowProps)
       )}
       <View style={styles.words}>
         <Words strong>{`${name} · ${SOURCES[take.source]}`}</Words>
-        <StateWords take={take} placed={placed} />
+        <StateWords take={take} placed={placed} made={made} />
       </View>
       {take.state === 'recording' ? <KeepTorn take={take} /> : null}
       {take.state === 'settling' && take.source === 'film' ? (
@@ -158,9 +162,16 @@ const TakeRow = ({ take, name, at, film, place, onRedo, onThrowAway }: RowProps)
   );
 };
 
-const StateWords = ({ take, placed }: { take: Take; placed: boolean }) => {
+interface StateProps extends Pick<RowProps, 'take' | 'made'> {
+  readonly placed: boolean;
+}
+
+const StateWords = ({ take, placed, made }: StateProps) => {
   if (take.state === 'recording') return <Words size="small">Being recorded.</Words>;
-  if (take.state === 'settling') return <Words size="small">Being made ready…</Words>;
+  if (take.state === 'settling') {
+    const share = made === null ? 'it waits for its turn' : `${Math.floor(made * 100)} %`;
+    return <Words size="small">{`Being made ready · ${share}`}</Words>;
+  }
   if (take.state === 'unusable') {
     const told = tell(take.problem ?? 'unexpected');
     return (

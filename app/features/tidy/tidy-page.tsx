@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { stepInWords, type Step } from '@under-chalk/core/edit/steps';
+import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { useEdits } from '../../data/edits';
@@ -52,7 +53,7 @@ export const TidyPage = () => {
           </>
         }
       >
-        <GettingReady lesson={lesson} />
+        <GettingReady view={view} />
         {columns.length === 0 ? (
           <>
             <Heading level={1}>Tidy</Heading>
@@ -65,9 +66,11 @@ export const TidyPage = () => {
           </>
         ) : (
           <PictureAndColumn film={film} columns={columns}>
-            <FilmView player={player}>
-              <HandleHere lesson={lesson} />
-            </FilmView>
+            {film.spans.length === 0 && comingTakes(lesson).length > 0 ? null : (
+              <FilmView player={player}>
+                <HandleHere lesson={lesson} />
+              </FilmView>
+            )}
           </PictureAndColumn>
         )}
       </Screen>

@@ -33,6 +33,8 @@ export const lessonViewSchema = z.object({
   steps: stepsSchema,
   /** How many of its edits are of kinds that this server doesn't know: they are kept, and do nothing. */
   unknown: z.number().int(),
+  /** About how much of each take that is being made ready is made, 0 to 1; none of those that wait for it. */
+  making: z.record(idSchema, z.number().min(0).max(1)),
 });
 export type LessonView = z.infer<typeof lessonViewSchema>;
 

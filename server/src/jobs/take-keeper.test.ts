@@ -65,3 +65,35 @@ it('leaves no take without a state that a person can act on, whatever else fails
   await server.ask('POST', '/api/takes/take-broken/settle');
   expect(await server.settled('take-broken')).toBe('ready');
 });
+
+it('tells how much of a take is made while it is made, and nothing of one that waits or is ready', async () => {
+  const slow = join(folder, 'slow.mkv');
+  // MPEG-4 part 2 has to be encoded anew: long enough to be seen at it.
+  await run('ffmpeg', [
+    ...['-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=30', '-t', '15', '-c:v', 'mpeg4', slow],
+  ]);
+  const bytes = await readFile(slow);
+  for (const id of ['take-made', 'take-waits']) {
+    await server.ask('POST', '/api/lessons/lesson-one/takes', {
+      ...{ id, source: 'film', practice: false },
+      tracks: [{ id: `${id}-surface`, kind: 'surface' }],
+    });
+    await server.upload(`${id}-surface`, bytes);
+    await server.ask('POST', `/api/takes/${id}/stop`, {});
+  }
+  const shares: number[] = [];
+  while ((await stateOf('take-made')) === 'settling') {
+    const { making } = (await server.ask('GET', '/api/lessons/lesson-one')).json as {
+      making: Record<string, number>;
+    };
+    if ((await stateOf('take-made')) === 'settling') expect(making['take-waits']).toBeUndefined();
+    if (making['take-made'] !== undefined) shares.push(making['take-made']);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  expect(await stateOf('take-made')).toBe('ready');
+  // It goes up, and through more than its beginning and its end.
+  expect(shares).toEqual([...shares].sort((a, b) => a - b));
+  expect(new Set(shares.filter((share) => share > 0.05 && share < 0.95)).size).toBeGreaterThan(1);
+  await server.parts.keeper.callOff('take-waits');
+  expect(server.parts.keeper.progress(['take-made', 'take-waits'])).toEqual({});
+});

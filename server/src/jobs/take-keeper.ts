@@ -16,6 +16,8 @@ interface Work {
   readonly takeId: string;
   readonly breakOff: AbortController;
   readonly done: Promise<void>;
+  /** About how much of it is made, 0 to 1. */
+  share: number;
 }
 
 /** Takes that are settled a few side by side, each once, begun in the order they came. */
@@ -94,6 +96,14 @@ export class TakeKeeper {
     }
   }
 
+  /** About how much of each of some takes is made, 0 to 1: those that are being settled at this moment. */
+  progress(takeIds: readonly string[]): Record<string, number> {
+    const works = this.#all().flatMap((lane) => lane.works);
+    return Object.fromEntries(
+      works.flatMap(({ takeId, share }) => (takeIds.includes(takeId) ? [[takeId, share]] : [])),
+    );
+  }
+
   /**
    * Marks a take as settling and puts it in line. What is being made of it at this moment is broken off:
    * more of it may have come, and it would say of the take that it is ready when it isn't.
@@ -152,20 +162,28 @@ export class TakeKeeper {
     const takeId = full ? undefined : lane.waiting.shift();
     if (takeId === undefined) return;
     const breakOff = new AbortController();
-    const done = this.#settle(takeId, AbortSignal.any([this.#stop.signal, breakOff.signal])).then(
-      () => {
-        lane.works.splice(lane.works.indexOf(work), 1);
-        this.#next(lane);
+    const done = this.#settle(
+      takeId,
+      (share) => {
+        work.share = share;
       },
-    );
-    const work = { takeId, breakOff, done };
+      AbortSignal.any([this.#stop.signal, breakOff.signal]),
+    ).then(() => {
+      lane.works.splice(lane.works.indexOf(work), 1);
+      this.#next(lane);
+    });
+    const work: Work = { takeId, breakOff, done, share: 0 };
     lane.works.push(work);
   }
 
   /** Never rejects: whatever happens, the next in line gets its turn. */
-  async #settle(takeId: string, signal: AbortSignal): Promise<void> {
+  async #settle(
+    takeId: string,
+    onProgress: (share: number) => void,
+    signal: AbortSignal,
+  ): Promise<void> {
     try {
-      await settleTake(this.#takes, this.#media, takeId, this.#log, signal);
+      await settleTake(this.#takes, this.#media, takeId, onProgress, this.#log, signal);
       this.#again.delete(takeId);
     } catch (error) {
       if (signal.aborted) return;

@@ -1,7 +1,7 @@
 import type { Parts } from '../http/context';
 import type { On } from '../http/route';
 
-export const lessonRoutes = (on: On, { lessons, log }: Parts): void => {
+export const lessonRoutes = (on: On, { lessons, keeper, log }: Parts): void => {
   on('lessons', () => lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error)));
 
   on('duplicateLesson', async ({ params, body }) => {
@@ -14,7 +14,10 @@ export const lessonRoutes = (on: On, { lessons, log }: Parts): void => {
     return lessons.view(body.id);
   });
 
-  on('lesson', ({ params }) => lessons.view(params.lessonId));
+  on('lesson', async ({ params }) => {
+    const view = await lessons.view(params.lessonId);
+    return { ...view, making: keeper.progress(view.lesson.takes.map(({ id }) => id)) };
+  });
 
   on('edits', ({ params }) => lessons.edits(params.lessonId));
 

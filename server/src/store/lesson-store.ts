@@ -121,7 +121,7 @@ export class LessonStore {
   async #view(id: string, history: History): Promise<LessonView> {
     const { steps, unknown } = history;
     const lesson = await this.#lesson(id, history);
-    return { lesson, steps: latestSteps(steps, MOST_STEPS), unknown };
+    return { lesson, steps: latestSteps(steps, MOST_STEPS), unknown, making: {} };
   }
 
   /** @throws TellableError `not-found` */

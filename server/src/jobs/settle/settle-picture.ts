@@ -173,10 +173,18 @@ export const settlePicture = async (
   out: MediaFile,
   settling: Settling,
 ): Promise<SettledPicture | null> => {
-  const { signal, foreign, originUs, limits } = settling;
+  const { signal, foreign, originUs, limits, tell, lengthUs } = settling;
   if (facts.widthPx * facts.heightPx > MOST_PIXELS || facts.widthPx * facts.heightPx === 0)
     return null;
-  const job = { inputs, stream: facts.index, originUs, background: foreign, limits };
+  const job = {
+    inputs,
+    stream: facts.index,
+    originUs,
+    background: foreign,
+    limits,
+    tell,
+    lengthUs,
+  };
   if (inputs.length === 1 && canCopy(facts, settling)) {
     try {
       const codec = copyOf(1 / 30, ...(foreign ? namedColours(facts) : []));

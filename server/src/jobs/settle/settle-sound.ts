@@ -38,8 +38,16 @@ export const settleSound = async (
   out: MediaFile,
   settling: Settling,
 ): Promise<SettledSound | null> => {
-  const { signal, originUs, foreign, limits } = settling;
-  const job = { inputs, stream: facts.index, originUs, background: foreign, limits };
+  const { signal, originUs, foreign, limits, tell, lengthUs } = settling;
+  const job = {
+    inputs,
+    stream: facts.index,
+    originUs,
+    background: foreign,
+    limits,
+    tell,
+    lengthUs,
+  };
   if (inputs.length === 1 && PLAYABLE.includes(facts.codec) && facts.channels <= 2) {
     try {
       const codec = copyOf(0.02);

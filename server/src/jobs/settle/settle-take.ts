@@ -61,7 +61,7 @@ const settleStream = async (
   facts: Facts,
   { id, kind }: Wanted,
   store: MediaStore,
-  settling: Settling,
+  settling: Omit<Settling, 'lengthUs'>,
   budget: Budget,
 ): Promise<Outcome> => {
   const none: Outcome = { kind, track: null, problem: null, levels: null, complete: true };
@@ -72,16 +72,18 @@ const settleStream = async (
   if (!stream) return none;
   const packetsIn = (input: MediaFile) =>
     packetTimes(input, stream.index, signal, limits(COUNT_LIMITS));
+  let longestUs: number | null = null;
   // Looked at before anything is made: how much there is to do, and not every container can hold all times.
   if (foreign || inputs.length > 1) {
     for (const input of inputs) {
       const came = await packetsIn(input);
-      const lengthUs = came.endUs - originUs;
-      if (lengthUs > LONGEST_TAKE_US) throw new TellableError('take-too-long', `${lengthUs} µs`);
+      const endUs = came.endUs - originUs;
+      if (endUs > LONGEST_TAKE_US) throw new TellableError('take-too-long', `${endUs} µs`);
+      longestUs = Math.max(longestUs ?? 0, endUs);
       budget.allow(came.count, stream.pixels);
     }
   }
-  const made = await medium.settle(inputs, facts, out, settling);
+  const made = await medium.settle(inputs, facts, out, { ...settling, lengthUs: longestUs });
   if (!made) return { ...none, problem: medium.unreadable, complete: false };
   if (made.endUs > LONGEST_TAKE_US) throw new TellableError('take-too-long', `${made.endUs} µs`);
   if (made.endUs <= 0) return { ...none, complete: false };
@@ -107,6 +109,7 @@ const settleFile = async (
   store: MediaStore,
   foreign: boolean,
   signal: AbortSignal,
+  tell: (kind: TrackKind, share: number) => void,
   log: Log,
 ): Promise<Outcome[]> => {
   const { draft } = store;
@@ -121,7 +124,8 @@ const settleFile = async (
     const outcomes: Outcome[] = [];
     for (const one of wanted) {
       try {
-        const settling = { signal, foreign, originUs, draft, limits };
+        const tellOne = (share: number) => tell(one.kind, share);
+        const settling = { signal, foreign, originUs, draft, limits, tell: tellOne };
         outcomes.push(await settleStream(inputs, facts, one, store, settling, budget));
       } catch (error) {
         const tooLong = error instanceof TellableError && error.code === 'take-too-long';
@@ -138,6 +142,20 @@ const settleFile = async (
   } finally {
     await removeCopies(incoming, inputs);
   }
+};
+
+/** About how much longer it takes to make a second of picture than one of sound. */
+const WORK = { picture: 8, sound: 1 };
+
+/** How much of a take is made, of what is told of its tracks: what is made of one is still to be checked. */
+const shareOf = (kinds: readonly TrackKind[], onProgress: (share: number) => void) => {
+  const work = new Map(kinds.map((kind) => [kind, WORK[mediumOf(kind)]]));
+  const all = [...work.values()].reduce((sum, one) => sum + one, 0);
+  const done = new Map<TrackKind, number>();
+  return (kind: TrackKind, share: number): void => {
+    done.set(kind, (work.get(kind) ?? 0) * share);
+    onProgress((0.99 * [...done.values()].reduce((sum, one) => sum + one, 0)) / all);
+  };
 };
 
 const problemOf = (error: unknown, foreign: boolean): ErrorCode => {
@@ -163,6 +181,7 @@ const writeSynced = async (path: string, bytes: Uint8Array): Promise<void> => {
  * packet of them is in the media and that is on the disk; they are kept for a take that was cut short (more
  * may come) and for a film that was brought in (it is the teacher's own).
  *
+ * @param onProgress told about how much of it is made, 0 to 1
  * @param log told what went wrong with a track
  * @param signal breaks it off; the take then stays in `settling`
  * @throws what says nothing about the footage: a full disk, or the signal's reason
@@ -171,6 +190,7 @@ export const settleTake = async (
   takes: TakeStore,
   media: MediaStore,
   takeId: string,
+  onProgress: (share: number) => void,
   log: Log,
   signal: AbortSignal,
 ): Promise<void> => {
@@ -197,9 +217,15 @@ export const settleTake = async (
   const outcomes: Outcome[] = [];
   let problem: ErrorCode | null = null;
   const come = files.filter(({ tracks }) => media.hasIncoming(tracks[0]!.id));
+  const tell = shareOf(
+    come.flatMap(({ tracks }) => tracks.map(({ kind }) => kind)),
+    onProgress,
+  );
   // Side by side; all have ended before anything is said of the take.
   const ended = await Promise.allSettled(
-    come.map(({ incoming, tracks }) => settleFile(incoming, tracks, media, foreign, signal, log)),
+    come.map(({ incoming, tracks }) =>
+      settleFile(incoming, tracks, media, foreign, signal, tell, log),
+    ),
   );
   for (const [index, one] of ended.entries()) {
     if (one.status === 'fulfilled') outcomes.push(...one.value);

@@ -14,6 +14,10 @@ export interface Settling {
    * @throws FfmpegTimeout when nothing is left
    */
   readonly limits: (step: Limits) => Limits;
+  /** Told how much of the stream has been made, 0 to 1. */
+  readonly tell: (share: number) => void;
+  /** How long the stream is, µs, where that is known before it is made. */
+  readonly lengthUs: Us | null;
   /** A name for something half made. */
   readonly draft: () => string;
 }

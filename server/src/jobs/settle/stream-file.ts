@@ -30,6 +30,9 @@ export interface StreamJob {
   readonly graph: string | null;
   readonly background: boolean;
   readonly limits: (step: Limits) => Limits;
+  /** Told how much has been made, 0 to 1: by its length where that is known, else by the bytes to be copied. */
+  readonly tell: (share: number) => void;
+  readonly lengthUs: Us | null;
 }
 
 /**
@@ -46,7 +49,12 @@ export const makeStream = async (
   signal: AbortSignal,
 ): Promise<void> => {
   const sizes = await Promise.all(job.inputs.map(async ({ path }) => (await stat(path)).size));
-  const stuckMs = STUCK_MS + sizes.reduce((sum, size) => sum + size, 0) / COPIED_PER_MS;
+  const bytes = sizes.reduce((sum, size) => sum + size, 0);
+  const stuckMs = STUCK_MS + bytes / COPIED_PER_MS;
+  const [measure, all] =
+    job.lengthUs === null
+      ? (['total_size', bytes] as const)
+      : (['out_time_us', job.lengthUs] as const);
   const shift = job.originUs === 0 ? [] : ['-itsoffset', toSecondsText(-job.originUs)];
   try {
     const ffmpeg = start(
@@ -72,7 +80,10 @@ export const makeStream = async (
       { ...job.limits({ ...STREAM_LIMITS, quietMs: stuckMs }), background: job.background },
     );
     ffmpeg.stdin.end();
-    await watchProgress(ffmpeg, stuckMs);
+    await watchProgress(ffmpeg, stuckMs, (told) => {
+      const made = Number(told.get(measure));
+      if (all > 0 && made > 0) job.tell(Math.min(1, made / all));
+    });
     await forceToDisk(draft);
     await rename(draft, out);
   } finally {
@@ -81,7 +92,11 @@ export const makeStream = async (
 };
 
 /** Waits for its end, and ends it when it tells of itself and still gets nowhere. */
-const watchProgress = async (ffmpeg: ReturnType<typeof start>, stuckMs: number): Promise<void> => {
+const watchProgress = async (
+  ffmpeg: ReturnType<typeof start>,
+  stuckMs: number,
+  tell: (told: ReadonlyMap<string, string>) => void,
+): Promise<void> => {
   const told = new Map<string, string>();
   let lastAt = Date.now();
   let stuck = false;
@@ -90,6 +105,7 @@ const watchProgress = async (ffmpeg: ReturnType<typeof start>, stuckMs: number):
     if (!TELLS_PROGRESS.includes(name)) continue;
     if (told.get(name) !== value) lastAt = Date.now();
     told.set(name, value);
+    tell(told);
     if (Date.now() - lastAt > stuckMs) {
       stuck = true;
       ffmpeg.kill();
