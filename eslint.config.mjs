@@ -10,7 +10,7 @@ const MAY_IMPORT = {
   app: ['core', 'paint', 'render'],
   demo: ['core', 'paint'],
   e2e: ['core'],
-  bench: ['core', 'paint', 'render', 'e2e'],
+  bench: ['core', 'paint', 'render', 'server', 'e2e'],
 };
 const ALL = Object.keys(MAY_IMPORT);
 

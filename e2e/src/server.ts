@@ -126,20 +126,31 @@ export class RealServer {
 
   /** Sends all bytes of a track by tus 1.0. */
   async send(trackId: string, bytes: Buffer): Promise<void> {
+    await this.more(trackId, bytes, 0, bytes.length);
+  }
+
+  /** Sends the bytes of a track that begin at a place, of so many in all. */
+  async more(trackId: string, piece: Buffer, at: number, wholeBytes: number): Promise<void> {
     const tus = { 'Tus-Resumable': '1.0.0' };
-    await fetch(`${this.url}/api/uploads`, {
-      method: 'POST',
-      headers: {
-        ...tus,
-        'Upload-Length': String(bytes.length),
-        'Upload-Metadata': `trackId ${Buffer.from(trackId).toString('base64')}`,
-      },
-    });
-    if (bytes.length === 0) return;
+    if (at === 0) {
+      await fetch(`${this.url}/api/uploads`, {
+        method: 'POST',
+        headers: {
+          ...tus,
+          'Upload-Length': String(wholeBytes),
+          'Upload-Metadata': `trackId ${Buffer.from(trackId).toString('base64')}`,
+        },
+      });
+    }
+    if (piece.length === 0) return;
     await fetch(`${this.url}/api/uploads/${trackId}`, {
       method: 'PATCH',
-      headers: { ...tus, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
-      body: new Uint8Array(bytes),
+      headers: {
+        ...tus,
+        'Upload-Offset': String(at),
+        'Content-Type': 'application/offset+octet-stream',
+      },
+      body: new Uint8Array(piece),
     });
   }
 
@@ -160,11 +171,11 @@ export class RealServer {
   }
 
   /** Waits until the last take of a lesson is ready. */
-  async takeWhen(lessonId: string, mostSeconds = 60): Promise<Take> {
+  async takeWhen(lessonId: string, mostSeconds = 60, everyMs = 300): Promise<Take> {
     for (const until = Date.now() + mostSeconds * 1000; Date.now() < until;) {
       const take = (await this.lesson(lessonId)).takes.at(-1);
       if (take?.state === 'ready') return take;
-      await new Promise((resolve) => setTimeout(resolve, 300));
+      await new Promise((resolve) => setTimeout(resolve, everyMs));
     }
     throw new Error('the take does not become ready');
   }

@@ -3,6 +3,7 @@ export { isDiskFull } from './ffmpeg/disk-full';
 export { PieceCache } from './film/cache';
 export { renderFilm, type FilmJob, type FilmReport, type Progress } from './film/render-film';
 export {
+  feed,
   FfmpegError,
   FfmpegTimeout,
   onTheClock,
@@ -12,6 +13,7 @@ export {
   start,
   type Demuxer,
   type MediaFile,
+  type Running,
 } from './ffmpeg/run';
 export { planFilm, type FilmPlan, type Manifest, type Piece } from './plan/plan-film';
 export { SCALING } from './ffmpeg/pictures';

@@ -1,4 +1,4 @@
-import { boxOf, HEADER_BYTES, joined, words } from './box';
+import { boxOf, contentAt, HEADER_BYTES, joined, words } from './box';
 
 /** An encoded picture or block of sound. Times are ticks of its track (`mdhd`). */
 export interface Sample {
@@ -89,3 +89,53 @@ export class Fragments {
     return fragment;
   }
 }
+
+/** What a fragment tells of one of its samples. */
+export interface SampleFacts {
+  /** When it begins, and how long it is, ticks of its track. */
+  readonly at: number;
+  readonly duration: number;
+  readonly key: boolean;
+}
+
+/** §8.8.3.1, `sample_is_non_sync_sample`. */
+const NOT_SYNC = 0x0001_0000;
+
+/**
+ * The samples of a fragment as {@link Fragments} writes them, in order.
+ *
+ * @param moof content of its `moof`
+ * @returns null for one that tells of them in any other way
+ */
+export const samplesIn = (moof: Uint8Array): SampleFacts[] | null => {
+  const [tfdt, trun] = [contentAt(moof, 'traf', 'tfdt'), contentAt(moof, 'traf', 'trun')];
+  if (!tfdt || !trun || tfdt.length < 12 || trun.length < 12) return null;
+  const view = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.length);
+  const [time, run] = [view(tfdt), view(trun)];
+  const count = run.getUint32(4);
+  if (time.getUint32(0) !== VERSION_1 || run.getUint32(0) !== TRUN_FLAGS) return null;
+  if (trun.length < 12 + count * 12) return null;
+  const samples: SampleFacts[] = [];
+  let at = Number(time.getBigUint64(4));
+  for (let index = 0; index < count; index++) {
+    const duration = run.getUint32(12 + index * 12);
+    const flags = run.getUint32(12 + index * 12 + 8);
+    samples.push({ at, duration, key: (flags & NOT_SYNC) === 0 });
+    at += duration;
+  }
+  return samples;
+};
+
+/**
+ * Ticks in a second of the only track of a file.
+ *
+ * @param moov content of its `moov`
+ * @returns null where it can't be told
+ */
+export const timescaleIn = (moov: Uint8Array): number | null => {
+  const mdhd = contentAt(moov, 'trak', 'mdia', 'mdhd');
+  // §8.4.2: two times stand before it, in 32 bits or in 64.
+  const at = mdhd?.[0] === 1 ? 20 : 12;
+  if (!mdhd || mdhd.length < at + 4) return null;
+  return new DataView(mdhd.buffer, mdhd.byteOffset, mdhd.length).getUint32(at) || null;
+};

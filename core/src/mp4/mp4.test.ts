@@ -1,5 +1,5 @@
 import { boxOf, contentAt, headerAt, joined, words } from './box';
-import { Fragments, type Sample } from './fragments';
+import { Fragments, samplesIn, timescaleIn, type Sample } from './fragments';
 
 const bytesOf = (...numbers: number[]) => Uint8Array.from(numbers);
 /** The numbers of 32 bits in a box. */
@@ -91,5 +91,35 @@ describe('fragments', () => {
     const late = 3 * 2 ** 32 + 17;
     fragments.add(sample(late, true));
     expect(read(fragments.end()!).at).toBe(late);
+  });
+  it('are read back as they were written, and nothing else is taken for one', () => {
+    const fragments = new Fragments(1_000);
+    const late = 2 ** 32 + 5;
+    for (const [at, key] of [
+      [late, true],
+      [late + 30, false],
+      [late + 75, true],
+    ] as const) {
+      fragments.add(sample(at, key));
+    }
+    const moof = contentAt(fragments.end()!, 'moof')!;
+    expect(samplesIn(moof)).toEqual([
+      { at: late, duration: 30, key: true },
+      { at: late + 30, duration: 45, key: false },
+      { at: late + 75, duration: 40, key: true },
+    ]);
+    // Cut off in the middle of a sample, or with other flags: it can't be relied on.
+    expect(samplesIn(moof.subarray(0, moof.length - 4))).toBeNull();
+    const other = Uint8Array.from(moof);
+    const trun = contentAt(other, 'traf', 'trun')!;
+    trun[3] = 0x05;
+    expect(samplesIn(other)).toBeNull();
+    expect(samplesIn(boxOf('mfhd', words(0, 1)))).toBeNull();
+  });
+  it('count in the ticks that their head tells', () => {
+    const moov = (mdhd: Uint8Array) => boxOf('trak', boxOf('mdia', boxOf('mdhd', mdhd)));
+    expect(timescaleIn(moov(words(0, 1, 2, 90_000, 0)))).toBe(90_000);
+    expect(timescaleIn(moov(words(0x0100_0000, 0, 1, 0, 2, 48_000, 0, 0)))).toBe(48_000);
+    expect(timescaleIn(moov(words(0, 1)))).toBeNull();
   });
 });

@@ -4,6 +4,7 @@ import { isDiskFull } from '@under-chalk/render';
 import type { Log } from '../log';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
+import { EarlyCopies } from './settle/early-copies';
 import { settleTake } from './settle/settle-take';
 
 /** A take that is being recorded and has not been heard of for this long was cut short. */
@@ -39,6 +40,7 @@ export class TakeKeeper {
   readonly #takes: TakeStore;
   readonly #media: MediaStore;
   readonly #log: Log;
+  readonly #early: EarlyCopies;
   readonly #lanes: { readonly recordings: Lane; readonly films: Lane } = {
     recordings: { atOnce: RECORDINGS_AT_ONCE, waiting: [], works: [] },
     films: { atOnce: FILMS_AT_ONCE, waiting: [], works: [] },
@@ -52,6 +54,7 @@ export class TakeKeeper {
     this.#takes = takes;
     this.#media = media;
     this.#log = log;
+    this.#early = new EarlyCopies(takes, media, log);
   }
 
   async start(): Promise<void> {
@@ -66,6 +69,7 @@ export class TakeKeeper {
     if (this.#sweep) clearInterval(this.#sweep);
     this.#stop.abort(new Error('the server is stopping'));
     await Promise.all(this.#all().flatMap(({ works }) => works.map(({ done }) => done)));
+    await this.#early.close();
   }
 
   #all(): Lane[] {
@@ -78,12 +82,13 @@ export class TakeKeeper {
 
   /**
    * Ends takes whose recorder has vanished, and takes up those that should be settled and aren't: whatever
-   * kept them from it (a full disk, a killed server). Never rejects. `now` in ms since 1970.
+   * kept them from it (a full disk, a killed server). What comes in of the others is copied. Never rejects. `now` in ms since 1970.
    */
   async sweep(now = Date.now()): Promise<void> {
     try {
       for (const id of await this.#takes.silentSince(now - SILENT_MS)) await this.settle(id, true);
       await this.#takeUp(now);
+      await this.#early.grow();
     } catch (error) {
       this.#log.error('could not look after takes', error);
     }
@@ -183,7 +188,15 @@ export class TakeKeeper {
     signal: AbortSignal,
   ): Promise<void> {
     try {
-      await settleTake(this.#takes, this.#media, takeId, onProgress, this.#log, signal);
+      await settleTake(
+        this.#takes,
+        this.#media,
+        this.#early,
+        takeId,
+        onProgress,
+        this.#log,
+        signal,
+      );
       this.#again.delete(takeId);
     } catch (error) {
       if (signal.aborted) return;

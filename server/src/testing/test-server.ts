@@ -34,6 +34,8 @@ export interface TestServer {
   edit(lessonId: string, ...acts: Act[]): Promise<any>;
   /** Sends bytes of a track by tus, in pieces; `part`: more of it is to come. */
   upload(trackId: string, bytes: Buffer, pieceBytes?: number, part?: 'part'): Promise<number>;
+  /** Sends the bytes of a track that begin at a place; `wholeBytes` where its length is known. */
+  more(trackId: string, piece: Buffer, at: number, wholeBytes?: number): Promise<number>;
   /** Does something to its database, past all stores. */
   inDatabase<T>(work: (database: Knex) => Promise<T>): Promise<T>;
   /** Waits until a take is no longer settling. */
@@ -129,33 +131,39 @@ export const startTestServer = async (
       };
     },
     async upload(trackId, bytes, pieceBytes = Math.max(1, bytes.length), part) {
-      const tus = { 'Tus-Resumable': '1.0.0' };
-      const created = await fetch(url + UPLOADS_PATH, {
-        method: 'POST',
-        headers: {
-          ...tus,
-          'Upload-Defer-Length': '1',
-          'Upload-Metadata': `trackId ${Buffer.from(trackId).toString('base64')}`,
-        },
-      });
-      if (created.status !== 201) return created.status;
-      for (let at = 0; at < bytes.length; at += pieceBytes) {
+      for (let at = 0; at === 0 || at < bytes.length; at += pieceBytes) {
         const piece = bytes.subarray(at, at + pieceBytes);
-        const sent = await fetch(`${url}${UPLOADS_PATH}/${trackId}`, {
-          method: 'PATCH',
-          headers: {
-            ...tus,
-            'Upload-Offset': String(at),
-            'Content-Type': 'application/offset+octet-stream',
-            ...(!part && at + piece.length === bytes.length
-              ? { 'Upload-Length': String(bytes.length) }
-              : {}),
-          },
-          body: new Uint8Array(piece),
-        });
-        if (sent.status !== 204) return sent.status;
+        const status = await testServer.more(trackId, piece, at, part ? undefined : bytes.length);
+        if (status !== 204) return status;
       }
       return 201;
+    },
+    async more(trackId, piece, at, wholeBytes) {
+      const tus = { 'Tus-Resumable': '1.0.0' };
+      if (at === 0) {
+        const { status } = await fetch(url + UPLOADS_PATH, {
+          method: 'POST',
+          headers: {
+            ...tus,
+            'Upload-Defer-Length': '1',
+            'Upload-Metadata': `trackId ${Buffer.from(trackId).toString('base64')}`,
+          },
+        });
+        if (status !== 201) return status;
+      }
+      if (piece.length === 0) return 204;
+      const last = at + piece.length === wholeBytes;
+      const sent = await fetch(`${url}${UPLOADS_PATH}/${trackId}`, {
+        method: 'PATCH',
+        headers: {
+          ...tus,
+          'Upload-Offset': String(at),
+          'Content-Type': 'application/offset+octet-stream',
+          ...(last ? { 'Upload-Length': String(wholeBytes) } : {}),
+        },
+        body: new Uint8Array(piece),
+      });
+      return sent.status;
     },
     async inDatabase(work) {
       const database = await openDatabase(config.folders.database, await openSeal(home));

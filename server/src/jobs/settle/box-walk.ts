@@ -13,17 +13,18 @@ export interface BoxAt extends BoxHeader {
  * The boxes at the top of an MP4, one after another, up to the first that isn't whole.
  *
  * @param size of the file, bytes
+ * @param from where the first of them begins, bytes
  */
-export async function* boxesOf(file: FileHandle, size: number): AsyncGenerator<BoxAt> {
+export async function* boxesOf(file: FileHandle, size: number, from = 0): AsyncGenerator<BoxAt> {
   const window = Buffer.alloc(WINDOW_BYTES);
-  let from = 0;
+  let start = from;
   let held = 0;
-  for (let at = 0; at < size;) {
-    if (at < from || at + LARGE_HEADER_BYTES > from + held) {
-      from = at;
+  for (let at = from; at < size;) {
+    if (at < start || at + LARGE_HEADER_BYTES > start + held) {
+      start = at;
       held = (await file.read(window, 0, window.length, at)).bytesRead;
     }
-    const box = headerAt(window.subarray(at - from, held), 0);
+    const box = headerAt(window.subarray(at - start, held), 0);
     if (!box || at + box.length > size) return;
     yield { ...box, at };
     at += box.length;

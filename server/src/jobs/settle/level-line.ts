@@ -1,10 +1,16 @@
 import { levelOf } from '@under-chalk/core/sound/level';
 import { LEVEL_STEP_US, toLevelByte, type LevelLine } from '@under-chalk/core/sound/level-line';
-import { decodeRecordedSound, type Limits, type MediaFile } from '@under-chalk/render';
+import {
+  decodeRecordedSound,
+  type Limits,
+  type MediaFile,
+  type Running,
+} from '@under-chalk/render';
 
 export const LEVEL_LIMITS: Limits = { quietMs: 20_000, deadlineMs: 3_600_000, memoryBytes: 3e9 };
-const RATE = 16_000;
-const STEP = (RATE * LEVEL_STEP_US) / 1_000_000;
+/** What it is measured of: so many samples a second, in one channel. */
+export const LEVEL_SOUND = { rate: 16_000, channels: 1 };
+const STEP = (LEVEL_SOUND.rate * LEVEL_STEP_US) / 1_000_000;
 
 /** A take is a day at most. */
 const MOST_LEVELS = (86_400 * 1_000_000) / LEVEL_STEP_US;
@@ -19,8 +25,10 @@ export const measureLevels = async (
   media: MediaFile,
   signal?: AbortSignal,
   limits: Limits = LEVEL_LIMITS,
-): Promise<LevelLine> => {
-  const decoder = decodeRecordedSound(media, { rate: RATE, channels: 1 }, signal, limits);
+): Promise<LevelLine> => levelsOf(decodeRecordedSound(media, LEVEL_SOUND, signal, limits));
+
+/** The loudness of what a decoder writes: 32-bit floats of {@link LEVEL_SOUND}. */
+export const levelsOf = async (decoder: Running): Promise<LevelLine> => {
   const levels: number[] = [];
   let held: Buffer = Buffer.alloc(0);
   const stepBytes = STEP * 4;

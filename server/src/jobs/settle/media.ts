@@ -3,8 +3,9 @@ import type { Medium } from '@under-chalk/core/lesson/medium';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import type { MediaFile } from '@under-chalk/render';
 import type { Facts, PacketTimes } from './probe';
-import { settlePicture } from './settle-picture';
-import { settleSound } from './settle-sound';
+import type { EarlyCopy } from './early-copy';
+import { copyOf, PICTURE_S, settledCopy, settlePicture } from './settle-picture';
+import { BLOCK_S, canCopySound, settleSound } from './settle-sound';
 import type { Settling } from './settling';
 
 /** A stream of a file. */
@@ -35,6 +36,14 @@ interface MediumHandler {
     out: MediaFile,
     settling: Settling,
   ) => Promise<SettledStream | null>;
+  /** Options of the codec that copy a stream of it as it is. */
+  readonly copy: readonly string[];
+  /** What a copy that was made while the track came in comes to. Null when it has to be made anew. */
+  readonly settleCopy: (
+    copy: EarlyCopy,
+    facts: Facts,
+    settling: Settling,
+  ) => Promise<SettledStream | null>;
 }
 
 /** A new medium is a line here and a file beside it. */
@@ -47,6 +56,9 @@ export const MEDIA: { readonly [Each in Medium]: MediumHandler } = {
       const made = await settlePicture(inputs, facts.video!, out, settling);
       return made && { ...made, levels: null };
     },
+    copy: copyOf(PICTURE_S),
+    settleCopy: ({ media, times }, { video }, settling) =>
+      video === null ? Promise.resolve(null) : settledCopy(video, media, times, settling),
   },
   sound: {
     unreadable: 'sound-unreadable',
@@ -54,6 +66,11 @@ export const MEDIA: { readonly [Each in Medium]: MediumHandler } = {
     async settle(inputs, facts, out, settling) {
       const made = await settleSound(inputs, facts.sound!, out, settling);
       return made && { ...made, widthPx: 0, heightPx: 0 };
+    },
+    copy: copyOf(BLOCK_S),
+    async settleCopy({ times, levels }, { sound }) {
+      if (!sound || !canCopySound(sound) || !levels || levels.length === 0) return null;
+      return { ...times, widthPx: 0, heightPx: 0, levels };
     },
   },
 };

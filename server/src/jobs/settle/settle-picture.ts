@@ -43,6 +43,9 @@ export const copyOf = (lastSeconds: number, ...filters: string[]): string[] => {
   return ['-c', 'copy', '-bsf', [times, ...filters].join(',')];
 };
 
+/** What the last picture of a track is given, seconds. */
+export const PICTURE_S = 1 / 30;
+
 /** For footage that browsers can't be relied on to play, or that can't be sought in: near to lossless. */
 const AS_H264 = [
   ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '17', '-pix_fmt', 'yuv420p', '-g', '30'],
@@ -162,6 +165,23 @@ const settled = async (
   return { ...times, widthPx: video?.widthPx ?? 0, heightPx: video?.heightPx ?? 0 };
 };
 
+/** Whether a copy can be sought in and decoded. */
+const canBeUsed = async (out: MediaFile, times: PacketTimes, settling: Settling) =>
+  times.longestKeyGapUs <= LONGEST_KEY_GAP_US &&
+  times.leading === 0 &&
+  (await isDecodable(out, times.endUs, settling));
+
+/** What a copy that is there already comes to; null when the pictures have to be encoded anew. */
+export const settledCopy = async (
+  facts: VideoFacts,
+  out: MediaFile,
+  times: PacketTimes,
+  settling: Settling,
+): Promise<(SettledPicture & { readonly levels: null }) | null> =>
+  canCopy(facts, settling) && (await canBeUsed(out, times, settling))
+    ? { ...(await settled(out, times, settling)), levels: null }
+    : null;
+
 /**
  * Makes the media of a picture track: copied where it can be played as it is, else encoded anew.
  *
@@ -187,12 +207,10 @@ export const settlePicture = async (
   };
   if (inputs.length === 1 && canCopy(facts, settling)) {
     try {
-      const codec = copyOf(1 / 30, ...(foreign ? namedColours(facts) : []));
+      const codec = copyOf(PICTURE_S, ...(foreign ? namedColours(facts) : []));
       await makeStream({ ...job, codec, graph: null }, settling.draft(), out.path, signal);
       const times = await packetTimes(out, 0, signal, limits(COUNT_LIMITS));
-      const fine = times.longestKeyGapUs <= LONGEST_KEY_GAP_US && times.leading === 0;
-      if (fine && (await isDecodable(out, times.endUs, settling)))
-        return await settled(out, times, settling);
+      if (await canBeUsed(out, times, settling)) return await settled(out, times, settling);
     } catch (error) {
       // What takes too long as it is takes longer when it is decoded too.
       if (signal.aborted || error instanceof FfmpegTimeout || isDiskFull(error)) throw error;

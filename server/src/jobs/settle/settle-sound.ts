@@ -7,6 +7,9 @@ import { makeStream } from './stream-file';
 import type { Settling } from './settling';
 
 const PLAYABLE = ['aac', 'opus', 'mp3'];
+/** What the last block of a track is given, seconds. */
+export const BLOCK_S = 0.02;
+
 const RATE = 48_000;
 /** AAC of what browsers can't be relied on to play. */
 const AS_AAC = ['-c:a', 'aac', '-b:a', '192k', '-ac', '2'];
@@ -14,6 +17,10 @@ const AS_AAC = ['-c:a', 'aac', '-b:a', '192k', '-ac', '2'];
 export interface SettledSound extends PacketTimes {
   readonly levels: LevelLine;
 }
+
+/** Whether browsers can be relied on to play it as it is. */
+export const canCopySound = ({ codec, channels }: SoundFacts): boolean =>
+  PLAYABLE.includes(codec) && channels <= 2;
 
 /** Decodes all of a settled file; null when there is nothing to hear in it. */
 const heard = async (
@@ -48,9 +55,9 @@ export const settleSound = async (
     tell,
     lengthUs,
   };
-  if (inputs.length === 1 && PLAYABLE.includes(facts.codec) && facts.channels <= 2) {
+  if (inputs.length === 1 && canCopySound(facts)) {
     try {
-      const codec = copyOf(0.02);
+      const codec = copyOf(BLOCK_S);
       await makeStream({ ...job, codec, graph: null }, settling.draft(), out.path, signal);
       const sound = await heard(out, settling);
       if (sound) return sound;

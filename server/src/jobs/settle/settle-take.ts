@@ -5,12 +5,14 @@ import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { FfmpegTimeout, isDiskFull, type MediaFile } from '@under-chalk/render';
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { open, stat } from 'node:fs/promises';
+import { open, rename, rm, stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import type { Log } from '../../log';
 import type { SettledTrack, TakeStore } from '../../store/take-store';
 import type { MediaStore } from '../../store/media-store';
 import { foreignFile } from './container';
+import type { EarlyCopies } from './early-copies';
+import type { EarlyCopying } from './early-copy';
 import { MEDIA } from './media';
 import { COUNT_LIMITS, LOOK_LIMITS, packetTimes, probe, type Facts } from './probe';
 import { readableFiles, removeCopies } from './recorded-file';
@@ -102,17 +104,56 @@ const settleStream = async (
   return { kind, track, problem: null, levels: made.levels, complete };
 };
 
+/** Makes a track of what was copied while it came in. Null when it has to be made anew. */
+const settleEarly = async (
+  early: EarlyCopying,
+  { id, kind }: Wanted,
+  store: MediaStore,
+  settling: Settling,
+): Promise<Outcome | null> => {
+  const copy = await early.finish(settling.signal);
+  settling.signal.throwIfAborted();
+  if (!copy) return null;
+  const { signal, limits } = settling;
+  try {
+    const facts = await probe(copy.media, signal, limits(LOOK_LIMITS));
+    const made = await MEDIA[mediumOf(kind)].settleCopy(copy, facts, settling);
+    if (!made || made.endUs <= 0 || made.endUs > LONGEST_TAKE_US) return null;
+    const { widthPx, heightPx, levels, endUs: durationUs } = made;
+    const [out, { size: bytes }] = [store.media(id), await stat(copy.media.path)];
+    await rename(copy.media.path, out.path);
+    const track = { id, kind, durationUs, widthPx, heightPx, bytes, digest: copy.digest };
+    // Every whole fragment is in it; of one that was torn more may come.
+    const complete = copy.wholeBytes === (await stat(store.incoming(id))).size;
+    return { kind, track, problem: null, levels, complete };
+  } catch (error) {
+    if (isForLater(error, signal)) throw error;
+    return null;
+  } finally {
+    await rm(copy.media.path, { force: true });
+  }
+};
+
 /** Settles the wanted streams of a file, each by itself: one that can't be read leaves the others whole. */
 const settleFile = async (
   incoming: string,
   wanted: readonly Wanted[],
   store: MediaStore,
   foreign: boolean,
+  early: EarlyCopies,
   signal: AbortSignal,
   tell: (kind: TrackKind, share: number) => void,
   log: Log,
 ): Promise<Outcome[]> => {
   const { draft } = store;
+  const [first] = wanted;
+  const begun = first && early.take(first.id);
+  if (begun) {
+    const { limits } = budgetOf((await stat(incoming)).size, foreign);
+    const shared = { signal, foreign, originUs: 0, draft, limits, lengthUs: null };
+    const outcome = await settleEarly(begun, first, store, { ...shared, tell: () => undefined });
+    if (outcome) return [outcome];
+  }
   const file = await foreignFile(incoming);
   const inputs: MediaFile[] =
     file.demuxer === 'mov' && !foreign ? await readableFiles(file, draft) : [file];
@@ -181,6 +222,7 @@ const writeSynced = async (path: string, bytes: Uint8Array): Promise<void> => {
  * packet of them is in the media and that is on the disk; they are kept for a take that was cut short (more
  * may come) and for a film that was brought in (it is the teacher's own).
  *
+ * @param early what was copied of it while it came in
  * @param onProgress told about how much of it is made, 0 to 1
  * @param log told what went wrong with a track
  * @param signal breaks it off; the take then stays in `settling`
@@ -189,6 +231,7 @@ const writeSynced = async (path: string, bytes: Uint8Array): Promise<void> => {
 export const settleTake = async (
   takes: TakeStore,
   media: MediaStore,
+  early: EarlyCopies,
   takeId: string,
   onProgress: (share: number) => void,
   log: Log,
@@ -224,7 +267,7 @@ export const settleTake = async (
   // Side by side; all have ended before anything is said of the take.
   const ended = await Promise.allSettled(
     come.map(({ incoming, tracks }) =>
-      settleFile(incoming, tracks, media, foreign, signal, tell, log),
+      settleFile(incoming, tracks, media, foreign, early, signal, tell, log),
     ),
   );
   for (const [index, one] of ended.entries()) {
