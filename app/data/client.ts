@@ -28,3 +28,6 @@ export const call = async <N extends EndpointName>(
 /** Fetches a file's bytes. @throws TellableError */
 export const bytesAt = async (path: string): Promise<Uint8Array> =>
   new Uint8Array(await (await send(path, {})).arrayBuffer());
+
+/** Fetches a file of text. @throws TellableError */
+export const textAt = async (path: string): Promise<string> => (await send(path, {})).text();

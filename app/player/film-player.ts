@@ -1,7 +1,12 @@
 import type { VideoSample } from 'mediabunny';
 import { spanAt, type Film } from '@under-chalk/core/film/film';
 import { recordedIn, type Span } from '@under-chalk/core/film/span';
+import { pathTo } from '@under-chalk/core/contract/api';
+import { inkTrackOf, type InkTrack } from '@under-chalk/core/ink/ink-track';
+import { readInk } from '@under-chalk/core/ink/record';
 import { aspectOf } from '@under-chalk/core/lesson/arrangement';
+import { ofMedium } from '@under-chalk/core/lesson/medium';
+import type { InkOf } from '@under-chalk/core/scene/sources/source';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { isPictureLayer, pictureSlots } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
@@ -9,6 +14,7 @@ import { readScenes, type Scene, type SceneReader } from '@under-chalk/core/scen
 import { frameAt, frameToUs } from '@under-chalk/core/time/frames';
 import { fromSeconds, type Us } from '@under-chalk/core/time/us';
 import { paint, type PictureOf } from '@under-chalk/paint';
+import { textAt } from '../data/client';
 import { PictureFeed } from './picture-feed';
 import { SoundFeed } from './sound-feed';
 import { TrackReader } from './track-reader';
@@ -47,8 +53,13 @@ export class FilmPlayer {
   #wanted: Us | null = null;
   #closed = false;
 
+  /** What was written, by its track; null while it is fetched, or can't be. */
+  readonly #inks = new Map<string, InkTrack | null>();
+  readonly #inkOf: InkOf = (trackId) => this.#inks.get(trackId) ?? null;
+
   constructor(film: Film) {
-    this.#scenes = readScenes(film);
+    this.#scenes = readScenes(film, this.#inkOf);
+    void this.#fetchInk(film);
     this.#view = { playing: false, filmUs: 0, durationUs: film.durationUs, seekMs: null };
   }
 
@@ -65,9 +76,32 @@ export class FilmPlayer {
   /** Shows another version of the film, at the nearest place it still has. */
   setFilm(film: Film, filmUs: Us): void {
     this.pause();
-    this.#scenes = readScenes(film);
+    this.#scenes = readScenes(film, this.#inkOf);
+    void this.#fetchInk(film);
     this.#set({ durationUs: film.durationUs });
     void this.seek(Math.min(filmUs, film.durationUs));
+  }
+
+  /** Fetches what was written in a film, as far as it isn't there, and shows it. */
+  async #fetchInk(film: Film): Promise<void> {
+    const takes = new Set(film.spans.map(({ take }) => take));
+    const missing = [...takes].flatMap((take) =>
+      ofMedium(take.tracks, 'events').filter(({ id }) => !this.#inks.has(id)),
+    );
+    if (missing.length === 0) return;
+    missing.forEach(({ id }) => this.#inks.set(id, null));
+    for (const { id } of missing) {
+      try {
+        const { records } = readInk(await textAt(pathTo('media', { trackId: id })));
+        this.#inks.set(id, inkTrackOf(records));
+      } catch (error) {
+        this.#inks.delete(id);
+        console.error('what was written can’t be fetched', error);
+      }
+    }
+    if (this.#closed) return;
+    this.#scenes = readScenes(this.#scenes.film, this.#inkOf);
+    if (!this.#view.playing) await this.seek(this.#view.filmUs);
   }
 
   /** Paints on this canvas from now on, at the size it is shown. Null when it has gone. */
@@ -187,8 +221,8 @@ export class FilmPlayer {
     const wanted = new Map<string, { span: Span; trackId: string; fromUs: Us }>();
     // What isn't seen yet too: it may come into the picture in the next moment.
     const want = (of: Span, fromUs: Us) => {
-      for (const { id, widthPx } of of.take.tracks) {
-        if (widthPx > 0) wanted.set(`${of.filmFrame} ${id} 0`, { span: of, trackId: id, fromUs });
+      for (const { id } of ofMedium(of.take.tracks, 'picture')) {
+        wanted.set(`${of.filmFrame} ${id} 0`, { span: of, trackId: id, fromUs });
       }
     };
     for (const [slot, { trackId, takeUs }] of slots) {
@@ -239,7 +273,7 @@ export class FilmPlayer {
       frames.push(frame);
       return { image: frame, widthPx: sample.displayWidth, heightPx: sample.displayHeight };
     };
-    paint<CanvasImageSource>(context, this.#size(), scene, pictureOf);
+    paint<CanvasImageSource>(context, this.#size(), scene, pictureOf, this.#inkOf);
     frames.forEach((frame) => frame.close());
   }
 

@@ -8,6 +8,8 @@ export interface Context2D<P> {
   fillStyle: unknown;
   strokeStyle: unknown;
   lineWidth: number;
+  lineCap: unknown;
+  lineJoin: unknown;
   globalAlpha: number;
   font: string;
   textAlign: unknown;
@@ -22,6 +24,8 @@ export interface Context2D<P> {
   fill(): void;
   stroke(): void;
   moveTo(x: number, y: number): void;
+  lineTo(x: number, y: number): void;
+  quadraticCurveTo(controlX: number, controlY: number, x: number, y: number): void;
   arcTo(x1: number, y1: number, x2: number, y2: number, radius: number): void;
   fillRect(x: number, y: number, width: number, height: number): void;
   clearRect(x: number, y: number, width: number, height: number): void;

@@ -1,4 +1,5 @@
 export * from './context';
+export { paintPage } from './layers/ink';
 export { paintMask } from './layers/picture';
 export { TITLE_FONT } from './layers/words';
 export * from './painter';

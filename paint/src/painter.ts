@@ -2,16 +2,18 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import type { Layer } from '@under-chalk/core/scene/layers';
 import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
+import { NO_INK, type InkOf } from '@under-chalk/core/scene/sources/source';
 import type { Context2D, PictureOf } from './context';
 import { edge } from './layers/edge';
 import { ground } from './layers/ground';
+import { ink } from './layers/ink';
 import type { Frame, LayerPainter } from './layers/layer-painter';
 import { picture } from './layers/picture';
 import { words } from './layers/words';
 
 const PAINTERS: {
   readonly [Name in Layer['kind']]: LayerPainter<Extract<Layer, { kind: Name }>>;
-} = { ground, words, picture, edge };
+} = { ground, words, picture, edge, ink };
 
 /** How a kind of layer is painted now; part of the key of every chunk that shows one. */
 export const versionOf = (kind: Layer['kind']): number => PAINTERS[kind].version;
@@ -54,10 +56,12 @@ export const boundsOf = (
  *
  * @param size the canvas, px
  * @param pictureOf the pictures that layers ask for; one whose picture is missing is left out
+ * @param inkOf what was written, likewise
  */
 export const paint = <P>(
   context: Context2D<P>,
   size: SizePx,
   { layers, still }: Scene,
   pictureOf: PictureOf<P>,
-): void => paintLayers(context, layers, { size, still, pictureOf });
+  inkOf: InkOf = NO_INK,
+): void => paintLayers(context, layers, { size, still, pictureOf, inkOf });

@@ -35,11 +35,14 @@ const SIGN: Record<StateName, string> = {
 export const signOf = (state: RecorderState): string =>
   state.name === 'count-in' ? `${SIGN['count-in']}: ${state.left}` : SIGN[state.name];
 
+/** What is told of a device that has ended, by what was recorded from it. */
 export const ENDED_CODE: Record<TrackKind, ErrorCode> = {
   surface: 'screen-ended',
   camera: 'camera-ended',
   voice: 'microphone-ended',
   'computer-sound': 'screen-ended',
+  // A hand is no device, and never ends.
+  ink: 'unexpected',
 };
 
 /** The same, as a screen reader says it: only when it is another place. */

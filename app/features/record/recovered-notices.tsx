@@ -9,6 +9,7 @@ const WHAT: Record<TrackKind, string> = {
   camera: 'the camera’s picture',
   voice: 'the voice',
   'computer-sound': 'the computer’s sound',
+  ink: 'what you write',
 };
 
 /** The gravest first, as they are told. */

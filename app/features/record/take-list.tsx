@@ -24,6 +24,7 @@ const SOURCES: Record<TakeSource, string> = {
   camera: 'camera',
   sound: 'sound',
   film: 'film brought in',
+  board: 'board',
 };
 
 interface Props {

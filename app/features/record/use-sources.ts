@@ -19,7 +19,7 @@ import { LiveValue, type Watched } from '../../data/live-value';
 
 /** What is to be recorded, as chosen: ids of devices, `practice`, or `none`. */
 export interface Chosen {
-  readonly source: Exclude<TakeSource, 'film'>;
+  readonly source: Exclude<TakeSource, 'film' | 'board'>;
   /** For a screen: the real one or the practice one. */
   readonly screen: 'real' | typeof PRACTICE;
   readonly screenSound: boolean;

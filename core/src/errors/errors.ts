@@ -107,6 +107,11 @@ export const ERRORS = told({
     next: 'The rest of it is here. Nothing has been thrown away: it can be made ready anew.',
     status: 422,
   },
+  'ink-unreadable': {
+    sentence: 'What was written can’t be read.',
+    next: 'The rest of the take is there. What came in is kept; try again.',
+    status: 422,
+  },
   'take-unreadable': {
     sentence: 'This take could not be made ready.',
     next: 'What was recorded is kept. Try again; if it stays, look into the log where the app was started.',

@@ -13,11 +13,11 @@ export const LONGEST_TAKE_US = 86_400_000_000;
 /** A time in recorded time, whole µs from the start of its take. */
 export const usSchema = z.number().int().min(0).max(LONGEST_TAKE_US);
 
-export const trackKindSchema = z.enum(['surface', 'camera', 'voice', 'computer-sound']);
+export const trackKindSchema = z.enum(['surface', 'camera', 'voice', 'computer-sound', 'ink']);
 export type TrackKind = z.infer<typeof trackKindSchema>;
 
 /** What the surface of a take was. */
-export const takeSourceSchema = z.enum(['screen', 'camera', 'sound', 'film']);
+export const takeSourceSchema = z.enum(['screen', 'camera', 'sound', 'film', 'board']);
 export type TakeSource = z.infer<typeof takeSourceSchema>;
 
 /** One stream of a take. Timestamps inside its media file are recorded time of the take. */
@@ -26,7 +26,7 @@ export const trackSchema = z
     id: idSchema,
     kind: trackKindSchema,
     durationUs: usSchema,
-    /** Size as shown, after any rotation the file asks for. 0 for sound. */
+    /** Size as shown, after any rotation the file asks for. 0 for sound; of ink that of a page, in no real pixels. */
     widthPx: z.number().int().min(0),
     heightPx: z.number().int().min(0),
     /** SHA-256 of its media, hexadecimal, taken when it was settled; empty before, and where that was long ago. */

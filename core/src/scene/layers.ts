@@ -1,17 +1,19 @@
 import { edge, type EdgeLayer } from './layers/edge';
+import { ink, type InkLayer } from './layers/ink';
 import { ground, type GroundLayer } from './layers/ground';
 import type { LayerKind } from './layers/kind';
 import { picture, type PictureLayer } from './layers/picture';
 import { words, type WordsLayer } from './layers/words';
 
 /** What can lie in a frame. A new kind is a file in `layers/`, a line here, and how it is painted in `paint`. */
-export type Layer = GroundLayer | WordsLayer | PictureLayer | EdgeLayer;
+export type Layer = GroundLayer | WordsLayer | PictureLayer | EdgeLayer | InkLayer;
 
 const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind: Name }>> } = {
   ground,
   words,
   picture,
   edge,
+  ink,
 };
 
 /** Whether all layers of a frame stand still until the next one. */

@@ -5,7 +5,7 @@ import type { Us } from '../time/us';
 import type { Layer } from './layers';
 import { arrangementSource } from './sources/arrangement';
 import { groundSource } from './sources/ground';
-import type { ReadSource } from './sources/source';
+import { NO_INK, type InkOf, type ReadSource } from './sources/source';
 import { titleSource } from './sources/title';
 
 /** A moment of a film, as a plain value: all that the painter needs besides the pictures. */
@@ -30,8 +30,9 @@ export interface SceneReader {
   sceneAt(filmUs: Us): Scene | null;
 }
 
-export const readScenes = (film: Film): SceneReader => {
-  const sources = SOURCES.map((read) => read(film));
+/** @param inkOf what was written while the takes were recorded; without it none is seen */
+export const readScenes = (film: Film, inkOf: InkOf = NO_INK): SceneReader => {
+  const sources = SOURCES.map((read) => read(film, inkOf));
   const borders = new Set(film.spans.map(({ filmFrame }) => filmFrame));
   for (const source of sources) source.borders.forEach((border) => borders.add(border));
   const sceneOf = (frame: number): Scene | null => {

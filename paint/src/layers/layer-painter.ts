@@ -1,6 +1,7 @@
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { toEvenPx, toPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { PictureBox } from '@under-chalk/core/scene/geometry';
+import type { InkOf } from '@under-chalk/core/scene/sources/source';
 import type { Context2D, PictureOf } from '../context';
 
 /** The frame that a layer is painted into. */
@@ -10,6 +11,7 @@ export interface Frame<P> {
   /** Nothing moves: rectangles lie on whole even pixels. */
   readonly still: boolean;
   readonly pictureOf: PictureOf<P>;
+  readonly inkOf: InkOf;
 }
 
 /** How a kind of layer is painted. */

@@ -1,5 +1,6 @@
 import { createCanvas } from '@napi-rs/canvas';
 import type { Track } from '@under-chalk/core/lesson/take';
+import type { InkOf } from '@under-chalk/core/scene/sources/source';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -12,6 +13,7 @@ import type { ChunkWork } from '../plan/chunks';
 
 export interface ChunkJob {
   readonly mediaOf: (trackId: string) => MediaFile;
+  readonly inkOf: InkOf;
   readonly signal?: AbortSignal;
   /** Told how many more frames are done. */
   readonly onFrames: (frames: number) => void;
@@ -30,7 +32,7 @@ const byFilters = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
       work.scenes[0]!,
       frames,
       work.size,
-      { mediaOf: job.mediaOf, trackOf: trackIn(work) },
+      { mediaOf: job.mediaOf, trackOf: trackIn(work), inkOf: job.inkOf },
       folder,
     );
     const args = [
@@ -68,12 +70,13 @@ const byFilters = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
 
 const byPainter = async (work: ChunkWork, job: ChunkJob, out: string): Promise<void> => {
   const { size, scenes } = work;
-  const { mediaOf, signal } = job;
+  const { mediaOf, inkOf, signal } = job;
   const canvas = createCanvas(size.widthPx, size.heightPx);
   const trackOf = trackIn(work);
   await paintChunk(
     {
       scenes,
+      inkOf,
       open: (trackId, startFrame, frames) =>
         ffmpegPictures(mediaOf(trackId), trackOf(trackId), startFrame, frames, signal),
     },

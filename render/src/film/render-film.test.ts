@@ -97,7 +97,7 @@ describe('the two roads', () => {
       cuts: [cut(0, 6.5), cut(7.6, 20)],
     });
     const work = (await planFilm(film, size, '')).chunkWork(0);
-    const job = { mediaOf, onFrames: () => undefined };
+    const job = { mediaOf, inkOf: () => null, onFrames: () => undefined };
     const [a, b] = [join(folder, 'filters.mp4'), join(folder, 'painter.mp4')];
     expect(work.road).toBe('filters');
     await renderChunk(work, job, a);
@@ -112,7 +112,7 @@ describe('the two roads', () => {
       cuts: [cut(0, 6.5), cut(7.6, 20)],
     });
     const work = (await planFilm(film, size, '')).chunkWork(0);
-    const job = { mediaOf, onFrames: () => undefined };
+    const job = { mediaOf, inkOf: () => null, onFrames: () => undefined };
     const [a, b] = [join(folder, 'part-filters.mp4'), join(folder, 'part-painter.mp4')];
     expect(work.road).toBe('filters');
     await renderChunk(work, job, a);

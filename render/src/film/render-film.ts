@@ -1,4 +1,5 @@
 import { FILM_FPS } from '@under-chalk/core/time/frames';
+import { NO_INK, type InkOf } from '@under-chalk/core/scene/sources/source';
 import { appendFile, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { SOUND_RATE } from '../ffmpeg/encoder';
@@ -23,6 +24,8 @@ export interface FilmJob {
   readonly plan: FilmPlan;
   /** Where a track's footage is. @throws when it is missing */
   readonly mediaOf: (trackId: string) => MediaFile;
+  /** What was written while its takes were recorded. */
+  readonly inkOf?: InkOf;
   readonly cache: PieceCache;
   /** The MP4 to write; it appears when it is whole. */
   readonly out: string;
@@ -157,7 +160,7 @@ const framesOf = (pieces: readonly Piece[]): number =>
  *   film came out otherwise than planned; the signal's reason when aborted
  */
 export const renderFilm = async (job: FilmJob): Promise<FilmReport> => {
-  const { plan, cache, mediaOf } = job;
+  const { plan, cache, mediaOf, inkOf = NO_INK } = job;
   const { manifest } = plan;
   if (manifest.frames === 0) throw new RangeError('the film is empty');
   const stop = new AbortController();
@@ -186,7 +189,7 @@ export const renderFilm = async (job: FilmJob): Promise<FilmReport> => {
       ...missing.map(({ path, index }) => () => {
         const onFrames = (more: number) => progress(more, 'pictures');
         return cache.make(path, (draft) =>
-          renderChunk(plan.chunkWork(index), { mediaOf, signal, onFrames }, draft),
+          renderChunk(plan.chunkWork(index), { mediaOf, inkOf, signal, onFrames }, draft),
         );
       }),
     ],

@@ -23,7 +23,7 @@ export interface Chunk {
   readonly filmFrame: number;
   readonly frames: number;
   readonly road: Road;
-  /** Tracks whose pictures it reads. */
+  /** Tracks whose pictures and ink it reads. */
   readonly tracks: readonly Track[];
   /** Everything its picture depends on besides the encoder, as canonical text. Equal text, equal picture. */
   readonly shows: string;
@@ -34,7 +34,7 @@ export interface ChunkWork {
   readonly road: Road;
   /** What its frames show, in order. */
   readonly scenes: readonly Scene[];
-  /** The tracks whose pictures are in them. */
+  /** The tracks whose pictures and ink are in them. */
   readonly tracks: readonly Track[];
   readonly size: SizePx;
 }
@@ -75,6 +75,7 @@ const chunkOf = (
     for (const scene of scenesOf(scenes, { filmFrame, frames })) {
       for (const layer of scene.layers) {
         kinds.add(layer.kind);
+        if (layer.kind === 'ink') trackIds.add(layer.trackId);
         if (!isPictureLayer(layer)) continue;
         trackIds.add(layer.trackId);
         laid &&= layer.opacity === 1;

@@ -2,6 +2,7 @@ import { chaptersOf, type Chapter } from '@under-chalk/core/film/chapters';
 import type { Film } from '@under-chalk/core/film/film';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { readScenes } from '@under-chalk/core/scene/scene';
+import { NO_INK, type InkOf } from '@under-chalk/core/scene/sources/source';
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
 import { VIDEO_ENCODER } from '../ffmpeg/encoder';
@@ -39,9 +40,18 @@ const digestOf = (text: string): string =>
 /** The server answers others in between: so many chunks are planned at a time. */
 const AT_ONCE = 20;
 
-/** Plans a film: what pieces it is made of, and what names them. */
-export const planFilm = async (film: Film, size: SizePx, title: string): Promise<FilmPlan> => {
-  const scenes = readScenes(film);
+/**
+ * Plans a film: what pieces it is made of, and what names them.
+ *
+ * @param inkOf what was written while its takes were recorded
+ */
+export const planFilm = async (
+  film: Film,
+  size: SizePx,
+  title: string,
+  inkOf: InkOf = NO_INK,
+): Promise<FilmPlan> => {
+  const scenes = readScenes(film, inkOf);
   const chunks: Omit<Chunk, 'shows' | 'span'>[] = [];
   const keys: string[] = [];
   for (const chunk of planChunks(scenes)) {

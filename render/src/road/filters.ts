@@ -5,6 +5,7 @@ import { isPictureLayer, type Layer } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import { toEvenPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
+import type { InkOf } from '@under-chalk/core/scene/sources/source';
 import { FILM_FPS, nearestFrame } from '@under-chalk/core/time/frames';
 import { boundsOf, paintLayers, paintMask } from '@under-chalk/paint';
 import { writeFile } from 'node:fs/promises';
@@ -16,6 +17,7 @@ import type { MediaFile } from '../ffmpeg/run';
 export interface Footage {
   readonly mediaOf: (trackId: string) => MediaFile;
   readonly trackOf: (trackId: string) => Track;
+  readonly inkOf: InkOf;
 }
 
 /** A still picture for ffmpeg, shown for as long as it is asked for. */
@@ -71,7 +73,7 @@ export const filterRoad = async (
   scene: Scene,
   frames: number,
   size: SizePx,
-  { mediaOf, trackOf }: Footage,
+  { mediaOf, trackOf, inkOf }: Footage,
   folder: string,
 ): Promise<{ inputs: string[]; graph: string }> => {
   const inputs: string[] = [];
@@ -93,7 +95,7 @@ export const filterRoad = async (
   };
   const addLayers = (layers: readonly Layer[], box: RectPx) =>
     addStill(box, (context) =>
-      paintLayers(context, layers, { size, still: true, pictureOf: () => undefined }),
+      paintLayers(context, layers, { size, still: true, pictureOf: () => undefined, inkOf }),
     );
   const addPicture = (layer: PictureLayer, box: RectPx): string => {
     const { durationUs } = trackOf(layer.trackId);

@@ -2,6 +2,7 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { pictureSlots } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import type { Scene } from '@under-chalk/core/scene/scene';
+import type { InkOf } from '@under-chalk/core/scene/sources/source';
 import { nearestFrame } from '@under-chalk/core/time/frames';
 import { paint, type Context2D, type Picture } from '@under-chalk/paint';
 
@@ -25,6 +26,7 @@ export interface PaintedChunk<P> {
   readonly scenes: readonly Scene[];
   /** Opens a track for some frames of recorded time. */
   readonly open: (trackId: string, startFrame: number, frames: number) => PictureReader<P>;
+  readonly inkOf: InkOf;
 }
 
 /** Reads what one slot shows over a chunk. Recorded time may stand, or leave frames out; it never runs backwards. */
@@ -89,7 +91,7 @@ export const paintChunk = async <P>(
       for (const [slot, layer] of pictureSlots(scene.layers)) {
         pictures.set(layer, await readers.get(slot)!.at(nearestFrame(layer.takeUs)));
       }
-      paint(context, size, scene, (layer) => pictures.get(layer));
+      paint(context, size, scene, (layer) => pictures.get(layer), chunk.inkOf);
       await writer.write();
       onFrame();
     }

@@ -16,6 +16,7 @@ import type { FilmChange, FilmStore, FilmWords, StoredFilm } from '../store/film
 import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
 import { filmProblem, type FilmReport, type FilmWork } from './film-work';
+import { inkOfFilm } from './ink-of';
 import { turns, type TakeTurn } from './turns';
 
 /** Makes one film. Rejects with what went wrong, or with anything at all once the signal is aborted. */
@@ -144,7 +145,12 @@ export class FilmMaker {
     const film = filmOf(lesson);
     if (film.frames === 0) throw new TellableError('nothing-in-film');
     const { title } = lesson.decisions.plan;
-    const { manifest } = await planFilm(film, sizeOf(lesson, size), title);
+    const { manifest } = await planFilm(
+      film,
+      sizeOf(lesson, size),
+      title,
+      await inkOfFilm(film, this.#media),
+    );
     const wanted = await this.#films.want({
       lesson_id: lessonId,
       revision: lesson.revision,

@@ -18,6 +18,7 @@ import { dirname } from 'node:path';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Folders } from '../config';
 import { mediaIn } from '../store/media-store';
+import { inkOfFilm } from './ink-of';
 import type { TakeTurn } from './turns';
 
 /** A film to be made, as plain values: it crosses to another thread. */
@@ -56,10 +57,12 @@ export const doFilmWork = async (
       }
     }
   }
-  const plan = await planFilm(film, sizeOf(lesson, size), lesson.decisions.plan.title);
+  const inkOf = await inkOfFilm(film, media);
+  const plan = await planFilm(film, sizeOf(lesson, size), lesson.decisions.plan.title, inkOf);
   const report = await renderFilm({
     plan,
     mediaOf: media.media,
+    inkOf,
     cache: new PieceCache(folders.chunks),
     out,
     onProgress,

@@ -26,18 +26,23 @@ export class StillMaker {
 
   /** @returns the path of the picture that the name stands for */
   of(name: string, { media, atUs, widthPx, quality }: WantedStill): Promise<string> {
+    return this.made(name, async (draft) => {
+      await run(
+        'ffmpeg',
+        [
+          ...[...openOptions(media), ...seekTo(atUs), '-i', media.path, '-frames:v', '1'],
+          ...['-vf', `scale=${widthPx}:-2`, '-q:v', String(quality), '-f', 'mjpeg', draft],
+        ],
+        undefined,
+        LIMITS,
+      );
+    });
+  }
+
+  /** @param make makes the picture in the file that it is told */
+  made(name: string, make: (draft: string) => Promise<void>): Promise<string> {
     return this.#cache.obtain(this.#cache.pathOf(name, 'jpg'), (draft) =>
-      this.#inTurn(async () => {
-        await run(
-          'ffmpeg',
-          [
-            ...[...openOptions(media), ...seekTo(atUs), '-i', media.path, '-frames:v', '1'],
-            ...['-vf', `scale=${widthPx}:-2`, '-q:v', String(quality), '-f', 'mjpeg', draft],
-          ],
-          undefined,
-          LIMITS,
-        );
-      }),
+      this.#inTurn(() => make(draft)),
     );
   }
 

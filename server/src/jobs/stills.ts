@@ -1,7 +1,14 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { trackOf, type Take } from '@under-chalk/core/lesson/take';
 import type { Us } from '@under-chalk/core/time/us';
+import { createCanvas } from '@napi-rs/canvas';
+import { pageAt } from '@under-chalk/core/ink/ink-track';
+import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
+import { WHOLE } from '@under-chalk/core/scene/geometry';
+import { paintPage } from '@under-chalk/paint';
+import { writeFile } from 'node:fs/promises';
 import type { MediaStore } from '../store/media-store';
+import { inkOfTakes } from './ink-of';
 import type { StillMaker } from './still-maker';
 
 /** Small pictures of takes, made when they are asked for. */
@@ -21,11 +28,22 @@ export class Stills {
    * @throws TellableError `not-found` when the take has no picture
    */
   async of(take: Take, atUs: Us, widthPx = 320): Promise<string> {
-    const track = trackOf(take, 'surface') ?? trackOf(take, 'camera');
+    const track = trackOf(take, 'surface') ?? trackOf(take, 'ink') ?? trackOf(take, 'camera');
     if (!track || take.state !== 'ready') throw new TellableError('not-found', 'no picture');
     const lastUs = Math.max(0, track.durationUs - 100_000);
     const placeUs = Math.floor(Math.min(atUs, lastUs) / 100_000) * 100_000;
-    return this.#maker.of(JSON.stringify([track.id, placeUs, widthPx]), {
+    const name = JSON.stringify([track.id, placeUs, widthPx]);
+    if (track.kind === 'ink') {
+      const inkOf = await inkOfTakes([take], this.#media);
+      return this.#maker.made(name, async (draft) => {
+        const canvas = createCanvas(widthPx, Math.round(widthPx / PAGE_ASPECT));
+        const box = { x: 0, y: 0, width: canvas.width, height: canvas.height };
+        const page = pageAt(inkOf(track.id)!, placeUs);
+        paintPage(canvas.getContext('2d') as never, page, WHOLE, box);
+        await writeFile(draft, await canvas.encode('jpeg', 80));
+      });
+    }
+    return this.#maker.of(name, {
       media: this.#media.media(track.id),
       atUs: placeUs,
       widthPx,

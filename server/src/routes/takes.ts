@@ -1,4 +1,5 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
+import { mediumOf } from '@under-chalk/core/lesson/medium';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
 import type { On } from '../http/route';
@@ -61,8 +62,11 @@ export const takeRoutes = (on: On, parts: Parts): void => {
   on('media', async ({ params, ctx }) => {
     const found = await takes.ofTrack(params.trackId);
     if (!found?.settled) throw new TellableError('not-found', `track ${params.trackId}`);
-    await sendFile(ctx, media.media(params.trackId).path, {
-      type: 'video/mp4',
+    const written = found.take.tracks.some(
+      ({ id, kind }) => id === params.trackId && mediumOf(kind) === 'events',
+    );
+    await sendFile(ctx, written ? media.ink(params.trackId) : media.media(params.trackId).path, {
+      type: written ? 'application/x-ndjson' : 'video/mp4',
       keep: 'never',
     });
   });

@@ -9,3 +9,14 @@ export const forceToDisk = async (path: string): Promise<void> => {
     await handle.close();
   }
 };
+
+/** Writes a file whose bytes are on the disk when this resolves; its name is forced there by whoever relies on it. */
+export const writeSynced = async (path: string, bytes: Uint8Array): Promise<void> => {
+  const file = await open(path, 'w');
+  try {
+    await file.writeFile(bytes);
+    await file.sync();
+  } finally {
+    await file.close();
+  }
+};

@@ -18,6 +18,9 @@ export interface MediaStore {
   forgetIncoming(trackId: string): Promise<void>;
   /** A settled track: always an MP4 of one stream. */
   media(trackId: string): MediaFile;
+  /** What was written in a settled track of ink: records, a line each. */
+  ink(trackId: string): string;
+  /** Whether what a settled track came to is there. */
   hasMedia(trackId: string): boolean;
   /** Loudness of a take's voice ({@link LevelLine}). */
   levels(takeId: string): string;
@@ -50,7 +53,8 @@ export const mediaIn = (folders: Folders): MediaStore => {
     },
     forgetIncoming: (trackId) => forgetBytes(folders.incoming, trackId),
     media: (trackId) => ({ path: join(folders.media, `${trackId}.mp4`), demuxer: 'mov' }),
-    hasMedia: (trackId) => existsSync(store.media(trackId).path),
+    ink: (trackId) => join(folders.media, `${trackId}.ink`),
+    hasMedia: (trackId) => existsSync(store.media(trackId).path) || existsSync(store.ink(trackId)),
     levels: (takeId) => join(folders.media, `${takeId}.levels`),
     draft: () => join(folders.media, `${randomUUID()}${DRAFT}`),
     async prepare() {
@@ -67,6 +71,7 @@ export const mediaIn = (folders: Folders): MediaStore => {
     async forgetTake(takeId, trackIds) {
       for (const trackId of trackIds) {
         await rm(store.media(trackId).path, { force: true });
+        await rm(store.ink(trackId), { force: true });
         await store.forgetIncoming(trackId);
       }
       await rm(store.levels(takeId), { force: true });

@@ -3,12 +3,37 @@ import { recordedIn } from '../../film/span';
 import type { Film } from '../../film/film';
 import { aspectOf, type Arrangement } from '../../lesson/arrangement';
 import { cropOf } from '../../lesson/lesson';
-import { trackOf, type Track } from '../../lesson/take';
+import { unchangedSince, writingIn } from '../../ink/ink-track';
+import { trackOf, type Take, type Track } from '../../lesson/take';
+import { HALF_FRAME_US, nearestFrame } from '../../time/frames';
 import { countUpTo } from '../../time/sorted';
 import type { Us } from '../../time/us';
 import { arrange, ease, mixArranged, type Arranged, type PictureBox } from '../geometry';
 import type { Layer } from '../layers';
-import type { ReadSource } from './source';
+import type { InkOf, ReadSource } from './source';
+
+/** What was written, as it lies with the surface that it was written on. */
+const inkOn = (take: Take, box: PictureBox | null, takeUs: Us, inkOf: InkOf): Layer[] => {
+  const track = trackOf(take, 'ink');
+  const ink = track && inkOf(track.id);
+  if (!ink || !box || box.opacity <= 0) return [];
+  const { from, to, radius, opacity } = box;
+  const sinceUs = unchangedSince(ink, takeUs + HALF_FRAME_US);
+  return [{ kind: 'ink', trackId: track.id, sinceUs, from, to, radius, opacity }];
+};
+
+/** Frames of a film at which a hand begins to write, or stops. */
+const writingBorders = (film: Film, inkOf: InkOf): number[] =>
+  film.spans.flatMap((span) => {
+    const track = trackOf(span.take, 'ink');
+    const ink = track && inkOf(track.id);
+    if (!ink) return [];
+    const inside = (frame: number) => frame > span.startFrame && frame < span.endFrame;
+    return writingIn(ink)
+      .flatMap(({ startUs, endUs }) => [nearestFrame(startUs), nearestFrame(endUs) + 1])
+      .filter(inside)
+      .map((frame) => frame - span.startFrame + span.filmFrame);
+  });
 
 const pictureOf = (
   track: Track | undefined,
@@ -29,7 +54,7 @@ const arrangedIn = (film: Film) => {
   const boxesOf = ({ span: { take } }: Section, arrangement: Arrangement) =>
     arrange(
       arrangement,
-      trackOf(take, 'surface'),
+      trackOf(take, 'surface') ?? trackOf(take, 'ink'),
       trackOf(take, 'camera'),
       frameAspect,
       cropOf(film.lesson, take.id),
@@ -47,15 +72,18 @@ const arrangedIn = (film: Film) => {
   };
 };
 
-/** The pictures of a take as they are arranged: surface and camera, and the soft changes between. */
-export const arrangementSource: ReadSource = (film) => {
+/** The pictures of a take as they are arranged: surface, what is written on it, and camera; and the soft changes between. */
+export const arrangementSource: ReadSource = (film, inkOf) => {
   const sections = sectionsOf(film);
   const starts = sections.map(({ filmFrame }) => filmFrame);
   const boxesAt = arrangedIn(film);
   return {
-    borders: sections.flatMap(({ filmFrame, changeFrames }) =>
-      changeFrames > 0 ? [filmFrame, filmFrame + changeFrames] : [filmFrame],
-    ),
+    borders: [
+      ...sections.flatMap(({ filmFrame, changeFrames }) =>
+        changeFrames > 0 ? [filmFrame, filmFrame + changeFrames] : [filmFrame],
+      ),
+      ...writingBorders(film, inkOf),
+    ],
     at(frame) {
       const section = sections[countUpTo(starts, frame) - 1]!;
       const { take } = section.span;
@@ -67,6 +95,7 @@ export const arrangementSource: ReadSource = (film) => {
       return {
         layers: [
           ...pictureOf(trackOf(take, 'surface'), surface, takeUs, false),
+          ...inkOn(take, surface, takeUs, inkOf),
           ...pictureOf(trackOf(take, 'camera'), camera, takeUs, edged),
         ],
         moving: section.before !== null && into < section.changeFrames,

@@ -1,5 +1,7 @@
 import type { Film } from '../../film/film';
 import type { Span } from '../../film/span';
+import type { InkTrack } from '../../ink/ink-track';
+import type { Id } from '../../lesson/take';
 import type { Layer } from '../layers';
 
 /** What a feature puts into the frames of a film. */
@@ -17,5 +19,11 @@ export interface Shown {
   readonly moving: boolean;
 }
 
+/** What was recorded besides pictures and sound, by its track; null where it isn't there (yet). */
+export type InkOf = (trackId: Id) => InkTrack | null;
+
+/** Nothing was written. */
+export const NO_INK: InkOf = () => null;
+
 /** Reads a film once for a feature; frames are then asked for one by one. */
-export type ReadSource = (film: Film) => SceneSource;
+export type ReadSource = (film: Film, inkOf: InkOf) => SceneSource;

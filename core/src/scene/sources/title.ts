@@ -1,4 +1,4 @@
-import { ofMedium } from '../../lesson/medium';
+import { isSeen } from '../../lesson/medium';
 import type { ReadSource, Shown } from './source';
 
 const NOTHING: Shown = { layers: [], moving: false };
@@ -9,6 +9,6 @@ export const titleSource: ReadSource = (film) => {
   const titled: Shown = { layers: [{ kind: 'words', text }], moving: false };
   return {
     borders: [],
-    at: (_frame, { take }) => (ofMedium(take.tracks, 'picture').length > 0 ? NOTHING : titled),
+    at: (_frame, { take }) => (isSeen(take) ? NOTHING : titled),
   };
 };

@@ -47,7 +47,7 @@ export class EarlyCopies {
       if ((await this.#takes.get(takeId)).source === 'film') continue;
       for (const { id, kind } of await this.#takes.tracksOf(takeId)) {
         const medium = mediumOf(kind);
-        if (!this.#media.hasIncoming(id)) continue;
+        if (medium === 'events' || !this.#media.hasIncoming(id)) continue;
         if (!this.#copyings.has(id)) {
           if (this.#copyings.size >= MOST_AT_ONCE) continue;
           await this.#media.prepare();

@@ -1,5 +1,6 @@
 import type { ErrorCode } from '@under-chalk/core/errors/errors';
-import type { Medium } from '@under-chalk/core/lesson/medium';
+import { mediumOf, type Medium } from '@under-chalk/core/lesson/medium';
+import type { TrackKind } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import type { MediaFile } from '@under-chalk/render';
 import type { Facts, PacketTimes } from './probe';
@@ -23,7 +24,7 @@ export interface SettledStream extends PacketTimes {
   readonly levels: LevelLine | null;
 }
 
-/** How the tracks of a medium are settled. */
+/** How the tracks of a medium that ffmpeg knows are settled. What else happens has a file of its own (`settle-ink`). */
 interface MediumHandler {
   /** What is told of a stream of it that can't be read. */
   readonly unreadable: ErrorCode;
@@ -47,7 +48,7 @@ interface MediumHandler {
 }
 
 /** A new medium is a line here and a file beside it. */
-export const MEDIA: { readonly [Each in Medium]: MediumHandler } = {
+export const MEDIA: { readonly [Each in Exclude<Medium, 'events'>]: MediumHandler } = {
   picture: {
     unreadable: 'picture-unreadable',
     streamOf: ({ video }) =>
@@ -73,4 +74,11 @@ export const MEDIA: { readonly [Each in Medium]: MediumHandler } = {
       return { ...times, widthPx: 0, heightPx: 0, levels };
     },
   },
+};
+
+/** The handler of a track that is a picture or a sound. */
+export const filmed = (kind: TrackKind): MediumHandler => {
+  const medium = mediumOf(kind);
+  if (medium === 'events') throw new RangeError(`${kind} is neither seen nor heard`);
+  return MEDIA[medium];
 };

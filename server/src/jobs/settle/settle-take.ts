@@ -5,15 +5,17 @@ import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { FfmpegTimeout, isDiskFull, type MediaFile } from '@under-chalk/render';
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { open, rename, rm, stat } from 'node:fs/promises';
+import { rename, rm, stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import type { Log } from '../../log';
+import { writeSynced } from '../../store/force-to-disk';
 import type { SettledTrack, TakeStore } from '../../store/take-store';
 import type { MediaStore } from '../../store/media-store';
 import { foreignFile } from './container';
 import type { EarlyCopies } from './early-copies';
 import type { EarlyCopying } from './early-copy';
-import { MEDIA } from './media';
+import { filmed } from './media';
+import { settleInk } from './settle-ink';
 import { COUNT_LIMITS, LOOK_LIMITS, packetTimes, probe, type Facts } from './probe';
 import { readableFiles, removeCopies } from './recorded-file';
 import { budgetOf, type Budget, type Settling } from './settling';
@@ -69,7 +71,7 @@ const settleStream = async (
   const none: Outcome = { kind, track: null, problem: null, levels: null, complete: true };
   const { signal, limits, originUs, foreign } = settling;
   const out = store.media(id);
-  const medium = MEDIA[mediumOf(kind)];
+  const medium = filmed(kind);
   const stream = medium.streamOf(facts);
   if (!stream) return none;
   const packetsIn = (input: MediaFile) =>
@@ -117,7 +119,7 @@ const settleEarly = async (
   const { signal, limits } = settling;
   try {
     const facts = await probe(copy.media, signal, limits(LOOK_LIMITS));
-    const made = await MEDIA[mediumOf(kind)].settleCopy(copy, facts, settling);
+    const made = await filmed(kind).settleCopy(copy, facts, settling);
     if (!made || made.endUs <= 0 || made.endUs > LONGEST_TAKE_US) return null;
     const { widthPx, heightPx, levels, endUs: durationUs } = made;
     const [out, { size: bytes }] = [store.media(id), await stat(copy.media.path)];
@@ -134,6 +136,17 @@ const settleEarly = async (
   }
 };
 
+const settleEvents = async (
+  incoming: string,
+  { id, kind }: Wanted,
+  store: MediaStore,
+): Promise<Outcome> => {
+  const made = await settleInk(incoming, store.ink(id));
+  if (!made) return { kind, track: null, problem: null, levels: null, complete: false };
+  const { complete, ...facts } = made;
+  return { kind, track: { id, kind, ...facts }, problem: null, levels: null, complete };
+};
+
 /** Settles the wanted streams of a file, each by itself: one that can't be read leaves the others whole. */
 const settleFile = async (
   incoming: string,
@@ -147,6 +160,8 @@ const settleFile = async (
 ): Promise<Outcome[]> => {
   const { draft } = store;
   const [first] = wanted;
+  if (first && mediumOf(first.kind) === 'events')
+    return [await settleEvents(incoming, first, store)];
   const begun = first && early.take(first.id);
   if (begun) {
     const { limits } = budgetOf((await stat(incoming)).size, foreign);
@@ -173,9 +188,7 @@ const settleFile = async (
         if (isForLater(error, signal) || tooLong) throw error;
         log.warn(`the ${one.kind} can't be read`, error);
         const problem =
-          error instanceof FfmpegTimeout
-            ? 'footage-too-slow'
-            : MEDIA[mediumOf(one.kind)].unreadable;
+          error instanceof FfmpegTimeout ? 'footage-too-slow' : filmed(one.kind).unreadable;
         outcomes.push({ kind: one.kind, track: null, problem, levels: null, complete: false });
       }
     }
@@ -186,7 +199,7 @@ const settleFile = async (
 };
 
 /** About how much longer it takes to make a second of picture than one of sound. */
-const WORK = { picture: 8, sound: 1 };
+const WORK = { picture: 8, sound: 1, events: 0 };
 
 /** How much of a take is made, of what is told of its tracks: what is made of one is still to be checked. */
 const shareOf = (kinds: readonly TrackKind[], onProgress: (share: number) => void) => {
@@ -203,16 +216,6 @@ const problemOf = (error: unknown, foreign: boolean): ErrorCode => {
   if (error instanceof TellableError) return error.code;
   if (error instanceof FfmpegTimeout) return 'footage-too-slow';
   return foreign ? 'film-unreadable' : 'take-unreadable';
-};
-
-const writeSynced = async (path: string, bytes: Uint8Array): Promise<void> => {
-  const file = await open(path, 'w');
-  try {
-    await file.writeFile(bytes);
-    await file.sync();
-  } finally {
-    await file.close();
-  }
 };
 
 /**

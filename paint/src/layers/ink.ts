@@ -1,0 +1,194 @@
+import type { InkPoint, PageView, ShownPage, ShownStroke } from '@under-chalk/core/ink/ink-track';
+import { pageAt } from '@under-chalk/core/ink/ink-track';
+import { arrowHead, extentOf, outlineOf } from '@under-chalk/core/ink/outline';
+import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
+import {
+  HIGHLIGHT,
+  INK_COLOURS,
+  PAPER_COLOURS,
+  RULING_COLOURS,
+  type Paper,
+} from '@under-chalk/core/ink/pen';
+import type { Rect } from '@under-chalk/core/scene/geometry';
+import type { InkLayer } from '@under-chalk/core/scene/layers/ink';
+import type { RectPx } from '@under-chalk/core/scene/pixels';
+import type { Context2D } from '../context';
+import { boxPx, radiusPx, roundedPath, type LayerPainter } from './layer-painter';
+import { TITLE_FONT } from './words';
+
+/** From the page to the canvas. */
+interface Place {
+  readonly x: (pageX: number) => number;
+  readonly y: (pageY: number) => number;
+  /** A page's width, px. */
+  readonly widthPx: number;
+}
+
+/** Where a page lies, of which a view, and of that a part, fills a box. */
+export const placeOf = ({ x, y, zoom }: PageView, from: Rect, box: RectPx): Place => {
+  const shownPx = box.width / from.width;
+  const widthPx = shownPx * zoom;
+  const left = box.x - from.x * shownPx;
+  const top = box.y - (from.y * shownPx) / PAGE_ASPECT;
+  return {
+    x: (pageX) => left + (pageX - x) * widthPx,
+    y: (pageY) => top + (pageY - y) * widthPx,
+    widthPx,
+  };
+};
+
+/** Distance of lines and dots on paper, widths of the page. */
+const RULING = { squared: 1 / 40, dotted: 1 / 40, ruled: 1 / 28 } as const;
+/** Closer than this they would be a grey. */
+const LEAST_RULING_PX = 5;
+
+const paintPaper = <P>(
+  context: Context2D<P>,
+  { ruling, shade }: Paper,
+  place: Place,
+  box: RectPx,
+): void => {
+  if (ruling === 'none') return;
+  context.fillStyle = PAPER_COLOURS[shade];
+  context.fillRect(box.x, box.y, box.width, box.height);
+  if (ruling === 'plain') return;
+  const step = RULING[ruling] * place.widthPx;
+  if (step < LEAST_RULING_PX) return;
+  context.fillStyle = RULING_COLOURS[shade];
+  const thin = Math.max(1, place.widthPx / 900);
+  const firstFrom = (edge: number, origin: number) =>
+    origin + Math.ceil((edge - origin) / step) * step;
+  const along = (from: number, length: number, origin: number, draw: (at: number) => void) => {
+    for (let at = firstFrom(from, origin); at < from + length; at += step) draw(at);
+  };
+  const down = (draw: (y: number) => void) => along(box.y, box.height, place.y(0), draw);
+  const across = (draw: (x: number) => void) => along(box.x, box.width, place.x(0), draw);
+  if (ruling === 'dotted') {
+    const dot = thin * 2;
+    down((y) => across((x) => context.fillRect(x - dot / 2, y - dot / 2, dot, dot)));
+    return;
+  }
+  down((y) => context.fillRect(box.x, y - thin / 2, box.width, thin));
+  if (ruling === 'squared') across((x) => context.fillRect(x - thin / 2, box.y, thin, box.height));
+};
+
+type XY = readonly [x: number, y: number];
+
+/** A closed outline, smooth: its corners are controls of quadratic curves between the middles of its edges. */
+const smoothPath = <P>(context: Context2D<P>, outline: readonly XY[], place: Place): void => {
+  const points = outline.map(([x, y]) => [place.x(x), place.y(y)] as const);
+  const [first, last] = [points[0], points.at(-1)];
+  if (!first || !last) return;
+  context.beginPath();
+  context.moveTo((last[0] + first[0]) / 2, (last[1] + first[1]) / 2);
+  points.forEach(([x, y], index) => {
+    const [nextX, nextY] = points[(index + 1) % points.length]!;
+    context.quadraticCurveTo(x, y, (x + nextX) / 2, (y + nextY) / 2);
+  });
+  context.closePath();
+  context.fill();
+};
+
+const lines = <P>(context: Context2D<P>, place: Place, ...paths: (readonly XY[])[]): void => {
+  context.beginPath();
+  for (const path of paths) {
+    path.forEach(([x, y], index) =>
+      index === 0 ? context.moveTo(place.x(x), place.y(y)) : context.lineTo(place.x(x), place.y(y)),
+    );
+  }
+  context.stroke();
+};
+
+/** Lines of text stand this far apart, heights of a letter. */
+const LINE_HEIGHT = 1.35;
+
+const xyOf = ({ x, y }: InkPoint): XY => [x, y];
+
+const paintStroke = <P>(
+  context: Context2D<P>,
+  { stroke: { pen, text }, points, opacity, done }: ShownStroke,
+  colour: string,
+  place: Place,
+  layerOpacity: number,
+): void => {
+  const { tool, width } = pen;
+  const [first, last] = [points[0]!, points.at(-1)!];
+  context.globalAlpha = layerOpacity * opacity * (tool === 'highlighter' ? HIGHLIGHT : 1);
+  context.fillStyle = colour;
+  context.strokeStyle = colour;
+  context.lineWidth = width * place.widthPx;
+  context.lineCap = 'round';
+  context.lineJoin = 'round';
+  switch (tool) {
+    case 'pen':
+    case 'highlighter':
+      return smoothPath(context, outlineOf(points, pen, done), place);
+    case 'line':
+      return lines(context, place, [xyOf(first), xyOf(last)]);
+    case 'arrow': {
+      const [from, tip] = [xyOf(first), xyOf(last)];
+      const [one, other] = arrowHead(from, tip, width);
+      return lines(context, place, [from, tip], [one, tip, other]);
+    }
+    case 'box': {
+      const { x, y, width: across, height: down } = extentOf([first, last]);
+      const corners: XY[] = [
+        [x, y],
+        [x + across, y],
+        [x + across, y + down],
+        [x, y + down],
+      ];
+      return lines(context, place, [...corners, corners[0]!, corners[1]!]);
+    }
+    case 'ellipse': {
+      const { x, y, width: across, height: down } = extentOf([first, last]);
+      const around = Array.from({ length: 65 }, (_, step): XY => {
+        const turn = (step / 64) * 2 * Math.PI;
+        return [x + (across / 2) * (1 + Math.cos(turn)), y + (down / 2) * (1 + Math.sin(turn))];
+      });
+      return lines(context, place, around);
+    }
+    case 'text': {
+      context.font = `600 ${width * place.widthPx}px ${TITLE_FONT}, serif`;
+      context.textAlign = 'left';
+      context.textBaseline = 'top';
+      text.split('\n').forEach((line, index) => {
+        const y = first.y + index * width * LINE_HEIGHT;
+        context.fillText(line, place.x(first.x), place.y(y));
+      });
+    }
+  }
+};
+
+/** Paints a page as it looks at some time into a box. */
+export const paintPage = <P>(
+  context: Context2D<P>,
+  { paper, view, strokes }: ShownPage,
+  from: Rect,
+  box: RectPx,
+  opacity = 1,
+): void => {
+  const place = placeOf(view, from, box);
+  context.globalAlpha = opacity;
+  paintPaper(context, paper, place, box);
+  const colours = INK_COLOURS[paper.shade];
+  for (const shown of strokes) {
+    paintStroke(context, shown, colours[shown.stroke.pen.colour], place, opacity);
+  }
+};
+
+/** Ink that isn't there is left out. */
+export const ink: LayerPainter<InkLayer> = {
+  version: 1,
+  paint(context, layer, frame) {
+    const track = frame.inkOf(layer.trackId);
+    if (!track) return;
+    const box = boxPx(layer, frame);
+    context.save();
+    roundedPath(context, box, radiusPx(layer, box));
+    context.clip();
+    paintPage(context, pageAt(track, layer.sinceUs), layer.from, box, layer.opacity);
+    context.restore();
+  },
+  bounds: boxPx,
+};

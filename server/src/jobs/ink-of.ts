@@ -1,0 +1,30 @@
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Film } from '@under-chalk/core/film/film';
+import { inkTrackOf, type InkTrack } from '@under-chalk/core/ink/ink-track';
+import { readInk } from '@under-chalk/core/ink/record';
+import { trackOf, type Take } from '@under-chalk/core/lesson/take';
+import type { InkOf } from '@under-chalk/core/scene/sources/source';
+import { readFile } from 'node:fs/promises';
+import type { MediaStore } from '../store/media-store';
+
+/**
+ * What was written while some takes were recorded.
+ *
+ * @throws TellableError `footage-missing`
+ */
+export const inkOfTakes = async (takes: Iterable<Take>, media: MediaStore): Promise<InkOf> => {
+  const tracks = new Map<string, InkTrack>();
+  for (const take of takes) {
+    const track = trackOf(take, 'ink');
+    if (!track || tracks.has(track.id)) continue;
+    const text = await readFile(media.ink(track.id), 'utf8').catch(() => {
+      throw new TellableError('footage-missing', `track ${track.id}`);
+    });
+    tracks.set(track.id, inkTrackOf(readInk(text).records));
+  }
+  return (trackId) => tracks.get(trackId) ?? null;
+};
+
+/** What was written in a film. */
+export const inkOfFilm = ({ spans }: Film, media: MediaStore): Promise<InkOf> =>
+  inkOfTakes(new Set(spans.map(({ take }) => take)), media);

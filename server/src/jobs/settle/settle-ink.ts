@@ -1,0 +1,46 @@
+import { PAGE_PX } from '@under-chalk/core/ink/page';
+import { inkLine, readInk } from '@under-chalk/core/ink/record';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Us } from '@under-chalk/core/time/us';
+import { createHash } from 'node:crypto';
+import { readFile, stat } from 'node:fs/promises';
+import { writeSynced } from '../../store/force-to-disk';
+
+/** A day of writing without a pause comes to less. */
+const MOST_BYTES = 256_000_000;
+
+/** What a track of ink comes to. */
+export interface SettledInk {
+  readonly durationUs: Us;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly bytes: number;
+  /** SHA-256 of its records, hexadecimal. */
+  readonly digest: string;
+  /** Every byte that had come in is in it. */
+  readonly complete: boolean;
+}
+
+/**
+ * Makes the ink of a track from what has come: the records that are ones, a line each.
+ *
+ * @returns null when there are none
+ * @throws TellableError `ink-unreadable` for more than anybody can write
+ */
+export const settleInk = async (incoming: string, out: string): Promise<SettledInk | null> => {
+  const { size } = await stat(incoming);
+  if (size > MOST_BYTES) throw new TellableError('ink-unreadable', `${size} bytes`);
+  const text = await readFile(incoming, 'utf8');
+  const { records, unread } = readInk(text);
+  const last = records.at(-1);
+  if (!last) return null;
+  const bytes = Buffer.from(records.map(inkLine).join(''));
+  await writeSynced(out, bytes);
+  return {
+    durationUs: last.at,
+    ...PAGE_PX,
+    bytes: bytes.length,
+    digest: createHash('sha256').update(bytes).digest('hex'),
+    complete: unread === 0 && text.endsWith('\n'),
+  };
+};
