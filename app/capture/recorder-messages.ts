@@ -1,4 +1,5 @@
 import type { ErrorCode } from '@under-chalk/core/errors/errors';
+import type { InkRecord } from '@under-chalk/core/ink/record';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import type { Level } from '@under-chalk/core/sound/level';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
@@ -17,11 +18,18 @@ export interface SourceToRecord {
 /** What the page asks of the recorder's worker. */
 export type ToRecorder =
   /** Reads the sources, so that their clocks are known when the take begins. Records nothing. */
-  | { readonly do: 'open'; readonly sources: readonly SourceToRecord[] }
+  | {
+      readonly do: 'open';
+      readonly sources: readonly SourceToRecord[];
+      /** The track of what is written by hand; null where nothing can be. */
+      readonly inkTrackId: string | null;
+    }
   /** From now on everything is recorded: kept in the browser, and sent to the server while it goes on. */
   | { readonly do: 'start'; readonly kept: KeptTake; readonly apiOrigin: string }
   /** Another source takes the place of the one a track is recorded from. */
   | { readonly do: 'replace'; readonly source: SourceToRecord }
+  /** What was written by hand, with its times on the common clock. */
+  | { readonly do: 'write'; readonly records: readonly InkRecord[] }
   | { readonly do: 'pause' }
   | { readonly do: 'resume' }
   | { readonly do: 'stop' }

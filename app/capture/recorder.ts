@@ -1,3 +1,4 @@
+import type { InkRecord } from '@under-chalk/core/ink/record';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import {
   isDark,
@@ -38,6 +39,9 @@ const unless = <T>(signal: AbortSignal, awaited: Promise<T>): Promise<T | null> 
       else signal.addEventListener('abort', () => resolve(null), { once: true });
     }),
   ]);
+
+/** A computer that is silent may give no samples at all, and a hand may rest: they are not waited for. */
+const NOT_AWAITED: readonly TrackKind[] = ['computer-sound', 'ink'];
 
 /** Everything the recorder's screen shows, as one value. */
 export interface RecorderView {
@@ -150,8 +154,7 @@ export class Recorder {
       this.#callOff = null;
       this.#set({ takeId: recording.takeId, figures: NO_FIGURES });
       this.#figuresAt = performance.now();
-      // A computer that is silent may give no samples at all: its sound is not waited for.
-      const awaited = recording.tracks.filter((track) => track.kind !== 'computer-sound');
+      const awaited = recording.tracks.filter(({ kind }) => !NOT_AWAITED.includes(kind));
       this.#on({ on: 'opened', trackIds: awaited.map((track) => track.id) });
       recording.start();
       options.onTake(recording.takeId, after);
@@ -283,6 +286,11 @@ export class Recorder {
       this.#set({ ended: this.view().ended.filter((ended) => ended !== kind) });
     }
     return replaced;
+  }
+
+  /** Records what was written by hand, with its times on the common clock. Before and after a take it is nobody's. */
+  write(records: readonly InkRecord[]): void {
+    this.#recording?.write(records);
   }
 
   /** Hides a picture from the recording, or shows it again. */

@@ -1,5 +1,6 @@
 import type { NewTake } from '@under-chalk/core/contract/takes';
 import type { ErrorCode } from '@under-chalk/core/errors/errors';
+import type { InkRecord } from '@under-chalk/core/ink/record';
 import type { TakeSource, TrackKind } from '@under-chalk/core/lesson/take';
 import type { Level } from '@under-chalk/core/sound/level';
 import { codeOf } from '../data/client';
@@ -28,6 +29,8 @@ export interface TakeToRecord {
   readonly source: TakeSource;
   readonly practice: boolean;
   readonly tracks: TracksToRecord;
+  /** What is written by hand is recorded too. */
+  readonly written?: boolean;
 }
 
 /** Where a take is safe when it has ended. */
@@ -81,9 +84,13 @@ export class TakeRecording {
     const opened = (Object.entries(take.tracks) as [TrackKind, MediaStreamTrack][]).map(
       ([kind, track]) => this.#open(newId(), kind, track),
     );
-    this.tracks = opened.map(({ source }) => ({ id: source.trackId, kind: source.kind }));
+    const inkTrackId = take.written ? newId() : null;
+    this.tracks = [
+      ...opened.map(({ source }) => ({ id: source.trackId, kind: source.kind })),
+      ...(inkTrackId === null ? [] : [{ id: inkTrackId, kind: 'ink' as const }]),
+    ];
     this.#send(
-      { do: 'open', sources: opened.map(({ source }) => source) },
+      { do: 'open', sources: opened.map(({ source }) => source), inkTrackId },
       opened.flatMap(({ transfer }) => transfer),
     );
   }
@@ -150,6 +157,11 @@ export class TakeRecording {
     else this.#hidden.delete(kind);
     const read = this.#read.get(kind);
     if (read) read.clone.enabled = !hidden;
+  }
+
+  /** Records what was written, with its times on the common clock. */
+  write(records: readonly InkRecord[]): void {
+    this.#send({ do: 'write', records });
   }
 
   pause(): void {

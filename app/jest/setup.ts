@@ -1,3 +1,5 @@
+const { TextDecoder, TextEncoder } = jest.requireActual<typeof globalThis>('util');
+
 /** What jsdom lacks of a browser. */
 Object.assign(globalThis, {
   matchMedia: () => ({
@@ -7,5 +9,9 @@ Object.assign(globalThis, {
     addEventListener: () => undefined,
     removeEventListener: () => undefined,
   }),
+  TextDecoder,
+  TextEncoder,
   __ExpoImportMetaRegistry: { url: 'http://localhost/' },
 });
+
+export {};

@@ -10,6 +10,8 @@ export interface Choice<T extends string> {
   readonly label: string;
   readonly hint?: string;
   readonly disabled?: boolean;
+  /** A colour that it stands for, shown with its name. */
+  readonly swatch?: string;
 }
 
 interface Props<T extends string> {
@@ -114,7 +116,15 @@ export const Choices = <T extends string>({
                   {chosen ? <View style={[styles.dot, { backgroundColor: theme.action }]} /> : null}
                 </View>
               )}
-              <View style={styles.words}>
+              <View style={[styles.words, choice.swatch ? styles.swatched : null]}>
+                {choice.swatch ? (
+                  <View
+                    style={[
+                      styles.swatch,
+                      { backgroundColor: choice.swatch, borderColor: theme.inkSoft },
+                    ]}
+                  />
+                ) : null}
                 <Words
                   strong={chosen}
                   size={stacked ? 'body' : 'small'}
@@ -161,6 +171,8 @@ const styles = StyleSheet.create({
   },
   wide: { alignSelf: 'stretch' },
   words: { flexShrink: 1 },
+  swatched: { alignItems: 'center', gap: 2 },
+  swatch: { width: 20, height: 20, borderRadius: 10, borderWidth: 1 },
   ring: {
     width: 18,
     height: 18,

@@ -18,7 +18,7 @@ const broke = (error: unknown) =>
 scope.onmessage = ({ data }: MessageEvent<ToRecorder>) => {
   switch (data.do) {
     case 'open':
-      take.open(data.sources);
+      take.open(data.sources, data.inkTrackId);
       setTimeout(() => scope.postMessage({ is: 'ready' }), SETTLE_MS);
       return;
     case 'start':
@@ -26,6 +26,8 @@ scope.onmessage = ({ data }: MessageEvent<ToRecorder>) => {
       return;
     case 'replace':
       return take.read(data.source);
+    case 'write':
+      return take.write(data.records);
     case 'pause':
       return take.pause();
     case 'resume':

@@ -1,3 +1,4 @@
+import { paperSchema, type Paper } from '@under-chalk/core/ink/pen';
 import * as z from 'zod';
 import { canCaptureScreen, PRACTICE } from '../../capture/devices';
 import { readSetting, writeSetting } from './kept-setting';
@@ -8,10 +9,14 @@ const KEY = 'under-chalk choices';
 /** The camera or microphone that the browser gives. */
 const ANY = '';
 
+/** A board as boards are. */
+const FIRST_PAPER: Paper = { ruling: 'squared', shade: 'dark' };
+
 const chosenSchema = z.object({
-  source: z.enum(['screen', 'camera', 'sound']),
+  source: z.enum(['screen', 'camera', 'sound', 'board']),
   screen: z.enum(['real', PRACTICE]),
   screenSound: z.boolean(),
+  paper: paperSchema.default(FIRST_PAPER),
   camera: z.string(),
   microphone: z.string(),
   cameraName: z.string().default(''),
@@ -25,6 +30,7 @@ const FIRST: Chosen = {
   source: 'screen',
   screen: 'real',
   screenSound: false,
+  paper: FIRST_PAPER,
   camera: ANY,
   microphone: ANY,
   cameraName: '',

@@ -15,6 +15,9 @@ import { Notice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { BoardSurface } from '../board/board-surface';
+import { BoardTools } from '../board/board-tools';
+import type { LiveBoard } from '../board/live-board';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { BringIn } from './bring-in';
 import { howWords, shownWords, withWords } from './choice-words';
@@ -29,13 +32,14 @@ import { Unfinished } from './unfinished';
 import { useRoomLeft } from './use-room-left';
 import { useShortcutSetting } from './use-shortcuts';
 import type { Chosen, Sources } from './use-sources';
-import { tracksOf } from './use-sources';
+import { sharesPicture, tracksOf } from './use-sources';
 import { VoiceHeard } from './voice-heard';
 
 interface Props {
   readonly chosen: Chosen;
   readonly choose: (change: Partial<Chosen>) => void;
   readonly sources: Sources;
+  readonly board: LiveBoard;
   readonly crop: Crop;
   readonly onCrop: (crop: Crop) => void;
   /** The take that the next one replaces, if it is one said again. */
@@ -54,7 +58,7 @@ const missing = (chosen: Chosen, sources: Sources): string | null => {
   if (chosen.source === 'camera' && !sources.camera) return 'The camera is not open yet.';
   if (chosen.source === 'sound' && !sources.voice) return 'The microphone is not open yet.';
   if (chosen.microphone !== NONE && !sources.voice) return 'The microphone is not open yet.';
-  if (chosen.source === 'screen' && chosen.camera !== NONE && !sources.camera) {
+  if (sharesPicture(chosen) && chosen.camera !== NONE && !sources.camera) {
     return 'The camera is not open yet.';
   }
   return null;
@@ -64,6 +68,7 @@ const EMPTY = {
   screen: 'Choose what to show, and you see it here before it is recorded.',
   camera: 'Choose a camera, and you see yourself here.',
   sound: 'Sound alone: students see the title.',
+  board: '',
 } as const;
 
 /** Tracks by their size, to tell how much room they need. */
@@ -82,7 +87,7 @@ const minutesInWords = (minutes: number) =>
 
 /** Get ready: the picture, what is heard, a line each for what, with what and how, and *Start*. */
 export const GetReady = (props: Props) => {
-  const { chosen, choose, sources, crop, onCrop, redo, onRedo, onStart } = props;
+  const { chosen, choose, sources, board, crop, onCrop, redo, onRedo, onStart } = props;
   const { lesson } = useThisLesson();
   const { beside, low } = useLayout();
   const beforeStart = low && beside ? styles.footBeside : styles.footWords;
@@ -129,12 +134,14 @@ export const GetReady = (props: Props) => {
         <LiveView
           screen={chosen.source === 'screen' ? sources.screen : null}
           camera={chosen.source === 'sound' || cropping ? null : sources.camera}
+          board={chosen.source === 'board' ? <BoardSurface board={board} /> : null}
           crop={cropping ? UNCROPPED : shownCrop}
           empty={EMPTY[chosen.source]}
         >
           {cropping ? <DrawnCrop crop={crop} onCrop={onCrop} /> : null}
         </LiveView>
       </ChalkFrame>
+      {chosen.source === 'board' ? <BoardTools board={board} /> : null}
       {chosen.source === 'screen' ? (
         <SurfaceTools
           chosen={chosen}
@@ -149,7 +156,7 @@ export const GetReady = (props: Props) => {
   );
   const problems = Object.entries(sources.problems).map(([of, code]) => (
     <SourceProblem key={of} code={code} onRetry={sources.retry}>
-      {of === 'camera' && chosen.source === 'screen' ? (
+      {of === 'camera' && sharesPicture(chosen) ? (
         <Button small label="Go on without the camera" onPress={() => choose({ camera: NONE })} />
       ) : null}
     </SourceProblem>

@@ -1,5 +1,6 @@
 import { useEffect, useRef, type ReactNode } from 'react';
 import { StyleSheet, View } from 'react-native';
+import { PAGE_PX } from '@under-chalk/core/ink/page';
 import { RESTING_ARRANGEMENT, type Arrangement } from '@under-chalk/core/lesson/arrangement';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
 import type { Track } from '@under-chalk/core/lesson/take';
@@ -23,6 +24,9 @@ export const liveTrack = (stream: MediaStream | null, kind: 'surface' | 'camera'
   };
   return track;
 };
+
+/** A page of the board, likewise. */
+const BOARD: Track = { id: 'live-ink', kind: 'ink', durationUs: 0, ...PAGE_PX, digest: '' };
 
 const percent = (fraction: number) => `${fraction * 100}%`;
 
@@ -54,6 +58,8 @@ const Picture = ({ stream, label, from }: { stream: MediaStream; label: string; 
 interface Props {
   readonly screen: MediaStream | null;
   readonly camera: MediaStream | null;
+  /** The board in place of a screen. */
+  readonly board?: ReactNode;
   /** Shown where there is no picture. */
   readonly empty: string;
   readonly arrangement?: Arrangement;
@@ -66,13 +72,14 @@ interface Props {
 export const LiveView = ({
   screen,
   camera,
+  board = null,
   empty,
   arrangement = RESTING_ARRANGEMENT,
   crop = UNCROPPED,
   children,
 }: Props) => {
   const theme = useTheme();
-  const surface = liveTrack(screen, 'surface');
+  const surface = board ? BOARD : liveTrack(screen, 'surface');
   const face = liveTrack(camera, 'camera');
   const kind = surface ? arrangement.kind : 'camera';
   const placed = arrange({ ...arrangement, kind }, surface, face, FRAME_ASPECT, crop);
@@ -91,12 +98,15 @@ export const LiveView = ({
           <Picture stream={screen} label="What will be recorded" from={placed.surface.from} />
         </View>
       ) : null}
+      {board && placed.surface ? (
+        <View style={[styles.box, boxOf(placed.surface, false) as object]}>{board}</View>
+      ) : null}
       {camera && placed.camera ? (
         <View style={[styles.box, boxOf(placed.camera, placed.camera.to.width < 0.98) as object]}>
           <Picture stream={camera} label="The camera" from={placed.camera.from} />
         </View>
       ) : null}
-      {!screen && !camera ? (
+      {!screen && !camera && !board ? (
         <View style={styles.empty}>
           <Words style={{ color: '#f3eee0', textAlign: 'center' }}>{empty}</Words>
         </View>

@@ -11,6 +11,7 @@ import { useEdits } from '../../data/edits';
 import { usePart } from '../../data/live-value';
 import { KEYS } from '../../data/queries';
 import { useLightsDown } from '../../ui/lights';
+import { LiveBoard } from '../board/live-board';
 import { useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { rememberChoice, rememberedChoice } from './choice-memory';
 import { GetReady } from './get-ready';
@@ -31,6 +32,7 @@ export const RecordPage = () => {
   const [recorder] = useState(() => new Recorder());
   const state = usePart(recorder, (view) => view.state);
   const [chosen, setChosen] = useState(rememberedChoice);
+  const [board] = useState(() => new LiveBoard(chosen.paper));
   const [crop, setCrop] = useState<Crop>(UNCROPPED);
   const [redo, setRedo] = useState<{ takeId: string; name: string } | null>(null);
   const sources = useSources(chosen);
@@ -46,6 +48,7 @@ export const RecordPage = () => {
   const choose = (change: Partial<Chosen>) => {
     const next = { ...chosen, ...change };
     setChosen(next);
+    if (change.paper) board.setPaper(change.paper);
     rememberChoice(next);
   };
   const start = (voice: 'as-chosen' | 'without') => {
@@ -54,6 +57,7 @@ export const RecordPage = () => {
       lessonId: lesson.id,
       lessonTitle: lesson.decisions.plan.title,
       source: chosen.source,
+      written: chosen.source === 'board',
       practice: [chosen.camera, chosen.microphone, chosen.screen].includes(PRACTICE),
       tracks: voice === 'without' || !heard ? silent : { ...silent, voice: heard },
       countIn: chosen.countIn,
@@ -63,6 +67,7 @@ export const RecordPage = () => {
         setRedo(null);
       },
       onEnded: () => {
+        if (!isDark(recorder.view().state)) board.tellTo(null);
         void client.invalidateQueries({ queryKey: KEYS.lesson(lesson.id) });
         void client.invalidateQueries({ queryKey: KEYS.lessons });
       },
@@ -98,6 +103,7 @@ export const RecordPage = () => {
       }
       if (crop !== UNCROPPED && chosen.source === 'screen') put({ do: 'crop', takeId, crop });
       live.begun(takeId);
+      if (chosen.source === 'board') board.tellTo((records) => recorder.write(records));
     };
   });
 
@@ -110,6 +116,7 @@ export const RecordPage = () => {
         chosen={chosen}
         choose={choose}
         sources={sources}
+        board={board}
         crop={chosen.source === 'screen' ? crop : UNCROPPED}
       />
     );
@@ -135,6 +142,7 @@ export const RecordPage = () => {
         choose(change);
       }}
       sources={sources}
+      board={board}
       crop={crop}
       onCrop={setCrop}
       redo={redo}

@@ -4,6 +4,8 @@ import type { RecorderState } from '@under-chalk/core/record/recorder-state';
 import { ChalkFrame } from '../../ui/chalk-frame';
 import { DraggedInset } from '../../ui/over-picture';
 import { useLayout } from '../../ui/layout';
+import { BoardSurface } from '../board/board-surface';
+import type { LiveBoard } from '../board/live-board';
 import { LiveView, liveTrack } from './live-view';
 import { LINE } from './recorder-words';
 import type { Live } from './use-live';
@@ -19,6 +21,7 @@ interface Props {
   readonly state: RecorderState;
   readonly chosen: Chosen;
   readonly sources: Sources;
+  readonly board: LiveBoard;
   readonly crop: Crop;
   readonly live: Live;
   /** The inset can be dragged. */
@@ -32,6 +35,7 @@ export const RecordingPicture = ({
   state,
   chosen,
   sources,
+  board,
   crop,
   live,
   movable,
@@ -47,6 +51,7 @@ export const RecordingPicture = ({
         <LiveView
           screen={chosen.source === 'screen' ? sources.screen : null}
           camera={chosen.source === 'sound' ? null : sources.camera}
+          board={chosen.source === 'board' ? <BoardSurface board={board} /> : null}
           arrangement={live.arrangement}
           crop={crop}
           empty="Sound alone"

@@ -10,6 +10,8 @@ import { useLayout } from '../../ui/layout';
 import { Screen } from '../../ui/screen';
 import { Heading } from '../../ui/text';
 import { SPACE, TYPE } from '../../ui/theme';
+import { BoardTools } from '../board/board-tools';
+import type { LiveBoard } from '../board/live-board';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { useDestination } from '../destinations/lesson-gauge';
 import { LiveArrangement } from './live-arrangement';
@@ -26,7 +28,7 @@ import { StopLine, TalkingLine } from './talking-line';
 import type { Live } from './use-live';
 import { usePrompter } from './use-prompter';
 import { useShortcuts, useShortcutSetting } from './use-shortcuts';
-import type { Chosen, Sources } from './use-sources';
+import { sharesPicture, type Chosen, type Sources } from './use-sources';
 import type { Stay } from './use-stay';
 
 interface Props {
@@ -36,6 +38,7 @@ interface Props {
   readonly chosen: Chosen;
   readonly choose: (change: Partial<Chosen>) => void;
   readonly sources: Sources;
+  readonly board: LiveBoard;
   readonly crop: Crop;
 }
 
@@ -43,7 +46,8 @@ interface Props {
  * From the count-in to the stop: the lights are down, and the one sign says how it stands. The picture is as large
  * as there is room for; what is used while talking is at the thumb, the rest one press away.
  */
-export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop }: Props) => {
+export const Recording = (props: Props) => {
+  const { recorder, live, stay, chosen, choose, sources, board, crop } = props;
   const { lesson } = useThisLesson();
   const state = usePart(recorder, (view) => view.state);
   const voiced = usePart(recorder, (view) => view.voiced);
@@ -61,7 +65,7 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
   // What is there already, without the take that is being recorded (it isn't ready yet, and not counted).
   const filmUs = useMemo(() => filmOf(lesson).durationUs, [lesson]);
   const growing: Growing = { recorder, filmUs, destination };
-  const both = chosen.source === 'screen' && sources.camera !== null;
+  const both = sharesPicture(chosen) && sources.camera !== null;
   const pauseOrGoOn = () => (recording ? recorder.pause() : recorder.resume());
   const tickNext = () => {
     if (next && running) live.tick(next.id);
@@ -149,11 +153,13 @@ export const Recording = ({ recorder, live, stay, chosen, choose, sources, crop 
             state={state}
             chosen={chosen}
             sources={sources}
+            board={board}
             crop={crop}
             live={live}
             movable={both && running}
             underWords={wordsShown}
           />
+          {chosen.source === 'board' ? <BoardTools board={board} /> : null}
         </View>
         <View style={[styles.stack, beside ? narrowSide : null]}>
           {beside ? sign : null}

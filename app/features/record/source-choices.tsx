@@ -55,6 +55,11 @@ export const SurfaceChoices = ({ chosen, choose }: Omit<Props, 'sources'>) => {
               : 'This device can’t record another app’s screen from a web page. Record it with the device itself and bring the film in, or use the camera.',
             disabled: !screens,
           },
+          {
+            value: 'board',
+            label: 'The board',
+            hint: 'Pages to write on with a pen, a finger or the mouse.',
+          },
           { value: 'camera', label: 'The camera alone', hint: 'Your face fills the picture.' },
           { value: 'sound', label: 'Sound alone', hint: 'Half a minute of talking, no picture.' },
           {
@@ -72,6 +77,28 @@ export const SurfaceChoices = ({ chosen, choose }: Omit<Props, 'sources'>) => {
           )
         }
       />
+      {chosen.source === 'board' ? (
+        <>
+          <Choices
+            label="Its pages"
+            choices={(['plain', 'squared', 'ruled', 'dotted'] as const).map((value) => ({
+              value,
+              label: value,
+            }))}
+            value={chosen.paper.ruling}
+            onChoose={(ruling) => choose({ paper: { ...chosen.paper, ruling } })}
+          />
+          <Choices
+            label="Light or dark"
+            choices={[
+              { value: 'dark', label: 'dark, as slate' },
+              { value: 'light', label: 'light, as paper' },
+            ]}
+            value={chosen.paper.shade}
+            onChoose={(shade) => choose({ paper: { ...chosen.paper, shade } })}
+          />
+        </>
+      ) : null}
       {chosen.source === 'screen' ? (
         <Choices
           label="Sound of the computer"

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
+import type { Paper } from '@under-chalk/core/ink/pen';
 import type { TakeSource } from '@under-chalk/core/lesson/take';
 import { FLOOR_DBFS, type Level } from '@under-chalk/core/sound/level';
 import { listen, listenFrom, type VoiceCheck } from '@under-chalk/core/sound/voice-check';
@@ -19,10 +20,12 @@ import { LiveValue, type Watched } from '../../data/live-value';
 
 /** What is to be recorded, as chosen: ids of devices, `practice`, or `none`. */
 export interface Chosen {
-  readonly source: Exclude<TakeSource, 'film' | 'board'>;
+  readonly source: Exclude<TakeSource, 'film'>;
   /** For a screen: the real one or the practice one. */
   readonly screen: 'real' | typeof PRACTICE;
   readonly screenSound: boolean;
+  /** What the board's pages look like. */
+  readonly paper: Paper;
   readonly camera: string;
   readonly microphone: string;
   /** Names of the chosen devices when they were last seen, so that one that is gone can be named. */
@@ -32,6 +35,10 @@ export interface Chosen {
   readonly countIn: 0 | 3 | 5 | 10;
   readonly ticks: boolean;
 }
+
+/** Whether the picture is shared by what is shown and a camera, if there is one. */
+export const sharesPicture = ({ source }: Pick<Chosen, 'source'>): boolean =>
+  source === 'screen' || source === 'board';
 
 /** What the microphone hears, fifteen times a second. */
 export interface Heard {

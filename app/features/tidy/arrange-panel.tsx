@@ -3,7 +3,7 @@ import { View } from 'react-native';
 import { arrangementAt } from '@under-chalk/core/film/sections';
 import type { Arrangement, ArrangementKind, Inset } from '@under-chalk/core/lesson/arrangement';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
-import { trackOf, type Take } from '@under-chalk/core/lesson/take';
+import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { useEdits } from '../../data/edits';
 import { Choices } from '../../ui/choices';
 import { Words } from '../../ui/text';
@@ -55,7 +55,7 @@ interface Props {
 export const ArrangePanel = ({ lesson, take, stretch }: Props) => {
   const { put } = useEdits();
   const [reach, setReach] = useState<Reach>('beat');
-  const both = trackOf(take, 'surface') && trackOf(take, 'camera');
+  const both = surfaceOf(take) && trackOf(take, 'camera');
   if (!both) {
     return (
       <Words size="small" tone="soft">

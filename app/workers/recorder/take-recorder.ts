@@ -1,4 +1,5 @@
 import { pathTo } from '@under-chalk/core/contract/api';
+import type { InkRecord } from '@under-chalk/core/ink/record';
 import { mediumOf } from '@under-chalk/core/lesson/medium';
 import { levelOf } from '@under-chalk/core/sound/level';
 import { VoiceMemory } from '@under-chalk/core/sound/voice-memory';
@@ -9,6 +10,7 @@ import { TrackSender, type Halted } from '../../capture/sending/track-sender';
 import { openStore } from '../../capture/store/open-store';
 import type { KeptTake, PieceStore } from '../../capture/store/piece-store';
 import { framesOf, samplesOf } from './given';
+import { INK_PIECE_MS, InkTrack } from './ink-track';
 import { nowUs } from './now';
 import { PictureTrack } from './picture-track';
 import { PieceLine, type StoreTrouble } from './piece-line';
@@ -45,6 +47,8 @@ export class TakeRecorder {
   readonly #senders: TrackSender[] = [];
   readonly #pictures: PictureTrack[] = [];
   readonly #sounds: SoundTrack[] = [];
+  /** What is written by hand; null where nothing can be. */
+  #ink: InkTrack | null = null;
   #store: Promise<PieceStore | null> = Promise.resolve(null);
   #kept: KeptTake | null = null;
   /** The store keeps what is recorded. */
@@ -93,8 +97,17 @@ export class TakeRecorder {
     };
   }
 
-  /** Reads sources, so that each finds its place in time, until the take begins. */
-  open(sources: readonly SourceToRecord[]): void {
+  get #tracks(): readonly (PictureTrack | SoundTrack | InkTrack)[] {
+    return [...this.#pictures, ...this.#sounds, ...(this.#ink ? [this.#ink] : [])];
+  }
+
+  /**
+   * Reads sources, so that each finds its place in time, until the take begins.
+   *
+   * @param inkTrackId the track of what is written by hand, if there is to be one
+   */
+  open(sources: readonly SourceToRecord[], inkTrackId: string | null = null): void {
+    if (inkTrackId !== null) this.#ink = new InkTrack(inkTrackId, this.#clock);
     this.#store = this.#openStore();
     // Now and not at the start: writing so much at once takes a moment.
     this.#store
@@ -160,7 +173,7 @@ export class TakeRecorder {
     } catch (error) {
       this.#onTrouble('full', error);
     }
-    for (const track of [...this.#pictures, ...this.#sounds]) {
+    for (const track of this.#tracks) {
       const line = new PieceLine(take.take.id, track.trackId, opened, this.#onTrouble);
       this.#lines.push(line);
       track.begin(line);
@@ -171,6 +184,7 @@ export class TakeRecorder {
     this.#timers = [
       setInterval(() => this.#tellFigures(), FIGURES_MS),
       setInterval(() => this.#pictures.forEach((track) => track.repeat()), REPEAT_MS),
+      setInterval(() => void this.#ink?.flush(), INK_PIECE_MS),
       setInterval(() => void this.#note({}), KEEP_MS),
       setInterval(() => {
         // A take that isn't heard of is taken as cut short; failing to reach the server is told by the lines.
@@ -199,9 +213,7 @@ export class TakeRecorder {
     this.#stopping = true;
     const durationUs = this.#clock.elapsedAt(nowUs());
     this.#clock.pause(nowUs());
-    const finished = await Promise.allSettled(
-      [...this.#pictures, ...this.#sounds].map((track) => track.finish()),
-    );
+    const finished = await Promise.allSettled(this.#tracks.map((track) => track.finish()));
     for (const result of finished) {
       // What had been encoded is safe; the rest of the take is worth more than a stop.
       if (result.status === 'rejected') console.error('a track ended early', result.reason);
@@ -222,9 +234,7 @@ export class TakeRecorder {
     this.#tellFigures();
     this.#timers.forEach(clearInterval);
     this.#senders.forEach((sender) => sender.stop());
-    const packets = Object.fromEntries(
-      [...this.#pictures, ...this.#sounds].map((track) => [track.kind, track.packets]),
-    );
+    const packets = Object.fromEntries(this.#tracks.map((track) => [track.kind, track.packets]));
     this.#tell({ is: outcome === 'sent' ? 'all-sent' : 'kept-here', durationUs, packets });
   }
 
@@ -235,6 +245,11 @@ export class TakeRecorder {
     this.#tell({ is: 'last-seconds', last: { sound, levels: this.#memory.levels(), atUs } }, [
       sound.samples.buffer,
     ]);
+  }
+
+  /** Takes in what was written, with times of the common clock. */
+  write(records: readonly InkRecord[]): void {
+    this.#ink?.write(records);
   }
 
   pause(): void {

@@ -1,6 +1,6 @@
 import type { Arrangement } from '../lesson/arrangement';
 import type { Lesson } from '../lesson/lesson';
-import { trackOf, type Take } from '../lesson/take';
+import { surfaceOf, trackOf, type Take } from '../lesson/take';
 import { frameToUs, nearestFrame } from '../time/frames';
 import type { TimeRange } from '../time/ranges';
 import { at, freeAround, ofTake } from '../time/timeline';
@@ -24,7 +24,7 @@ export interface Section {
 
 /** An arrangement as far as a take can show it: what has no camera shows its surface, and the reverse. */
 export const possibleArrangement = (take: Take, wanted: Arrangement): Arrangement => {
-  const hasSurface = trackOf(take, 'surface') !== undefined;
+  const hasSurface = surfaceOf(take) !== undefined;
   const hasCamera = trackOf(take, 'camera') !== undefined;
   if (hasSurface && hasCamera) return wanted;
   return { ...wanted, kind: hasCamera ? 'camera' : 'surface' };

@@ -80,74 +80,98 @@ const pointsOf = (samples: readonly InkSample[], fromUs: Us): InkPoint[] => {
 const fadesFrom = ({ pen, endUs }: Pick<Stroke, 'pen' | 'endUs'>): Us =>
   typeof pen.stays === 'number' ? endUs + pen.stays : Infinity;
 
-/** Makes a track of its records, in order. What is said of strokes that never began is left out. */
-export const inkTrackOf = (records: readonly InkRecord[]): InkTrack => {
-  const strokes = new Map<Id, Growing>();
-  const pages: Id[] = [];
-  const turns: Turn[] = [];
-  const views: (PageView & { atUs: Us })[] = [];
-  const changes = new Set<Us>([0]);
-  let page: Id = NO_PAGE;
-  for (const record of records) {
+/** Pages and what is on them, record by record. */
+export class InkPages {
+  readonly #strokes = new Map<Id, Growing>();
+  readonly #all: Growing[] = [];
+  readonly pages: Id[] = [];
+  readonly turns: Turn[] = [];
+  readonly views: (PageView & { atUs: Us })[] = [];
+  #page: Id = NO_PAGE;
+
+  /** In the order in which they were begun. */
+  get strokes(): readonly Stroke[] {
+    return this.#all;
+  }
+
+  /** Adds what happened next. What is said of strokes that never began is left out. */
+  add(record: InkRecord): void {
     const { at } = record;
-    changes.add(at);
-    const named = 'strokes' in record ? record.strokes.flatMap((id) => strokes.get(id) ?? []) : [];
-    const stroke = 'stroke' in record ? strokes.get(record.stroke) : undefined;
     switch (record.do) {
       case 'page':
-        page = record.page;
-        if (!pages.includes(page)) pages.push(page);
-        turns.push({ atUs: at, page, paper: record.paper });
-        views.push({ atUs: at, ...WHOLE_PAGE });
-        break;
+        this.#page = record.page;
+        if (!this.pages.includes(record.page)) this.pages.push(record.page);
+        this.turns.push({ atUs: at, page: record.page, paper: record.paper });
+        this.views.push({ atUs: at, ...WHOLE_PAGE });
+        return;
       case 'view':
-        views.push({ atUs: at, x: record.x, y: record.y, zoom: record.zoom });
-        break;
-      case 'begin':
-        if (stroke) break;
-        strokes.set(record.stroke, {
-          ...{ id: record.stroke, page, pen: record.pen, text: record.text ?? '', beganUs: at },
-          ...{ endUs: Infinity, points: [], straightened: null, wiped: [], shifts: [] },
-        });
-        break;
-      case 'draw': {
-        if (!stroke || stroke.endUs < Infinity) break;
-        // Drawn on by a record that came late: never before what is there.
-        const points = pointsOf(record.samples, Math.max(at, stroke.points.at(-1)?.atUs ?? at));
-        points.forEach(({ atUs }) => changes.add(atUs));
-        stroke.points.push(...points);
-        break;
+        this.views.push({ atUs: at, x: record.x, y: record.y, zoom: record.zoom });
+        return;
+      case 'begin': {
+        if (this.#strokes.has(record.stroke)) return;
+        const { stroke: id, pen, text = '' } = record;
+        const stroke: Growing = {
+          ...{ id, page: this.#page, pen, text, beganUs: at, endUs: Infinity },
+          ...{ points: [], straightened: null, wiped: [], shifts: [] },
+        };
+        this.#strokes.set(id, stroke);
+        this.#all.push(stroke);
+        return;
       }
-      case 'end':
-        if (!stroke || stroke.endUs < Infinity) break;
-        stroke.endUs = Math.max(at, stroke.points.at(-1)?.atUs ?? at);
-        stroke.straightened = record.samples ? pointsOf(record.samples, stroke.endUs) : null;
-        changes.add(stroke.endUs);
-        break;
-      case 'wipe':
-        for (const { wiped } of named) {
-          if ((wiped.at(-1)?.toUs ?? 0) < Infinity) wiped.push({ fromUs: at, toUs: Infinity });
+      case 'draw':
+      case 'end': {
+        const stroke = this.#strokes.get(record.stroke);
+        if (!stroke || stroke.endUs < Infinity) return;
+        // Drawn on by a record that came late: never before what is there.
+        const from = Math.max(at, stroke.points.at(-1)?.atUs ?? at);
+        if (record.do === 'draw') {
+          for (const point of pointsOf(record.samples, from)) stroke.points.push(point);
+        } else {
+          stroke.endUs = from;
+          stroke.straightened = record.samples ? pointsOf(record.samples, from) : null;
         }
-        break;
-      case 'unwipe':
-        for (const { wiped } of named) {
-          const last = wiped.at(-1);
-          if (last?.toUs === Infinity) wiped[wiped.length - 1] = { ...last, toUs: at };
-        }
-        break;
-      case 'shift':
-        for (const { shifts } of named) shifts.push({ atUs: at, x: record.x, y: record.y });
+        return;
+      }
+      default:
+        for (const id of record.strokes) this.#change(this.#strokes.get(id), record);
     }
   }
-  const all = [...strokes.values()];
-  const fades = all.flatMap((stroke) => {
+
+  #change(
+    stroke: Growing | undefined,
+    record: Extract<InkRecord, { do: 'wipe' | 'unwipe' | 'shift' }>,
+  ): void {
+    if (!stroke) return;
+    const { wiped, shifts } = stroke;
+    const last = wiped.at(-1);
+    const isWiped = last?.toUs === Infinity;
+    if (record.do === 'shift') shifts.push({ atUs: record.at, x: record.x, y: record.y });
+    else if (record.do === 'wipe') {
+      if (!isWiped) wiped.push({ fromUs: record.at, toUs: Infinity });
+    } else if (isWiped) wiped[wiped.length - 1] = { ...last, toUs: record.at };
+  }
+}
+
+/** Makes a track of its records, in order. */
+export const inkTrackOf = (records: readonly InkRecord[]): InkTrack => {
+  const written = new InkPages();
+  const changes = new Set<Us>([0]);
+  for (const record of records) {
+    written.add(record);
+    changes.add(record.at);
+  }
+  const { strokes, pages, turns, views } = written;
+  for (const { points, endUs } of strokes) {
+    points.forEach(({ atUs }) => changes.add(atUs));
+    if (endUs < Infinity) changes.add(endUs);
+  }
+  const fades = strokes.flatMap((stroke) => {
     const fromUs = fadesFrom(stroke);
     return fromUs < Infinity ? [{ fromUs, toUs: fromUs + FADE_US }] : [];
   });
   fades.forEach(({ fromUs, toUs }) => changes.add(fromUs).add(toUs));
   const ordered = [...changes].sort((a, b) => a - b);
-  const endUs = ordered.at(-1)!;
-  return { strokes: all, pages, turns, views, changes: ordered, fades, endUs };
+  return { strokes, pages, turns, views, changes: ordered, fades, endUs: ordered.at(-1)! };
 };
 
 /** A stroke as it is to be seen at some time. */
@@ -201,7 +225,10 @@ const shownOf = (stroke: Stroke, us: Us): ShownStroke | null => {
 };
 
 /** What of the ink is to be seen at a recorded time. */
-export const pageAt = (track: InkTrack, us: Us): ShownPage => {
+export const pageAt = (
+  track: Pick<InkTrack, 'strokes' | 'pages' | 'turns' | 'views'>,
+  us: Us,
+): ShownPage => {
   const turn = lastUpTo(track.turns, us);
   const page = turn?.page ?? NO_PAGE;
   const { x, y, zoom } = lastUpTo(track.views, us) ?? WHOLE_PAGE;

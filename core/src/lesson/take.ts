@@ -66,3 +66,7 @@ export type Take = z.infer<typeof takeSchema>;
 /** The take's track of a kind, if it has one. */
 export const trackOf = (take: Take, kind: TrackKind): Track | undefined =>
   take.tracks.find((track) => track.kind === kind);
+
+/** What a take shows beside the camera: what was captured, or the board that was written on. */
+export const surfaceOf = (take: Take): Track | undefined =>
+  trackOf(take, 'surface') ?? trackOf(take, 'ink');

@@ -2,6 +2,7 @@ import type { InkPoint, PageView, ShownPage, ShownStroke } from '@under-chalk/co
 import { pageAt } from '@under-chalk/core/ink/ink-track';
 import { arrowHead, extentOf, outlineOf } from '@under-chalk/core/ink/outline';
 import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
+import { LINE_HEIGHT } from '@under-chalk/core/ink/text';
 import {
   HIGHLIGHT,
   INK_COLOURS,
@@ -55,7 +56,9 @@ const paintPaper = <P>(
   const step = RULING[ruling] * place.widthPx;
   if (step < LEAST_RULING_PX) return;
   context.fillStyle = RULING_COLOURS[shade];
-  const thin = Math.max(1, place.widthPx / 900);
+  // On whole pixels: half over two, a line is neither thin nor clear.
+  const thin = Math.max(1, Math.round(place.widthPx / 900));
+  const onPixel = (at: number, size: number) => Math.round(at - size / 2);
   const firstFrom = (edge: number, origin: number) =>
     origin + Math.ceil((edge - origin) / step) * step;
   const along = (from: number, length: number, origin: number, draw: (at: number) => void) => {
@@ -65,11 +68,12 @@ const paintPaper = <P>(
   const across = (draw: (x: number) => void) => along(box.x, box.width, place.x(0), draw);
   if (ruling === 'dotted') {
     const dot = thin * 2;
-    down((y) => across((x) => context.fillRect(x - dot / 2, y - dot / 2, dot, dot)));
+    down((y) => across((x) => context.fillRect(onPixel(x, dot), onPixel(y, dot), dot, dot)));
     return;
   }
-  down((y) => context.fillRect(box.x, y - thin / 2, box.width, thin));
-  if (ruling === 'squared') across((x) => context.fillRect(x - thin / 2, box.y, thin, box.height));
+  down((y) => context.fillRect(box.x, onPixel(y, thin), box.width, thin));
+  if (ruling === 'squared')
+    across((x) => context.fillRect(onPixel(x, thin), box.y, thin, box.height));
 };
 
 type XY = readonly [x: number, y: number];
@@ -98,9 +102,6 @@ const lines = <P>(context: Context2D<P>, place: Place, ...paths: (readonly XY[])
   }
   context.stroke();
 };
-
-/** Lines of text stand this far apart, heights of a letter. */
-const LINE_HEIGHT = 1.35;
 
 const xyOf = ({ x, y }: InkPoint): XY => [x, y];
 

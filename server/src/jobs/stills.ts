@@ -1,5 +1,5 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { trackOf, type Take } from '@under-chalk/core/lesson/take';
+import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
 import type { Us } from '@under-chalk/core/time/us';
 import { createCanvas } from '@napi-rs/canvas';
 import { pageAt } from '@under-chalk/core/ink/ink-track';
@@ -28,7 +28,7 @@ export class Stills {
    * @throws TellableError `not-found` when the take has no picture
    */
   async of(take: Take, atUs: Us, widthPx = 320): Promise<string> {
-    const track = trackOf(take, 'surface') ?? trackOf(take, 'ink') ?? trackOf(take, 'camera');
+    const track = surfaceOf(take) ?? trackOf(take, 'camera');
     if (!track || take.state !== 'ready') throw new TellableError('not-found', 'no picture');
     const lastUs = Math.max(0, track.durationUs - 100_000);
     const placeUs = Math.floor(Math.min(atUs, lastUs) / 100_000) * 100_000;

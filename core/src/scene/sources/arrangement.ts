@@ -4,7 +4,7 @@ import type { Film } from '../../film/film';
 import { aspectOf, type Arrangement } from '../../lesson/arrangement';
 import { cropOf } from '../../lesson/lesson';
 import { unchangedSince, writingIn } from '../../ink/ink-track';
-import { trackOf, type Take, type Track } from '../../lesson/take';
+import { surfaceOf, trackOf, type Take, type Track } from '../../lesson/take';
 import { HALF_FRAME_US, nearestFrame } from '../../time/frames';
 import { countUpTo } from '../../time/sorted';
 import type { Us } from '../../time/us';
@@ -30,7 +30,12 @@ const writingBorders = (film: Film, inkOf: InkOf): number[] =>
     if (!ink) return [];
     const inside = (frame: number) => frame > span.startFrame && frame < span.endFrame;
     return writingIn(ink)
-      .flatMap(({ startUs, endUs }) => [nearestFrame(startUs), nearestFrame(endUs) + 1])
+      .flatMap(({ startUs, endUs }) =>
+        // What changes in one moment, as a page that is turned, stands before and after it.
+        endUs > startUs
+          ? [nearestFrame(startUs), nearestFrame(endUs) + 1]
+          : [nearestFrame(startUs)],
+      )
       .filter(inside)
       .map((frame) => frame - span.startFrame + span.filmFrame);
   });
@@ -54,7 +59,7 @@ const arrangedIn = (film: Film) => {
   const boxesOf = ({ span: { take } }: Section, arrangement: Arrangement) =>
     arrange(
       arrangement,
-      trackOf(take, 'surface') ?? trackOf(take, 'ink'),
+      surfaceOf(take),
       trackOf(take, 'camera'),
       frameAspect,
       cropOf(film.lesson, take.id),

@@ -1,0 +1,64 @@
+import { filmOf } from '../film/film';
+import { inkTrackOf } from '../ink/ink-track';
+import type { InkRecord } from '../ink/record';
+import { lessonOf } from '../testing/lessons';
+import { takeOfLength } from '../testing/lessons';
+import { frameToUs } from '../time/frames';
+import { framesShown } from './frames-text';
+import { readScenes } from './scene';
+
+const whole = takeOfLength('take-board', 20_000_000);
+const take = {
+  ...whole,
+  source: 'board' as const,
+  tracks: [
+    ...whole.tracks.filter(({ kind }) => kind === 'voice'),
+    {
+      ...{ id: 'take-board-ink', kind: 'ink' as const, durationUs: 20_000_000, digest: '' },
+      ...{ widthPx: 1920, heightPx: 1080 },
+    },
+  ],
+};
+const pen = { tool: 'pen', colour: 'main', width: 0.01, stays: 'wiped' } as const;
+/** Written from the fifth second to the sixth. */
+const written: InkRecord[] = [
+  { at: 0, do: 'page', page: 'page-one', paper: { ruling: 'plain', shade: 'dark' } },
+  { at: 5_000_000, do: 'begin', stroke: 'stroke-one', pen },
+  ...Array.from({ length: 50 }, (_, n): InkRecord => ({
+    ...{ at: 5_000_000 + n * 20_000, do: 'draw', stroke: 'stroke-one' },
+    samples: [[0, 0.1 + n * 0.01, 0.3, 0.5]],
+  })),
+  { at: 6_000_000, do: 'end', stroke: 'stroke-one' },
+];
+const ink = inkTrackOf(written);
+const read = (cuts: { takeId: string; startUs: number; endUs: number }[] = []) =>
+  readScenes(filmOf(lessonOf([take], { cuts })), (id) => (id === 'take-board-ink' ? ink : null));
+const shown = (from: number, to: number, scenes = read()) =>
+  framesShown(Array.from({ length: to - from }, (_, n) => scenes.sceneOf(from + n)!));
+
+it('is a layer that stands still while nobody writes, and moves while somebody does', () => {
+  expect(
+    read()
+      .sceneOf(0)!
+      .layers.map(({ kind }) => kind),
+  ).toEqual(['ground', 'ink']);
+  expect(shown(10, 140).still).toBe(true);
+  expect(shown(150, 180).still).toBe(false);
+  expect(shown(185, 500).still).toBe(true);
+  // What stands later is not what stood before.
+  expect(shown(10, 40).text).not.toBe(shown(200, 230).text);
+});
+
+it('has borders where a hand begins to write and where it stops, at their recorded times', () => {
+  expect(read().borders).toEqual([0, 150, 181]);
+  // Two seconds cut out before it: what is written comes as much earlier, and is the same.
+  const scenes = read([{ takeId: 'take-board', startUs: 1_000_000, endUs: 3_000_000 }]);
+  expect(scenes.borders).toEqual([0, 30, 90, 121]);
+  expect(shown(90, 120, scenes).text).toBe(shown(150, 180).text);
+  expect(frameToUs(150) - frameToUs(90)).toBe(2_000_000);
+});
+
+it('is left out while it isn’t there', () => {
+  const scenes = readScenes(filmOf(lessonOf([take])));
+  expect(scenes.sceneOf(0)!.layers.map(({ kind }) => kind)).toEqual(['ground']);
+});

@@ -1,0 +1,242 @@
+import { expect, test, type Page } from '@playwright/test';
+import { inkTrackOf, pageAt, type InkTrack } from '@under-chalk/core/ink/ink-track';
+import { readInk } from '@under-chalk/core/ink/record';
+import { trackOf, type Take } from '@under-chalk/core/lesson/take';
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import {
+  change,
+  choosePracticeVoice,
+  goToTidy,
+  openBrowser,
+  PHONE,
+  recordFor,
+  saveFilm,
+  startRecording,
+  stopRecording,
+  WIDE,
+} from './browser';
+import { overhang, tooSmall, violations } from './checks';
+import { handOver } from './hand';
+import { setStage } from './stage';
+
+/** The board: writing is kept as writing. */
+
+const stage = setStage();
+const TABLET = { width: 820, height: 1180 };
+
+/** Opens Record with the board and the practice voice chosen. */
+const openBoard = async (page: Page, id: string) => {
+  await stage.server.ask('POST', '/api/lessons', { id, title: 'The rule of twelfths' });
+  await page.goto(`${stage.server.url}/lessons/${id}/record`);
+  await choosePracticeVoice(page);
+  await change(page, 'What to show', /^The board/);
+  await change(page, 'With', 'no camera');
+  await expect(page.getByTestId('board')).toBeVisible();
+};
+
+/** What was written in the last take of a lesson. */
+const writtenIn = async (lessonId: string): Promise<{ take: Take; ink: InkTrack }> => {
+  const take = await stage.server.takeWhen(lessonId);
+  const path = join(stage.server.home, 'media', `${trackOf(take, 'ink')!.id}.ink`);
+  const { records, unread } = readInk(readFileSync(path, 'utf8'));
+  expect(unread).toBe(0);
+  return { take, ink: inkTrackOf(records) };
+};
+const LAST = Number.MAX_SAFE_INTEGER;
+
+for (const [name, viewport, kind] of [
+  ['a phone, by finger', PHONE, 'touch'],
+  ['a tablet, by pen', TABLET, 'pen'],
+  ['a wide screen, by mouse', WIDE, 'mouse'],
+] as const) {
+  test(`writes over two pages and back: ${name}`, async () => {
+    const { page, close, complaints } = await openBrowser({ viewport });
+    const id = `lesson-board-${kind}`;
+    await openBoard(page, id);
+    expect(await violations(page)).toEqual([]);
+    await startRecording(page);
+    const hand = await handOver(page, kind);
+    await hand.write([
+      [0.1, 0.2],
+      [0.3, 0.6],
+      [0.5, 0.2],
+    ]);
+    await page.getByRole('radio', { name: 'Box' }).click();
+    await page.getByRole('radio', { name: 'red' }).click();
+    await hand.write([
+      [0.55, 0.3],
+      [0.9, 0.7],
+    ]);
+    // A slip, taken back; the box is wiped, and that is taken back too.
+    await page.getByRole('radio', { name: 'Pen' }).click();
+    await hand.write([
+      [0.1, 0.9],
+      [0.2, 0.9],
+    ]);
+    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    await page.getByRole('radio', { name: 'Wipe' }).click();
+    await hand.write([
+      [0.7, 0.25],
+      [0.7, 0.35],
+    ]);
+    await page.getByRole('button', { name: 'Undo', exact: true }).click();
+    await expect(page.getByRole('img', { name: 'Board, page 1 of 1, 2 strokes' })).toBeVisible();
+    await page.getByRole('button', { name: 'A new page' }).click();
+    await page.getByRole('radio', { name: 'Arrow' }).click();
+    await hand.write([
+      [0.2, 0.2],
+      [0.6, 0.6],
+    ]);
+    await expect(page.getByRole('img', { name: 'Board, page 2 of 2, one stroke' })).toBeVisible();
+    await page.getByRole('button', { name: 'Turn back a page' }).click();
+    expect(await violations(page)).toEqual([]);
+    expect(await overhang(page)).toBe(0);
+    expect(await tooSmall(page)).toEqual([]);
+    await stopRecording(page);
+
+    const { take, ink } = await writtenIn(id);
+    expect([take.source, take.problem, ink.pages.length]).toEqual(['board', null, 2]);
+    const { index, strokes } = pageAt(ink, LAST);
+    expect(index).toBe(0);
+    expect(strokes.map(({ stroke }) => [stroke.pen.tool, stroke.pen.colour])).toEqual([
+      ['pen', 'main'],
+      ['box', 'red'],
+    ]);
+    const [drawn, box] = strokes;
+    expect(drawn!.points.length).toBeGreaterThan(12);
+    expect(drawn!.points[0]!.x).toBeCloseTo(0.1, 1);
+    expect(drawn!.points.at(-1)!.x).toBeCloseTo(0.5, 1);
+    // In widths of the page: a tenth of its height is less.
+    expect(drawn!.points.at(-1)!.y).toBeCloseTo((0.2 * 9) / 16, 1);
+    expect(box!.points).toHaveLength(2);
+    const pressures = drawn!.points.map(({ pressure }) => pressure);
+    if (kind === 'pen') {
+      expect(pressures[0]).toBeLessThan(0.35);
+      expect(Math.max(...pressures)).toBeGreaterThan(0.65);
+    } else expect(new Set(pressures)).toEqual(new Set([0.5]));
+    expect(complaints).toEqual([]);
+    await close();
+  });
+}
+
+test('a palm that lies down beside the pen writes nothing', async () => {
+  const { page, close } = await openBrowser({ viewport: TABLET });
+  await openBoard(page, 'lesson-palm');
+  const pen = await handOver(page, 'pen');
+  const palm = await handOver(page, 'touch');
+  await palm.write([
+    [0.1, 0.1],
+    [0.3, 0.1],
+  ]);
+  await expect(page.getByRole('img', { name: /one stroke$/ })).toBeVisible();
+  await pen.write([
+    [0.1, 0.5],
+    [0.3, 0.5],
+  ]);
+  await palm.write([
+    [0.6, 0.8],
+    [0.7, 0.8],
+  ]);
+  await expect(page.getByRole('img', { name: /2 strokes$/ })).toBeVisible();
+  // The pen has been put down for a while: the finger writes again.
+  await page.waitForTimeout(3_200);
+  await palm.write([
+    [0.6, 0.8],
+    [0.7, 0.8],
+  ]);
+  await expect(page.getByRole('img', { name: /3 strokes$/ })).toBeVisible();
+  await close();
+});
+
+/** How far to the right a row of a frame is inked, as a fraction of its width: the last pixel that is red. */
+const inkedTo = (film: string, filmUs: number, y: number): number => {
+  const [width, height] = [1280, 720];
+  const raw = execFileSync(
+    'ffmpeg',
+    [
+      ...['-v', 'error', '-i', film, '-ss', String(filmUs / 1e6), '-frames:v', '1'],
+      ...['-vf', `scale=${width}:${height}`, '-pix_fmt', 'rgb24', '-f', 'rawvideo', 'pipe:1'],
+    ],
+    { maxBuffer: 1 << 24 },
+  );
+  const row = Math.round(y * height) * width * 3;
+  for (let x = width - 1; x >= 0; x--) {
+    const [red, green, blue] = raw.subarray(row + x * 3, row + x * 3 + 3);
+    if (red! > 150 && green! < 120 && blue! < 110) return x / width;
+  }
+  return 0;
+};
+
+test('what is written is in the film where and when it was written', async () => {
+  const { page, close } = await openBrowser({ viewport: WIDE });
+  const id = 'lesson-board-film';
+  await openBoard(page, id);
+  // Written before the start: it is there from the first moment.
+  await page.getByRole('radio', { name: 'Line' }).click();
+  await page.getByRole('radio', { name: 'red' }).click();
+  const ready = await handOver(page, 'mouse');
+  await ready.write([
+    [0.1, 0.2],
+    [0.4, 0.2],
+  ]);
+  await startRecording(page);
+  await page.getByRole('radio', { name: 'Pen' }).click();
+  await page.getByRole('button', { name: /^The line is middling/ }).click();
+  await recordFor(page, 1);
+  const hand = await handOver(page, 'mouse', 25);
+  await hand.write(
+    [
+      [0.1, 0.5],
+      [0.9, 0.5],
+    ],
+    80,
+  );
+  await recordFor(page, 1);
+  await stopRecording(page);
+  const { ink } = await writtenIn(id);
+  await page.getByRole('button', { name: /^Keep it/ }).click();
+  await goToTidy(page);
+  const film = join(stage.folder, 'board.mp4');
+  await saveFilm(page, film);
+  const stroke = ink.strokes.find(({ pen }) => pen.tool === 'pen')!;
+  const lengthUs = stroke.endUs - stroke.beganUs;
+  for (const share of [-0.1, 0.25, 0.5, 0.8, 1.1]) {
+    // The middle of a frame.
+    const frame = Math.round(((stroke.beganUs + share * lengthUs) * 30) / 1e6);
+    const us = Math.round(((frame + 0.5) * 1e6) / 30);
+    const drawn = stroke.points.filter(({ atUs }) => atUs <= us).at(-1)?.x ?? 0;
+    expect(Math.abs(inkedTo(film, us - 1e6 / 60, 0.5) - drawn), `at ${share}`).toBeLessThan(0.035);
+  }
+  expect(Math.abs(inkedTo(film, 100_000, 0.2) - 0.4)).toBeLessThan(0.02);
+  await close();
+});
+
+test('a tab that is killed while somebody writes loses two seconds of it at most', async () => {
+  const first = await openBrowser({ viewport: WIDE });
+  const id = 'lesson-board-torn';
+  await openBoard(first.page, id);
+  await startRecording(first.page);
+  const hand = await handOver(first.page, 'mouse', 20);
+  const wallMs = Date.now();
+  for (let line = 0; line < 6; line++) {
+    const y = 0.1 + line * 0.12;
+    await hand.write(
+      [
+        [0.1, y],
+        [0.8, y],
+      ],
+      30,
+    );
+  }
+  const wroteMs = Date.now() - wallMs;
+  await first.close();
+  const second = await openBrowser({});
+  await second.page.goto(`${stage.server.url}/lessons/${id}/record`);
+  await second.page.getByRole('button', { name: 'Keep what there is' }).click();
+  const { ink } = await writtenIn(id);
+  const [begun, last] = [ink.strokes[0]!.beganUs, ink.strokes.at(-1)!.points.at(-1)!.atUs];
+  expect(wroteMs - (last - begun) / 1000).toBeLessThan(2_000);
+  await second.close();
+});
