@@ -88,6 +88,43 @@ const record = async (page) => {
   await page.getByTestId('chalk-whole').waitFor();
   await page.waitForTimeout(9_000);
 };
+/** Writes on the board: the axes, the tide, and what matters in it. */
+const write = async (page) => {
+  await change(page, 'What to show', /^The board/);
+  await change(page, 'With', 'Practice teacher', 'Practice voice');
+  await change(page, 'How it begins', 'none');
+  await page.getByRole('button', { name: 'Start recording' }).click();
+  await page.getByTestId('chalk-whole').waitFor();
+  const box = await page.getByTestId('board').boundingBox();
+  const draw = async (...places) => {
+    const [first, ...rest] = places.map(([x, y]) => [
+      box.x + x * box.width,
+      box.y + y * box.height,
+    ]);
+    await page.mouse.move(...first);
+    await page.mouse.down();
+    for (const place of rest) await page.mouse.move(...place, { steps: 3 });
+    await page.mouse.up();
+  };
+  const pick = (name) => page.getByRole('radio', { name, exact: true }).click();
+  await pick('Arrow');
+  await draw([0.08, 0.85], [0.08, 0.1]);
+  await draw([0.08, 0.85], [0.66, 0.85]);
+  await pick('Pen');
+  await pick('blue');
+  const tide = Array.from({ length: 40 }, (_, n) => [
+    0.1 + n * 0.0125,
+    0.45 + 0.3 * Math.cos((n / 39) * Math.PI),
+  ]);
+  await draw(...tide);
+  await pick('Mark');
+  await pick('amber');
+  await draw([0.26, 0.62], [0.44, 0.28]);
+  await pick('Ring');
+  await pick('red');
+  await draw([0.56, 0.08], [0.66, 0.24]);
+  await page.waitForTimeout(2_000);
+};
 const lookBack = async (page) => {
   await record(page);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
@@ -116,6 +153,8 @@ await shoot('hand-out-phone', PHONE, `/lessons/${WELCOME}/hand-out`);
 await shoot('watch-phone', PHONE, `/w/${handOut.token}`);
 await shoot('recording-phone', PHONE, `/lessons/${TWELFTHS}/record`, record);
 await shoot('recording-wide', WIDE, `/lessons/${TWELFTHS}/record`, record);
+await shoot('board-phone', PHONE, `/lessons/${TWELFTHS}/record`, write);
+await shoot('board-wide', WIDE, `/lessons/${TWELFTHS}/record`, write);
 await shoot('look-back-phone', PHONE, `/lessons/${TWELFTHS}/record`, lookBack);
 await browser.close();
 server.kill();

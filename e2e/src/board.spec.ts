@@ -83,6 +83,9 @@ for (const [name, viewport, kind] of [
     ]);
     await page.getByRole('button', { name: 'Undo', exact: true }).click();
     await expect(page.getByRole('img', { name: 'Board, page 1 of 1, 2 strokes' })).toBeVisible();
+    await page.getByRole('button', { name: /^More to do while recording/ }).click();
+    await page.getByRole('radio', { name: /^until the page is turned/ }).click();
+    await page.getByRole('button', { name: 'Done', exact: true }).click();
     await page.getByRole('button', { name: 'A new page' }).click();
     await page.getByRole('radio', { name: 'Arrow' }).click();
     await hand.write([
@@ -98,6 +101,7 @@ for (const [name, viewport, kind] of [
 
     const { take, ink } = await writtenIn(id);
     expect([take.source, take.problem, ink.pages.length]).toEqual(['board', null, 2]);
+    expect(ink.strokes.map(({ pen }) => pen.stays)).toEqual(['wiped', 'wiped', 'wiped', 'turned']);
     const { index, strokes } = pageAt(ink, LAST);
     expect(index).toBe(0);
     expect(strokes.map(({ stroke }) => [stroke.pen.tool, stroke.pen.colour])).toEqual([

@@ -1,4 +1,5 @@
 export * from './context';
+export { HeldInk, type Sheet } from './held-ink';
 export { paintPage } from './layers/ink';
 export { paintMask } from './layers/picture';
 export { TITLE_FONT } from './layers/words';

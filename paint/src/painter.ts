@@ -4,6 +4,7 @@ import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import { NO_INK, type InkOf } from '@under-chalk/core/scene/sources/source';
 import type { Context2D, PictureOf } from './context';
+import type { HeldInk } from './held-ink';
 import { edge } from './layers/edge';
 import { ground } from './layers/ground';
 import { ink } from './layers/ink';
@@ -57,6 +58,7 @@ export const boundsOf = (
  * @param size the canvas, px
  * @param pictureOf the pictures that layers ask for; one whose picture is missing is left out
  * @param inkOf what was written, likewise
+ * @param held for frames that are painted one after another
  */
 export const paint = <P>(
   context: Context2D<P>,
@@ -64,4 +66,6 @@ export const paint = <P>(
   { layers, still }: Scene,
   pictureOf: PictureOf<P>,
   inkOf: InkOf = NO_INK,
-): void => paintLayers(context, layers, { size, still, pictureOf, inkOf });
+  held?: HeldInk<P>,
+): void =>
+  paintLayers(context, layers, { size, still, pictureOf, inkOf, ...(held ? { held } : {}) });

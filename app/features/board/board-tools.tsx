@@ -3,7 +3,6 @@ import { INK_COLOURS, inkColourSchema, type InkColour } from '@under-chalk/core/
 import { usePart } from '../../data/live-value';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
-import { useLayout } from '../../ui/layout';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { WIDTHS, type BoardView, type HandTool, type LiveBoard } from './live-board';
@@ -38,7 +37,6 @@ export const BoardTools = ({ board }: { board: LiveBoard }) => {
   const pages = usePart(board, (view) => view.pages);
   const canUndo = usePart(board, (view) => view.canUndo);
   const canRedo = usePart(board, (view) => view.canRedo);
-  const { beside } = useLayout();
   const last = page === pages - 1;
   return (
     <View role="group" aria-label="Board" style={styles.tools}>
@@ -62,36 +60,34 @@ export const BoardTools = ({ board }: { board: LiveBoard }) => {
         value={colour}
         onChoose={(chosen) => board.choose({ colour: chosen })}
       />
-      <View style={beside ? styles.oneLine : styles.lines}>
-        <View style={styles.line}>
-          <Button small grow label="Undo" disabled={!canUndo} onPress={() => board.undo()} />
-          <Button small grow label="Redo" disabled={!canRedo} onPress={() => board.redo()} />
-          <Button
-            small
-            grow
-            label={`${width} line`}
-            spoken={`The line is ${width}: make it ${NEXT[width]}`}
-            onPress={() => board.choose({ width: NEXT[width] })}
-          />
-        </View>
-        <View style={styles.line}>
-          <Button
-            small
-            grow
-            label="Turn back"
-            spoken="Turn back a page"
-            disabled={page === 0}
-            onPress={() => board.turnTo(page - 1)}
-          />
-          <Words size="small" style={styles.page}>{`page ${page + 1} of ${pages}`}</Words>
-          <Button
-            small
-            grow
-            label={last ? 'New page' : 'Turn on'}
-            spoken={last ? 'A new page' : 'Turn to the next page'}
-            onPress={() => board.turnTo(page + 1)}
-          />
-        </View>
+      <View style={styles.line}>
+        <Button small grow label="Undo" disabled={!canUndo} onPress={() => board.undo()} />
+        <Button small grow label="Redo" disabled={!canRedo} onPress={() => board.redo()} />
+        <Button
+          small
+          grow
+          label={width}
+          spoken={`The line is ${width}: make it ${NEXT[width]}`}
+          onPress={() => board.choose({ width: NEXT[width] })}
+        />
+      </View>
+      <View style={styles.line}>
+        <Button
+          small
+          grow
+          label="Turn back"
+          spoken="Turn back a page"
+          disabled={page === 0}
+          onPress={() => board.turnTo(page - 1)}
+        />
+        <Words size="small" style={styles.page}>{`page ${page + 1} of ${pages}`}</Words>
+        <Button
+          small
+          grow
+          label={last ? 'New page' : 'Turn on'}
+          spoken={last ? 'A new page' : 'Turn to the next page'}
+          onPress={() => board.turnTo(page + 1)}
+        />
       </View>
     </View>
   );
@@ -99,8 +95,6 @@ export const BoardTools = ({ board }: { board: LiveBoard }) => {
 
 const styles = StyleSheet.create({
   tools: { gap: SPACE.small },
-  lines: { gap: SPACE.small },
-  oneLine: { flexDirection: 'row', gap: SPACE.wide },
-  line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small, flexGrow: 1 },
+  line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small },
   page: { textAlign: 'center' },
 });

@@ -82,3 +82,18 @@ it('takes a shape without an extent for a slip, and a dot of the pen for a dot',
   stroke(0.5);
   expect(board.view().strokes).toBe(1);
 });
+
+it('has what is drawn stay as long as was chosen when it was drawn', () => {
+  const { board, records, stroke, listen } = recorded();
+  listen();
+  stroke(0.1, 0.2);
+  board.choose({ stays: 'turned' });
+  stroke(0.3, 0.4);
+  board.choose({ stays: 'film' });
+  stroke(0.5, 0.6);
+  board.turnTo(1);
+  expect(drawn(shown(records))).toHaveLength(1);
+  board.turnTo(0);
+  expect(drawn(shown(records))).toHaveLength(2);
+  expect(drawn(board.page())).toEqual(drawn(shown(records)));
+});

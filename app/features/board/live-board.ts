@@ -5,7 +5,7 @@ import {
   type ShownPage,
   type ShownStroke,
 } from '@under-chalk/core/ink/ink-track';
-import type { InkColour, InkTool, Paper, Pen } from '@under-chalk/core/ink/pen';
+import type { InkColour, InkTool, Paper, Pen, Staying } from '@under-chalk/core/ink/pen';
 import { MOST_SAMPLES, type InkRecord, type InkSample } from '@under-chalk/core/ink/record';
 import { newId } from '../../capture/new-id';
 import { LiveValue } from '../../data/live-value';
@@ -18,6 +18,8 @@ export interface BoardView {
   readonly tool: HandTool;
   readonly colour: InkColour;
   readonly width: keyof typeof WIDTHS;
+  /** How long what is drawn from now on stays. */
+  readonly stays: Staying;
   readonly paper: Paper;
   /** Which page is shown, from 0, and how many there are. */
   readonly page: number;
@@ -81,7 +83,7 @@ export class LiveBoard {
 
   constructor(paper: Paper) {
     this.#shown = new LiveValue<BoardView>({
-      ...{ tool: 'pen', colour: 'main', width: 'middling', paper },
+      ...{ tool: 'pen', colour: 'main', width: 'middling', stays: 'wiped', paper },
       ...{ page: 0, pages: 1, strokes: 0, canUndo: false, canRedo: false },
     });
     this.subscribe = this.#shown.subscribe;
@@ -136,14 +138,14 @@ export class LiveBoard {
     return () => this.#watchers.delete(watcher);
   }
 
-  choose(change: Partial<Pick<BoardView, 'tool' | 'colour' | 'width'>>): void {
+  choose(change: Partial<Pick<BoardView, 'tool' | 'colour' | 'width' | 'stays'>>): void {
     this.#set(change);
   }
 
   #pen(tool: InkTool): Pen {
-    const { colour, width } = this.view();
+    const { colour, width, stays } = this.view();
     const times = tool === 'highlighter' ? HIGHLIGHTER_WIDTHS : 1;
-    return { tool, colour, width: WIDTHS[width] * times, stays: 'wiped' };
+    return { tool, colour, width: WIDTHS[width] * times, stays };
   }
 
   /** The hand comes down. */

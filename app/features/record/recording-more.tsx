@@ -2,6 +2,8 @@ import { StyleSheet, View } from 'react-native';
 import { Button } from '../../ui/button';
 import { Sheet } from '../../ui/sheet';
 import { SPACE } from '../../ui/theme';
+import type { LiveBoard } from '../board/live-board';
+import { StayingChoice } from '../board/staying-choice';
 import { KeyCard } from './key-card';
 import { LiveCorner } from './live-arrangement';
 import { canOpenSmallWindow, type SmallWindow } from './small-window';
@@ -18,6 +20,7 @@ interface Props {
   readonly chosen: Chosen;
   readonly choose: (change: Partial<Chosen>) => void;
   readonly sources: Sources;
+  readonly board: LiveBoard;
   readonly small: SmallWindow;
   /** Shows the words to read; null where there are none, or they are shown. */
   readonly words: (() => void) | null;
@@ -25,7 +28,7 @@ interface Props {
 
 /** What is seldom wanted while recording, one press away. It goes on recording under it. */
 export const RecordingMore = (props: Props) => {
-  const { open, onClose, live, both, chosen, choose, sources, small, words } = props;
+  const { open, onClose, live, both, chosen, choose, sources, board, small, words } = props;
   const [shortcuts] = useShortcutSetting();
   const then = (act: () => void) => () => {
     onClose();
@@ -52,6 +55,7 @@ export const RecordingMore = (props: Props) => {
           />
         ) : null}
       </View>
+      {chosen.source === 'board' ? <StayingChoice board={board} /> : null}
       {chosen.source === 'screen' ? (
         <SurfaceChange chosen={chosen} choose={choose} sources={sources} />
       ) : null}

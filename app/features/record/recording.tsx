@@ -52,7 +52,7 @@ export const Recording = (props: Props) => {
   const state = usePart(recorder, (view) => view.state);
   const voiced = usePart(recorder, (view) => view.voiced);
   const { beside, low, wide } = useLayout();
-  const narrowSide = { width: wide ? 330 : 250 };
+  const narrowSide = { width: chosen.source === 'board' ? 360 : wide ? 330 : 250 };
   const [more, setMore] = useState(false);
   const [shortcuts] = useShortcutSetting();
   const { points, ticks, plan } = lesson.decisions;
@@ -107,6 +107,8 @@ export const Recording = (props: Props) => {
       </View>
     </View>
   );
+  // At the thumb on a phone, beside the page elsewhere: nothing of them lies under the hand.
+  const tools = chosen.source === 'board' ? <BoardTools board={board} /> : null;
   const measures = (
     <>
       {voiced ? <LiveLevel of={running ? recorder : sources.heard} /> : null}
@@ -159,10 +161,11 @@ export const Recording = (props: Props) => {
             movable={both && running}
             underWords={wordsShown}
           />
-          {chosen.source === 'board' ? <BoardTools board={board} /> : null}
+          {beside ? null : tools}
         </View>
         <View style={[styles.stack, beside ? narrowSide : null]}>
           {beside ? sign : null}
+          {beside ? tools : null}
           <RecordingNotices
             recorder={recorder}
             stay={stay}
@@ -185,6 +188,7 @@ export const Recording = (props: Props) => {
         chosen={chosen}
         choose={choose}
         sources={sources}
+        board={board}
         small={small}
         words={
           parts.length > 0 && !prompter.settings.shown ? () => prompter.set({ shown: true }) : null

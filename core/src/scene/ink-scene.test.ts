@@ -1,8 +1,7 @@
 import { filmOf } from '../film/film';
 import { inkTrackOf } from '../ink/ink-track';
 import type { InkRecord } from '../ink/record';
-import { lessonOf } from '../testing/lessons';
-import { takeOfLength } from '../testing/lessons';
+import { lessonOf, takeOfLength } from '../testing/lessons';
 import { frameToUs } from '../time/frames';
 import { framesShown } from './frames-text';
 import { readScenes } from './scene';

@@ -9,6 +9,7 @@ import {
   PAPER_COLOURS,
   RULING_COLOURS,
   type Paper,
+  type Pen,
 } from '@under-chalk/core/ink/pen';
 import type { Rect } from '@under-chalk/core/scene/geometry';
 import type { InkLayer } from '@under-chalk/core/scene/layers/ink';
@@ -78,6 +79,18 @@ const paintPaper = <P>(
 
 type XY = readonly [x: number, y: number];
 
+/** Outlines of strokes that are done: what makes them is dear, and they are painted again and again. */
+const OUTLINES = new WeakMap<readonly InkPoint[], readonly XY[]>();
+
+const outlineOnce = (points: readonly InkPoint[], pen: Pen): readonly XY[] => {
+  let outline = OUTLINES.get(points);
+  if (!outline) {
+    outline = outlineOf(points, pen, true);
+    OUTLINES.set(points, outline);
+  }
+  return outline;
+};
+
 /** A closed outline, smooth: its corners are controls of quadratic curves between the middles of its edges. */
 const smoothPath = <P>(context: Context2D<P>, outline: readonly XY[], place: Place): void => {
   const points = outline.map(([x, y]) => [place.x(x), place.y(y)] as const);
@@ -123,7 +136,11 @@ const paintStroke = <P>(
   switch (tool) {
     case 'pen':
     case 'highlighter':
-      return smoothPath(context, outlineOf(points, pen, done), place);
+      return smoothPath(
+        context,
+        done ? outlineOnce(points, pen) : outlineOf(points, pen, false),
+        place,
+      );
     case 'line':
       return lines(context, place, [xyOf(first), xyOf(last)]);
     case 'arrow': {
@@ -188,7 +205,10 @@ export const ink: LayerPainter<InkLayer> = {
     context.save();
     roundedPath(context, box, radiusPx(layer, box));
     context.clip();
-    paintPage(context, pageAt(track, layer.sinceUs), layer.from, box, layer.opacity);
+    const page = pageAt(track, layer.sinceUs);
+    if (frame.held && layer.opacity === 1) {
+      frame.held.paint(context, layer.trackId, page, layer.from, box);
+    } else paintPage(context, page, layer.from, box, layer.opacity);
     context.restore();
   },
   bounds: boxPx,

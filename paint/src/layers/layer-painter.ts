@@ -3,6 +3,7 @@ import { toEvenPx, toPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { PictureBox } from '@under-chalk/core/scene/geometry';
 import type { InkOf } from '@under-chalk/core/scene/sources/source';
 import type { Context2D, PictureOf } from '../context';
+import type { HeldInk } from '../held-ink';
 
 /** The frame that a layer is painted into. */
 export interface Frame<P> {
@@ -12,6 +13,8 @@ export interface Frame<P> {
   readonly still: boolean;
   readonly pictureOf: PictureOf<P>;
   readonly inkOf: InkOf;
+  /** Where frames are painted one after another: what of a page need not be painted anew. */
+  readonly held?: HeldInk<P>;
 }
 
 /** How a kind of layer is painted. */

@@ -77,6 +77,10 @@ const byPainter = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
     {
       scenes,
       inkOf,
+      makeSheet: (widthPx, heightPx) => {
+        const sheet = createCanvas(widthPx, heightPx);
+        return { image: sheet, context: sheet.getContext('2d') as never };
+      },
       open: (trackId, startFrame, frames) =>
         ffmpegPictures(mediaOf(trackId), trackOf(trackId), startFrame, frames, signal),
     },

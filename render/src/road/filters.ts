@@ -20,11 +20,17 @@ export interface Footage {
   readonly inkOf: InkOf;
 }
 
-/** A still picture for ffmpeg, shown for as long as it is asked for. */
+/** A still picture for ffmpeg: one frame of it. */
 const openStill = (path: string): string[] => [
   ...['-protocol_whitelist', 'file', '-f', 'png_pipe', '-framerate', String(FILM_FPS)],
-  ...['-loop', '1', '-i', path],
+  ...['-i', path],
 ];
+
+/**
+ * Has a still shown for as long as it is asked for. Behind what it is made into: else it would be read and converted
+ * anew for every frame.
+ */
+const STAYS = `loop=loop=-1:size=1,setpts=N/${FILM_FPS}/TB`;
 
 /** Whether a layer hides the whole frame, so that nothing under it needs laying. */
 const fillsFrame = (layer: Layer, size: SizePx): layer is PictureLayer => {
@@ -122,7 +128,7 @@ export const filterRoad = async (
       if (isGathered(part)) {
         const at = await addLayers(part, whole);
         graph.push(
-          `[${at}:v]trim=end_frame=${frames},scale=${FILM_COLOURS},format=yuv420p,setsar=1[under]`,
+          `[${at}:v]scale=${FILM_COLOURS},format=yuv420p,setsar=1,${STAYS},trim=end_frame=${frames}[under]`,
         );
       } else {
         graph.push(`${addPicture(part, toEvenPx(part.to, size))}[under]`);
@@ -130,7 +136,7 @@ export const filterRoad = async (
     } else if (isGathered(part)) {
       const box = boundsOf(part, { size, still: true });
       const at = await addLayers(part, box);
-      graph.push(`[${at}:v]scale=${FILM_COLOURS},format=yuva420p[still${index}]`);
+      graph.push(`[${at}:v]scale=${FILM_COLOURS},format=yuva420p,${STAYS}[still${index}]`);
       over(`still${index}`, `${box.x}:${box.y}:format=yuv420`);
     } else {
       const box = toEvenPx(part.to, size);
@@ -140,7 +146,7 @@ export const filterRoad = async (
         const mask = await addStill({ ...box, x: 0, y: 0 }, (context) =>
           paintMask(context, part, box),
         );
-        graph.push(`[${mask}:v]format=gray[mask${index}]`);
+        graph.push(`[${mask}:v]format=gray,${STAYS}[mask${index}]`);
         graph.push(`[picture${index}][mask${index}]alphamerge[layer${index}]`);
       } else {
         graph.push(`${picture}[layer${index}]`);

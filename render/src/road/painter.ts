@@ -4,7 +4,7 @@ import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import type { InkOf } from '@under-chalk/core/scene/sources/source';
 import { nearestFrame } from '@under-chalk/core/time/frames';
-import { paint, type Context2D, type Picture } from '@under-chalk/paint';
+import { HeldInk, paint, type Context2D, type Picture, type Sheet } from '@under-chalk/paint';
 
 /** Pictures of one track, frame of recorded time by frame, from where it was opened. */
 export interface PictureReader<P> {
@@ -27,6 +27,8 @@ export interface PaintedChunk<P> {
   /** Opens a track for some frames of recorded time. */
   readonly open: (trackId: string, startFrame: number, frames: number) => PictureReader<P>;
   readonly inkOf: InkOf;
+  /** Makes a canvas on which something is painted once, for all frames. */
+  readonly makeSheet: (widthPx: number, heightPx: number) => Sheet<P>;
 }
 
 /** Reads what one slot shows over a chunk. Recorded time may stand, or leave frames out; it never runs backwards. */
@@ -85,13 +87,14 @@ export const paintChunk = async <P>(
   onFrame: () => void,
 ): Promise<void> => {
   const readers = openSlots(chunk);
+  const held = new HeldInk(chunk.makeSheet);
   try {
     for (const scene of chunk.scenes) {
       const pictures = new Map<PictureLayer, Picture<P>>();
       for (const [slot, layer] of pictureSlots(scene.layers)) {
         pictures.set(layer, await readers.get(slot)!.at(nearestFrame(layer.takeUs)));
       }
-      paint(context, size, scene, (layer) => pictures.get(layer), chunk.inkOf);
+      paint(context, size, scene, (layer) => pictures.get(layer), chunk.inkOf, held);
       await writer.write();
       onFrame();
     }

@@ -1,0 +1,63 @@
+import type { ShownPage, Stroke } from '@under-chalk/core/ink/ink-track';
+import type { Rect } from '@under-chalk/core/scene/geometry';
+import type { RectPx } from '@under-chalk/core/scene/pixels';
+import type { Context2D } from './context';
+import { paintPage } from './layers/ink';
+
+/** A canvas to paint on that can itself be painted as a picture. */
+export interface Sheet<P> {
+  readonly context: Context2D<P>;
+  readonly image: P;
+}
+
+/**
+ * A page that is painted again and again while somebody writes on it: what is done is painted once, into a picture
+ * that is held; a new stroke is added to it. Only what is being drawn, or fades, is painted every time.
+ */
+export class HeldInk<P> {
+  readonly #makeSheet: (widthPx: number, heightPx: number) => Sheet<P>;
+  #sheet: Sheet<P> | null = null;
+  /** What has to be the same for the picture to be of use. */
+  #of = '';
+  #page: ShownPage['strokes'] | null = null;
+  #strokes: Stroke[] = [];
+
+  constructor(makeSheet: (widthPx: number, heightPx: number) => Sheet<P>) {
+    this.#makeSheet = makeSheet;
+  }
+
+  paint(context: Context2D<P>, trackId: string, page: ShownPage, from: Rect, box: RectPx): void {
+    const { width, height } = box;
+    const own = { x: 0, y: 0, width, height };
+    const of = JSON.stringify([trackId, page.index, page.paper, page.view, from, width, height]);
+    // Up to the first that isn't done: what lies over it stays over it.
+    const firstMoving = page.strokes.findIndex(({ done, opacity }) => !done || opacity < 1);
+    const held = firstMoving < 0 ? page.strokes : page.strokes.slice(0, firstMoving);
+    const grows =
+      this.#sheet !== null &&
+      this.#of === of &&
+      this.#strokes.length <= held.length &&
+      this.#strokes.every(
+        (stroke, index) =>
+          stroke === held[index]!.stroke && this.#page?.[index]?.points === held[index]!.points,
+      );
+    if (!grows) {
+      if (this.#of !== of || !this.#sheet) this.#sheet = this.#makeSheet(width, height);
+      this.#sheet.context.clearRect(0, 0, width, height);
+      paintPage(this.#sheet.context, { ...page, strokes: held }, from, own);
+    } else if (held.length > this.#strokes.length) {
+      const strokes = held.slice(this.#strokes.length);
+      paintPage(this.#sheet!.context, { ...page, paper: bare(page), strokes }, from, own);
+    }
+    this.#of = of;
+    this.#page = held;
+    this.#strokes = held.map(({ stroke }) => stroke);
+    context.globalAlpha = 1;
+    context.drawImage(this.#sheet!.image, 0, 0, width, height, box.x, box.y, width, height);
+    const moving = page.strokes.slice(held.length);
+    paintPage(context, { ...page, paper: bare(page), strokes: moving }, from, box);
+  }
+}
+
+/** The page's colours without its paper. */
+const bare = ({ paper }: ShownPage): ShownPage['paper'] => ({ ...paper, ruling: 'none' });
