@@ -154,6 +154,41 @@ test('a palm that lies down beside the pen writes nothing', async () => {
   await close();
 });
 
+test('what is drawn by hand is straightened by holding still at its end', async () => {
+  const { page, close } = await openBrowser({ viewport: WIDE });
+  const id = 'lesson-straight';
+  await openBoard(page, id);
+  await startRecording(page);
+  const hand = await handOver(page, 'mouse');
+  const round = Array.from({ length: 25 }, (_, n): [number, number] => {
+    const turn = (n / 24) * 2 * Math.PI;
+    return [0.3 + 0.15 * Math.cos(turn), 0.5 + 0.25 * Math.sin(turn)];
+  });
+  await hand.write(round, 3, 1_000);
+  await hand.write(
+    [
+      [0.6, 0.2],
+      [0.9, 0.22],
+    ],
+    20,
+    1_000,
+  );
+  // Not held: it stays as it was drawn.
+  await hand.write(
+    round.map(([x, y]) => [x + 0.3, y] as const),
+    3,
+  );
+  await stopRecording(page);
+  const { ink } = await writtenIn(id);
+  const shown = pageAt(ink, LAST).strokes;
+  expect(shown.map(({ stroke }) => stroke.pen.tool)).toEqual(['ellipse', 'line', 'pen']);
+  expect(shown[1]!.points.map(({ y }) => y)).toEqual([
+    shown[1]!.points[0]!.y,
+    shown[1]!.points[0]!.y,
+  ]);
+  await close();
+});
+
 /** How far to the right a row of a frame is inked, as a fraction of its width: the last pixel that is red. */
 const inkedTo = (film: string, filmUs: number, y: number): number => {
   const [width, height] = [1280, 720];

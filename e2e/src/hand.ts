@@ -5,8 +5,8 @@ type Place = readonly [x: number, y: number];
 
 /** A hand over the board; places are fractions of its width and its height. */
 export interface Hand {
-  /** Writes through some places, so many samples between any two. */
-  write(places: readonly Place[], samples?: number): Promise<void>;
+  /** Writes through some places, so many samples between any two, and rests before it is lifted. */
+  write(places: readonly Place[], samples?: number, restMs?: number): Promise<void>;
 }
 
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -63,7 +63,7 @@ export const handOver = async (
   const session = await page.context().newCDPSession(page);
   const send = SENDS[kind];
   return {
-    async write(places, samples = 12) {
+    async write(places, samples = 12, restMs = 0) {
       await page.getByTestId('board').scrollIntoViewIfNeeded();
       const box = (await page.getByTestId('board').boundingBox())!;
       const points = between(places, samples).map(([x, y]): Place => [
@@ -74,6 +74,7 @@ export const handOver = async (
         await send(session, index === 0 ? 'down' : 'move', at, index / points.length);
         await sleep(everyMs);
       }
+      await sleep(restMs);
       await send(session, 'up', points.at(-1)!, 1);
     },
   };

@@ -3,6 +3,7 @@ import type { Rect } from '@under-chalk/core/scene/geometry';
 import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Context2D } from './context';
 import { paintPage } from './layers/ink';
+import type { PageHolder } from './layers/layer-painter';
 
 /** A canvas to paint on that can itself be painted as a picture. */
 export interface Sheet<P> {
@@ -14,7 +15,7 @@ export interface Sheet<P> {
  * A page that is painted again and again while somebody writes on it: what is done is painted once, into a picture
  * that is held; a new stroke is added to it. Only what is being drawn, or fades, is painted every time.
  */
-export class HeldInk<P> {
+export class HeldInk<P> implements PageHolder<P> {
   readonly #makeSheet: (widthPx: number, heightPx: number) => Sheet<P>;
   #sheet: Sheet<P> | null = null;
   /** What has to be the same for the picture to be of use. */

@@ -4,11 +4,10 @@ import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import { NO_INK, type InkOf } from '@under-chalk/core/scene/sources/source';
 import type { Context2D, PictureOf } from './context';
-import type { HeldInk } from './held-ink';
 import { edge } from './layers/edge';
 import { ground } from './layers/ground';
 import { ink } from './layers/ink';
-import type { Frame, LayerPainter } from './layers/layer-painter';
+import type { Frame, LayerPainter, PageHolder } from './layers/layer-painter';
 import { picture } from './layers/picture';
 import { words } from './layers/words';
 
@@ -66,6 +65,6 @@ export const paint = <P>(
   { layers, still }: Scene,
   pictureOf: PictureOf<P>,
   inkOf: InkOf = NO_INK,
-  held?: HeldInk<P>,
+  held?: PageHolder<P>,
 ): void =>
   paintLayers(context, layers, { size, still, pictureOf, inkOf, ...(held ? { held } : {}) });

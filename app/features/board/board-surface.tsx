@@ -1,124 +1,56 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
-import type { ShownPage, ShownStroke } from '@under-chalk/core/ink/ink-track';
 import { WHOLE } from '@under-chalk/core/scene/geometry';
-import { paintPage } from '@under-chalk/paint';
+import { HeldInk, type Context2D, type Sheet } from '@under-chalk/paint';
 import { usePart } from '../../data/live-value';
 import { Announce } from '../../ui/announce';
+import { Hand, Resting } from './hand';
 import type { HandSample, LiveBoard } from './live-board';
-
-/** A palm that lies down after the pen was there is ignored for this long, ms. */
-const PALM_MS = 3_000;
 
 /** Sharp on any screen, and no larger than the film will be. */
 const MOST_PX = 2560;
 
-/** Which pointer writes: a pen before a finger, and one at a time. */
-class Hand {
-  #pointer: number | null = null;
-  #penAt = -Infinity;
+const onCanvas = (canvas: HTMLCanvasElement) =>
+  canvas.getContext('2d') as unknown as Context2D<HTMLCanvasElement>;
 
-  /** Whether what comes down may write. */
-  takes({ pointerId, pointerType, isPrimary, button }: PointerEvent): boolean {
-    if (pointerType === 'pen') this.#penAt = performance.now();
-    else if (pointerType === 'touch' && performance.now() - this.#penAt < PALM_MS) return false;
-    if (this.#pointer !== null || !isPrimary || button !== 0) return false;
-    this.#pointer = pointerId;
-    return true;
-  }
+const makeSheet = (width: number, height: number): Sheet<HTMLCanvasElement> => {
+  const image = Object.assign(document.createElement('canvas'), { width, height });
+  return { image, context: onCanvas(image) };
+};
 
-  /** Whether this is the one that writes; a pen that is near is remembered. */
-  is({ pointerId, pointerType }: PointerEvent): boolean {
-    if (pointerType === 'pen') this.#penAt = performance.now();
-    return pointerId === this.#pointer;
-  }
-
-  lifts(): void {
-    this.#pointer = null;
-  }
-}
-
-/** Paints a board on two canvases: what is done, once; and over it the stroke under the hand. */
+/** Paints a board with the next frame after something has changed: what is done, once; what is drawn, each time. */
 class BoardPainter {
   readonly #board: LiveBoard;
-  #done: HTMLCanvasElement | null = null;
-  #live: HTMLCanvasElement | null = null;
-  /** What is painted on the lower canvas. */
-  #painted: {
-    readonly paper: unknown;
-    readonly index: number;
-    strokes: ShownStroke['stroke'][];
-  } | null = null;
+  readonly #canvas: HTMLCanvasElement;
+  readonly #held = new HeldInk(makeSheet);
   #asked = 0;
 
-  constructor(board: LiveBoard) {
+  constructor(board: LiveBoard, canvas: HTMLCanvasElement) {
     this.#board = board;
-  }
-
-  attach(done: HTMLCanvasElement | null, live: HTMLCanvasElement | null): void {
-    this.#done = done;
-    this.#live = live;
-    this.#painted = null;
+    this.#canvas = canvas;
     this.ask();
   }
 
-  /** Paints with the next frame. */
   readonly ask = (): void => {
     if (this.#asked === 0) this.#asked = requestAnimationFrame(this.#paint);
   };
 
   close(): void {
     cancelAnimationFrame(this.#asked);
-    this.#asked = 0;
   }
 
   readonly #paint = (): void => {
     this.#asked = 0;
-    const [done, live] = [this.#done, this.#live];
-    if (!done || !live) return;
-    const shownPx = done.clientWidth * (globalThis.devicePixelRatio || 1);
+    const { clientWidth, clientHeight } = this.#canvas;
+    if (clientWidth === 0) return;
+    const shownPx = clientWidth * (globalThis.devicePixelRatio || 1);
     const width = Math.round(Math.min(MOST_PX, Math.max(320, shownPx)));
-    const height = Math.round((width * done.clientHeight) / Math.max(1, done.clientWidth));
-    for (const canvas of [done, live]) {
-      if (canvas.width === width && canvas.height === height) continue;
-      canvas.width = width;
-      canvas.height = height;
-      this.#painted = null;
+    const height = Math.round((width * clientHeight) / clientWidth);
+    if (this.#canvas.width !== width || this.#canvas.height !== height) {
+      Object.assign(this.#canvas, { width, height });
     }
-    const page = this.#board.page();
-    const hand = this.#board.underHand();
-    const finished = page.strokes.filter(({ stroke }) => stroke !== hand?.stroke);
-    this.#paintDone(done, page, finished);
-    const over = live.getContext('2d')!;
-    over.clearRect(0, 0, width, height);
-    if (hand) this.#strokesOn(live, page, [hand]);
+    const box = { x: 0, y: 0, width, height };
+    this.#held.paint(onCanvas(this.#canvas), 'board', this.#board.page(), WHOLE, box);
   };
-
-  #strokesOn(canvas: HTMLCanvasElement, page: ShownPage, strokes: readonly ShownStroke[]): void {
-    const paper = { ...page.paper, ruling: 'none' as const };
-    this.#pageOn(canvas, { ...page, paper, strokes });
-  }
-
-  #pageOn(canvas: HTMLCanvasElement, page: ShownPage): void {
-    const box = { x: 0, y: 0, width: canvas.width, height: canvas.height };
-    paintPage(canvas.getContext('2d')!, page, WHOLE, box);
-  }
-
-  /** Only what has been added, where nothing else has changed. */
-  #paintDone(canvas: HTMLCanvasElement, page: ShownPage, strokes: readonly ShownStroke[]): void {
-    const before = this.#painted;
-    const grows =
-      before?.paper === page.paper &&
-      before.index === page.index &&
-      before.strokes.length <= strokes.length &&
-      before.strokes.every((stroke, index) => stroke === strokes[index]!.stroke);
-    if (before && grows) this.#strokesOn(canvas, page, strokes.slice(before.strokes.length));
-    else this.#pageOn(canvas, { ...page, strokes });
-    this.#painted = {
-      paper: page.paper,
-      index: page.index,
-      strokes: strokes.map(({ stroke }) => stroke),
-    };
-  }
 }
 
 const samplesOf = (event: PointerEvent<HTMLElement>): HandSample[] => {
@@ -137,18 +69,17 @@ const samplesOf = (event: PointerEvent<HTMLElement>): HandSample[] => {
 
 /** A board, to be written on by pen, finger or mouse. Fills what it stands in. */
 export const BoardSurface = ({ board }: { board: LiveBoard }) => {
-  const done = useRef<HTMLCanvasElement>(null);
-  const live = useRef<HTMLCanvasElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
   const [hand] = useState(() => new Hand());
+  const [resting] = useState(() => new Resting(() => board.rest()));
   const page = usePart(board, (view) => view.page);
   const pages = usePart(board, (view) => view.pages);
   const strokes = usePart(board, (view) => view.strokes);
   useEffect(() => {
-    const painter = new BoardPainter(board);
-    painter.attach(done.current, live.current);
+    const painter = new BoardPainter(board, canvas.current!);
     const stop = board.onLooks(painter.ask);
     const size = new ResizeObserver(painter.ask);
-    if (done.current) size.observe(done.current);
+    size.observe(canvas.current!);
     return () => {
       stop();
       size.disconnect();
@@ -158,6 +89,7 @@ export const BoardSurface = ({ board }: { board: LiveBoard }) => {
   const lift = (event: PointerEvent<HTMLElement>) => {
     if (!hand.is(event)) return;
     hand.lifts();
+    resting.lifts();
     board.up(Math.round((performance.timeOrigin + event.timeStamp) * 1000));
   };
   const words = `Board, page ${page + 1} of ${pages}`;
@@ -172,17 +104,21 @@ export const BoardSurface = ({ board }: { board: LiveBoard }) => {
           if (!hand.takes(event)) return;
           event.preventDefault();
           event.currentTarget.setPointerCapture(event.pointerId);
-          board.down(samplesOf(event)[0]!);
+          const [first] = samplesOf(event);
+          resting.at(first!);
+          board.down(first!);
         }}
         onPointerMove={(event) => {
-          if (hand.is(event)) board.move(samplesOf(event));
+          if (!hand.is(event)) return;
+          const samples = samplesOf(event);
+          resting.at(samples.at(-1)!);
+          board.move(samples);
         }}
         onPointerUp={lift}
         onPointerCancel={lift}
         style={SURFACE}
       >
-        <canvas ref={done} style={CANVAS} />
-        <canvas ref={live} style={CANVAS} />
+        <canvas ref={canvas} style={CANVAS} />
       </div>
     </>
   );

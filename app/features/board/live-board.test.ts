@@ -97,3 +97,31 @@ it('has what is drawn stay as long as was chosen when it was drawn', () => {
   expect(drawn(shown(records))).toHaveLength(2);
   expect(drawn(board.page())).toEqual(drawn(shown(records)));
 });
+
+it('straightens what was meant to be straight when the hand rests, and goes on from there', () => {
+  const { board, records, listen } = recorded();
+  listen();
+  board.down(at(0.1, 0.2));
+  board.move([0.2, 0.3, 0.4, 0.5].map((x) => at(x, 0.2 + (x === 0.3 ? 0.004 : 0))));
+  board.rest(us);
+  // What the hand does until it is lifted is no part of it.
+  board.move([at(0.9, 0.5)]);
+  board.rest(us);
+  board.up(us);
+  expect(drawn(shown(records))).toEqual([['line', 2]]);
+  const [from, to] = shown(records).strokes[0]!.points;
+  expect([from!.x, from!.y, to!.x, to!.y]).toEqual([0.1, 0.2, 0.5, 0.2]);
+  expect(drawn(board.page())).toEqual(drawn(shown(records)));
+  board.undo();
+  expect(drawn(shown(records))).toEqual([]);
+});
+
+it('leaves writing as it is, however long the hand rests', () => {
+  const { board, records, listen } = recorded();
+  listen();
+  board.down(at(0.1, 0.1));
+  board.move([at(0.15, 0.3), at(0.2, 0.1), at(0.25, 0.3), at(0.3, 0.1)]);
+  board.rest(us);
+  board.up(us);
+  expect(drawn(shown(records))).toEqual([['pen', 5]]);
+});

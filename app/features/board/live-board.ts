@@ -1,12 +1,8 @@
 import { strokesAt } from '@under-chalk/core/ink/hit';
-import {
-  InkPages,
-  pageAt,
-  type ShownPage,
-  type ShownStroke,
-} from '@under-chalk/core/ink/ink-track';
+import { InkPages, pageAt, type ShownPage } from '@under-chalk/core/ink/ink-track';
 import type { InkColour, InkTool, Paper, Pen, Staying } from '@under-chalk/core/ink/pen';
 import { MOST_SAMPLES, type InkRecord, type InkSample } from '@under-chalk/core/ink/record';
+import { straightened } from '@under-chalk/core/ink/straighten';
 import { newId } from '../../capture/new-id';
 import { LiveValue } from '../../data/live-value';
 
@@ -34,6 +30,8 @@ export interface BoardView {
 export const WIDTHS = { thin: 0.0028, middling: 0.0048, thick: 0.009 } as const;
 /** A highlighter's line is so many times as wide. */
 const HIGHLIGHTER_WIDTHS = 5;
+/** Shorter strokes than this are not straightened. */
+const LEAST_STRAIGHTENED = 0.05;
 /** What a wiping finger touches, half its width. */
 const WIPE_REACH = 0.012;
 
@@ -72,10 +70,11 @@ export class LiveBoard {
   readonly #watchers = new Set<() => void>();
   #done: Step[] = [];
   #undone: Step[] = [];
-  /** The stroke under the hand, and when its last sample was. */
+  /** The stroke under the hand, and when its last sample was. Straightened, it is done but for the lifting. */
   #drawing: {
     readonly id: string;
     readonly tool: HandTool;
+    readonly straightened: boolean;
     lastUs: number;
     samples: InkSample[];
   } | null = null;
@@ -156,7 +155,7 @@ export class LiveBoard {
       return this.#wipeAt(sample);
     }
     const id = newId();
-    this.#drawing = { id, tool, lastUs: sample.atUs, samples: [] };
+    this.#drawing = { id, tool, straightened: false, lastUs: sample.atUs, samples: [] };
     this.#tell({ at: sample.atUs, do: 'begin', stroke: id, pen: this.#pen(tool) });
     this.#draw([sample]);
   }
@@ -164,7 +163,7 @@ export class LiveBoard {
   /** The hand goes on; nothing while it is up. */
   move(samples: readonly HandSample[]): void {
     if (this.#wiping) samples.forEach((sample) => this.#wipeAt(sample));
-    else if (this.#drawing) this.#draw(samples);
+    else if (this.#drawing && !this.#drawing.straightened) this.#draw(samples);
   }
 
   #draw(samples: readonly HandSample[]): void {
@@ -180,6 +179,28 @@ export class LiveBoard {
     if (told.length === 0) return;
     drawing.samples.push(...told);
     this.#tell({ at: Math.round(at), do: 'draw', stroke: drawing.id, samples: told });
+  }
+
+  /** The hand rests where it is: what it has drawn is straightened, if it was meant to be a line, a box or an ellipse. */
+  rest(atUs = nowUs()): void {
+    const drawing = this.#drawing;
+    if (!drawing || drawing.tool !== 'pen' || drawing.straightened) return;
+    const path = drawing.samples.map(([, x, y]) => [x, y] as const);
+    const found = straightened(path, LEAST_STRAIGHTENED);
+    if (!found) return;
+    const at = Math.max(drawing.lastUs, Math.round(atUs));
+    const id = newId();
+    const samples = [found.from, found.to].map(([x, y]): InkSample => [
+      0,
+      rounded(x),
+      rounded(y),
+      0.5,
+    ]);
+    this.#tell({ at, do: 'end', stroke: drawing.id });
+    this.#tell({ at, do: 'wipe', strokes: [drawing.id] });
+    this.#drawing = { id, tool: found.tool, straightened: true, lastUs: at, samples };
+    this.#tell({ at, do: 'begin', stroke: id, pen: this.#pen(found.tool) });
+    this.#tell({ at, do: 'draw', stroke: id, samples });
   }
 
   /** The hand is lifted. */
@@ -210,12 +231,6 @@ export class LiveBoard {
     if (touched.length === 0) return;
     this.#wiping!.push(...touched);
     this.#tell({ at: Math.round(atUs), do: 'wipe', strokes: touched });
-  }
-
-  /** The stroke under the hand, as far as it is drawn. */
-  underHand(): ShownStroke | null {
-    const id = this.#drawing?.id;
-    return this.page().strokes.find(({ stroke }) => stroke.id === id) ?? null;
   }
 
   undo(): void {

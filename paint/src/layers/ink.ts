@@ -1,7 +1,8 @@
 import type { InkPoint, PageView, ShownPage, ShownStroke } from '@under-chalk/core/ink/ink-track';
 import { pageAt } from '@under-chalk/core/ink/ink-track';
-import { arrowHead, extentOf, outlineOf } from '@under-chalk/core/ink/outline';
+import { outlineOf } from '@under-chalk/core/ink/outline';
 import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
+import { pathsOf, type XY } from '@under-chalk/core/ink/paths';
 import { LINE_HEIGHT } from '@under-chalk/core/ink/text';
 import {
   HIGHLIGHT,
@@ -77,8 +78,6 @@ const paintPaper = <P>(
     across((x) => context.fillRect(onPixel(x, thin), box.y, thin, box.height));
 };
 
-type XY = readonly [x: number, y: number];
-
 /** Outlines of strokes that are done: what makes them is dear, and they are painted again and again. */
 const OUTLINES = new WeakMap<readonly InkPoint[], readonly XY[]>();
 
@@ -106,7 +105,7 @@ const smoothPath = <P>(context: Context2D<P>, outline: readonly XY[], place: Pla
   context.fill();
 };
 
-const lines = <P>(context: Context2D<P>, place: Place, ...paths: (readonly XY[])[]): void => {
+const lines = <P>(context: Context2D<P>, place: Place, paths: readonly (readonly XY[])[]): void => {
   context.beginPath();
   for (const path of paths) {
     path.forEach(([x, y], index) =>
@@ -116,17 +115,17 @@ const lines = <P>(context: Context2D<P>, place: Place, ...paths: (readonly XY[])
   context.stroke();
 };
 
-const xyOf = ({ x, y }: InkPoint): XY => [x, y];
-
 const paintStroke = <P>(
   context: Context2D<P>,
-  { stroke: { pen, text }, points, opacity, done }: ShownStroke,
+  shown: ShownStroke,
   colour: string,
   place: Place,
   layerOpacity: number,
 ): void => {
+  const { stroke, points, opacity, done } = shown;
+  const { pen, text } = stroke;
   const { tool, width } = pen;
-  const [first, last] = [points[0]!, points.at(-1)!];
+  const first = points[0]!;
   context.globalAlpha = layerOpacity * opacity * (tool === 'highlighter' ? HIGHLIGHT : 1);
   context.fillStyle = colour;
   context.strokeStyle = colour;
@@ -142,30 +141,10 @@ const paintStroke = <P>(
         place,
       );
     case 'line':
-      return lines(context, place, [xyOf(first), xyOf(last)]);
-    case 'arrow': {
-      const [from, tip] = [xyOf(first), xyOf(last)];
-      const [one, other] = arrowHead(from, tip, width);
-      return lines(context, place, [from, tip], [one, tip, other]);
-    }
-    case 'box': {
-      const { x, y, width: across, height: down } = extentOf([first, last]);
-      const corners: XY[] = [
-        [x, y],
-        [x + across, y],
-        [x + across, y + down],
-        [x, y + down],
-      ];
-      return lines(context, place, [...corners, corners[0]!, corners[1]!]);
-    }
-    case 'ellipse': {
-      const { x, y, width: across, height: down } = extentOf([first, last]);
-      const around = Array.from({ length: 65 }, (_, step): XY => {
-        const turn = (step / 64) * 2 * Math.PI;
-        return [x + (across / 2) * (1 + Math.cos(turn)), y + (down / 2) * (1 + Math.sin(turn))];
-      });
-      return lines(context, place, around);
-    }
+    case 'arrow':
+    case 'box':
+    case 'ellipse':
+      return lines(context, place, pathsOf(shown));
     case 'text': {
       context.font = `600 ${width * place.widthPx}px ${TITLE_FONT}, serif`;
       context.textAlign = 'left';

@@ -1,9 +1,14 @@
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { toEvenPx, toPx, type RectPx } from '@under-chalk/core/scene/pixels';
-import type { PictureBox } from '@under-chalk/core/scene/geometry';
+import type { ShownPage } from '@under-chalk/core/ink/ink-track';
+import type { PictureBox, Rect } from '@under-chalk/core/scene/geometry';
 import type { InkOf } from '@under-chalk/core/scene/sources/source';
 import type { Context2D, PictureOf } from '../context';
-import type { HeldInk } from '../held-ink';
+
+/** Paints pages of ink that are painted again and again, and holds what of them stays (`held-ink`). */
+export interface PageHolder<P> {
+  paint(context: Context2D<P>, trackId: string, page: ShownPage, from: Rect, box: RectPx): void;
+}
 
 /** The frame that a layer is painted into. */
 export interface Frame<P> {
@@ -14,7 +19,7 @@ export interface Frame<P> {
   readonly pictureOf: PictureOf<P>;
   readonly inkOf: InkOf;
   /** Where frames are painted one after another: what of a page need not be painted anew. */
-  readonly held?: HeldInk<P>;
+  readonly held?: PageHolder<P>;
 }
 
 /** How a kind of layer is painted. */

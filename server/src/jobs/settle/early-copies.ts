@@ -19,6 +19,7 @@ export class EarlyCopies {
   >();
 
   #growing: Promise<void> | null = null;
+  #closed = false;
 
   constructor(takes: TakeStore, media: MediaStore, log: Log) {
     this.#log = log;
@@ -48,6 +49,7 @@ export class EarlyCopies {
       for (const { id, kind } of await this.#takes.tracksOf(takeId)) {
         const medium = mediumOf(kind);
         if (medium === 'events' || !this.#media.hasIncoming(id)) continue;
+        if (this.#closed) return;
         if (!this.#copyings.has(id)) {
           if (this.#copyings.size >= MOST_AT_ONCE) continue;
           await this.#media.prepare();
@@ -71,6 +73,9 @@ export class EarlyCopies {
   }
 
   async close(): Promise<void> {
+    this.#closed = true;
+    // What is being fed is not begun anew behind our back.
+    await this.#growing?.catch(() => undefined);
     const all = [...this.#copyings.values()];
     this.#copyings.clear();
     await Promise.all(all.map(({ copying }) => copying.drop()));
