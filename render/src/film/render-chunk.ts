@@ -6,9 +6,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { CHUNK_LIMITS, VIDEO_ENCODER } from '../ffmpeg/encoder';
 import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
-import { start, type MediaFile } from '../ffmpeg/run';
+import { feed, start, type MediaFile } from '../ffmpeg/run';
 import { filterRoad } from '../road/filters';
 import { paintChunk } from '../road/painter';
+import { writtenIn, type Written } from '../road/written';
 import type { ChunkWork } from '../plan/chunks';
 
 export interface ChunkJob {
@@ -24,7 +25,12 @@ const trackIn =
   (trackId: string): Track =>
     tracks.find(({ id }) => id === trackId)!;
 
-const byFilters = async (work: ChunkWork, job: ChunkJob, out: string): Promise<void> => {
+const byFilters = async (
+  work: ChunkWork,
+  job: ChunkJob,
+  out: string,
+  written: Written | null,
+): Promise<void> => {
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-'));
   try {
     const frames = work.scenes.length;
@@ -34,6 +40,7 @@ const byFilters = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
       work.size,
       { mediaOf: job.mediaOf, trackOf: trackIn(work), inkOf: job.inkOf },
       folder,
+      written,
     );
     const args = [
       ...inputs,
@@ -53,7 +60,6 @@ const byFilters = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
       out,
     ];
     const ffmpeg = start('ffmpeg', args, job.signal, CHUNK_LIMITS);
-    ffmpeg.stdin.end();
     let told = 0;
     ffmpeg.stdout.setEncoding('utf8');
     ffmpeg.stdout.on('data', (text: string) => {
@@ -61,6 +67,9 @@ const byFilters = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
       job.onFrames(Math.min(frames, frame) - told);
       told = Math.min(frames, frame);
     });
+    // Copied, because the pipe may still hold a part when the next is painted.
+    for (const part of written?.parts() ?? []) await feed(ffmpeg, Buffer.from(part));
+    ffmpeg.stdin.end();
     await ffmpeg.ended;
     if (told !== frames) throw new Error(`a chunk has ${told} frames of ${frames}`);
   } finally {
@@ -91,6 +100,12 @@ const byPainter = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
   );
 };
 
-/** Renders one chunk into an MP4 of exactly its frames. */
-export const renderChunk = (work: ChunkWork, job: ChunkJob, out: string): Promise<void> =>
-  work.road === 'filters' ? byFilters(work, job, out) : byPainter(work, job, out);
+/**
+ * Renders one chunk into an MP4 of exactly its frames. Where nothing moves but a hand that writes, only the part that
+ * it writes on is painted frame by frame.
+ */
+export const renderChunk = (work: ChunkWork, job: ChunkJob, out: string): Promise<void> => {
+  if (work.road === 'filters') return byFilters(work, job, out, null);
+  const written = writtenIn(work.scenes, work.size, job.inkOf);
+  return written ? byFilters(work, job, out, written) : byPainter(work, job, out);
+};

@@ -5,7 +5,14 @@ import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { mkdtemp, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createCanvas } from '@napi-rs/canvas';
+import { inkTrackOf } from '@under-chalk/core/ink/ink-track';
+import type { InkTool, Staying } from '@under-chalk/core/ink/pen';
+import type { InkRecord, InkSample } from '@under-chalk/core/ink/record';
+import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { run, type MediaFile } from '../ffmpeg/run';
+import { paintChunk } from '../road/painter';
+import { writtenIn } from '../road/written';
 import { planFilm } from '../plan/plan-film';
 import { PACKET } from '../plan/sound';
 import { PieceCache } from './cache';
@@ -104,6 +111,84 @@ describe('the two roads', () => {
     await renderChunk({ ...work, road: 'painter' }, job, b);
     expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));
     expect(await ssim(a, b)).toBeGreaterThan(0.98);
+  });
+
+  it('agree on what is written beside a camera: drawn, faded, wiped, on another page', async () => {
+    const turn = (at: number, page: string): InkRecord => ({
+      ...{ at: s(at), do: 'page', page, paper: { ruling: 'squared', shade: 'dark' } },
+    });
+    /** A wave across a part of the page. */
+    const wave = (at: number, id: string, tool: InkTool, x: number, stays: Staying = 'wiped') => {
+      const pen = { tool, colour: 'amber', width: 0.012, stays } as const;
+      const samples = Array.from({ length: 40 }, (_, n): InkSample => [
+        n === 0 ? 0 : 20_000,
+        x + n * 0.006,
+        0.2 + 0.05 * Math.sin(n / 4),
+        0.5,
+      ]);
+      const records: InkRecord[] = [
+        { at: s(at), do: 'begin', stroke: id, pen },
+        { at: s(at), do: 'draw', stroke: id, samples },
+        { at: s(at + 0.8), do: 'end', stroke: id },
+      ];
+      return records;
+    };
+    const ink = inkTrackOf([
+      turn(0, 'page-one'),
+      ...wave(1, 'stroke-pen', 'pen', 0.1),
+      ...wave(2, 'stroke-fades', 'highlighter', 0.4, 500_000),
+      ...wave(4, 'stroke-arrow', 'arrow', 0.55),
+      { at: s(5.2), do: 'wipe', strokes: ['stroke-pen'] },
+      turn(6, 'page-two'),
+      // Under the face, too.
+      ...wave(6.2, 'stroke-two', 'pen', 0.7),
+      turn(7.2, 'page-one'),
+    ]);
+    const facts = { id: 'take-one-ink', kind: 'ink' as const, durationUs: s(20), digest: 'ink' };
+    const board = {
+      ...take,
+      source: 'board' as const,
+      tracks: [
+        ...take.tracks.filter(({ kind }) => kind === 'camera'),
+        { ...facts, widthPx: 1920, heightPx: 1080 },
+      ],
+    };
+    const inset = { ...RESTING_ARRANGEMENT, kind: 'inset' as const };
+    const film = filmOf(lessonOf([board], { resting: inset, cuts: [cut(9, 20)] }));
+    const inkOf = () => ink;
+    const plan = await planFilm(film, size, '', inkOf);
+    const works = plan.manifest.chunks.map((_, index) => plan.chunkWork(index));
+    const written = works.filter((work) => writtenIn(work.scenes, size, inkOf));
+    expect(written.filter(({ road }) => road === 'painter').length).toBeGreaterThan(2);
+    for (const [index, work] of works.entries()) {
+      if (work.road === 'filters') continue;
+      const [a, b] = [join(folder, `written-${index}.mp4`), join(folder, `painted-${index}.mp4`)];
+      await renderChunk(work, { mediaOf, inkOf, onFrames: () => undefined }, a);
+      const canvas = createCanvas(size.widthPx, size.heightPx);
+      const makeSheet = (widthPx: number, heightPx: number) => {
+        const sheet = createCanvas(widthPx, heightPx);
+        return { image: sheet, context: sheet.getContext('2d') as never };
+      };
+      const open = (trackId: string, from: number, frames: number) =>
+        ffmpegPictures(
+          mediaOf(trackId),
+          work.tracks.find(({ id }) => id === trackId)!,
+          from,
+          frames,
+        );
+      await paintChunk(
+        { scenes: work.scenes, inkOf, makeSheet, open },
+        size,
+        canvas.getContext('2d') as never,
+        ffmpegFrames(canvas, size, b),
+        () => undefined,
+      );
+      expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));
+      expect([index, (await ssim(a, b)) > 0.98]).toEqual([index, true]);
+    }
+    // What is painted of the first is a part of the frame, and not the whole.
+    const { box } = writtenIn(written[0]!.scenes, size, inkOf)!;
+    expect(box.width * box.height).toBeLessThan(0.3 * size.widthPx * size.heightPx);
   });
 
   it('agree on a part of the surface', async () => {

@@ -10,6 +10,7 @@ import { FILM_FPS, nearestFrame } from '@under-chalk/core/time/frames';
 import { boundsOf, paintLayers, paintMask } from '@under-chalk/paint';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { Written } from './written';
 import { FILM_COLOURS, framesFilter, openPictures, picturesFrom } from '../ffmpeg/pictures';
 import type { MediaFile } from '../ffmpeg/run';
 
@@ -31,6 +32,12 @@ const openStill = (path: string): string[] => [
  * anew for every frame.
  */
 const STAYS = `loop=loop=-1:size=1,setpts=N/${FILM_FPS}/TB`;
+
+/** Frames of RGBA that are painted as they are asked for. */
+const openPainted = (width: number, height: number): string[] => [
+  ...['-protocol_whitelist', 'pipe', '-f', 'rawvideo', '-pix_fmt', 'rgba'],
+  ...['-s', `${width}x${height}`, '-r', String(FILM_FPS), '-i', 'pipe:0'],
+];
 
 /** Whether a layer hides the whole frame, so that nothing under it needs laying. */
 const fillsFrame = (layer: Layer, size: SizePx): layer is PictureLayer => {
@@ -73,6 +80,7 @@ const gathered = (layers: readonly Layer[]): (PictureLayer | readonly Layer[])[]
  *
  * @param scene of the chunk's first frame; in the others only the pictures go on
  * @param folder for the stills; the caller removes it
+ * @param written a page of the scene that is written on: that part of it comes frame by frame, as RGBA, by `pipe:0`
  * @returns input arguments, and the filter graph whose result is labelled `film`
  */
 export const filterRoad = async (
@@ -81,6 +89,7 @@ export const filterRoad = async (
   size: SizePx,
   { mediaOf, trackOf, inkOf }: Footage,
   folder: string,
+  written: Pick<Written, 'layer' | 'box'> | null = null,
 ): Promise<{ inputs: string[]; graph: string }> => {
   const inputs: string[] = [];
   const graph: string[] = [];
@@ -152,6 +161,12 @@ export const filterRoad = async (
         graph.push(`${picture}[layer${index}]`);
       }
       over(`layer${index}`, `${box.x}:${box.y}:format=yuv420:shortest=0:eof_action=repeat`);
+    }
+    if (written && isGathered(part) && part.includes(written.layer)) {
+      const { x, y, width, height } = written.box;
+      inputs.push(...openPainted(width, height));
+      graph.push(`[${count++}:v]scale=${FILM_COLOURS},format=yuv420p[written]`);
+      over('written', `${x}:${y}:format=yuv420`);
     }
   }
   graph.push(`[${below}]trim=end_frame=${frames},setpts=N/${FILM_FPS}/TB[film]`);
