@@ -1,7 +1,7 @@
 /**
  * How a chunk is made, and in which version; part of its key. `filters`: everything in it stands still, so ffmpeg
- * lays it together. `painter`: something moves or shines through, so it is painted frame by frame, or what of it is written on
- * (`written`).
+ * lays it together. `painter`: something moves or shines through, so frames are painted one by one, or that part of
+ * them which is written on (`written`).
  */
 export const ROADS = { filters: 1, painter: 1 } as const;
 export type Road = keyof typeof ROADS;
