@@ -1,4 +1,4 @@
-import type { ShownPage, Stroke } from '@under-chalk/core/ink/ink-track';
+import type { ShownPage } from '@under-chalk/core/ink/ink-track';
 import type { Rect } from '@under-chalk/core/scene/geometry';
 import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Context2D } from './context';
@@ -20,8 +20,8 @@ export class HeldInk<P> implements PageHolder<P> {
   #sheet: Sheet<P> | null = null;
   /** What has to be the same for the picture to be of use. */
   #of = '';
-  #page: ShownPage['strokes'] | null = null;
-  #strokes: Stroke[] = [];
+  /** The strokes that are in it. */
+  #strokes: ShownPage['strokes'] = [];
 
   constructor(makeSheet: (widthPx: number, heightPx: number) => Sheet<P>) {
     this.#makeSheet = makeSheet;
@@ -39,8 +39,8 @@ export class HeldInk<P> implements PageHolder<P> {
       this.#of === of &&
       this.#strokes.length <= held.length &&
       this.#strokes.every(
-        (stroke, index) =>
-          stroke === held[index]!.stroke && this.#page?.[index]?.points === held[index]!.points,
+        ({ stroke, points }, index) =>
+          stroke === held[index]!.stroke && points === held[index]!.points,
       );
     if (!grows) {
       if (this.#of !== of || !this.#sheet) this.#sheet = this.#makeSheet(width, height);
@@ -51,8 +51,7 @@ export class HeldInk<P> implements PageHolder<P> {
       paintPage(this.#sheet!.context, { ...page, paper: bare(page), strokes }, from, own);
     }
     this.#of = of;
-    this.#page = held;
-    this.#strokes = held.map(({ stroke }) => stroke);
+    this.#strokes = held;
     context.globalAlpha = 1;
     context.drawImage(this.#sheet!.image, 0, 0, width, height, box.x, box.y, width, height);
     const moving = page.strokes.slice(held.length);

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { WHOLE } from '@under-chalk/core/scene/geometry';
 import { HeldInk, type Context2D, type Sheet } from '@under-chalk/paint';
+import { commonUs } from '../../capture/common-clock';
 import { usePart } from '../../data/live-value';
 import { Announce } from '../../ui/announce';
 import { Hand, Resting } from './hand';
@@ -63,7 +64,7 @@ const samplesOf = (event: PointerEvent<HTMLElement>): HandSample[] => {
     y: (one.clientY - box.top) / box.width,
     // A mouse and most fingers tell none.
     pressure: one.pointerType === 'pen' ? one.pressure : 0.5,
-    atUs: Math.round((performance.timeOrigin + one.timeStamp) * 1000),
+    atUs: commonUs(one.timeStamp),
   }));
 };
 
@@ -90,7 +91,7 @@ export const BoardSurface = ({ board }: { board: LiveBoard }) => {
     if (!hand.is(event)) return;
     hand.lifts();
     resting.lifts();
-    board.up(Math.round((performance.timeOrigin + event.timeStamp) * 1000));
+    board.up(commonUs(event.timeStamp));
   };
   const words = `Board, page ${page + 1} of ${pages}`;
   return (

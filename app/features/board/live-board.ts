@@ -3,6 +3,7 @@ import { InkPages, pageAt, type ShownPage } from '@under-chalk/core/ink/ink-trac
 import type { InkColour, InkTool, Paper, Pen, Staying } from '@under-chalk/core/ink/pen';
 import { MOST_SAMPLES, type InkRecord, type InkSample } from '@under-chalk/core/ink/record';
 import { straightened } from '@under-chalk/core/ink/straighten';
+import { nowUs } from '../../capture/common-clock';
 import { newId } from '../../capture/new-id';
 import { LiveValue } from '../../data/live-value';
 
@@ -53,8 +54,6 @@ interface Step {
 }
 
 const rounded = (value: number) => Math.round(value * 1e5) / 1e5;
-
-const nowUs = () => Math.round((performance.timeOrigin + performance.now()) * 1000);
 
 /**
  * A board that is being written on. It holds what is on its pages, and tells each thing that happens as a record;

@@ -1,4 +1,4 @@
-import { nowUs } from './now';
+import { nowUs } from '../../capture/common-clock';
 import type { PieceLine } from './piece-line';
 import { TrackFile } from './track-file';
 

@@ -1,6 +1,6 @@
 /** @jest-environment node */
 import type { Recovery } from '../../capture/recorder-messages';
-import { nowUs } from './now';
+import { nowUs } from '../../capture/common-clock';
 import { Runs, type Run } from './runs';
 
 /** An encoder that can be made to fail; each run that was ended counts what it had made. */

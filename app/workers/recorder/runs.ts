@@ -1,6 +1,6 @@
 import type { Recovery } from '../../capture/recorder-messages';
 import { Attempts } from './attempts';
-import { nowUs } from './now';
+import { nowUs } from '../../capture/common-clock';
 import type { TrackFile } from './track-file';
 
 /** A stretch of a track made by one encoder. */

@@ -1,5 +1,5 @@
 import type { PieceLine } from './piece-line';
-import { nowUs } from './now';
+import { nowUs } from '../../capture/common-clock';
 import { TrackFile } from './track-file';
 
 /** Settings of a sound encoder, and what its packets are called in a file. */

@@ -2,7 +2,7 @@ import { LookAheadClock } from '@under-chalk/core/time/source-clock';
 import type { TakeClock } from '@under-chalk/core/time/take-clock';
 import { soundBitrate } from '@under-chalk/core/record/room';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
-import { nowUs } from './now';
+import { nowUs } from '../../capture/common-clock';
 import type { PieceLine } from './piece-line';
 import { inForm, type Block, type Form } from './sound-block';
 import { Runs } from './runs';

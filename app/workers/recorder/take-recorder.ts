@@ -11,7 +11,7 @@ import { openStore } from '../../capture/store/open-store';
 import type { KeptTake, PieceStore } from '../../capture/store/piece-store';
 import { framesOf, samplesOf } from './given';
 import { INK_PIECE_MS, InkTrack } from './ink-track';
-import { nowUs } from './now';
+import { nowUs } from '../../capture/common-clock';
 import { PictureTrack } from './picture-track';
 import { PieceLine, type StoreTrouble } from './piece-line';
 import { SoundTrack, type Ear } from './sound-track';

@@ -1,5 +1,6 @@
 import type { ShownStroke } from './ink-track';
-import { pathsOf, type XY } from './paths';
+import type { XY } from './page';
+import { pathsOf } from './paths';
 
 /** Distance of a point from a line between two, in their unit. */
 export const distanceToLine = (at: XY, from: XY, to: XY): number => {

@@ -55,7 +55,6 @@ export interface InkTrack {
   /** Each time at which something changes, in order, once; what fades changes all the while. */
   readonly changes: readonly Us[];
   readonly fades: readonly { readonly fromUs: Us; readonly toUs: Us }[];
-  readonly endUs: Us;
 }
 
 /** How long fading takes. */
@@ -171,7 +170,7 @@ export const inkTrackOf = (records: readonly InkRecord[]): InkTrack => {
   });
   fades.forEach(({ fromUs, toUs }) => changes.add(fromUs).add(toUs));
   const ordered = [...changes].sort((a, b) => a - b);
-  return { strokes, pages, turns, views, changes: ordered, fades, endUs: ordered.at(-1)! };
+  return { strokes, pages, turns, views, changes: ordered, fades };
 };
 
 /** A stroke as it is to be seen at some time. */
@@ -196,12 +195,7 @@ export interface ShownPage {
 }
 
 const lastUpTo = <T extends { readonly atUs: Us }>(list: readonly T[], us: Us): T | undefined =>
-  list[
-    countUpTo(
-      list.map(({ atUs }) => atUs),
-      us,
-    ) - 1
-  ];
+  list.findLast(({ atUs }) => atUs <= us);
 
 const shownOf = (stroke: Stroke, us: Us): ShownStroke | null => {
   const { points, straightened, endUs, wiped, shifts, beganUs } = stroke;
@@ -209,8 +203,7 @@ const shownOf = (stroke: Stroke, us: Us): ShownStroke | null => {
   const opacity = Math.min(1, 1 - (us - fadesFrom(stroke)) / FADE_US);
   if (opacity <= 0) return null;
   const done = endUs <= us;
-  const drawn =
-    done && straightened ? straightened : done ? points : points.filter(({ atUs }) => atUs <= us);
+  const drawn = done ? (straightened ?? points) : points.filter(({ atUs }) => atUs <= us);
   let [x, y] = [0, 0];
   for (const shift of shifts) {
     if (shift.atUs > us) break;

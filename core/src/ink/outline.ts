@@ -1,8 +1,7 @@
 import { getStroke } from 'perfect-freehand';
 import type { InkPoint } from './ink-track';
+import type { XY } from './page';
 import type { Pen } from './pen';
-
-type XY = readonly [x: number, y: number];
 
 /**
  * The outline of a stroke of a pen or a highlighter, as the corners of a polygon that is smooth when its corners are

@@ -1,9 +1,7 @@
 import type { InkPoint, ShownStroke } from './ink-track';
 import { arrowHead, extentOf } from './outline';
+import type { XY } from './page';
 import { LINE_HEIGHT } from './text';
-
-/** A place on a page: fractions of its width. */
-export type XY = readonly [x: number, y: number];
 
 /** Steps in which a curve that closes is gone round. */
 const AROUND = 64;

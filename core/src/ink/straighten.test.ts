@@ -1,4 +1,4 @@
-import type { XY } from './paths';
+import type { XY } from './page';
 import { straightened } from './straighten';
 
 /** A hand that is not quite steady: the same one each time. */

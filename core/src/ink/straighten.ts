@@ -1,6 +1,6 @@
 import { distanceToLine } from './hit';
 import { extentOf } from './outline';
-import type { XY } from './paths';
+import type { XY } from './page';
 
 /** What a stroke of the hand was meant to be: a shape, from one of its corners to the other. */
 export interface Straightened {

@@ -1,8 +1,8 @@
 import type { InkPoint, PageView, ShownPage, ShownStroke } from '@under-chalk/core/ink/ink-track';
 import { pageAt } from '@under-chalk/core/ink/ink-track';
 import { outlineOf } from '@under-chalk/core/ink/outline';
-import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
-import { pathsOf, type XY } from '@under-chalk/core/ink/paths';
+import { PAGE_ASPECT, type XY } from '@under-chalk/core/ink/page';
+import { pathsOf } from '@under-chalk/core/ink/paths';
 import { LINE_HEIGHT } from '@under-chalk/core/ink/text';
 import {
   HIGHLIGHT,

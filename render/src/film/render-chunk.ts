@@ -9,6 +9,7 @@ import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { feed, start, type MediaFile } from '../ffmpeg/run';
 import { filterRoad } from '../road/filters';
 import { paintChunk } from '../road/painter';
+import { makeSheet } from '../road/sheet';
 import { writtenIn, type Written } from '../road/written';
 import type { ChunkWork } from '../plan/chunks';
 
@@ -86,10 +87,7 @@ const byPainter = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
     {
       scenes,
       inkOf,
-      makeSheet: (widthPx, heightPx) => {
-        const sheet = createCanvas(widthPx, heightPx);
-        return { image: sheet, context: sheet.getContext('2d') as never };
-      },
+      makeSheet,
       open: (trackId, startFrame, frames) =>
         ffmpegPictures(mediaOf(trackId), trackOf(trackId), startFrame, frames, signal),
     },

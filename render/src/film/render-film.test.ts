@@ -12,6 +12,7 @@ import type { InkRecord, InkSample } from '@under-chalk/core/ink/record';
 import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { run, type MediaFile } from '../ffmpeg/run';
 import { paintChunk } from '../road/painter';
+import { makeSheet } from '../road/sheet';
 import { writtenIn } from '../road/written';
 import { planFilm } from '../plan/plan-film';
 import { PACKET } from '../plan/sound';
@@ -165,10 +166,6 @@ describe('the two roads', () => {
       const [a, b] = [join(folder, `written-${index}.mp4`), join(folder, `painted-${index}.mp4`)];
       await renderChunk(work, { mediaOf, inkOf, onFrames: () => undefined }, a);
       const canvas = createCanvas(size.widthPx, size.heightPx);
-      const makeSheet = (widthPx: number, heightPx: number) => {
-        const sheet = createCanvas(widthPx, heightPx);
-        return { image: sheet, context: sheet.getContext('2d') as never };
-      };
       const open = (trackId: string, from: number, frames: number) =>
         ffmpegPictures(
           mediaOf(trackId),

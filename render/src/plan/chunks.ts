@@ -75,10 +75,8 @@ const chunkOf = (
     for (const scene of scenesOf(scenes, { filmFrame, frames })) {
       for (const layer of scene.layers) {
         kinds.add(layer.kind);
-        if (layer.kind === 'ink') trackIds.add(layer.trackId);
-        if (!isPictureLayer(layer)) continue;
-        trackIds.add(layer.trackId);
-        laid &&= layer.opacity === 1;
+        if ('trackId' in layer) trackIds.add(layer.trackId);
+        if (isPictureLayer(layer)) laid &&= layer.opacity === 1;
       }
       yield scene;
     }

@@ -13,6 +13,7 @@ import { toEvenPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import type { InkOf } from '@under-chalk/core/scene/sources/source';
 import { HeldInk, paintLayers, placeOf } from '@under-chalk/paint';
+import { makeSheet } from './sheet';
 
 /** A chunk in which nothing moves but a hand that writes: what it writes lies within a part of the frame. */
 export interface Written {
@@ -131,10 +132,7 @@ export const writtenIn = (scenes: readonly Scene[], size: SizePx, inkOf: InkOf):
       const canvas = createCanvas(box.width, box.height);
       const context = canvas.getContext('2d');
       context.translate(-box.x, -box.y);
-      const held = new HeldInk<unknown>((width, height) => {
-        const sheet = createCanvas(width, height);
-        return { image: sheet, context: sheet.getContext('2d') as never };
-      });
+      const held = new HeldInk<unknown>(makeSheet);
       const frame = { size, still: true, pictureOf: () => undefined, inkOf, held };
       let shown = -1;
       for (const sinceUs of since) {

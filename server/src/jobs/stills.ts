@@ -34,8 +34,8 @@ export class Stills {
     const placeUs = Math.floor(Math.min(atUs, lastUs) / 100_000) * 100_000;
     const name = JSON.stringify([track.id, placeUs, widthPx]);
     if (track.kind === 'ink') {
-      const inkOf = await inkOfTakes([take], this.#media);
       return this.#maker.made(name, async (draft) => {
+        const inkOf = await inkOfTakes([take], this.#media);
         const canvas = createCanvas(widthPx, Math.round(widthPx / PAGE_ASPECT));
         const box = { x: 0, y: 0, width: canvas.width, height: canvas.height };
         const page = pageAt(inkOf(track.id)!, placeUs);
