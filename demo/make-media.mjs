@@ -6,4 +6,8 @@ await ready.packages();
 await ready.ffmpeg();
 await ready.flite();
 const { script } = await import('../scripts/lib/build.mjs');
-process.exit(await run(process.execPath, [await script('demo/src/make-media.ts')], { cwd: root }));
+process.exit(
+  await run(process.execPath, [await script('demo/src/make-media.ts'), ...process.argv.slice(2)], {
+    cwd: root,
+  }),
+);

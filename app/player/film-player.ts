@@ -2,11 +2,11 @@ import type { VideoSample } from 'mediabunny';
 import { spanAt, type Film } from '@under-chalk/core/film/film';
 import { recordedIn, type Span } from '@under-chalk/core/film/span';
 import { pathTo } from '@under-chalk/core/contract/api';
+import { inkOfLesson, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { inkTrackOf, type InkTrack } from '@under-chalk/core/ink/ink-track';
 import { readInk } from '@under-chalk/core/ink/record';
 import { aspectOf } from '@under-chalk/core/lesson/arrangement';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
-import type { InkOf } from '@under-chalk/core/scene/sources/source';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { isPictureLayer, pictureSlots } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
@@ -32,6 +32,13 @@ const LEAD = 0.12;
 /** The next kept stretch is opened this long before it is reached. */
 const OPEN_AHEAD_US = 900_000;
 
+/** Whether two films are of the same footage in the same order: what is laid over it may differ. */
+const sameSpans = (a: Film, b: Film): boolean => {
+  const stretches = ({ spans }: Film) =>
+    spans.map(({ take, ...where }) => [where, take.tracks.map(({ id, digest }) => [id, digest])]);
+  return JSON.stringify(stretches(a)) === JSON.stringify(stretches(b));
+};
+
 /**
  * Plays a film as it will be: cuts skipped, pictures painted by the painter that paints the export,
  * sound in step. The clock is that of the sound.
@@ -53,12 +60,11 @@ export class FilmPlayer {
   #wanted: Us | null = null;
   #closed = false;
 
-  /** What was written, by its track; null while it is fetched, or can't be. */
+  /** What was written while it was recorded, by its track; null while it is fetched, or can't be. */
   readonly #inks = new Map<string, InkTrack | null>();
-  readonly #inkOf: InkOf = (trackId) => this.#inks.get(trackId) ?? null;
 
   constructor(film: Film) {
-    this.#scenes = readScenes(film, this.#inkOf);
+    this.#scenes = this.#read(film);
     void this.#fetchInk(film);
     this.#view = { playing: false, filmUs: 0, durationUs: film.durationUs, seekMs: null };
   }
@@ -73,13 +79,26 @@ export class FilmPlayer {
     return this.#scenes.film;
   }
 
-  /** Shows another version of the film, at the nearest place it still has. */
+  /** Shows another version of the film, at the nearest place it still has. One with the same stretches plays on. */
   setFilm(film: Film, filmUs: Us): void {
-    this.pause();
-    this.#scenes = readScenes(film, this.#inkOf);
+    const goesOn = this.#view.playing && sameSpans(film, this.film);
+    if (!goesOn) this.pause();
+    this.#scenes = this.#read(film);
     void this.#fetchInk(film);
     this.#set({ durationUs: film.durationUs });
-    void this.seek(Math.min(filmUs, film.durationUs));
+    if (!goesOn) void this.seek(Math.min(filmUs, film.durationUs));
+  }
+
+  #read(film: Film): SceneReader {
+    return readScenes(
+      film,
+      inkOfLesson(film.lesson, (trackId) => this.#inks.get(trackId) ?? null),
+    );
+  }
+
+  /** What is written on the takes of the film. */
+  get inkOf(): InkOf {
+    return this.#scenes.inkOf;
   }
 
   /** Fetches what was written in a film, as far as it isn't there, and shows it. */
@@ -100,7 +119,7 @@ export class FilmPlayer {
       }
     }
     if (this.#closed) return;
-    this.#scenes = readScenes(this.#scenes.film, this.#inkOf);
+    this.#scenes = this.#read(this.film);
     if (!this.#view.playing) await this.seek(this.#view.filmUs);
   }
 
@@ -273,7 +292,7 @@ export class FilmPlayer {
       frames.push(frame);
       return { image: frame, widthPx: sample.displayWidth, heightPx: sample.displayHeight };
     };
-    paint<CanvasImageSource>(context, this.#size(), scene, pictureOf, this.#inkOf);
+    paint<CanvasImageSource>(context, this.#size(), scene, pictureOf, this.inkOf);
     frames.forEach((frame) => frame.close());
   }
 

@@ -24,6 +24,8 @@ interface Props<T extends string> {
   readonly hideLabel?: boolean;
   /** In one row of equal parts, for few and short ones at the thumb. */
   readonly segments?: boolean;
+  /** Segments in so many rows of equal parts. */
+  readonly rows?: number;
 }
 
 const STEPS: Readonly<Record<string, number>> = {
@@ -45,9 +47,12 @@ export const Choices = <T extends string>({
   stacked,
   hideLabel,
   segments,
+  rows = 1,
 }: Props<T>) => {
   const theme = useTheme();
   const parts = useRef(new Map<T, View>());
+  // A little less than its share: the gaps between have to fit.
+  const basis = Math.floor(94 / Math.ceil(choices.length / rows));
   const open = choices.filter((choice) => !choice.disabled);
   // Where nothing that can be chosen is, the first is the way in.
   const entry = open.some((choice) => choice.value === value) ? value : open[0]?.value;
@@ -100,6 +105,7 @@ export const Choices = <T extends string>({
                 styles.choice,
                 stacked ? styles.wide : null,
                 segments ? styles.segment : null,
+                segments && rows > 1 ? { flexBasis: `${basis}%` } : null,
                 {
                   borderColor: chosen ? theme.action : theme.line,
                   ...(segments && chosen ? { borderBottomWidth: 4 } : {}),
@@ -150,7 +156,7 @@ const styles = StyleSheet.create({
   group: { gap: SPACE.hair },
   row: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
   stack: { gap: SPACE.small },
-  segments: { flexDirection: 'row', gap: SPACE.hair },
+  segments: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.hair },
   segment: {
     flexGrow: 1,
     flexBasis: 0,

@@ -122,32 +122,37 @@ const slideAt = (starts: readonly number[], seconds: number): number => {
   return turns.filter((turn) => seconds >= turn - 0.2).length;
 };
 
+/** Only some of it is made, where footage is named. */
+const wanted = process.argv.slice(2);
 for (const lesson of WORLD) {
-  if (!lesson.footage) continue;
+  if (!lesson.footage || (wanted.length > 0 && !wanted.includes(lesson.footage))) continue;
   const { samples, starts } = speak(lesson.said);
   const heard = inARoom(samples);
   const seconds = samples.length / RATE;
   const out = (track: string) => join(media, `${lesson.footage}-${track}.mp4`);
   encodeSound(heard, out('voice'), '-c:a', 'aac', '-b:a', '64k', '-ar', '48000');
-  await encodePicture(
-    TEACHER_SIZE,
-    15,
-    seconds,
-    27,
-    (context, at) => drawTeacher(context, at, Math.min(1, loudnessAt(samples, at) * 5)),
-    out('camera'),
-  );
-  await encodePicture(
-    SCREEN_SIZE,
-    15,
-    seconds,
-    24,
-    (context, at) =>
-      lesson.surface === 'tide-table'
-        ? drawScreen(context, at)
-        : drawSlide(context, slideAt(starts, at)),
-    out('surface'),
-  );
+  // What is written on a board is no footage: it is written when the demo is seeded.
+  if (lesson.surface !== 'board') {
+    await encodePicture(
+      TEACHER_SIZE,
+      15,
+      seconds,
+      27,
+      (context, at) => drawTeacher(context, at, Math.min(1, loudnessAt(samples, at) * 5)),
+      out('camera'),
+    );
+    await encodePicture(
+      SCREEN_SIZE,
+      15,
+      seconds,
+      24,
+      (context, at) =>
+        lesson.surface === 'tide-table'
+          ? drawScreen(context, at)
+          : drawSlide(context, slideAt(starts, at)),
+      out('surface'),
+    );
+  }
   const facts = {
     startsUs: starts.map((at) => Math.round(at * 1e6)),
     endUs: Math.round(seconds * 1e6),
@@ -155,9 +160,11 @@ for (const lesson of WORLD) {
   writeFileSync(join(media, `${lesson.footage}.json`), `${JSON.stringify(facts)}\n`);
   console.log(`${lesson.footage}: ${seconds.toFixed(1)} s`);
 }
-encodeSound(
-  speak(PRACTICE_SAID).samples,
-  join(root, 'app', 'public', 'practice', 'voice.mp3'),
-  ...['-c:a', 'libmp3lame', '-b:a', '64k', '-ar', '44100'],
-);
+if (wanted.length === 0 || wanted.includes('practice')) {
+  encodeSound(
+    speak(PRACTICE_SAID).samples,
+    join(root, 'app', 'public', 'practice', 'voice.mp3'),
+    ...['-c:a', 'libmp3lame', '-b:a', '64k', '-ar', '44100'],
+  );
+}
 rmSync(work, { recursive: true });

@@ -4,6 +4,10 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import type { Edit } from '@under-chalk/core/edit/edit';
+import { inkLine } from '@under-chalk/core/ink/record';
+import { recordsOfHand } from '@under-chalk/core/ink/script/script-records';
+import { handOf } from '@under-chalk/core/ink/script/scripted-hand';
+import { twelfthsScript } from '@under-chalk/core/ink/script/twelfths';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -40,6 +44,19 @@ const upload = async (trackId: string, bytes: Buffer) => {
   if (!sent.ok) throw new Error(`upload of ${trackId}: ${sent.status}`);
 };
 
+/** What a scripted hand writes on the board while sentences are said that begin at some times. */
+const writtenTo = (startsUs: readonly number[]): Buffer =>
+  Buffer.from(
+    recordsOfHand(
+      handOf(twelfthsScript(startsUs)),
+      'twelfths',
+      { ruling: 'squared', shade: 'dark' },
+      0.0048,
+    )
+      .map(inkLine)
+      .join(''),
+  );
+
 const lessonNow = (id: string) =>
   ask('GET', pathTo('lesson', { lessonId: id })) as Promise<LessonView>;
 
@@ -70,25 +87,28 @@ const seedLesson = async (lesson: DemoLesson) => {
     })),
   ]);
   if (!lesson.takeId || !lesson.footage) return;
-  const kinds = ['surface', 'camera', 'voice'] as const;
+  const facts = JSON.parse(readFileSync(join(media, `${lesson.footage}.json`), 'utf8')) as {
+    startsUs: number[];
+    endUs: number;
+  };
+  const onBoard = lesson.surface === 'board';
+  const kinds = onBoard ? (['ink', 'voice'] as const) : (['surface', 'camera', 'voice'] as const);
   await ask('POST', pathTo('newTake', { lessonId: lesson.id }), {
     id: lesson.takeId,
-    source: 'screen',
+    source: onBoard ? 'board' : 'screen',
     practice: true,
     tracks: kinds.map((kind) => ({ id: `${lesson.takeId}-${kind}`, kind })),
   });
   for (const kind of kinds) {
     await upload(
       `${lesson.takeId}-${kind}`,
-      readFileSync(join(media, `${lesson.footage}-${kind}.mp4`)),
+      kind === 'ink'
+        ? writtenTo(facts.startsUs)
+        : readFileSync(join(media, `${lesson.footage}-${kind}.mp4`)),
     );
   }
   await ask('POST', pathTo('stopTake', { takeId: lesson.takeId }), {});
   await untilReady(lesson);
-  const facts = JSON.parse(readFileSync(join(media, `${lesson.footage}.json`), 'utf8')) as {
-    startsUs: number[];
-    endUs: number;
-  };
   const edits = lesson.tidied(facts.startsUs, facts.endUs);
   if (edits.length > 0) await edit(edits);
   if (lesson.handedOut) {

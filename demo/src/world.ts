@@ -16,7 +16,7 @@ export interface DemoLesson {
   readonly takeId: string | null;
   /** Name of its footage in `demo/media`. */
   readonly footage: string | null;
-  readonly surface: 'tide-table' | 'slides';
+  readonly surface: 'tide-table' | 'slides' | 'board';
   readonly said: readonly Said[];
   /** What was done to it; made from the moments at which its sentences begin, in µs. */
   readonly tidied: (startsUs: readonly number[], endUs: number) => readonly Edit[];
@@ -27,6 +27,7 @@ const CLASS = 'Coastal navigation for beginners';
 
 const TABLE_TAKE = 'take-tide-table';
 const WELCOME_TAKE = 'take-welcome-four';
+const TWELFTHS_TAKE = 'take-twelfths';
 
 /** Lantern Quay Evening Classes, where everything in the demo happens. All of it is made up. */
 export const WORLD: readonly DemoLesson[] = [
@@ -169,11 +170,40 @@ export const WORLD: readonly DemoLesson[] = [
       },
       { text: 'What to hand in' },
     ],
-    takeId: null,
-    footage: null,
-    surface: 'slides',
-    said: [],
-    tidied: () => [],
+    takeId: TWELFTHS_TAKE,
+    footage: 'twelfths',
+    surface: 'board',
+    // What is written to each of these sentences stands in core, `ink/script/twelfths`.
+    said: [
+      { words: 'Good evening. Tonight: how high is the water, hour by hour?', pause: 1.4 },
+      { words: 'The tide takes about six hours to come in.', pause: 2.4 },
+      { words: 'We cut the whole rise into twelve equal parts.', pause: 2.2 },
+      { words: 'In the first hour the water rises one part. In the second hour, two.', pause: 1.4 },
+      { words: 'In the third hour, three. And in the fourth, three again.', pause: 1.4 },
+      { words: 'Then two, and then one, and it is high water.', pause: 2.2 },
+      { words: 'So it is quick in the middle, and slow at both ends.', pause: 2.6 },
+      { words: 'Now take Friday, at the quay.', pause: 2 },
+      {
+        words: 'Low water is one point two metres, and high water is five point two.',
+        pause: 2.6,
+      },
+      {
+        words: 'The range is four metres, and a twelfth of that is a third of a metre.',
+        pause: 2.8,
+      },
+      { words: 'After two hours, three parts have come in. That is one metre.', pause: 2.8 },
+      { words: 'Back to the first page for a moment. Where on the curve are we?', pause: 2.8 },
+      { words: 'There. Now try it with your own Friday, and bring it to class.', pause: 2 },
+    ],
+    tidied: (starts, endUs) => [
+      ...[0, 2, 7, 12].map((sentence, index): Edit => ({
+        do: 'tick-point',
+        pointId: `lesson-rule-of-twelfths-point-${index + 1}`,
+        takeId: TWELFTHS_TAKE,
+        atUs: Math.max(0, starts[sentence]! - 350_000),
+      })),
+      { do: 'trim', placementId: TWELFTHS_TAKE, startUs: 0, endUs: endUs - 1_200_000 },
+    ],
     handedOut: false,
   },
 ];

@@ -36,6 +36,8 @@ const openBoard = async (page: Page, id: string) => {
   await expect(page.getByTestId('board')).toBeVisible();
 };
 
+const boardOf = (page: Page) => page.getByRole('application');
+
 /** What was written in the last take of a lesson. */
 const writtenIn = async (lessonId: string): Promise<{ take: Take; ink: InkTrack }> => {
   const take = await stage.server.takeWhen(lessonId);
@@ -76,13 +78,13 @@ for (const [name, viewport, kind] of [
       [0.2, 0.9],
     ]);
     await page.getByRole('button', { name: 'Undo', exact: true }).click();
-    await page.getByRole('radio', { name: 'Wipe' }).click();
+    await page.getByRole('radio', { name: 'Wipe', exact: true }).click();
     await hand.write([
       [0.7, 0.25],
       [0.7, 0.35],
     ]);
     await page.getByRole('button', { name: 'Undo', exact: true }).click();
-    await expect(page.getByRole('img', { name: 'Board, page 1 of 1, 2 strokes' })).toBeVisible();
+    await expect(boardOf(page)).toHaveAccessibleName('Board, page 1 of 1, 2 strokes');
     await page.getByRole('button', { name: /^More to do while recording/ }).click();
     await page.getByRole('radio', { name: /^until the page is turned/ }).click();
     await page.getByRole('button', { name: 'Done', exact: true }).click();
@@ -92,7 +94,7 @@ for (const [name, viewport, kind] of [
       [0.2, 0.2],
       [0.6, 0.6],
     ]);
-    await expect(page.getByRole('img', { name: 'Board, page 2 of 2, one stroke' })).toBeVisible();
+    await expect(boardOf(page)).toHaveAccessibleName('Board, page 2 of 2, one stroke');
     await page.getByRole('button', { name: 'Turn back a page' }).click();
     expect(await violations(page)).toEqual([]);
     expect(await overhang(page)).toBe(0);
@@ -134,7 +136,7 @@ test('a palm that lies down beside the pen writes nothing', async () => {
     [0.1, 0.1],
     [0.3, 0.1],
   ]);
-  await expect(page.getByRole('img', { name: /one stroke$/ })).toBeVisible();
+  await expect(boardOf(page)).toHaveAccessibleName(/one stroke$/);
   await pen.write([
     [0.1, 0.5],
     [0.3, 0.5],
@@ -143,14 +145,14 @@ test('a palm that lies down beside the pen writes nothing', async () => {
     [0.6, 0.8],
     [0.7, 0.8],
   ]);
-  await expect(page.getByRole('img', { name: /2 strokes$/ })).toBeVisible();
+  await expect(boardOf(page)).toHaveAccessibleName(/2 strokes$/);
   // The pen has been put down for a while: the finger writes again.
   await page.waitForTimeout(3_200);
   await palm.write([
     [0.6, 0.8],
     [0.7, 0.8],
   ]);
-  await expect(page.getByRole('img', { name: /3 strokes$/ })).toBeVisible();
+  await expect(boardOf(page)).toHaveAccessibleName(/3 strokes$/);
   await close();
 });
 
@@ -189,8 +191,25 @@ test('what is drawn by hand is straightened by holding still at its end', async 
   await close();
 });
 
-/** How far to the right a row of a frame is inked, as a fraction of its width: the last pixel that is red. */
-const inkedTo = (film: string, filmUs: number, y: number): number => {
+/** Makes the film of a lesson as it is now, without the page. @returns its file */
+const filmMade = async (lessonId: string): Promise<string> => {
+  const films = `/api/lessons/${lessonId}/films`;
+  const { id } = await stage.server.ask<{ id: string }>('POST', films, { size: '720p' });
+  const state = async () =>
+    (await stage.server.ask<{ id: string; state: string }[]>('GET', films)).find(
+      (film) => film.id === id,
+    )?.state;
+  await expect.poll(state, { timeout: 90_000 }).toBe('done');
+  return join(stage.server.home, 'films', `${id}.mp4`);
+};
+
+/** How far to the right a row of a frame is inked in a colour, as a fraction of its width. */
+const inkedTo = (
+  film: string,
+  filmUs: number,
+  y: number,
+  colour: 'red' | 'green' = 'red',
+): number => {
   const [width, height] = [1280, 720];
   const raw = execFileSync(
     'ffmpeg',
@@ -203,7 +222,9 @@ const inkedTo = (film: string, filmUs: number, y: number): number => {
   const row = Math.round(y * height) * width * 3;
   for (let x = width - 1; x >= 0; x--) {
     const [red, green, blue] = raw.subarray(row + x * 3, row + x * 3 + 3);
-    if (red! > 150 && green! < 120 && blue! < 110) return x / width;
+    const isRed = red! > 110 && green! < red! * 0.5 && blue! < red! * 0.5;
+    const isGreen = red! < 110 && green! > 130 && blue! > 100;
+    if (colour === 'red' ? isRed : isGreen) return x / width;
   }
   return 0;
 };
@@ -249,6 +270,130 @@ test('what is written is in the film where and when it was written', async () =>
     expect(Math.abs(inkedTo(film, us - 1e6 / 60, 0.5) - drawn), `at ${share}`).toBeLessThan(0.035);
   }
   expect(Math.abs(inkedTo(film, 100_000, 0.2) - 0.4)).toBeLessThan(0.02);
+
+  // Afterwards, in Tidy: the line is recoloured and moved, the first one taken away, a box is added.
+  await page.getByRole('link', { name: 'Tidy' }).click();
+  await page.getByRole('button', { name: 'Write on the picture' }).click();
+  await page
+    .getByRole('button', { name: /^Select what was written/ })
+    .last()
+    .click();
+  await expect(page.getByRole('group', { name: 'Selected' })).toContainText('selected');
+  await page.getByRole('button', { name: 'Select none' }).click();
+  const after = await handOver(page, 'mouse');
+  await after.write([
+    [0.5, 0.5],
+    [0.5, 0.5],
+  ]);
+  const selected = page.getByRole('group', { name: 'Selected' });
+  await expect(selected).toContainText('One stroke selected');
+  await selected.getByRole('radio', { name: 'green' }).click();
+  await after.write([
+    [0.5, 0.5],
+    [0.5, 0.7],
+  ]);
+  await page.getByRole('button', { name: 'Select none' }).click();
+  await after.write([
+    [0.25, 0.2],
+    [0.25, 0.2],
+  ]);
+  await page.getByRole('button', { name: 'Take away what is selected' }).click();
+  await expect(page.getByRole('button', { name: /^Bring back a stroke/ })).toBeVisible();
+  await page.getByRole('radio', { name: 'Box' }).click();
+  await after.write([
+    [0.6, 0.2],
+    [0.8, 0.4],
+  ]);
+  await expect(boardOf(page)).toHaveAccessibleName('The picture, 2 strokes');
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Done writing' }).click();
+  await expect.poll(async () => (await stage.server.lesson(id)).decisions.addedInk.length).toBe(1);
+  const mended = await filmMade(id);
+  const endUs = stroke.endUs + 300_000;
+  expect(inkedTo(mended, endUs, 0.5)).toBe(0);
+  expect(Math.abs(inkedTo(mended, endUs, 0.7, 'green') - 0.9)).toBeLessThan(0.02);
+  expect(Math.abs(inkedTo(mended, endUs, 0.3) - 0.8)).toBeLessThan(0.02);
+  expect(inkedTo(mended, 100_000, 0.2)).toBe(0);
+  await close();
+});
+
+test('a box, words, moving and taking away need no pointer', async () => {
+  const { page, close } = await openBrowser({ viewport: WIDE });
+  await openBoard(page, 'lesson-board-keys');
+  await page.getByRole('radio', { name: 'Pen' }).press('ArrowRight');
+  for (let n = 0; n < 3; n++) await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('radio', { name: 'Box' })).toBeChecked();
+  await boardOf(page).focus();
+  await page.keyboard.press('Enter');
+  for (let n = 0; n < 5; n++) await page.keyboard.press('ArrowRight');
+  for (let n = 0; n < 3; n++) await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(boardOf(page)).toHaveAccessibleName('Board, page 1 of 1, one stroke');
+  await page.getByRole('radio', { name: 'Box' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await page.getByLabel('Words to put on the page').fill('High water 0742');
+  await page.keyboard.press('Enter');
+  await expect(boardOf(page)).toHaveAccessibleName(
+    'Board, page 1 of 1, 2 strokes; it says: High water 0742',
+  );
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('radio', { name: 'Words' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await boardOf(page).focus();
+  // The corner of the box, in the middle of the page, where the hand of the keys began.
+  for (let n = 0; n < 3; n++) await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('1 selected: drag to move')).toBeVisible();
+  await page.keyboard.press('Delete');
+  await expect(boardOf(page)).toHaveAccessibleName(/one stroke; it says: High water 0742$/);
+  await close();
+});
+
+test('writes on the screen while it is captured, and opens the board over it', async () => {
+  const { page, close } = await openBrowser({ viewport: WIDE });
+  const id = 'lesson-written-over';
+  await stage.server.ask('POST', '/api/lessons', { id, title: 'Reading a tide table' });
+  await page.goto(`${stage.server.url}/lessons/${id}/record`);
+  await choosePracticeVoice(page);
+  await change(page, 'What to show', /practice screen/);
+  await change(page, 'With', 'no camera');
+  await startRecording(page);
+  await recordFor(page, 1);
+  await page.getByRole('button', { name: 'Write on what is captured' }).click();
+  const hand = await handOver(page, 'mouse');
+  await page.getByRole('radio', { name: 'Line' }).click();
+  await hand.write([
+    [0.2, 0.6],
+    [0.7, 0.6],
+  ]);
+  await expect(boardOf(page)).toHaveAccessibleName('What is captured, one stroke');
+  expect(await violations(page)).toEqual([]);
+  await recordFor(page, 1);
+  await page.getByRole('button', { name: 'Open the board' }).click();
+  await recordFor(page, 1);
+  await hand.write([
+    [0.2, 0.3],
+    [0.5, 0.3],
+  ]);
+  await recordFor(page, 1);
+  await page.getByRole('button', { name: 'Leave the board' }).click();
+  await recordFor(page, 1);
+  await stopRecording(page);
+  const { take, ink } = await writtenIn(id);
+  expect(take.source).toBe('screen');
+  expect(ink.turns.map(({ paper }) => paper.ruling)).toEqual(['none', 'squared', 'none']);
+  await page.getByRole('button', { name: /^Keep it/ }).click();
+  await goToTidy(page);
+  const film = await filmMade(id);
+  const [, opened, left] = ink.turns.map(({ atUs }) => atUs) as [number, number, number];
+  const drawnUs = ink.strokes[0]!.endUs;
+  expect(inkedTo(film, ink.strokes[0]!.beganUs - 200_000, 0.6)).toBeLessThan(0.2);
+  expect(Math.abs(inkedTo(film, drawnUs + 200_000, 0.6) - 0.7)).toBeLessThan(0.02);
+  expect(inkedTo(film, opened + 200_000, 0.6)).toBe(0);
+  expect(Math.abs(inkedTo(film, left - 200_000, 0.3) - 0.5)).toBeLessThan(0.02);
+  expect(Math.abs(inkedTo(film, left + 200_000, 0.6) - 0.7)).toBeLessThan(0.02);
   await close();
 });
 

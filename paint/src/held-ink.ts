@@ -19,7 +19,7 @@ export class HeldInk<P> implements PageHolder<P> {
   readonly #makeSheet: (widthPx: number, heightPx: number) => Sheet<P>;
   #sheet: Sheet<P> | null = null;
   /** What has to be the same for the picture to be of use. */
-  #of = '';
+  #needs = '';
   /** The strokes that are in it. */
   #strokes: ShownPage['strokes'] = [];
 
@@ -27,30 +27,30 @@ export class HeldInk<P> implements PageHolder<P> {
     this.#makeSheet = makeSheet;
   }
 
-  paint(context: Context2D<P>, trackId: string, page: ShownPage, from: Rect, box: RectPx): void {
+  paint(context: Context2D<P>, of: string, page: ShownPage, from: Rect, box: RectPx): void {
     const { width, height } = box;
     const own = { x: 0, y: 0, width, height };
-    const of = JSON.stringify([trackId, page.index, page.paper, page.view, from, width, height]);
+    const needs = JSON.stringify([of, page.index, page.paper, page.view, from, width, height]);
     // Up to the first that isn't done: what lies over it stays over it.
     const firstMoving = page.strokes.findIndex(({ done, opacity }) => !done || opacity < 1);
     const held = firstMoving < 0 ? page.strokes : page.strokes.slice(0, firstMoving);
     const grows =
       this.#sheet !== null &&
-      this.#of === of &&
+      this.#needs === needs &&
       this.#strokes.length <= held.length &&
       this.#strokes.every(
         ({ stroke, points }, index) =>
           stroke === held[index]!.stroke && points === held[index]!.points,
       );
     if (!grows) {
-      if (this.#of !== of || !this.#sheet) this.#sheet = this.#makeSheet(width, height);
+      if (this.#needs !== needs || !this.#sheet) this.#sheet = this.#makeSheet(width, height);
       this.#sheet.context.clearRect(0, 0, width, height);
       paintPage(this.#sheet.context, { ...page, strokes: held }, from, own);
     } else if (held.length > this.#strokes.length) {
       const strokes = held.slice(this.#strokes.length);
       paintPage(this.#sheet!.context, { ...page, paper: bare(page), strokes }, from, own);
     }
-    this.#of = of;
+    this.#needs = needs;
     this.#strokes = held;
     context.globalAlpha = 1;
     context.drawImage(this.#sheet!.image, 0, 0, width, height, box.x, box.y, width, height);

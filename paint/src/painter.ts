@@ -2,7 +2,7 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import type { Layer } from '@under-chalk/core/scene/layers';
 import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
-import { NO_INK, type InkOf } from '@under-chalk/core/scene/sources/source';
+import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
 import type { Context2D, PictureOf } from './context';
 import { edge } from './layers/edge';
 import { ground } from './layers/ground';

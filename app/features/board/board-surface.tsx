@@ -1,122 +1,155 @@
-import { useEffect, useRef, useState, type PointerEvent } from 'react';
-import { WHOLE } from '@under-chalk/core/scene/geometry';
-import { HeldInk, type Context2D, type Sheet } from '@under-chalk/paint';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { WHOLE, type Rect } from '@under-chalk/core/scene/geometry';
 import { commonUs } from '../../capture/common-clock';
 import { usePart } from '../../data/live-value';
 import { Announce } from '../../ui/announce';
-import { Hand, Resting } from './hand';
-import type { HandSample, LiveBoard } from './live-board';
+import { BoardKeys } from './board-keys';
+import { BoardPainter } from './board-painter';
+import type { HandSample } from './doing/doing';
+import { Hand, Pinch, pressureOf, Resting } from './hand';
+import type { LiveBoard } from './live-board';
+import { onPage, zoomedAt } from './page-view';
 
-/** Sharp on any screen, and no larger than the film will be. */
-const MOST_PX = 2560;
-
-const onCanvas = (canvas: HTMLCanvasElement) =>
-  canvas.getContext('2d') as unknown as Context2D<HTMLCanvasElement>;
-
-const makeSheet = (width: number, height: number): Sheet<HTMLCanvasElement> => {
-  const image = Object.assign(document.createElement('canvas'), { width, height });
-  return { image, context: onCanvas(image) };
-};
-
-/** Paints a board with the next frame after something has changed: what is done, once; what is drawn, each time. */
-class BoardPainter {
-  readonly #board: LiveBoard;
-  readonly #canvas: HTMLCanvasElement;
-  readonly #held = new HeldInk(makeSheet);
-  #asked = 0;
-
-  constructor(board: LiveBoard, canvas: HTMLCanvasElement) {
-    this.#board = board;
-    this.#canvas = canvas;
-    this.ask();
-  }
-
-  readonly ask = (): void => {
-    if (this.#asked === 0) this.#asked = requestAnimationFrame(this.#paint);
-  };
-
-  close(): void {
-    cancelAnimationFrame(this.#asked);
-  }
-
-  readonly #paint = (): void => {
-    this.#asked = 0;
-    const { clientWidth, clientHeight } = this.#canvas;
-    if (clientWidth === 0) return;
-    const shownPx = clientWidth * (globalThis.devicePixelRatio || 1);
-    const width = Math.round(Math.min(MOST_PX, Math.max(320, shownPx)));
-    const height = Math.round((width * clientHeight) / clientWidth);
-    if (this.#canvas.width !== width || this.#canvas.height !== height) {
-      Object.assign(this.#canvas, { width, height });
-    }
-    const box = { x: 0, y: 0, width, height };
-    this.#held.paint(onCanvas(this.#canvas), 'board', this.#board.page(), WHOLE, box);
-  };
+interface Props {
+  readonly board: LiveBoard;
+  /** The part of what is written on that is shown. */
+  readonly from?: Rect;
+  /** What it is called, where it is no board. */
+  readonly name?: string;
+  /** It can't be written on now: what is on it is only seen. */
+  readonly off?: boolean;
 }
 
-const samplesOf = (event: PointerEvent<HTMLElement>): HandSample[] => {
-  const box = event.currentTarget.getBoundingClientRect();
-  const native = event.nativeEvent;
-  const all = native.getCoalescedEvents?.() ?? [];
-  return (all.length > 0 ? all : [native]).map((one) => ({
-    x: (one.clientX - box.left) / box.width,
-    // In widths of the page, too: a circle is round.
-    y: (one.clientY - box.top) / box.width,
-    // A mouse and most fingers tell none.
-    pressure: one.pointerType === 'pen' ? one.pressure : 0.5,
-    atUs: commonUs(one.timeStamp),
-  }));
-};
+const HELP =
+  'Arrow keys move the hand, Enter puts it down and lifts it again. Plus and minus come nearer and go back.';
 
-/** A board, to be written on by pen, finger or mouse. Fills what it stands in. */
-export const BoardSurface = ({ board }: { board: LiveBoard }) => {
+/** A board, to be written on by pen, finger, mouse or keys. Fills what it stands in. */
+export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Props) => {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const surface = useRef<HTMLDivElement>(null);
+  const painter = useRef<BoardPainter>(null);
   const [hand] = useState(() => new Hand());
+  const [pinch] = useState(() => new Pinch());
+  const [keys] = useState(() => new BoardKeys(board));
   const [resting] = useState(() => new Resting(() => board.rest()));
   const page = usePart(board, (view) => view.page);
   const pages = usePart(board, (view) => view.pages);
   const strokes = usePart(board, (view) => view.strokes);
+  const says = usePart(board, (view) => view.words);
+  const selected = usePart(board, (view) => view.selected);
   useEffect(() => {
-    const painter = new BoardPainter(board, canvas.current!);
-    const stop = board.onLooks(painter.ask);
-    const size = new ResizeObserver(painter.ask);
+    const made = new BoardPainter(board, canvas.current!, from);
+    painter.current = made;
+    const stop = board.onLooks(made.ask);
+    const size = new ResizeObserver(made.ask);
     size.observe(canvas.current!);
     return () => {
       stop();
       size.disconnect();
-      painter.close();
+      made.close();
     };
-  }, [board]);
+  }, [board, from]);
+  /** A place of the window, in widths of what is shown. */
+  const inWidths = (clientX: number, clientY: number): readonly [number, number] => {
+    const box = surface.current!.getBoundingClientRect();
+    const across = from.width / box.width;
+    const high = (box.height / from.height) * across;
+    return [from.x + (clientX - box.left) * across, from.y * high + (clientY - box.top) * across];
+  };
+  const sampleOf = (event: globalThis.PointerEvent): HandSample => {
+    const [x, y] = onPage(board.view().part, inWidths(event.clientX, event.clientY));
+    return { x, y, pressure: pressureOf(event), atUs: commonUs(event.timeStamp) };
+  };
+  const samplesOf = ({ nativeEvent: native }: PointerEvent<HTMLElement>): HandSample[] => {
+    const all = native.getCoalescedEvents?.() ?? [];
+    return (all.length > 0 ? all : [native]).map(sampleOf);
+  };
+  const turnWheel = useRef<(event: WheelEvent) => void>(() => undefined);
+  useEffect(() => {
+    turnWheel.current = (event) => {
+      const { part } = board.view();
+      if (!event.ctrlKey && part.zoom <= 1) return;
+      event.preventDefault();
+      const at = inWidths(event.clientX, event.clientY);
+      if (event.ctrlKey) return board.show(zoomedAt(part, Math.exp(-event.deltaY / 400), at));
+      const across = from.width / surface.current!.clientWidth;
+      board.show(
+        zoomedAt(part, 1, at, [at[0] - event.deltaX * across, at[1] - event.deltaY * across]),
+      );
+    };
+  });
+  useEffect(() => {
+    // React listens to wheels in a way that can't keep the page from scrolling.
+    const element = surface.current!;
+    const turned = (event: WheelEvent) => turnWheel.current(event);
+    element.addEventListener('wheel', turned, { passive: false });
+    return () => element.removeEventListener('wheel', turned);
+  }, []);
+  const down = (event: PointerEvent<HTMLElement>) => {
+    painter.current?.caret(null);
+    if (event.pointerType === 'touch' && !hand.isPalm(event) && pinch.down(event)) {
+      event.preventDefault();
+      // One finger began to write; two are there to move the page.
+      hand.lifts();
+      resting.lifts();
+      board.abandon();
+      event.currentTarget.setPointerCapture(event.pointerId);
+      return;
+    }
+    if (!hand.takes(event)) return;
+    event.preventDefault();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const [first] = samplesOf(event);
+    if (board.view().tool === 'text') return board.placeText([first!.x, first!.y], true);
+    resting.at(first!);
+    board.down(first!);
+  };
+  const move = (event: PointerEvent<HTMLElement>) => {
+    const moved = event.pointerType === 'touch' ? pinch.move(event) : null;
+    if (moved) {
+      const { part } = board.view();
+      board.show(zoomedAt(part, moved.times, inWidths(...moved.from), inWidths(...moved.to)));
+      return;
+    }
+    if (!hand.is(event)) return;
+    const samples = samplesOf(event);
+    resting.at(samples.at(-1)!);
+    board.move(samples);
+    painter.current?.ahead((event.nativeEvent.getPredictedEvents?.() ?? []).map(sampleOf));
+  };
   const lift = (event: PointerEvent<HTMLElement>) => {
+    pinch.up(event);
     if (!hand.is(event)) return;
     hand.lifts();
     resting.lifts();
+    painter.current?.ahead([]);
     board.up(commonUs(event.timeStamp));
   };
-  const words = `Board, page ${page + 1} of ${pages}`;
+  const press = (event: KeyboardEvent<HTMLElement>) => {
+    if (event.altKey || event.ctrlKey || event.metaKey || !keys.press(event)) return;
+    event.preventDefault();
+    event.stopPropagation();
+    painter.current?.caret(keys.at);
+  };
+  const first = board.isOver() ? 1 : 0;
+  const words = page < first ? name : `Board, page ${page + 1 - first} of ${pages - first}`;
+  const on = `${strokes === 1 ? 'one stroke' : `${strokes} strokes`}${says ? `; it says: ${says}` : ''}`;
   return (
     <>
       <Announce words={pages > 1 ? words : ''} />
+      <Announce words={selected > 0 ? `${selected} selected` : ''} />
       <div
-        role="img"
-        aria-label={`${words}, ${strokes === 1 ? 'one stroke' : `${strokes} strokes`}`}
+        ref={surface}
+        role={off ? 'img' : 'application'}
+        aria-label={`${words}, ${on}`}
+        {...(off ? {} : { 'aria-description': HELP, tabIndex: 0 })}
         data-testid="board"
-        onPointerDown={(event) => {
-          if (!hand.takes(event)) return;
-          event.preventDefault();
-          event.currentTarget.setPointerCapture(event.pointerId);
-          const [first] = samplesOf(event);
-          resting.at(first!);
-          board.down(first!);
-        }}
-        onPointerMove={(event) => {
-          if (!hand.is(event)) return;
-          const samples = samplesOf(event);
-          resting.at(samples.at(-1)!);
-          board.move(samples);
-        }}
+        onPointerDown={down}
+        onPointerMove={move}
         onPointerUp={lift}
         onPointerCancel={lift}
+        onKeyDown={press}
+        onBlur={() => painter.current?.caret(null)}
         style={SURFACE}
       >
         <canvas ref={canvas} style={CANVAS} />

@@ -1,11 +1,16 @@
-import { StyleSheet, View } from 'react-native';
-import { INK_COLOURS, inkColourSchema, type InkColour } from '@under-chalk/core/ink/pen';
+import { useEffect, useRef, useState } from 'react';
+import { StyleSheet, View, type TextInput } from 'react-native';
 import { usePart } from '../../data/live-value';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
+import { Field } from '../../ui/field';
+import { focusOn } from '../../ui/focus';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { WIDTHS, type BoardView, type HandTool, type LiveBoard } from './live-board';
+import { BoardPages } from './board-pages';
+import type { HandTool, LiveBoard } from './live-board';
+import { PenChoices } from './pen-choices';
+import { useWritingHand } from './writing-hand';
 
 const TOOLS: readonly { readonly value: HandTool; readonly label: string }[] = [
   { value: 'pen', label: 'Pen' },
@@ -14,81 +19,180 @@ const TOOLS: readonly { readonly value: HandTool; readonly label: string }[] = [
   { value: 'arrow', label: 'Arrow' },
   { value: 'box', label: 'Box' },
   { value: 'ellipse', label: 'Ring' },
+  { value: 'text', label: 'Words' },
+  { value: 'select', label: 'Select' },
   { value: 'wipe', label: 'Wipe' },
+  { value: 'wipe-part', label: 'Wipe part' },
 ];
 
-/** What a colour is called; the first is that of chalk on a dark page, of ink on a light one. */
-const colourName = (colour: InkColour, shade: BoardView['paper']['shade']): string =>
-  colour === 'main' ? (shade === 'dark' ? 'white' : 'black') : colour;
-
-const NEXT: Readonly<Record<keyof typeof WIDTHS, keyof typeof WIDTHS>> = {
-  thin: 'middling',
-  middling: 'thick',
-  thick: 'thin',
-};
+interface Props {
+  readonly board: LiveBoard;
+  /** Only what is written with, and no undoing and no pages: those are elsewhere. */
+  readonly bare?: boolean;
+}
 
 /** With what the hand writes, on which page, and the way back. */
-export const BoardTools = ({ board }: { board: LiveBoard }) => {
+export const BoardTools = ({ board, bare = false }: Props) => {
   const tool = usePart(board, (view) => view.tool);
-  const colour = usePart(board, (view) => view.colour);
-  const width = usePart(board, (view) => view.width);
-  const shade = usePart(board, (view) => view.paper.shade);
-  const page = usePart(board, (view) => view.page);
-  const pages = usePart(board, (view) => view.pages);
   const canUndo = usePart(board, (view) => view.canUndo);
   const canRedo = usePart(board, (view) => view.canRedo);
-  const last = page === pages - 1;
+  const hand = useWritingHand();
+  const line = [styles.line, hand === 'left' ? styles.leftHand : null];
   return (
     <View role="group" aria-label="Board" style={styles.tools}>
       <Choices
         label="Tool"
         hideLabel
         segments
-        choices={TOOLS}
+        rows={2}
+        choices={bare ? TOOLS.filter(({ value }) => !value.startsWith('wipe')) : TOOLS}
         value={tool}
         onChoose={(chosen) => board.choose({ tool: chosen })}
       />
-      <Choices
-        label="Colour"
-        hideLabel
-        segments
-        choices={inkColourSchema.options.map((value) => ({
-          value,
-          label: colourName(value, shade),
-          swatch: INK_COLOURS[shade][value],
-        }))}
-        value={colour}
-        onChoose={(chosen) => board.choose({ colour: chosen })}
+      {tool === 'select' && bare ? null : <PenChoices board={board} />}
+      {tool === 'text' ? <WordsToPut board={board} /> : null}
+      {tool === 'select' && !bare ? <Selected board={board} /> : null}
+      {bare ? null : (
+        <>
+          <View style={line}>
+            <Button small grow label="Undo" disabled={!canUndo} onPress={() => board.undo()} />
+            <Button small grow label="Redo" disabled={!canRedo} onPress={() => board.redo()} />
+            <WidthButton board={board} />
+          </View>
+          <PageLine board={board} />
+        </>
+      )}
+    </View>
+  );
+};
+
+const NEXT = { thin: 'middling', middling: 'thick', thick: 'thin' } as const;
+
+/** How wide the line is; a press makes it the next width. */
+export const WidthButton = ({ board }: { board: LiveBoard }) => {
+  const width = usePart(board, (view) => view.width);
+  return (
+    <Button
+      small
+      grow
+      label={width}
+      spoken={`The line is ${width}: make it ${NEXT[width]}`}
+      onPress={() => board.choose({ width: NEXT[width] })}
+    />
+  );
+};
+
+/** Words are typed, and put where the page was touched. */
+const WordsToPut = ({ board }: { board: LiveBoard }) => {
+  const [text, setText] = useState('');
+  const field = useRef<TextInput>(null);
+  const asked = usePart(board, (view) => view.textAsked);
+  const before = useRef(asked);
+  useEffect(() => {
+    // Where the page was touched is where the words go: they are typed next.
+    if (asked !== before.current) focusOn(field.current);
+    before.current = asked;
+  }, [asked]);
+  const put = () => {
+    if (text.trim() === '') return;
+    board.write(text.trim());
+    setText('');
+    focusOn(field.current);
+  };
+  return (
+    <View style={styles.line}>
+      <View style={styles.field}>
+        <Field
+          ref={field}
+          label="Words to put on the page"
+          hideLabel
+          placeholder="Touch the page, and type"
+          maxLength={300}
+          value={text}
+          onChangeText={setText}
+          onSubmitEditing={put}
+        />
+      </View>
+      <Button small label="Put it there" disabled={text.trim() === ''} onPress={put} />
+    </View>
+  );
+};
+
+/** What is selected, and what can be done to it. */
+const Selected = ({ board }: { board: LiveBoard }) => {
+  const selected = usePart(board, (view) => view.selected);
+  return (
+    <View style={styles.line}>
+      <Words size="small" tone="soft" style={styles.field}>
+        {selected === 0
+          ? 'Touch what is to be moved, or draw round it.'
+          : `${selected} selected: drag to move`}
+      </Words>
+      <Button
+        small
+        kind="grave"
+        label="Take away"
+        spoken="Take away what is selected"
+        disabled={selected === 0}
+        onPress={() => board.takeAway()}
       />
-      <View style={styles.line}>
-        <Button small grow label="Undo" disabled={!canUndo} onPress={() => board.undo()} />
-        <Button small grow label="Redo" disabled={!canRedo} onPress={() => board.redo()} />
+    </View>
+  );
+};
+
+/** Which page is shown, and the way to others. */
+const PageLine = ({ board }: { board: LiveBoard }) => {
+  const page = usePart(board, (view) => view.page);
+  const pages = usePart(board, (view) => view.pages);
+  const [open, setOpen] = useState(false);
+  const hand = useWritingHand();
+  const over = board.isOver();
+  const first = over ? 1 : 0;
+  const last = page === pages - 1;
+  if (over && page === 0) {
+    return (
+      <Button
+        small
+        label="Open the board"
+        onPress={() => board.turnTo(Math.max(1, board.lastBoardPage()))}
+      />
+    );
+  }
+  return (
+    <View style={[styles.line, hand === 'left' ? styles.leftHand : null]}>
+      {over ? (
         <Button
           small
           grow
-          label={width}
-          spoken={`The line is ${width}: make it ${NEXT[width]}`}
-          onPress={() => board.choose({ width: NEXT[width] })}
+          label="Leave it"
+          spoken="Leave the board"
+          onPress={() => board.turnTo(0)}
         />
-      </View>
-      <View style={styles.line}>
-        <Button
-          small
-          grow
-          label="Turn back"
-          spoken="Turn back a page"
-          disabled={page === 0}
-          onPress={() => board.turnTo(page - 1)}
-        />
-        <Words size="small" style={styles.page}>{`page ${page + 1} of ${pages}`}</Words>
-        <Button
-          small
-          grow
-          label={last ? 'New page' : 'Turn on'}
-          spoken={last ? 'A new page' : 'Turn to the next page'}
-          onPress={() => board.turnTo(page + 1)}
-        />
-      </View>
+      ) : null}
+      <Button
+        small
+        grow
+        label="Turn back"
+        spoken="Turn back a page"
+        disabled={page === first}
+        onPress={() => board.turnTo(page - 1)}
+      />
+      <Button
+        small
+        grow
+        label={`${page + 1 - first} of ${pages - first}`}
+        spoken={`Page ${page + 1 - first} of ${pages - first}: all pages`}
+        expanded={open}
+        onPress={() => setOpen(true)}
+      />
+      <Button
+        small
+        grow
+        label={last ? 'New page' : 'Turn on'}
+        spoken={last ? 'A new page' : 'Turn to the next page'}
+        onPress={() => board.turnTo(page + 1)}
+      />
+      <BoardPages board={board} first={first} open={open} onClose={() => setOpen(false)} />
     </View>
   );
 };
@@ -96,5 +200,6 @@ export const BoardTools = ({ board }: { board: LiveBoard }) => {
 const styles = StyleSheet.create({
   tools: { gap: SPACE.small },
   line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small },
-  page: { textAlign: 'center' },
+  leftHand: { flexDirection: 'row-reverse' },
+  field: { flexGrow: 1, flexShrink: 1, minWidth: 0 },
 });

@@ -1,14 +1,35 @@
-import { strokesAt } from '@under-chalk/core/ink/hit';
-import { InkPages, pageAt, type ShownPage } from '@under-chalk/core/ink/ink-track';
+import { boundsOfAll } from '@under-chalk/core/ink/hit';
+import {
+  InkPages,
+  pageAt,
+  type PageView,
+  type ShownPage,
+  type ShownStroke,
+  type Stroke,
+} from '@under-chalk/core/ink/ink-track';
+import type { XY } from '@under-chalk/core/ink/page';
 import type { InkColour, InkTool, Paper, Pen, Staying } from '@under-chalk/core/ink/pen';
 import { MOST_SAMPLES, type InkRecord, type InkSample } from '@under-chalk/core/ink/record';
-import { straightened } from '@under-chalk/core/ink/straighten';
+import { LINE_HEIGHT } from '@under-chalk/core/ink/text';
+import type { Rect } from '@under-chalk/core/scene/geometry';
 import { nowUs } from '../../capture/common-clock';
 import { newId } from '../../capture/new-id';
 import { LiveValue } from '../../data/live-value';
+import {
+  rounded,
+  stepOf,
+  type Doing,
+  type HandSample,
+  type Step,
+  type UnderHand,
+} from './doing/doing';
+import { Drawing } from './doing/drawing';
+import { selecting } from './doing/selecting';
+import { Wiping } from './doing/wiping';
+import { nearerView, WHOLE_VIEW } from './page-view';
 
-/** What the hand does: draws with a tool, or wipes. */
-export type HandTool = Exclude<InkTool, 'text'> | 'wipe';
+/** What the hand does: draws with a tool, wipes strokes or parts of them, or selects. */
+export type HandTool = InkTool | 'wipe' | 'wipe-part' | 'select';
 
 /** What the board's tools show, as one value. */
 export interface BoardView {
@@ -17,43 +38,45 @@ export interface BoardView {
   readonly width: keyof typeof WIDTHS;
   /** How long what is drawn from now on stays. */
   readonly stays: Staying;
+  /** Of the pages that have any. */
   readonly paper: Paper;
   /** Which page is shown, from 0, and how many there are. */
   readonly page: number;
   readonly pages: number;
-  /** Strokes on it. */
+  /** Strokes on it, and the words among them. */
   readonly strokes: number;
+  readonly words: string;
+  /** The part of it that is shown. */
+  readonly part: PageView;
+  /** Where words will be put, and how often that place was pointed at. */
+  readonly textAt: XY;
+  readonly textAsked: number;
+  /** How many strokes are selected. */
+  readonly selected: number;
   readonly canUndo: boolean;
   readonly canRedo: boolean;
 }
 
 /** Widths of a line, fractions of the page's width. */
 export const WIDTHS = { thin: 0.0028, middling: 0.0048, thick: 0.009 } as const;
-/** A highlighter's line is so many times as wide. */
-const HIGHLIGHTER_WIDTHS = 5;
-/** Shorter strokes than this are not straightened. */
-const LEAST_STRAIGHTENED = 0.05;
-/** What a wiping finger touches, half its width. */
-const WIPE_REACH = 0.012;
+/** A highlighter's line is so many times as wide, and letters so many times as high. */
+export const TIMES: Partial<Record<InkTool, number>> = { highlighter: 5, text: 9 };
+
+/** Where the first words of a page go. */
+const FIRST_WORDS: XY = [0.08, 0.06];
 
 /** After everything that has happened. */
 const NOW = Number.MAX_SAFE_INTEGER;
+/** Under what is written over something that is captured. */
+const NO_PAPER: Paper = { ruling: 'none', shade: 'light' };
 
-/** A place under the hand: fractions of the page's width, pressure 0 to 1, and when, µs of the common clock. */
-export interface HandSample {
-  readonly x: number;
-  readonly y: number;
-  readonly pressure: number;
-  readonly atUs: number;
+interface Page {
+  readonly id: string;
+  /** Nothing lies under what is written but what is captured. */
+  readonly clear: boolean;
 }
 
-/** What undo takes back: strokes that were drawn, or wiped, in one go. */
-interface Step {
-  readonly did: 'draw' | 'wipe';
-  readonly strokes: readonly string[];
-}
-
-const rounded = (value: number) => Math.round(value * 1e5) / 1e5;
+const isWiped = ({ wiped }: Stroke) => wiped.at(-1)?.toUs === Infinity;
 
 /**
  * A board that is being written on. It holds what is on its pages, and tells each thing that happens as a record;
@@ -63,35 +86,115 @@ export class LiveBoard {
   readonly #shown: LiveValue<BoardView>;
   readonly subscribe: LiveValue<BoardView>['subscribe'];
   readonly view: () => BoardView;
-  readonly #pages: string[] = [newId()];
-  readonly #written = new InkPages();
+  readonly #pages: Page[];
+  #written = new InkPages();
+  /** Strokes of a picture that lies under the board, and shows them already; null where none does. */
+  #laid: ReadonlySet<string> | null = null;
   #listener: ((records: readonly InkRecord[]) => void) | null = null;
   readonly #watchers = new Set<() => void>();
   #done: Step[] = [];
   #undone: Step[] = [];
-  /** The stroke under the hand, and when its last sample was. Straightened, it is done but for the lifting. */
-  #drawing: {
-    readonly id: string;
-    readonly tool: HandTool;
-    readonly straightened: boolean;
-    lastUs: number;
-    samples: InkSample[];
-  } | null = null;
-  #wiping: string[] | null = null;
+  #doing: Doing | null = null;
+  #selected: readonly string[] = [];
+  #band: readonly [XY, XY] | null = null;
+  readonly #hand: UnderHand = {
+    strokes: () => this.page().strokes,
+    zoom: () => this.view().part.zoom,
+    pen: (tool) => this.#pen(tool),
+    tell: (record) => this.#tell(record),
+    did: (step) => this.#did(step),
+    selected: () => this.selected(),
+    select: (ids) => this.select(ids),
+    band: (corners) => {
+      this.#band = corners;
+      this.#changed();
+    },
+  };
 
-  constructor(paper: Paper) {
+  /** @param over it begins with a page over what is captured, without paper */
+  constructor(paper: Paper, over = false) {
+    this.#pages = [{ id: newId(), clear: over }];
     this.#shown = new LiveValue<BoardView>({
-      ...{ tool: 'pen', colour: 'main', width: 'middling', stays: 'wiped', paper },
-      ...{ page: 0, pages: 1, strokes: 0, canUndo: false, canRedo: false },
+      ...{ tool: 'pen', colour: over ? 'red' : 'main', width: 'middling', stays: 'wiped', paper },
+      ...{ page: 0, pages: 1, strokes: 0, words: '', part: WHOLE_VIEW, selected: 0 },
+      ...{ textAt: FIRST_WORDS, textAsked: 0 },
+      ...{ canUndo: false, canRedo: false },
     });
     this.subscribe = this.#shown.subscribe;
     this.view = this.#shown.view;
-    this.#tell({ at: nowUs(), do: 'page', page: this.#pages[0]!, paper });
+    this.#tell(this.#turn(0));
   }
 
   /** What is on the page that is shown. */
   page(): ShownPage {
     return pageAt(this.#written, NOW);
+  }
+
+  /** What is to be painted: without what the picture under it shows already. */
+  toPaint(): ShownPage {
+    const page = this.page();
+    const laid = this.#laid;
+    if (!laid) return page;
+    const strokes = page.strokes.filter(
+      ({ stroke }) => !laid.has(stroke.id) || stroke.shifts.length > 0,
+    );
+    return { ...page, strokes };
+  }
+
+  /**
+   * Lies over a picture of a film from now on: what that shows can be selected, moved, and wiped, and what the hand
+   * does to it is told. What was selected stays so. The picture is seen as near as it is.
+   */
+  lay({ strokes, view, paper }: ShownPage): void {
+    this.abandon();
+    this.#written = new InkPages();
+    this.#laid = new Set(strokes.map(({ stroke }) => stroke.id));
+    this.#written.add({
+      at: 0,
+      do: 'page',
+      page: this.#pages[0]!.id,
+      paper: { ...paper, ruling: 'none' },
+    });
+    this.#written.add({ at: 0, do: 'view', ...view });
+    this.#written.lay(strokes);
+    this.#done = [];
+    this.#undone = [];
+    this.#set({ part: view });
+    this.#changed();
+  }
+
+  /** What is on some page, as a whole. */
+  pageOf(index: number): ShownPage {
+    const { id } = this.#pages[index]!;
+    const { strokes, pages, turns } = this.#written;
+    const isShown = index === this.view().page;
+    const turn = { atUs: NOW, page: id, paper: this.#paperOf(index) };
+    return pageAt({ strokes, pages, turns: isShown ? turns : [turn], views: [] }, NOW);
+  }
+
+  /** Whether its first page lies over what is captured. */
+  isOver(): boolean {
+    return this.#pages[0]!.clear;
+  }
+
+  /** The page of the board that was shown last; 0 where none was. */
+  lastBoardPage(): number {
+    const last = this.#written.turns.findLast(({ paper }) => paper.ruling !== 'none');
+    return Math.max(
+      0,
+      this.#pages.findIndex(({ id }) => id === last?.page),
+    );
+  }
+
+  /** What is selected of the page that is shown. */
+  selected(): readonly ShownStroke[] {
+    const ids = new Set(this.#selected);
+    return ids.size === 0 ? [] : this.page().strokes.filter(({ stroke }) => ids.has(stroke.id));
+  }
+
+  /** What is drawn round: what is selected, and the rectangle in which is being selected. */
+  marks(): { readonly selected: Rect | null; readonly band: readonly [XY, XY] | null } {
+    return { selected: boundsOfAll(this.selected()), band: this.#band };
   }
 
   /**
@@ -103,31 +206,27 @@ export class LiveBoard {
     listener?.(this.#asItIs());
   }
 
+  #paperOf(index: number): Paper {
+    return this.#pages[index]!.clear ? NO_PAPER : this.view().paper;
+  }
+
+  #turn(index: number, at = nowUs()): InkRecord {
+    return { at, do: 'page', page: this.#pages[index]!.id, paper: this.#paperOf(index) };
+  }
+
   #asItIs(): InkRecord[] {
     const at = nowUs();
-    const { paper, page: shown } = this.view();
+    const { page: shown, part } = this.view();
     const { strokes } = this.#written;
-    const turn = (page: string): InkRecord => ({ at, do: 'page', page, paper });
-    const all = this.#pages.flatMap((page): InkRecord[] => [
-      turn(page),
+    const all = this.#pages.flatMap((page, index): InkRecord[] => [
+      this.#turn(index, at),
       ...strokes
-        .filter((stroke) => stroke.page === page && stroke.wiped.at(-1)?.toUs !== Infinity)
-        .flatMap(({ id, pen, points, straightened }): InkRecord[] => {
-          const samples = (straightened ?? points).map(({ x, y, pressure }): InkSample => [
-            0,
-            x,
-            y,
-            pressure,
-          ]);
-          const parts: InkRecord[] = [];
-          for (let from = 0; from < samples.length; from += MOST_SAMPLES) {
-            const part = samples.slice(from, from + MOST_SAMPLES);
-            parts.push({ at, do: 'draw', stroke: id, samples: part });
-          }
-          return [{ at, do: 'begin', stroke: id, pen }, ...parts, { at, do: 'end', stroke: id }];
-        }),
+        .filter((stroke) => stroke.page === page.id && !isWiped(stroke))
+        .flatMap((stroke) => recordsOf(stroke, at)),
     ]);
-    return shown === this.#pages.length - 1 ? all : [...all, turn(this.#pages[shown]!)];
+    if (shown !== this.#pages.length - 1) all.push(this.#turn(shown, at));
+    if (part.zoom !== 1) all.push({ at, do: 'view', ...part });
+    return all;
   }
 
   /** Has something told whenever the page looks different. @returns ends it */
@@ -138,114 +237,114 @@ export class LiveBoard {
 
   choose(change: Partial<Pick<BoardView, 'tool' | 'colour' | 'width' | 'stays'>>): void {
     this.#set(change);
+    if (change.tool) this.select([]);
   }
 
   #pen(tool: InkTool): Pen {
     const { colour, width, stays } = this.view();
-    const times = tool === 'highlighter' ? HIGHLIGHTER_WIDTHS : 1;
-    return { tool, colour, width: WIDTHS[width] * times, stays };
+    return { tool, colour, width: rounded(WIDTHS[width] * (TIMES[tool] ?? 1)), stays };
   }
 
   /** The hand comes down. */
   down(sample: HandSample): void {
     const { tool } = this.view();
-    if (tool === 'wipe') {
-      this.#wiping = [];
-      return this.#wipeAt(sample);
-    }
-    const id = newId();
-    this.#drawing = { id, tool, straightened: false, lastUs: sample.atUs, samples: [] };
-    this.#tell({ at: sample.atUs, do: 'begin', stroke: id, pen: this.#pen(tool) });
-    this.#draw([sample]);
+    if (tool === 'text') return;
+    if (tool === 'select') this.#doing = selecting(this.#hand, sample);
+    else if (tool === 'wipe' || tool === 'wipe-part') {
+      this.#doing = new Wiping(this.#hand, tool === 'wipe-part', sample);
+    } else this.#doing = new Drawing(this.#hand, tool, sample);
+  }
+
+  /** The hand is down. */
+  isDown(): boolean {
+    return this.#doing !== null;
   }
 
   /** The hand goes on; nothing while it is up. */
   move(samples: readonly HandSample[]): void {
-    if (this.#wiping) samples.forEach((sample) => this.#wipeAt(sample));
-    else if (this.#drawing && !this.#drawing.straightened) this.#draw(samples);
+    this.#doing?.move(samples);
   }
 
-  #draw(samples: readonly HandSample[]): void {
-    const drawing = this.#drawing!;
-    const at = Math.max(drawing.lastUs, samples[0]?.atUs ?? 0);
-    const told = samples
-      .slice(0, MOST_SAMPLES)
-      .map(({ x, y, pressure, atUs }, index): InkSample => {
-        const later = index === 0 ? 0 : Math.max(0, Math.round(atUs - drawing.lastUs));
-        drawing.lastUs = Math.max(drawing.lastUs, Math.round(atUs));
-        return [later, rounded(x), rounded(y), rounded(pressure)];
-      });
-    if (told.length === 0) return;
-    drawing.samples.push(...told);
-    this.#tell({ at: Math.round(at), do: 'draw', stroke: drawing.id, samples: told });
-  }
-
-  /** The hand rests where it is: what it has drawn is straightened, if it was meant to be a line, a box or an ellipse. */
+  /** The hand rests where it is. */
   rest(atUs = nowUs()): void {
-    const drawing = this.#drawing;
-    if (!drawing || drawing.tool !== 'pen' || drawing.straightened) return;
-    const path = drawing.samples.map(([, x, y]) => [x, y] as const);
-    const found = straightened(path, LEAST_STRAIGHTENED);
-    if (!found) return;
-    const at = Math.max(drawing.lastUs, Math.round(atUs));
-    const id = newId();
-    const samples = [found.from, found.to].map(([x, y]): InkSample => [
-      0,
-      rounded(x),
-      rounded(y),
-      0.5,
-    ]);
-    this.#tell({ at, do: 'end', stroke: drawing.id });
-    this.#tell({ at, do: 'wipe', strokes: [drawing.id] });
-    this.#drawing = { id, tool: found.tool, straightened: true, lastUs: at, samples };
-    this.#tell({ at, do: 'begin', stroke: id, pen: this.#pen(found.tool) });
-    this.#tell({ at, do: 'draw', stroke: id, samples });
+    this.#doing?.rest?.(atUs);
   }
 
   /** The hand is lifted. */
   up(atUs = nowUs()): void {
-    if (this.#wiping) {
-      if (this.#wiping.length > 0) this.#did({ did: 'wipe', strokes: this.#wiping });
-      this.#wiping = null;
-      return;
-    }
-    const drawing = this.#drawing;
-    if (!drawing) return;
-    this.#drawing = null;
-    const { id, tool, samples } = drawing;
-    const at = Math.max(drawing.lastUs, Math.round(atUs));
-    const [first, last] = [samples[0]!, samples.at(-1)!];
-    const shape = tool !== 'pen' && tool !== 'highlighter';
-    // A shape is its two corners; how the hand went from one to the other is no part of it.
-    const corners = [first, last].map(([, x, y, pressure]): InkSample => [0, x, y, pressure]);
-    this.#tell({ at, do: 'end', stroke: id, ...(shape ? { samples: corners } : {}) });
-    // A shape without an extent is a slip of the hand.
-    if (shape && Math.hypot(last[1] - first[1], last[2] - first[2]) < WIDTHS.thin) {
-      this.#tell({ at, do: 'wipe', strokes: [id] });
-    } else this.#did({ did: 'draw', strokes: [id] });
+    const doing = this.#doing;
+    this.#doing = null;
+    doing?.up(atUs);
   }
 
-  #wipeAt({ x, y, atUs }: HandSample): void {
-    const touched = strokesAt(this.page().strokes, x, y, WIPE_REACH).map(({ stroke }) => stroke.id);
-    if (touched.length === 0) return;
-    this.#wiping!.push(...touched);
-    this.#tell({ at: Math.round(atUs), do: 'wipe', strokes: touched });
+  /** What the hand does was not meant. */
+  abandon(): void {
+    const doing = this.#doing;
+    this.#doing = null;
+    doing?.abandon();
+  }
+
+  /** Words go here from now on. @param asked the place was pointed at, to write at once */
+  placeText(at: XY, asked = false): void {
+    const { textAsked } = this.view();
+    this.#set({ textAt: at, textAsked: textAsked + (asked ? 1 : 0) });
+    this.#watchers.forEach((watcher) => watcher());
+  }
+
+  /** Puts words on the page, where they go now; the next ones go below them. */
+  write(text: string): void {
+    const [at, stroke] = [nowUs(), newId()];
+    const [x, y] = this.view().textAt;
+    const pen = this.#pen('text');
+    this.placeText([x, y + text.split('\n').length * LINE_HEIGHT * pen.width]);
+    this.#tell({ at, do: 'begin', stroke, pen, text });
+    this.#tell({ at, do: 'draw', stroke, samples: [[0, rounded(x), rounded(y), 0.5]] });
+    this.#tell({ at, do: 'end', stroke });
+    this.#did(stepOf({ drawn: [stroke] }));
+  }
+
+  select(ids: readonly string[]): void {
+    this.#selected = ids;
+    this.#changed();
+  }
+
+  /** Moves what is selected, widths of the page. */
+  shift(x: number, y: number): void {
+    const strokes = this.selected().map(({ stroke }) => stroke.id);
+    if (strokes.length === 0) return;
+    this.#tell({ at: nowUs(), do: 'shift', strokes, x, y });
+    this.#did(stepOf({ moved: { strokes, x, y } }));
+  }
+
+  /** Wipes what is selected. */
+  takeAway(): void {
+    const strokes = this.selected().map(({ stroke }) => stroke.id);
+    if (strokes.length === 0) return;
+    this.#tell({ at: nowUs(), do: 'wipe', strokes });
+    this.#selected = [];
+    this.#did(stepOf({ wiped: strokes }));
   }
 
   undo(): void {
-    this.#takeBack(this.#done, this.#undone, 'draw');
-  }
-  redo(): void {
-    this.#takeBack(this.#undone, this.#done, 'wipe');
+    const step = this.#done.pop();
+    if (!step) return;
+    this.#undone.push(step);
+    this.#again({ drawn: step.wiped, wiped: step.drawn, moved: step.moved && turned(step.moved) });
   }
 
-  /** @param gone what a step did that makes its strokes go when it is taken back */
-  #takeBack(from: Step[], to: Step[], gone: Step['did']): void {
-    const step = from.pop();
+  redo(): void {
+    const step = this.#undone.pop();
     if (!step) return;
-    to.push(step);
-    const wipes = step.did === gone;
-    this.#tell({ at: nowUs(), do: wipes ? 'wipe' : 'unwipe', strokes: step.strokes });
+    this.#done.push(step);
+    this.#again(step);
+  }
+
+  #again({ drawn, wiped, moved }: Step): void {
+    const at = nowUs();
+    if (wiped.length > 0) this.#tell({ at, do: 'wipe', strokes: wiped });
+    if (drawn.length > 0) this.#tell({ at, do: 'unwipe', strokes: drawn });
+    if (moved) this.#tell({ at, do: 'shift', ...moved });
+    this.#changed();
   }
 
   #did(step: Step): void {
@@ -257,12 +356,14 @@ export class LiveBoard {
   /** Turns to a page; to the one after the last: a new one. */
   turnTo(page: number): void {
     if (page < 0 || page > this.#pages.length) return;
-    if (page === this.#pages.length) this.#pages.push(newId());
+    this.abandon();
+    if (page === this.#pages.length) this.#pages.push({ id: newId(), clear: false });
     // What was done on another page can't be seen being taken back.
     this.#done = [];
     this.#undone = [];
-    this.#set({ page, pages: this.#pages.length });
-    this.#tell({ at: nowUs(), do: 'page', page: this.#pages[page]!, paper: this.view().paper });
+    this.#selected = [];
+    this.#set({ page, pages: this.#pages.length, part: WHOLE_VIEW, textAt: FIRST_WORDS });
+    this.#tell(this.#turn(page));
   }
 
   setPaper(paper: Paper): void {
@@ -270,15 +371,32 @@ export class LiveBoard {
     this.turnTo(this.view().page);
   }
 
+  /** Shows a part of the page. */
+  show(part: PageView): void {
+    if (this.#laid) return;
+    const { x, y, zoom } = nearerView(part);
+    const before = this.view().part;
+    if (before.x === x && before.y === y && before.zoom === zoom) return;
+    this.#set({ part: { x, y, zoom } });
+    this.#tell({ at: nowUs(), do: 'view', x, y, zoom });
+  }
+
   #tell(record: InkRecord): void {
     this.#written.add(record);
     this.#listener?.([record]);
-    this.#changed();
+    // While a hand draws nothing comes to the page, and nothing leaves it.
+    if (record.do === 'draw') this.#watchers.forEach((watcher) => watcher());
+    else this.#changed();
   }
 
   #changed(): void {
+    const { strokes } = this.page();
+    const on = new Set(strokes.map(({ stroke }) => stroke.id));
+    this.#selected = this.#selected.filter((id) => on.has(id));
     this.#set({
-      strokes: this.page().strokes.length,
+      strokes: strokes.length,
+      words: strokes.flatMap(({ stroke }) => stroke.text || []).join(', '),
+      selected: this.#selected.length,
       canUndo: this.#done.length > 0,
       canRedo: this.#undone.length > 0,
     });
@@ -289,3 +407,21 @@ export class LiveBoard {
     this.#shown.set({ ...this.view(), ...change });
   }
 }
+
+const turned = ({ strokes, x, y }: NonNullable<Step['moved']>) => ({ strokes, x: -x, y: -y });
+
+/** A stroke as it is now, in as few records as it takes. */
+const recordsOf = (stroke: Stroke, at: number): InkRecord[] => {
+  const { id, pen, text, points, straightened, shifts } = stroke;
+  const [x, y] = shifts.reduce<XY>(([a, b], by) => [a + by.x, b + by.y], [0, 0]);
+  const samples = (straightened ?? points).map((point): InkSample => [
+    ...([0, rounded(point.x + x), rounded(point.y + y)] as const),
+    point.pressure,
+  ]);
+  const parts: InkRecord[] = [];
+  for (let from = 0; from < samples.length; from += MOST_SAMPLES) {
+    parts.push({ at, do: 'draw', stroke: id, samples: samples.slice(from, from + MOST_SAMPLES) });
+  }
+  const begun: InkRecord = { at, do: 'begin', stroke: id, pen, ...(text ? { text } : {}) };
+  return [begun, ...parts, { at, do: 'end', stroke: id }];
+};

@@ -1,7 +1,7 @@
 import { paperSchema, type Paper } from '@under-chalk/core/ink/pen';
 import * as z from 'zod';
 import { canCaptureScreen, PRACTICE } from '../../capture/devices';
-import { readSetting, writeSetting } from './kept-setting';
+import { readSetting, writeSetting } from '../../data/kept-setting';
 import type { Chosen } from './use-sources';
 
 const KEY = 'under-chalk choices';

@@ -60,6 +60,8 @@ interface Props {
   readonly camera: MediaStream | null;
   /** The board in place of a screen. */
   readonly board?: ReactNode;
+  /** Lies over the screen, in its place: what is written on it. */
+  readonly over?: ReactNode;
   /** Shown where there is no picture. */
   readonly empty: string;
   readonly arrangement?: Arrangement;
@@ -73,6 +75,7 @@ export const LiveView = ({
   screen,
   camera,
   board = null,
+  over = null,
   empty,
   arrangement = RESTING_ARRANGEMENT,
   crop = UNCROPPED,
@@ -96,6 +99,7 @@ export const LiveView = ({
       {screen && placed.surface ? (
         <View style={[styles.box, boxOf(placed.surface, false) as object]}>
           <Picture stream={screen} label="What will be recorded" from={placed.surface.from} />
+          {over}
         </View>
       ) : null}
       {board && placed.surface ? (

@@ -23,6 +23,9 @@ import { tracksOf, useSources, type Chosen } from './use-sources';
 import { useStay } from './use-stay';
 import { useWakeLock } from './use-wake-lock';
 
+/** What is written on while it is recorded: the board, and whatever is captured. */
+const isWrittenOn = ({ source }: Chosen): boolean => source === 'board' || source === 'screen';
+
 /** Record: get ready, record, and look back at once. */
 export const RecordPage = () => {
   const { lesson } = useThisLesson();
@@ -33,10 +36,13 @@ export const RecordPage = () => {
   const state = usePart(recorder, (view) => view.state);
   const [chosen, setChosen] = useState(rememberedChoice);
   const [board] = useState(() => new LiveBoard(chosen.paper));
+  // What is written over what is captured begins anew with each take.
+  const [over, setOver] = useState(() => new LiveBoard(chosen.paper, true));
   const [crop, setCrop] = useState<Crop>(UNCROPPED);
   const [redo, setRedo] = useState<{ takeId: string; name: string } | null>(null);
   const sources = useSources(chosen);
   const live = useLive(recorder);
+  const written = chosen.source === 'board' ? board : over;
   const dark = isDark(state);
   useLightsDown(dark);
   useWakeLock(dark);
@@ -48,7 +54,7 @@ export const RecordPage = () => {
   const choose = (change: Partial<Chosen>) => {
     const next = { ...chosen, ...change };
     setChosen(next);
-    if (change.paper) board.setPaper(change.paper);
+    if (change.paper) [board, over].forEach((each) => each.setPaper(change.paper!));
     rememberChoice(next);
   };
   const start = (voice: 'as-chosen' | 'without') => {
@@ -57,7 +63,7 @@ export const RecordPage = () => {
       lessonId: lesson.id,
       lessonTitle: lesson.decisions.plan.title,
       source: chosen.source,
-      written: chosen.source === 'board',
+      written: isWrittenOn(chosen),
       practice: [chosen.camera, chosen.microphone, chosen.screen].includes(PRACTICE),
       tracks: voice === 'without' || !heard ? silent : { ...silent, voice: heard },
       countIn: chosen.countIn,
@@ -67,7 +73,10 @@ export const RecordPage = () => {
         setRedo(null);
       },
       onEnded: () => {
-        if (!isDark(recorder.view().state)) board.tellTo(null);
+        if (!isDark(recorder.view().state)) {
+          board.tellTo(null);
+          setOver(new LiveBoard(chosen.paper, true));
+        }
         void client.invalidateQueries({ queryKey: KEYS.lesson(lesson.id) });
         void client.invalidateQueries({ queryKey: KEYS.lessons });
       },
@@ -103,7 +112,7 @@ export const RecordPage = () => {
       }
       if (crop !== UNCROPPED && chosen.source === 'screen') put({ do: 'crop', takeId, crop });
       live.begun(takeId);
-      if (chosen.source === 'board') board.tellTo((records) => recorder.write(records));
+      if (isWrittenOn(chosen)) written.tellTo((records) => recorder.write(records));
     };
   });
 
@@ -116,7 +125,7 @@ export const RecordPage = () => {
         chosen={chosen}
         choose={choose}
         sources={sources}
-        board={board}
+        board={written}
         crop={chosen.source === 'screen' ? crop : UNCROPPED}
       />
     );

@@ -4,6 +4,7 @@ import { Sheet } from '../../ui/sheet';
 import { SPACE } from '../../ui/theme';
 import type { LiveBoard } from '../board/live-board';
 import { StayingChoice } from '../board/staying-choice';
+import { WritingHandChoice } from '../board/writing-hand';
 import { KeyCard } from './key-card';
 import { LiveCorner } from './live-arrangement';
 import { canOpenSmallWindow, type SmallWindow } from './small-window';
@@ -55,7 +56,12 @@ export const RecordingMore = (props: Props) => {
           />
         ) : null}
       </View>
-      {chosen.source === 'board' ? <StayingChoice board={board} /> : null}
+      {chosen.source === 'board' || chosen.source === 'screen' ? (
+        <>
+          <StayingChoice board={board} />
+          <WritingHandChoice />
+        </>
+      ) : null}
       {chosen.source === 'screen' ? (
         <SurfaceChange chosen={chosen} choose={choose} sources={sources} />
       ) : null}

@@ -22,6 +22,8 @@ interface Props {
   readonly chosen: Chosen;
   readonly sources: Sources;
   readonly board: LiveBoard;
+  /** What is captured is being written on. */
+  readonly writing: boolean;
   readonly crop: Crop;
   readonly live: Live;
   /** The inset can be dragged. */
@@ -36,6 +38,7 @@ export const RecordingPicture = ({
   chosen,
   sources,
   board,
+  writing,
   crop,
   live,
   movable,
@@ -52,6 +55,13 @@ export const RecordingPicture = ({
           screen={chosen.source === 'screen' ? sources.screen : null}
           camera={chosen.source === 'sound' ? null : sources.camera}
           board={chosen.source === 'board' ? <BoardSurface board={board} /> : null}
+          over={
+            chosen.source === 'screen' ? (
+              <View style={[styles.over, writing ? null : styles.untouched]}>
+                <BoardSurface board={board} from={crop} name="What is captured" off={!writing} />
+              </View>
+            ) : null
+          }
           arrangement={live.arrangement}
           crop={crop}
           empty="Sound alone"
@@ -70,4 +80,8 @@ export const RecordingPicture = ({
   );
 };
 
-const styles = StyleSheet.create({ picture: { width: '100%', alignSelf: 'center' } });
+const styles = StyleSheet.create({
+  picture: { width: '100%', alignSelf: 'center' },
+  over: { position: 'absolute', left: 0, top: 0, width: '100%', height: '100%' },
+  untouched: { pointerEvents: 'none' },
+});

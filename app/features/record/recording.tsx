@@ -12,6 +12,7 @@ import { Heading } from '../../ui/text';
 import { SPACE, TYPE } from '../../ui/theme';
 import { BoardTools } from '../board/board-tools';
 import type { LiveBoard } from '../board/live-board';
+import { useWritingHand } from '../board/writing-hand';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { useDestination } from '../destinations/lesson-gauge';
 import { LiveArrangement } from './live-arrangement';
@@ -52,8 +53,11 @@ export const Recording = (props: Props) => {
   const state = usePart(recorder, (view) => view.state);
   const voiced = usePart(recorder, (view) => view.voiced);
   const { beside, low, wide } = useLayout();
-  const narrowSide = { width: chosen.source === 'board' ? 360 : wide ? 330 : 250 };
   const [more, setMore] = useState(false);
+  const [writing, setWriting] = useState(false);
+  const hand = useWritingHand();
+  const onBoard = chosen.source === 'board' || (writing && chosen.source === 'screen');
+  const narrowSide = { width: onBoard ? 360 : wide ? 330 : 250 };
   const [shortcuts] = useShortcutSetting();
   const { points, ticks, plan } = lesson.decisions;
   const destination = useDestination(plan.destinationId);
@@ -108,7 +112,7 @@ export const Recording = (props: Props) => {
     </View>
   );
   // At the thumb on a phone, beside the page elsewhere: nothing of them lies under the hand.
-  const tools = chosen.source === 'board' ? <BoardTools board={board} /> : null;
+  const tools = onBoard ? <BoardTools board={board} /> : null;
   const measures = (
     <>
       {voiced ? <LiveLevel of={running ? recorder : sources.heard} /> : null}
@@ -133,6 +137,9 @@ export const Recording = (props: Props) => {
                 live={live}
                 both={both}
                 voiced={voiced}
+                write={
+                  chosen.source === 'screen' ? { on: writing, set: (on) => setWriting(on) } : null
+                }
                 onMore={() => setMore(true)}
               />
             </>
@@ -149,16 +156,19 @@ export const Recording = (props: Props) => {
         </View>
       ) : null}
       {beside ? null : sign}
-      <View style={beside ? styles.columns : styles.stack}>
+      <View
+        style={beside ? [styles.columns, hand === 'left' ? styles.leftHand : null] : styles.stack}
+      >
         <View style={beside ? styles.pictureBeside : styles.stack}>
           <RecordingPicture
             state={state}
             chosen={chosen}
             sources={sources}
             board={board}
+            writing={writing}
             crop={crop}
             live={live}
-            movable={both && running}
+            movable={both && running && !writing}
             underWords={wordsShown}
           />
           {beside ? null : tools}
@@ -203,6 +213,7 @@ const styles = StyleSheet.create({
   whole: { width: '100%' },
   lineBreak: { width: '100%', height: 0 },
   columns: { flexDirection: 'row', gap: SPACE.large, alignItems: 'flex-start' },
+  leftHand: { flexDirection: 'row-reverse' },
   pictureBeside: { flex: 1 },
   prompter: { gap: SPACE.small, width: '100%', maxWidth: 720, alignSelf: 'center' },
   sign: {

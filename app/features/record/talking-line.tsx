@@ -9,11 +9,13 @@ interface Props {
   /** A surface and a camera share the picture. */
   readonly both: boolean;
   readonly voiced: boolean;
+  /** Whether what is captured is being written on; null where it can't be. */
+  readonly write: { readonly on: boolean; readonly set: (on: boolean) => void } | null;
   readonly onMore: () => void;
 }
 
 /** What is pressed while talking. */
-export const TalkingLine = ({ recorder, live, both, voiced, onMore }: Props) => (
+export const TalkingLine = ({ recorder, live, both, voiced, write, onMore }: Props) => (
   <>
     <Button
       grow
@@ -35,6 +37,16 @@ export const TalkingLine = ({ recorder, live, both, voiced, onMore }: Props) => 
         small
         label={live.cameraOff ? 'Camera on' : 'Camera off'}
         onPress={live.toggleCamera}
+      />
+    ) : null}
+    {write ? (
+      <Button
+        grow
+        small
+        label="Write"
+        spoken={write.on ? 'Write on it no more' : 'Write on what is captured'}
+        expanded={write.on}
+        onPress={() => write.set(!write.on)}
       />
     ) : null}
     <Button small label="More" spoken="More to do while recording" onPress={onMore} />

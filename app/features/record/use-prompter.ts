@@ -10,7 +10,7 @@ import {
 import type { Point } from '@under-chalk/core/plan/point';
 import * as z from 'zod';
 import { LiveValue, type Watched } from '../../data/live-value';
-import { useSetting } from './kept-setting';
+import { useSetting } from '../../data/kept-setting';
 
 const settingsSchema = z.object({
   shown: z.boolean(),

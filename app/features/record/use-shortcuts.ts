@@ -6,7 +6,7 @@ import {
   type ShortcutAction,
   type Shortcuts,
 } from '@under-chalk/core/record/shortcuts';
-import { useSetting } from './kept-setting';
+import { useSetting } from '../../data/kept-setting';
 
 export const useShortcutSetting = (): [Shortcuts, (shortcuts: Shortcuts) => void] =>
   useSetting<Shortcuts>('under-chalk keys', shortcutsSchema, USUAL_SHORTCUTS);

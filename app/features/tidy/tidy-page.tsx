@@ -23,6 +23,9 @@ import { InsetHandle } from './inset-handle';
 import { TakeColumn } from './take-column';
 import { TidyingContext, useNewTidying, useTidy } from './tidying';
 import { useColumns, type Column } from './use-columns';
+import { useFilmWriting } from './writing/use-film-writing';
+import { WritingLayer } from './writing/writing-layer';
+import { WritingPanel } from './writing/writing-panel';
 
 const CHANGES = [
   { value: '0', label: 'at once' },
@@ -39,6 +42,8 @@ export const TidyPage = () => {
   const player = useFilmPlayer(film);
   const tidying = useNewTidying(player);
   const columns = useColumns(film);
+  const writing = useFilmWriting(player);
+  const [writes, setWrites] = useState(false);
   return (
     <TidyingContext.Provider value={tidying}>
       <Screen
@@ -65,10 +70,28 @@ export const TidyPage = () => {
             </Notice>
           </>
         ) : (
-          <PictureAndColumn film={film} columns={columns}>
+          <PictureAndColumn
+            film={film}
+            columns={columns}
+            write={() => setWrites(true)}
+            panel={
+              writes ? (
+                <WritingPanel
+                  film={film}
+                  player={player}
+                  writing={writing}
+                  onDone={() => setWrites(false)}
+                />
+              ) : null
+            }
+          >
             {film.spans.length === 0 && comingTakes(lesson).length > 0 ? null : (
               <FilmView player={player}>
-                <HandleHere lesson={lesson} />
+                {writes ? (
+                  <WritingLayer film={film} player={player} writing={writing} />
+                ) : (
+                  <HandleHere lesson={lesson} />
+                )}
               </FilmView>
             )}
           </PictureAndColumn>
@@ -81,6 +104,9 @@ export const TidyPage = () => {
 interface PartsProps {
   readonly film: Film;
   readonly columns: readonly Column[];
+  readonly write: () => void;
+  /** Stands in place of the column. */
+  readonly panel: React.ReactNode;
   readonly children: React.ReactNode;
 }
 
@@ -94,7 +120,7 @@ const UNDER_PICTURE_LOW = 190;
  * The picture beside the column, or above it where there is no room beside. It stays in sight where it fits, and
  * scrolls away where it would cover what is to be worked on.
  */
-const PictureAndColumn = ({ film, columns, children }: PartsProps) => {
+const PictureAndColumn = ({ film, columns, write, panel, children }: PartsProps) => {
   const { lesson } = film;
   const theme = useTheme();
   const { beside, low, height } = useLayout();
@@ -127,19 +153,24 @@ const PictureAndColumn = ({ film, columns, children }: PartsProps) => {
       </View>
       <View style={[beside ? styles.column : null, styles.stack]}>
         {beside && low ? title : null}
-        <FlubList film={film} />
-        {columns.map((column, index) => (
-          <TakeColumn
-            key={column.placed.id}
-            lesson={lesson}
-            film={film}
-            column={column}
-            upTo={columns[index - 1]?.at ?? null}
-            downTo={columns[index + 1]?.at ?? null}
-            covered={covered}
-          />
-        ))}
-        <HowItChanges lesson={lesson} />
+        {panel ?? (
+          <>
+            <Button small label="Write on the picture" onPress={write} />
+            <FlubList film={film} />
+            {columns.map((column, index) => (
+              <TakeColumn
+                key={column.placed.id}
+                lesson={lesson}
+                film={film}
+                column={column}
+                upTo={columns[index - 1]?.at ?? null}
+                downTo={columns[index + 1]?.at ?? null}
+                covered={covered}
+              />
+            ))}
+            <HowItChanges lesson={lesson} />
+          </>
+        )}
       </View>
     </View>
   );

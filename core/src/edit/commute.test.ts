@@ -18,6 +18,7 @@ const takeId = fc.constantFrom(...TAKES);
 const placementId = fc.constantFrom('place-one', 'place-two', 'place-three');
 const RANKS = ['a0', 'a1', 'a2', 'a0V'];
 const pointId = fc.constantFrom('point-one', 'point-two');
+const strokeId = fc.constantFrom('stroke-one', 'stroke-two');
 const atUs = fc.integer({ min: 0, max: 9 }).map((step) => step * 100);
 const ends = fc
   .tuple(atUs, fc.integer({ min: 1, max: 5 }))
@@ -86,6 +87,28 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     takeId,
     crop: fc.constantFrom(null, { x: 0, y: 0, width: 0.5, height: 1 }),
   }),
+  'add-ink': fc.record({
+    do: fc.constant('add-ink' as const),
+    takeId,
+    stroke: fc.record({
+      id: strokeId,
+      page: fc.constantFrom(null, 'page-one'),
+      pen: fc.constant({ tool: 'pen', colour: 'red', width: 0.01, stays: 'wiped' } as const),
+      text: fc.constant(''),
+      atUs,
+      samples: fc.constant([[0, 0.1, 0.2, 0.5]] as [number, number, number, number][]),
+    }),
+  }),
+  'change-ink': fc.record({
+    do: fc.constant('change-ink' as const),
+    takeId,
+    strokes: fc.uniqueArray(strokeId, { minLength: 1 }),
+    change: fc.oneof(
+      fc.record({ colour: fc.constantFrom('red' as const, 'blue' as const) }),
+      fc.record({ x: fc.constantFrom(0, 0.5), y: fc.constantFrom(0, 0.5) }),
+      fc.record({ gone: fc.boolean(), laterUs: fc.constantFrom(-100, 200) }),
+    ),
+  }),
 };
 
 const anyEdit: fc.Arbitrary<Edit> = fc.oneof(...(Object.values(OF_KIND) as fc.Arbitrary<Edit>[]));
@@ -110,7 +133,8 @@ const meaning = (decisions: Decisions) => {
   const points = inOrder(decisions.points);
   const { ticks, flubs, crops, trims, leftOut, placements } = decisions;
   const lists = [ticks, flubs, crops, trims, leftOut, placements].map(sorted);
-  return { plan, film, frame, changeUs, moments, points, lists };
+  const { addedInk, inkChanges } = decisions;
+  return { plan, film, frame, changeUs, moments, points, lists, addedInk, inkChanges };
 };
 
 const base = TAKES.reduce<Decisions>((decisions, id) => {

@@ -1,5 +1,7 @@
+import { addInk } from './kinds/add-ink';
 import { arrange } from './kinds/arrange';
 import { bringIn } from './kinds/bring-in';
+import { changeInk } from './kinds/change-ink';
 import { crop } from './kinds/crop';
 import { cut } from './kinds/cut';
 import { leaveOut } from './kinds/leave-out';
@@ -39,4 +41,6 @@ export const KINDS = [
   markFlub,
   unmarkFlub,
   crop,
+  addInk,
+  changeInk,
 ] as const;

@@ -1,4 +1,5 @@
 import type { ShownStroke } from './ink-track';
+import type { Rect } from '../scene/geometry';
 import type { XY } from './page';
 import { pathsOf } from './paths';
 
@@ -33,3 +34,39 @@ export const strokesAt = (
       );
     })
     .reverse();
+
+/** The upright rectangle that a stroke lies in, without the width of its line; widths of the page. */
+export const boundsOf = (shown: ShownStroke): Rect => {
+  const all = pathsOf(shown).flat();
+  const [xs, ys] = [all.map(([x]) => x), all.map(([, y]) => y)];
+  const [x, y] = [Math.min(...xs), Math.min(...ys)];
+  return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y };
+};
+
+/** The rectangle that some strokes lie in; null for none. */
+export const boundsOfAll = (strokes: readonly ShownStroke[]): Rect | null => {
+  if (strokes.length === 0) return null;
+  const all = strokes.map(boundsOf);
+  const [x, y] = [Math.min(...all.map((one) => one.x)), Math.min(...all.map((one) => one.y))];
+  return {
+    ...{ x, y },
+    width: Math.max(...all.map((one) => one.x + one.width)) - x,
+    height: Math.max(...all.map((one) => one.y + one.height)) - y,
+  };
+};
+
+/** Strokes that lie within a rectangle between two of its corners, the lower ones first. */
+export const strokesWithin = (
+  strokes: readonly ShownStroke[],
+  [oneX, oneY]: XY,
+  [otherX, otherY]: XY,
+): ShownStroke[] =>
+  strokes.filter((shown) => {
+    const { x, y, width, height } = boundsOf(shown);
+    return (
+      x >= Math.min(oneX, otherX) &&
+      y >= Math.min(oneY, otherY) &&
+      x + width <= Math.max(oneX, otherX) &&
+      y + height <= Math.max(oneY, otherY)
+    );
+  });

@@ -1,6 +1,7 @@
 import type { Id } from '../lesson/take';
 import { countUpTo } from '../time/sorted';
 import type { Us } from '../time/us';
+import type { XY } from './page';
 import type { Paper, Pen } from './pen';
 import type { InkRecord, InkSample } from './record';
 
@@ -38,23 +39,39 @@ export interface PageView {
   readonly zoom: number;
 }
 
-interface Turn {
+export interface Turn {
   readonly atUs: Us;
   readonly page: Id;
   readonly paper: Paper;
 }
 
-/** What was written and wiped over a take, made ready for asking what there is to be seen at any time. */
-export interface InkTrack {
+/** What was written and wiped, and on which pages. */
+export interface Written {
   /** In the order in which they were begun. */
   readonly strokes: readonly Stroke[];
   /** Pages, in the order in which they were added. */
   readonly pages: readonly Id[];
   readonly turns: readonly Turn[];
   readonly views: readonly (PageView & { readonly atUs: Us })[];
+}
+
+/** What was written over a take, made ready for asking what there is to be seen at any time. */
+export interface InkTrack extends Written {
   /** Each time at which something changes, in order, once; what fades changes all the while. */
   readonly changes: readonly Us[];
   readonly fades: readonly { readonly fromUs: Us; readonly toUs: Us }[];
+  /** What was changed about it after it was recorded. */
+  readonly changed: readonly ChangedInk[];
+}
+
+/** Something about a track that isn't as it was recorded. */
+export interface ChangedInk {
+  /** Before this it looks as it was recorded. */
+  readonly fromUs: Us;
+  /** The page on which it can be seen; null: on any. */
+  readonly page: Id | null;
+  /** The change as canonical text. */
+  readonly text: string;
 }
 
 /** How long fading takes. */
@@ -64,7 +81,7 @@ const WHOLE_PAGE: PageView = { x: 0, y: 0, zoom: 1 };
 /** Before any page: nothing lies under the ink but what is there. */
 const NO_PAPER: Paper = { ruling: 'none', shade: 'light' };
 /** The page of what is written before any page was turned to. */
-const NO_PAGE = 'no-page';
+export const NO_PAGE = 'no-page';
 
 type Growing = {
   -readonly [Key in keyof Stroke]: Stroke[Key] extends readonly (infer Of)[] ? Of[] : Stroke[Key];
@@ -91,6 +108,20 @@ export class InkPages {
   /** In the order in which they were begun. */
   get strokes(): readonly Stroke[] {
     return this.#all;
+  }
+
+  /** Lays strokes on the page that is shown, as they are. */
+  lay(strokes: readonly ShownStroke[]): void {
+    for (const { stroke, points } of strokes) {
+      const { id, text } = stroke;
+      const laid: Growing = {
+        ...{ id, page: this.#page, pen: { ...stroke.pen, stays: 'film' }, text },
+        ...{ beganUs: 0, endUs: 0, points: [...points] },
+        ...{ straightened: null, wiped: [], shifts: [] },
+      };
+      this.#strokes.set(id, laid);
+      this.#all.push(laid);
+    }
   }
 
   /** Adds what happened next. What is said of strokes that never began is left out. */
@@ -151,26 +182,31 @@ export class InkPages {
   }
 }
 
-/** Makes a track of its records, in order. */
-export const inkTrackOf = (records: readonly InkRecord[]): InkTrack => {
-  const written = new InkPages();
+/** Makes a track of what is on its pages. */
+export const trackOfPages = ({ strokes, pages, turns, views }: Written): InkTrack => {
   const changes = new Set<Us>([0]);
-  for (const record of records) {
-    written.add(record);
-    changes.add(record.at);
+  for (const { atUs } of [...turns, ...views]) changes.add(atUs);
+  for (const { beganUs, points, endUs, wiped, shifts } of strokes) {
+    changes.add(beganUs);
+    for (const { atUs } of [...points, ...shifts]) changes.add(atUs);
+    for (const { fromUs, toUs } of wiped) changes.add(fromUs).add(toUs);
+    changes.add(endUs);
   }
-  const { strokes, pages, turns, views } = written;
-  for (const { points, endUs } of strokes) {
-    points.forEach(({ atUs }) => changes.add(atUs));
-    if (endUs < Infinity) changes.add(endUs);
-  }
+  changes.delete(Infinity);
   const fades = strokes.flatMap((stroke) => {
     const fromUs = fadesFrom(stroke);
     return fromUs < Infinity ? [{ fromUs, toUs: fromUs + FADE_US }] : [];
   });
   fades.forEach(({ fromUs, toUs }) => changes.add(fromUs).add(toUs));
   const ordered = [...changes].sort((a, b) => a - b);
-  return { strokes, pages, turns, views, changes: ordered, fades };
+  return { strokes, pages, turns, views, changes: ordered, fades, changed: [] };
+};
+
+/** Makes a track of its records, in order. */
+export const inkTrackOf = (records: readonly InkRecord[]): InkTrack => {
+  const written = new InkPages();
+  records.forEach((record) => written.add(record));
+  return trackOfPages(written);
 };
 
 /** A stroke as it is to be seen at some time. */
@@ -197,6 +233,19 @@ export interface ShownPage {
 const lastUpTo = <T extends { readonly atUs: Us }>(list: readonly T[], us: Us): T | undefined =>
   list.findLast(({ atUs }) => atUs <= us);
 
+/** Points that were moved, and by how many shifts: what is done and stays where it is remains the same value. */
+const MOVED = new WeakMap<readonly InkPoint[], { shifts: number; moved: readonly InkPoint[] }>();
+
+const movedBy = (points: readonly InkPoint[], shifts: Stroke['shifts']): readonly InkPoint[] => {
+  if (shifts.length === 0) return points;
+  const known = MOVED.get(points);
+  if (known?.shifts === shifts.length) return known.moved;
+  const [x, y] = shifts.reduce<XY>(([a, b], shift) => [a + shift.x, b + shift.y], [0, 0]);
+  const moved = points.map((point) => ({ ...point, x: point.x + x, y: point.y + y }));
+  MOVED.set(points, { shifts: shifts.length, moved });
+  return moved;
+};
+
 const shownOf = (stroke: Stroke, us: Us): ShownStroke | null => {
   const { points, straightened, endUs, wiped, shifts, beganUs } = stroke;
   if (beganUs > us || wiped.some(({ fromUs, toUs }) => fromUs <= us && us < toUs)) return null;
@@ -204,24 +253,15 @@ const shownOf = (stroke: Stroke, us: Us): ShownStroke | null => {
   if (opacity <= 0) return null;
   const done = endUs <= us;
   const drawn = done ? (straightened ?? points) : points.filter(({ atUs }) => atUs <= us);
-  let [x, y] = [0, 0];
-  for (const shift of shifts) {
-    if (shift.atUs > us) break;
-    x += shift.x;
-    y += shift.y;
-  }
-  const moved =
-    x === 0 && y === 0
-      ? drawn
-      : drawn.map((point) => ({ ...point, x: point.x + x, y: point.y + y }));
+  const moved = movedBy(
+    drawn,
+    shifts.filter(({ atUs }) => atUs <= us),
+  );
   return moved.length === 0 ? null : { stroke, points: moved, opacity, done };
 };
 
 /** What of the ink is to be seen at a recorded time. */
-export const pageAt = (
-  track: Pick<InkTrack, 'strokes' | 'pages' | 'turns' | 'views'>,
-  us: Us,
-): ShownPage => {
+export const pageAt = (track: Written, us: Us): ShownPage => {
   const turn = lastUpTo(track.turns, us);
   const page = turn?.page ?? NO_PAGE;
   const { x, y, zoom } = lastUpTo(track.views, us) ?? WHOLE_PAGE;
@@ -243,6 +283,22 @@ export const unchangedSince = ({ changes, fades }: InkTrack, us: Us): Us =>
   fades.some(({ fromUs, toUs }) => fromUs <= us && us < toUs)
     ? us
     : (changes[countUpTo(changes, us) - 1] ?? 0);
+
+/** Whether a look shows anything, remembered: it is asked for frame by frame. */
+const SEEN = new WeakMap<InkTrack, Map<Us, boolean>>();
+
+/** Whether anything is to be seen of the ink at a time since which it looks as it does: a page, or a stroke. */
+export const isSomethingSeen = (track: InkTrack, sinceUs: Us): boolean => {
+  const looks = SEEN.get(track) ?? new Map<Us, boolean>();
+  SEEN.set(track, looks);
+  let seen = looks.get(sinceUs);
+  if (seen === undefined) {
+    const { paper, strokes } = pageAt(track, sinceUs);
+    seen = paper.ruling !== 'none' || strokes.length > 0;
+    looks.set(sinceUs, seen);
+  }
+  return seen;
+};
 
 /** Shorter pauses than this of a hand that writes are part of its moving. */
 const PAUSE_US = 800_000;

@@ -16,6 +16,10 @@ export const inkToolSchema = z.enum([
 ]);
 export type InkTool = z.infer<typeof inkToolSchema>;
 
+/** Whether a tool draws from its first point to its last, whichever way the hand went between. */
+export const isShape = (tool: InkTool): boolean =>
+  tool === 'line' || tool === 'arrow' || tool === 'box' || tool === 'ellipse';
+
 /** Colours by their names: each is another on light and on dark paper. */
 export const inkColourSchema = z.enum(['main', 'blue', 'red', 'green', 'amber', 'violet']);
 export type InkColour = z.infer<typeof inkColourSchema>;

@@ -5,7 +5,9 @@ import { paperSchema, penSchema } from './pen';
 
 /** Farthest that anything can lie from a page's corner, widths of the page. */
 const FARTHEST = 50;
-const place = z.number().min(-FARTHEST).max(FARTHEST);
+/** A place, or a way: widths of the page. */
+export const placeSchema = z.number().min(-FARTHEST).max(FARTHEST);
+const place = placeSchema;
 
 /**
  * A sample of a stroke: µs since the one before (the first: since its record), where it is (fractions of the page's
@@ -22,6 +24,9 @@ export type InkSample = z.infer<typeof sampleSchema>;
 /** Samples in one record: what is drawn in a fraction of a second. */
 export const MOST_SAMPLES = 2_000;
 const MOST_STROKES = 5_000;
+
+/** The words of a stroke of text. */
+export const strokeTextSchema = z.string().max(2_000).overwrite(cleanText);
 
 /** When it happened, in recorded time. */
 const at = usSchema;
@@ -42,7 +47,7 @@ export const inkRecordSchema = z.discriminatedUnion('do', [
       do: z.literal('begin'),
       stroke: idSchema,
       pen: penSchema,
-      text: z.string().max(2_000).overwrite(cleanText).optional(),
+      text: strokeTextSchema.optional(),
     })
     .readonly(),
   /** It goes on. */

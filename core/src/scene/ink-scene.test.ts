@@ -31,7 +31,7 @@ const written: InkRecord[] = [
 ];
 const ink = inkTrackOf(written);
 const read = (cuts: { takeId: string; startUs: number; endUs: number }[] = []) =>
-  readScenes(filmOf(lessonOf([take], { cuts })), (id) => (id === 'take-board-ink' ? ink : null));
+  readScenes(filmOf(lessonOf([take], { cuts })), (id) => (id === 'take-board' ? ink : null));
 const shown = (from: number, to: number, scenes = read()) =>
   framesShown(Array.from({ length: to - from }, (_, n) => scenes.sceneOf(from + n)!));
 

@@ -1,11 +1,12 @@
 import type { Film } from '../film/film';
 import { spanAt } from '../film/film';
+import { NO_INK, type InkOf } from '../ink/changed-track';
 import { frameAt } from '../time/frames';
 import type { Us } from '../time/us';
 import type { Layer } from './layers';
 import { arrangementSource } from './sources/arrangement';
 import { groundSource } from './sources/ground';
-import { NO_INK, type InkOf, type ReadSource } from './sources/source';
+import type { ReadSource } from './sources/source';
 import { titleSource } from './sources/title';
 
 /** A moment of a film, as a plain value: all that the painter needs besides the pictures. */
@@ -22,6 +23,7 @@ const SOURCES: readonly ReadSource[] = [groundSource, titleSource, arrangementSo
 /** Answers what is shown in any frame of a film; made once a film, for the film is read once. */
 export interface SceneReader {
   readonly film: Film;
+  readonly inkOf: InkOf;
   /** Frames at which something begins, ends, or begins or ends to move; in order, each once, 0 among them. */
   readonly borders: readonly number[];
   /** The scene of a frame of the film; null outside the film. */
@@ -30,7 +32,7 @@ export interface SceneReader {
   sceneAt(filmUs: Us): Scene | null;
 }
 
-/** @param inkOf what was written while the takes were recorded; without it none is seen */
+/** @param inkOf what is written on the takes; without it none is seen */
 export const readScenes = (film: Film, inkOf: InkOf = NO_INK): SceneReader => {
   const sources = SOURCES.map((read) => read(film, inkOf));
   const borders = new Set(film.spans.map(({ filmFrame }) => filmFrame));
@@ -46,6 +48,7 @@ export const readScenes = (film: Film, inkOf: InkOf = NO_INK): SceneReader => {
   };
   return {
     film,
+    inkOf,
     borders: [...borders].sort((a, b) => a - b),
     sceneOf,
     sceneAt: (filmUs) => sceneOf(frameAt(filmUs)),

@@ -1,7 +1,7 @@
 import type { InkPoint, PageView, ShownPage, ShownStroke } from '@under-chalk/core/ink/ink-track';
 import { pageAt } from '@under-chalk/core/ink/ink-track';
 import { outlineOf } from '@under-chalk/core/ink/outline';
-import { PAGE_ASPECT, type XY } from '@under-chalk/core/ink/page';
+import type { XY } from '@under-chalk/core/ink/page';
 import { pathsOf } from '@under-chalk/core/ink/paths';
 import { LINE_HEIGHT } from '@under-chalk/core/ink/text';
 import {
@@ -32,7 +32,8 @@ export const placeOf = ({ x, y, zoom }: PageView, from: Rect, box: RectPx): Plac
   const shownPx = box.width / from.width;
   const widthPx = shownPx * zoom;
   const left = box.x - from.x * shownPx;
-  const top = box.y - (from.y * shownPx) / PAGE_ASPECT;
+  // Whatever the shape of what is written on: the board's, or that of a window that was captured.
+  const top = box.y - (from.y * box.height) / from.height;
   return {
     x: (pageX) => left + (pageX - x) * widthPx,
     y: (pageY) => top + (pageY - y) * widthPx,
@@ -178,7 +179,7 @@ export const paintPage = <P>(
 export const ink: LayerPainter<InkLayer> = {
   version: 1,
   paint(context, layer, frame) {
-    const track = frame.inkOf(layer.trackId);
+    const track = frame.inkOf(layer.takeId);
     if (!track) return;
     const box = boxPx(layer, frame);
     context.save();
@@ -186,7 +187,7 @@ export const ink: LayerPainter<InkLayer> = {
     context.clip();
     const page = pageAt(track, layer.sinceUs);
     if (frame.held && layer.opacity === 1) {
-      frame.held.paint(context, layer.trackId, page, layer.from, box);
+      frame.held.paint(context, layer.takeId, page, layer.from, box);
     } else paintPage(context, page, layer.from, box, layer.opacity);
     context.restore();
   },

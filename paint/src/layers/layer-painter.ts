@@ -2,7 +2,7 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { toEvenPx, toPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { ShownPage } from '@under-chalk/core/ink/ink-track';
 import type { PictureBox, Rect } from '@under-chalk/core/scene/geometry';
-import type { InkOf } from '@under-chalk/core/scene/sources/source';
+import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import type { Context2D, PictureOf } from '../context';
 
 /** Paints pages of ink that are painted again and again, and holds what of them stays (`held-ink`). */

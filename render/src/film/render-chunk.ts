@@ -1,6 +1,6 @@
 import { createCanvas } from '@napi-rs/canvas';
 import type { Track } from '@under-chalk/core/lesson/take';
-import type { InkOf } from '@under-chalk/core/scene/sources/source';
+import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

@@ -1,5 +1,5 @@
 import { FILM_FPS } from '@under-chalk/core/time/frames';
-import { NO_INK, type InkOf } from '@under-chalk/core/scene/sources/source';
+import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { appendFile, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { SOUND_RATE } from '../ffmpeg/encoder';

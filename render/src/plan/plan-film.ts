@@ -2,7 +2,7 @@ import { chaptersOf, type Chapter } from '@under-chalk/core/film/chapters';
 import type { Film } from '@under-chalk/core/film/film';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { readScenes } from '@under-chalk/core/scene/scene';
-import { NO_INK, type InkOf } from '@under-chalk/core/scene/sources/source';
+import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
 import { VIDEO_ENCODER } from '../ffmpeg/encoder';

@@ -5,7 +5,7 @@ import { isPictureLayer, type Layer } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import { toEvenPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
-import type { InkOf } from '@under-chalk/core/scene/sources/source';
+import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { FILM_FPS, nearestFrame } from '@under-chalk/core/time/frames';
 import { boundsOf, paintLayers, paintMask } from '@under-chalk/paint';
 import { writeFile } from 'node:fs/promises';

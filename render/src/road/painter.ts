@@ -2,7 +2,7 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { pictureSlots } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import type { Scene } from '@under-chalk/core/scene/scene';
-import type { InkOf } from '@under-chalk/core/scene/sources/source';
+import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { nearestFrame } from '@under-chalk/core/time/frames';
 import { HeldInk, paint, type Context2D, type Picture, type Sheet } from '@under-chalk/paint';
 

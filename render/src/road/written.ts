@@ -11,7 +11,7 @@ import { isPictureLayer, standStill } from '@under-chalk/core/scene/layers';
 import type { InkLayer } from '@under-chalk/core/scene/layers/ink';
 import { toEvenPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
-import type { InkOf } from '@under-chalk/core/scene/sources/source';
+import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { HeldInk, paintLayers, placeOf } from '@under-chalk/paint';
 import { makeSheet } from './sheet';
 
@@ -110,7 +110,7 @@ const partOf = (
 export const writtenIn = (scenes: readonly Scene[], size: SizePx, inkOf: InkOf): Written | null => {
   const [first] = scenes;
   const [layer, ...more] = first ? inkIn(first) : [];
-  const track: InkTrack | null = layer ? inkOf(layer.trackId) : null;
+  const track: InkTrack | null = layer ? inkOf(layer.takeId) : null;
   if (!first?.still || !layer || !track || more.length > 0) return null;
   if (layer.opacity < 1 || layer.radius > 0) return null;
   const above = first.layers[first.layers.indexOf(layer) + 1];

@@ -3,16 +3,19 @@ import type { Film } from '@under-chalk/core/film/film';
 import { inkTrackOf, type InkTrack } from '@under-chalk/core/ink/ink-track';
 import { readInk } from '@under-chalk/core/ink/record';
 import { trackOf, type Take } from '@under-chalk/core/lesson/take';
-import type { InkOf } from '@under-chalk/core/scene/sources/source';
+import { inkOfLesson, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { readFile } from 'node:fs/promises';
 import type { MediaStore } from '../store/media-store';
 
 /**
- * What was written while some takes were recorded.
+ * What was written while some takes were recorded, by its track.
  *
  * @throws TellableError `footage-missing`
  */
-export const inkOfTakes = async (takes: Iterable<Take>, media: MediaStore): Promise<InkOf> => {
+export const inkOfTakes = async (
+  takes: Iterable<Take>,
+  media: MediaStore,
+): Promise<(trackId: string) => InkTrack | null> => {
   const tracks = new Map<string, InkTrack>();
   for (const take of takes) {
     const track = trackOf(take, 'ink');
@@ -25,6 +28,6 @@ export const inkOfTakes = async (takes: Iterable<Take>, media: MediaStore): Prom
   return (trackId) => tracks.get(trackId) ?? null;
 };
 
-/** What was written in a film. */
-export const inkOfFilm = ({ spans }: Film, media: MediaStore): Promise<InkOf> =>
-  inkOfTakes(new Set(spans.map(({ take }) => take)), media);
+/** What is written in a film, with what was changed about it. */
+export const inkOfFilm = async ({ spans, lesson }: Film, media: MediaStore): Promise<InkOf> =>
+  inkOfLesson(lesson, await inkOfTakes(new Set(spans.map(({ take }) => take)), media));

@@ -3,30 +3,30 @@ import { recordedIn } from '../../film/span';
 import type { Film } from '../../film/film';
 import { aspectOf, type Arrangement } from '../../lesson/arrangement';
 import { cropOf } from '../../lesson/lesson';
-import { unchangedSince, writingIn } from '../../ink/ink-track';
+import type { InkOf } from '../../ink/changed-track';
+import { isSomethingSeen, unchangedSince, writingIn } from '../../ink/ink-track';
 import { surfaceOf, trackOf, type Take, type Track } from '../../lesson/take';
 import { HALF_FRAME_US, nearestFrame } from '../../time/frames';
 import { countUpTo } from '../../time/sorted';
 import type { Us } from '../../time/us';
 import { arrange, ease, mixArranged, type Arranged, type PictureBox } from '../geometry';
 import type { Layer } from '../layers';
-import type { InkOf, ReadSource } from './source';
+import type { ReadSource } from './source';
 
 /** What was written, as it lies with the surface that it was written on. */
 const inkOn = (take: Take, box: PictureBox | null, takeUs: Us, inkOf: InkOf): Layer[] => {
-  const track = trackOf(take, 'ink');
-  const ink = track && inkOf(track.id);
+  const ink = inkOf(take.id);
   if (!ink || !box || box.opacity <= 0) return [];
   const { from, to, radius, opacity } = box;
   const sinceUs = unchangedSince(ink, takeUs + HALF_FRAME_US);
-  return [{ kind: 'ink', trackId: track.id, sinceUs, from, to, radius, opacity }];
+  if (!isSomethingSeen(ink, sinceUs)) return [];
+  return [{ kind: 'ink', takeId: take.id, sinceUs, from, to, radius, opacity }];
 };
 
 /** Frames of a film at which a hand begins to write, or stops. */
 const writingBorders = (film: Film, inkOf: InkOf): number[] =>
   film.spans.flatMap((span) => {
-    const track = trackOf(span.take, 'ink');
-    const ink = track && inkOf(track.id);
+    const ink = inkOf(span.take.id);
     if (!ink) return [];
     const inside = (frame: number) => frame > span.startFrame && frame < span.endFrame;
     return writingIn(ink)

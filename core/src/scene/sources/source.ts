@@ -1,7 +1,6 @@
 import type { Film } from '../../film/film';
 import type { Span } from '../../film/span';
-import type { InkTrack } from '../../ink/ink-track';
-import type { Id } from '../../lesson/take';
+import type { InkOf } from '../../ink/changed-track';
 import type { Layer } from '../layers';
 
 /** What a feature puts into the frames of a film. */
@@ -18,12 +17,6 @@ export interface Shown {
   /** Something of it is moving: it may lie between pixels. */
   readonly moving: boolean;
 }
-
-/** What was recorded besides pictures and sound, by its track; null where it isn't there (yet). */
-export type InkOf = (trackId: Id) => InkTrack | null;
-
-/** Nothing was written. */
-export const NO_INK: InkOf = () => null;
 
 /** Reads a film once for a feature; frames are then asked for one by one. */
 export type ReadSource = (film: Film, inkOf: InkOf) => SceneSource;

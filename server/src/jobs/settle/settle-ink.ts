@@ -1,5 +1,5 @@
 import { PAGE_PX } from '@under-chalk/core/ink/page';
-import { inkLine, readInk } from '@under-chalk/core/ink/record';
+import { inkLine, readInk, type InkRecord } from '@under-chalk/core/ink/record';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Us } from '@under-chalk/core/time/us';
 import { createHash } from 'node:crypto';
@@ -21,19 +21,27 @@ export interface SettledInk {
   readonly complete: boolean;
 }
 
+/** Whether a record is of something to be seen: over what is captured, a page is nothing until it is written on. */
+const isSeen = (record: InkRecord): boolean =>
+  record.do === 'begin' || (record.do === 'page' && record.paper.ruling !== 'none');
+
 /**
  * Makes the ink of a track from what has come: the records that are ones, a line each.
  *
- * @returns null when there are none
+ * @returns null when there are none, `nothing` where none of them is of anything to be seen
  * @throws TellableError `ink-unreadable` for more than anybody can write
  */
-export const settleInk = async (incoming: string, out: string): Promise<SettledInk | null> => {
+export const settleInk = async (
+  incoming: string,
+  out: string,
+): Promise<SettledInk | 'nothing' | null> => {
   const { size } = await stat(incoming);
   if (size > MOST_BYTES) throw new TellableError('ink-unreadable', `${size} bytes`);
   const text = await readFile(incoming, 'utf8');
   const { records, unread } = readInk(text);
   const last = records.at(-1);
   if (!last) return null;
+  if (!records.some(isSeen)) return 'nothing';
   const bytes = Buffer.from(records.map(inkLine).join(''));
   await writeSynced(out, bytes);
   return {

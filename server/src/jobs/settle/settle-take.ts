@@ -142,7 +142,9 @@ const settleEvents = async (
   store: MediaStore,
 ): Promise<Outcome> => {
   const made = await settleInk(incoming, store.ink(id));
-  if (!made) return { kind, track: null, problem: null, levels: null, complete: false };
+  if (!made || made === 'nothing') {
+    return { kind, track: null, problem: null, levels: null, complete: made === 'nothing' };
+  }
   const { complete, ...facts } = made;
   return { kind, track: { id, kind, ...facts }, problem: null, levels: null, complete };
 };

@@ -1,0 +1,110 @@
+import { useEffect, useRef } from 'react';
+import { Pressable, StyleSheet, View } from 'react-native';
+import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
+import { WHOLE } from '@under-chalk/core/scene/geometry';
+import { paintPage, type Context2D } from '@under-chalk/paint';
+import { usePart } from '../../data/live-value';
+import { Button } from '../../ui/button';
+import { Sheet } from '../../ui/sheet';
+import { Words } from '../../ui/text';
+import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import type { LiveBoard } from './live-board';
+import { WHOLE_VIEW, zoomedAt } from './page-view';
+
+const WIDTH_PX = 480;
+
+/** A page as it is now, small. */
+const PagePicture = ({ board, index }: { board: LiveBoard; index: number }) => {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!context) return;
+    const { width, height } = context.canvas;
+    const box = { x: 0, y: 0, width, height };
+    const page = { ...board.pageOf(index), view: WHOLE_VIEW };
+    paintPage(context as unknown as Context2D<HTMLCanvasElement>, page, WHOLE, box);
+  }, [board, index]);
+  return (
+    <canvas
+      ref={canvas}
+      width={WIDTH_PX}
+      height={WIDTH_PX / PAGE_ASPECT}
+      style={{ width: '100%', display: 'block' }}
+    />
+  );
+};
+
+interface Props {
+  readonly board: LiveBoard;
+  /** The first that is a page of the board. */
+  readonly first: number;
+  readonly open: boolean;
+  readonly onClose: () => void;
+}
+
+/** All pages at a glance, to jump to; and how near the one that is shown is seen. */
+export const BoardPages = ({ board, first, open, onClose }: Props) => {
+  const theme = useTheme();
+  const page = usePart(board, (view) => view.page);
+  const pages = usePart(board, (view) => view.pages);
+  const zoom = usePart(board, (view) => view.part.zoom);
+  const nearer = (times: number) =>
+    board.show(zoomedAt(board.view().part, times, [0.5, 0.5 / PAGE_ASPECT]));
+  return (
+    <Sheet title="Pages" open={open} onClose={onClose}>
+      <View style={styles.pages}>
+        {Array.from({ length: pages - first }, (_, number) => {
+          const index = number + first;
+          const { strokes } = board.pageOf(index);
+          const words = strokes.flatMap(({ stroke }) => stroke.text || []).join(', ');
+          const count = strokes.length === 1 ? 'one stroke' : `${strokes.length} strokes`;
+          return (
+            <Pressable
+              key={index}
+              role="button"
+              aria-label={`Page ${number + 1}, ${count}${words ? `; it says: ${words}` : ''}${index === page ? ', shown now' : ''}`}
+              onPress={() => {
+                board.turnTo(index);
+                onClose();
+              }}
+              style={[styles.page, { borderColor: index === page ? theme.action : theme.line }]}
+            >
+              <PagePicture board={board} index={index} />
+              <Words size="small" strong={index === page} style={styles.number}>
+                {index === page ? `${number + 1}, shown now` : `${number + 1}`}
+              </Words>
+            </Pressable>
+          );
+        })}
+      </View>
+      <View style={styles.line}>
+        <Button small grow label="Closer" onPress={() => nearer(1.5)} />
+        <Button small grow label="More room" onPress={() => nearer(1 / 1.5)} />
+        <Button
+          small
+          grow
+          label="Whole page"
+          disabled={zoom === 1}
+          onPress={() => board.show(WHOLE_VIEW)}
+        />
+      </View>
+      <Words size="small" tone="soft">
+        Two fingers on the page move it and come closer; with a mouse the wheel, held with Ctrl.
+      </Words>
+    </Sheet>
+  );
+};
+
+const styles = StyleSheet.create({
+  pages: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.medium },
+  page: {
+    flexBasis: 150,
+    flexGrow: 1,
+    maxWidth: 260,
+    borderWidth: 3,
+    borderRadius: RADIUS.small,
+    overflow: 'hidden',
+  },
+  number: { textAlign: 'center', paddingVertical: 2 },
+  line: { flexDirection: 'row', gap: SPACE.small },
+});

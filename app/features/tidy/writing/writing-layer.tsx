@@ -1,0 +1,66 @@
+import { useEffect } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { arrangementAt } from '@under-chalk/core/film/sections';
+import type { Film, RecordedPlace } from '@under-chalk/core/film/film';
+import { aspectOf } from '@under-chalk/core/lesson/arrangement';
+import { cropOf, takeOf, type Lesson } from '@under-chalk/core/lesson/lesson';
+import { surfaceOf, trackOf } from '@under-chalk/core/lesson/take';
+import { arrange, type PictureBox } from '@under-chalk/core/scene/geometry';
+import type { FilmPlayer } from '../../../player/film-player';
+import { usePart } from '../../../data/live-value';
+import { BoardSurface } from '../../board/board-surface';
+import { useTidy } from '../tidying';
+import type { FilmWriting } from './film-writing';
+
+/** Where in the frame lies what can be written on at a place; null where nothing of it is shown. */
+export const writtenOnAt = (lesson: Lesson, place: RecordedPlace): PictureBox | null => {
+  const take = takeOf(lesson, place.takeId);
+  if (!take) return null;
+  const { surface } = arrange(
+    arrangementAt(lesson, take, place.takeUs),
+    surfaceOf(take),
+    trackOf(take, 'camera'),
+    aspectOf(lesson.decisions.frame.shape),
+    cropOf(lesson, take.id),
+  );
+  return surface;
+};
+
+const percent = (share: number) => `${share * 100}%` as const;
+
+interface Props {
+  readonly film: Film;
+  readonly player: FilmPlayer;
+  readonly writing: FilmWriting;
+}
+
+/** Lies over the picture in Tidy: what it shows can be written on, and changed. */
+export const WritingLayer = ({ film, player, writing }: Props) => {
+  const here = useTidy((view) => view.here);
+  const playing = useTidy((view) => view.playing);
+  // What was written is fetched after the film is there.
+  const inkOf = usePart(player, () => player.inkOf);
+  const { lesson } = film;
+  useEffect(() => {
+    if (!here) return;
+    const { takeId, takeUs } = here;
+    const changes = lesson.decisions.inkChanges;
+    writing.lay({ takeId, takeUs, playing, track: inkOf(takeId), changes });
+  }, [writing, lesson, here, playing, inkOf]);
+  const box = here && writtenOnAt(lesson, here);
+  if (!box) return null;
+  const { to, from } = box;
+  const place = {
+    left: percent(to.x),
+    top: percent(to.y),
+    width: percent(to.width),
+    height: percent(to.height),
+  };
+  return (
+    <View style={[styles.layer, place]}>
+      <BoardSurface board={writing.board} from={from} name="The picture" />
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({ layer: { position: 'absolute', overflow: 'hidden' } });
