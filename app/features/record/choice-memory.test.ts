@@ -23,10 +23,11 @@ it('remembers what was chosen, but nothing that was only for practising', () => 
   rememberChoice({
     ...rememberedChoice(),
     ...{ screen: PRACTICE, camera: PRACTICE, microphone: PRACTICE, ticks: false },
+    pen: PRACTICE,
   });
   expect(rememberedChoice()).toMatchObject({
     ...{ screen: 'real', camera: 'cam-2', cameraName: 'Desk', microphone: '' },
-    ...{ countIn: 5, ticks: false },
+    ...{ countIn: 5, ticks: false, pen: 'own' },
   });
   rememberChoice({ ...rememberedChoice(), camera: NONE });
   expect(rememberedChoice().camera).toBe(NONE);

@@ -21,6 +21,7 @@ const chosenSchema = z.object({
   microphone: z.string(),
   cameraName: z.string().default(''),
   microphoneName: z.string().default(''),
+  pen: z.enum(['own', PRACTICE]).default('own'),
   countIn: z.union([z.literal(0), z.literal(3), z.literal(5), z.literal(10)]).default(3),
   ticks: z.boolean().default(true),
 });
@@ -35,6 +36,7 @@ const FIRST: Chosen = {
   microphone: ANY,
   cameraName: '',
   microphoneName: '',
+  pen: 'own',
   countIn: 3,
   ticks: true,
 };
@@ -53,6 +55,7 @@ export const rememberedChoice = (): Chosen =>
 const real = (chosen: Chosen, before: Chosen): Chosen => ({
   ...chosen,
   screen: 'real',
+  pen: 'own',
   ...(chosen.camera === PRACTICE ? { camera: before.camera, cameraName: before.cameraName } : {}),
   ...(chosen.microphone === PRACTICE
     ? { microphone: before.microphone, microphoneName: before.microphoneName }

@@ -42,7 +42,8 @@ export const withWords = (
     chosen.microphoneName,
     MICROPHONE,
   );
-  const all = chosen.source === 'sound' ? [voice] : [camera, voice];
+  const pen = chosen.source === 'board' && chosen.pen === PRACTICE ? ['practice pen'] : [];
+  const all = chosen.source === 'sound' ? [voice] : [camera, voice, ...pen];
   const line = all.join(' · ');
   return line.charAt(0).toLocaleUpperCase() + line.slice(1);
 };

@@ -18,6 +18,7 @@ import { GetReady } from './get-ready';
 import { LookBack } from './look-back';
 import { Recording } from './recording';
 import { useLive } from './use-live';
+import { usePracticePen } from './use-practice-pen';
 import { useReplaced } from './use-replaced';
 import { tracksOf, useSources, type Chosen } from './use-sources';
 import { useStay } from './use-stay';
@@ -43,6 +44,7 @@ export const RecordPage = () => {
   const sources = useSources(chosen);
   const live = useLive(recorder);
   const written = chosen.source === 'board' ? board : over;
+  usePracticePen(chosen.source === 'board' && chosen.pen === PRACTICE ? board : null, state.name);
   const dark = isDark(state);
   useLightsDown(dark);
   useWakeLock(dark);
@@ -64,7 +66,7 @@ export const RecordPage = () => {
       lessonTitle: lesson.decisions.plan.title,
       source: chosen.source,
       written: isWrittenOn(chosen),
-      practice: [chosen.camera, chosen.microphone, chosen.screen].includes(PRACTICE),
+      practice: [chosen.camera, chosen.microphone, chosen.screen, chosen.pen].includes(PRACTICE),
       tracks: voice === 'without' || !heard ? silent : { ...silent, voice: heard },
       countIn: chosen.countIn,
       ...(chosen.ticks ? { onTick: (left: number) => playTick(left === 1) } : {}),

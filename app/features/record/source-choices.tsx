@@ -149,6 +149,17 @@ export const DeviceChoices = ({ chosen, choose, sources }: Props) => (
         choose({ microphone, microphoneName: nameOf(sources.devices.microphones, microphone) })
       }
     />
+    {chosen.source === 'board' ? (
+      <Choices
+        label="Pen"
+        choices={[
+          { value: 'own', label: 'My own hand' },
+          { value: PRACTICE, label: 'Practice pen' },
+        ]}
+        value={chosen.pen}
+        onChoose={(pen) => choose({ pen: pen as Chosen['pen'] })}
+      />
+    ) : null}
     {chosen.camera === PRACTICE || chosen.microphone === PRACTICE ? (
       <Words size="small" tone="soft">
         Practice devices are drawn and spoken by Under Chalk itself, and are not kept for the next

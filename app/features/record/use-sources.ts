@@ -31,6 +31,8 @@ export interface Chosen {
   /** Names of the chosen devices when they were last seen, so that one that is gone can be named. */
   readonly cameraName: string;
   readonly microphoneName: string;
+  /** Who writes on the board: the teacher's own hand, or the practice one. */
+  readonly pen: 'own' | typeof PRACTICE;
   /** Seconds counted before the start, and whether each is heard. */
   readonly countIn: 0 | 3 | 5 | 10;
   readonly ticks: boolean;
