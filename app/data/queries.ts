@@ -13,6 +13,7 @@ export const KEYS = {
   lessons: ['lessons'],
   lesson: (id: string) => ['lesson', id],
   levels: (takeId: string) => ['levels', takeId],
+  notes: (lessonId: string, revision: number) => ['notes', lessonId, revision],
   films: (lessonId: string) => ['films', lessonId],
   handOuts: (lessonId: string) => ['hand-outs', lessonId],
   destinations: ['destinations'],

@@ -16,6 +16,7 @@ import { lessonRoutes } from './routes/lessons';
 import { metaRoutes } from './routes/meta';
 import { destinationRoutes } from './routes/destinations';
 import { sessionRoutes } from './routes/session';
+import { noteRoutes } from './routes/notes';
 import { takeRoutes } from './routes/takes';
 import { uploadRoutes } from './routes/uploads';
 import { watchPageRoute } from './routes/watch-page';
@@ -34,6 +35,7 @@ export const createApp = (parts: Parts): Koa => {
   lessonRoutes(on, parts);
   destinationRoutes(on, parts);
   takeRoutes(on, parts);
+  noteRoutes(on, parts);
   uploadRoutes(router, door, parts);
   filmRoutes(on, parts);
   handOutRoutes(on, parts);

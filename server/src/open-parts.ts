@@ -4,6 +4,8 @@ import { BinKeeper } from './jobs/bin-keeper';
 import { Covers } from './jobs/covers';
 import { FilmMaker, type Work } from './jobs/film-maker';
 import { StillMaker } from './jobs/still-maker';
+import { Notes } from './jobs/notes/notes';
+import { registerTitleFont } from './jobs/title-font';
 import { Stills } from './jobs/stills';
 import { TakeKeeper } from './jobs/take-keeper';
 import type { Config } from './config';
@@ -42,6 +44,7 @@ export const openParts = async (
   const keeper = new TakeKeeper(takes, media, log);
   const bin = new BinStore(db);
   const binKeeper = new BinKeeper({ bin, lessons, takes, media, keeper, maker, log });
+  registerTitleFont(fontFile);
   const stillMaker = new StillMaker(config.folders.stills);
   let tidying: NodeJS.Timeout | null = null;
   const tidy = async () => {
@@ -65,6 +68,7 @@ export const openParts = async (
     keeper,
     stills: new Stills(media, stillMaker),
     covers: new Covers(stillMaker),
+    notes: new Notes(media, config.folders.stills, fontFile),
     setUpCode: randomBytes(9).toString('base64url'),
     log,
   };

@@ -14,6 +14,7 @@ import { Heading } from '../../ui/text';
 import { LessonGauge, useDestination } from '../destinations/lesson-gauge';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { GettingReady } from '../lessons/getting-ready';
+import { BoardNotes } from './board-notes';
 import { Files } from './files';
 import { megabytes, SIZE_NAMES } from './film-words';
 import { copyLink, Links, type Copied } from './links';
@@ -98,6 +99,7 @@ export const HandOutPage = () => {
       )}
       {failed ? <ProblemNotice code={codeOf(failed)} /> : null}
       <Links revision={lesson.revision} made={made} />
+      <BoardNotes />
       <Files revision={lesson.revision} />
     </Screen>
   );

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { Upload } from 'tus-js-client';
+import { inkLine, type InkRecord } from '@under-chalk/core/ink/record';
 import { containerIn, HEAD_BYTES } from '@under-chalk/core/mp4/container';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { newId } from '../../capture/new-id';
@@ -18,6 +19,9 @@ import { useThisLesson } from '../lessons/lesson-layout';
 /** By its first bytes, so that a wrong file is refused before it is sent. */
 const looksLikeFilm = async (file: File): Promise<boolean> =>
   containerIn(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer())) !== null;
+
+const looksLikeInk = ({ name, type }: File): boolean =>
+  /\.inkml$/i.test(name) || type === 'application/inkml+xml';
 
 const RETRY_MS = Array.from({ length: 1_000 }, () => 3_000);
 const CHUNK_BYTES = 8_000_000;
@@ -45,7 +49,7 @@ export const BringIn = () => {
   const input = useRef<HTMLInputElement>(null);
   const [state, setState] = useState<State>({ is: 'idle' });
 
-  const send = (file: File, trackId: string) =>
+  const send = (file: Blob, trackId: string) =>
     new Promise<void>((resolve, reject) => {
       const began = Date.now();
       new Upload(file, {
@@ -73,7 +77,21 @@ export const BringIn = () => {
 
   const bring = async (file: File) => {
     if (file.size === 0) return setState({ is: 'failed', code: 'file-empty' });
-    if (!(await looksLikeFilm(file))) return setState({ is: 'failed', code: 'file-not-film' });
+    if (await looksLikeFilm(file)) return bringAs('film', 'surface', file);
+    if (!looksLikeInk(file)) return setState({ is: 'failed', code: 'file-not-film' });
+    let records: InkRecord[];
+    try {
+      // Seldom wanted: fetched when it is.
+      const { inkOfInkml } = await import('@under-chalk/core/ink/inkml');
+      records = inkOfInkml(await file.text(), newId);
+    } catch {
+      // Whatever is wrong with it: it is not what it should be.
+      return setState({ is: 'failed', code: 'file-not-ink' });
+    }
+    await bringAs('board', 'ink', new Blob(records.map(inkLine)));
+  };
+
+  const bringAs = async (source: 'film' | 'board', kind: 'surface' | 'ink', file: Blob) => {
     setState({ is: 'sending', done: 0, leftUs: null, halted: null });
     const takeId = newId();
     const trackId = newId();
@@ -85,9 +103,9 @@ export const BringIn = () => {
         params: { lessonId: lesson.id },
         body: {
           id: takeId,
-          source: 'film',
+          source,
           practice: false,
-          tracks: [{ id: trackId, kind: 'surface' }],
+          tracks: [{ id: trackId, kind }],
         },
       });
       await send(file, trackId);
@@ -108,12 +126,13 @@ export const BringIn = () => {
     <View style={styles.group}>
       <Heading level={2}>Bring in a film</Heading>
       <Words>
-        An MP4, MOV or WebM from the disk or the camera roll becomes a take of this lesson.
+        An MP4, MOV or WebM from the disk or the camera roll becomes a take of this lesson. So does
+        ink of another program, as InkML.
       </Words>
       <input
         ref={input}
         type="file"
-        accept="video/*,.mp4,.mov,.webm"
+        accept="video/*,.mp4,.mov,.webm,.inkml,application/inkml+xml"
         aria-label="Film to bring in"
         style={{ display: 'none' }}
         onChange={(event) => {

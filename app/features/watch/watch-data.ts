@@ -1,12 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
+import { WATCH_NOTES } from '@under-chalk/core/contract/notes';
 import { WATCH, watchSchema, type Watch } from '@under-chalk/core/contract/watch';
 import { send } from '../../data/fetch';
 
-// Not by `data/client`, which knows the whole API: a student's page knows these three addresses.
-const pathOf = (name: keyof typeof WATCH, token: string) =>
-  WATCH[name].path.replace(':token', encodeURIComponent(token));
+// Not by `data/client`, which knows the whole API: a student's page knows these few addresses.
+const PATHS = { ...WATCH, ...WATCH_NOTES };
+const pathOf = (name: keyof typeof PATHS, token: string) =>
+  PATHS[name].path.replace(':token', encodeURIComponent(token));
 
 export const filmPath = (token: string): string => pathOf('watchFilm', token);
+export const notesPath = (token: string): string => pathOf('watchNotes', token);
 export const coverPath = (token: string): string => pathOf('watchCover', token);
 
 const MAKING_MS = 1_500;

@@ -2,12 +2,13 @@ import { StyleSheet, View } from 'react-native';
 import type { Watch } from '@under-chalk/core/contract/watch';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { codeOf } from '../../data/fetch';
+import { Button } from '../../ui/button';
 import { Notice } from '../../ui/notice';
 import { ProgressLine } from '../../ui/progress-line';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { useWatch } from './watch-data';
+import { notesPath, useWatch } from './watch-data';
 import { WatchedFilm } from './watched-film';
 
 interface Props {
@@ -38,7 +39,7 @@ export const WatchPage = ({ token, served }: Props) => {
       </Screen>
     );
   }
-  const { title, description, teacherName, state, done, filmUs, chapters } = watch.data;
+  const { title, description, teacherName, state, done, filmUs, chapters, notePages } = watch.data;
   return (
     <Screen name={title || 'Watch'} wide>
       <View style={styles.head}>
@@ -59,6 +60,14 @@ export const WatchPage = ({ token, served }: Props) => {
         <Notice tone="warn" title="The film is not here yet." text="Try again later." />
       )}
       {description ? <Words>{description}</Words> : null}
+      {notePages > 0 ? (
+        <View style={styles.notes}>
+          <Button
+            label={notePages === 1 ? 'The page as PDF' : `The ${notePages} pages as PDF`}
+            onPress={() => location.assign(notesPath(token))}
+          />
+        </View>
+      ) : null}
     </Screen>
   );
 };
@@ -66,4 +75,5 @@ export const WatchPage = ({ token, served }: Props) => {
 const styles = StyleSheet.create({
   head: { gap: SPACE.hair },
   progress: { width: '100%' },
+  notes: { alignItems: 'flex-start' },
 });

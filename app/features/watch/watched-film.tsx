@@ -18,6 +18,12 @@ const USUAL_ASPECT = 16 / 9;
 const ROUND = 250;
 const ROUND_LOW = 130;
 
+/** From where it plays, where a link says so (`?t=` and seconds): a media fragment (W3C Media Fragments URI 1.0, §4.2.1). */
+const fromTime = (): string => {
+  const seconds = new URLSearchParams(location.search).get('t');
+  return seconds !== null && /^\d{1,6}(\.\d{1,3})?$/.test(seconds) ? `#t=${seconds}` : '';
+};
+
 interface Props {
   readonly token: string;
   readonly title: string;
@@ -49,7 +55,7 @@ export const WatchedFilm = ({ token, title, filmUs, chapters }: Props) => {
           <LightsDownContext.Provider value={full}>
             <video
               ref={video}
-              src={filmPath(token)}
+              src={filmPath(token) + fromTime()}
               poster={coverPath(token)}
               preload="none"
               playsInline

@@ -24,7 +24,16 @@ describe('endpoints', () => {
       .filter(([, endpoint]) => endpoint.from)
       .map(([name]) => name);
     expect(open.sort()).toEqual(
-      ['health', 'session', 'setUp', 'signIn', 'watch', 'watchCover', 'watchFilm'].sort(),
+      [
+        'health',
+        'session',
+        'setUp',
+        'signIn',
+        'watch',
+        'watchCover',
+        'watchFilm',
+        'watchNotes',
+      ].sort(),
     );
   });
 });

@@ -5,6 +5,7 @@ import { FILMS } from './films';
 import { HAND_OUTS } from './hand-outs';
 import { LESSONS } from './lessons';
 import { DESTINATIONS } from './destinations';
+import { NOTES, WATCH_NOTES } from './notes';
 import { SESSION } from './session';
 import { TAKES } from './takes';
 import { WATCH } from './watch';
@@ -26,7 +27,9 @@ export const ENDPOINTS = {
   ...TAKES,
   ...FILMS,
   ...HAND_OUTS,
+  ...NOTES,
   ...WATCH,
+  ...WATCH_NOTES,
   ...BIN,
 };
 

@@ -10,6 +10,8 @@ export const watchSchema = z.object({
   filmUs: usSchema,
   /** Parts of the film about one point each, to jump to. */
   chapters: z.array(z.object({ title: z.string(), startUs: usSchema, endUs: usSchema })),
+  /** Pages of the board that can be kept, as PDF; 0: there are none. */
+  notePages: z.number().int().default(0),
   state: filmStateSchema,
   done: z.number(),
 });

@@ -107,6 +107,11 @@ export const ERRORS = told({
     next: 'The rest of it is here. Nothing has been thrown away: it can be made ready anew.',
     status: 422,
   },
+  'file-not-ink': {
+    sentence: 'This file holds no ink that can be read.',
+    next: 'Save it as InkML in the program that it was written with, and choose it again.',
+    status: 415,
+  },
   'ink-unreadable': {
     sentence: 'What was written can’t be read.',
     next: 'The rest of the take is there. What came in is kept; try again.',

@@ -3,6 +3,7 @@ import { pageAt } from '@under-chalk/core/ink/ink-track';
 import { outlineOf } from '@under-chalk/core/ink/outline';
 import type { XY } from '@under-chalk/core/ink/page';
 import { pathsOf } from '@under-chalk/core/ink/paths';
+import { RULING } from '@under-chalk/core/ink/drawing';
 import { LINE_HEIGHT } from '@under-chalk/core/ink/text';
 import {
   HIGHLIGHT,
@@ -41,8 +42,6 @@ export const placeOf = ({ x, y, zoom }: PageView, from: Rect, box: RectPx): Plac
   };
 };
 
-/** Distance of lines and dots on paper, widths of the page. */
-const RULING = { squared: 1 / 40, dotted: 1 / 40, ruled: 1 / 28 } as const;
 /** Closer than this they would be a grey. */
 const LEAST_RULING_PX = 5;
 

@@ -2,6 +2,7 @@ import type { Config } from '../config';
 import type { BinKeeper } from '../jobs/bin-keeper';
 import type { FilmMaker } from '../jobs/film-maker';
 import type { Covers } from '../jobs/covers';
+import type { Notes } from '../jobs/notes/notes';
 import type { Stills } from '../jobs/stills';
 import type { TakeKeeper } from '../jobs/take-keeper';
 import type { Log } from '../log';
@@ -30,6 +31,7 @@ export interface Parts {
   readonly keeper: TakeKeeper;
   readonly stills: Stills;
   readonly covers: Covers;
+  readonly notes: Notes;
   /** Printed where the app is started; whoever knows it may set the passphrase. */
   readonly setUpCode: string;
   readonly log: Log;

@@ -15,6 +15,11 @@ interface FileAnswer {
 const disposition = (name: string) =>
   `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\%]/g, '_')}"; filename*=UTF-8''${encodeURIComponent(name)}`;
 
+/** Has an answer saved under a name, and not shown in place. */
+export const saveAs = (ctx: Context, name: string): void => {
+  ctx.set('Content-Disposition', disposition(name));
+};
+
 /** Sends a file of ours, whole or the range that is asked for (RFC 9110 §14). The path is never from a request. */
 export const sendFile = (ctx: Context, path: string, answer: FileAnswer): Promise<void> =>
   new Promise((resolve, reject) => {

@@ -69,6 +69,10 @@ export const headers =
     await next();
   };
 
+/** The address that this server is reached at, without a path: as it was told, else as it was asked for. */
+export const originOf = (front: Front, ctx: Pick<Context, 'protocol' | 'host'>): string =>
+  front.origin ?? `${ctx.protocol}://${ctx.host}`;
+
 /** Refuses changes asked for by another site's page (RFC 6454), beside the same-site cookie. */
 export const ownOriginOnly =
   (front: Front): Middleware =>

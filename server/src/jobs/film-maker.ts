@@ -1,3 +1,5 @@
+import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
+import { notesOf } from '@under-chalk/core/ink/notes';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
@@ -34,9 +36,14 @@ const DOING: Record<Progress['doing'], string> = {
 };
 
 /** What stands beside the film of a lesson where students watch it. */
-export const wordsOf = (lesson: Lesson, film: Film = filmOf(lesson)): FilmWords => {
+export const wordsOf = (
+  lesson: Lesson,
+  film: Film = filmOf(lesson),
+  inkOf: InkOf = NO_INK,
+): FilmWords => {
   const { title, description } = lesson.decisions.plan;
-  return { title, description, filmUs: film.durationUs, chapters: chaptersOf(film) };
+  const notePages = notesOf(film, inkOf).length;
+  return { title, description, filmUs: film.durationUs, chapters: chaptersOf(film), notePages };
 };
 
 /** Films that are begun at a time: a short one gets its turns between those of a long one. */
@@ -145,12 +152,8 @@ export class FilmMaker {
     const film = filmOf(lesson);
     if (film.frames === 0) throw new TellableError('nothing-in-film');
     const { title } = lesson.decisions.plan;
-    const { manifest } = await planFilm(
-      film,
-      sizeOf(lesson, size),
-      title,
-      await inkOfFilm(film, this.#media),
-    );
+    const inkOf = await inkOfFilm(film, this.#media);
+    const { manifest } = await planFilm(film, sizeOf(lesson, size), title, inkOf);
     const wanted = await this.#films.want({
       lesson_id: lessonId,
       revision: lesson.revision,
@@ -158,7 +161,7 @@ export class FilmMaker {
       size,
       film_us: film.durationUs,
       file_name: fileNameOf(title, 'mp4'),
-      words: JSON.stringify(wordsOf(lesson, film)),
+      words: JSON.stringify(wordsOf(lesson, film, inkOf)),
     });
     this.#next();
     return wanted;
@@ -282,7 +285,9 @@ export class FilmMaker {
         this.#takeTurn,
       );
       // Takes may have become ready since it was asked for: it is known by what it has become.
-      await this.#films.keepMade(film.id, manifestId, wordsOf(lesson));
+      const made = filmOf(lesson);
+      const words = wordsOf(lesson, made, await inkOfFilm(made, this.#media));
+      await this.#films.keepMade(film.id, manifestId, words);
       return { state: 'done', bytes: (await stat(out)).size };
     } catch (error) {
       if (this.#closed) return null;

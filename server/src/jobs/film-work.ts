@@ -10,15 +10,13 @@ import {
   type FilmReport as RenderReport,
   type Progress,
 } from '@under-chalk/render';
-import { GlobalFonts } from '@napi-rs/canvas';
-import { TITLE_FONT } from '@under-chalk/paint';
-import { existsSync } from 'node:fs';
 import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Folders } from '../config';
 import { mediaIn } from '../store/media-store';
 import { inkOfFilm } from './ink-of';
+import { registerTitleFont } from './title-font';
 import type { TakeTurn } from './turns';
 
 /** A film to be made, as plain values: it crosses to another thread. */
@@ -44,9 +42,7 @@ export const doFilmWork = async (
   turn?: TakeTurn,
 ): Promise<FilmReport> => {
   const { lesson, size, folders, out } = work;
-  if (work.fontFile && existsSync(work.fontFile) && !GlobalFonts.has(TITLE_FONT)) {
-    GlobalFonts.registerFromPath(work.fontFile, TITLE_FONT);
-  }
+  registerTitleFont(work.fontFile);
   await mkdir(dirname(out), { recursive: true });
   const media = mediaIn(folders);
   const film = filmOf(lesson);

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { Watch } from '@under-chalk/core/contract/watch';
 import type { Context } from 'koa';
 import type { Parts, State } from '../http/context';
+import { originOf } from '../http/security';
 import { watchHtml } from '../http/watch-html';
 import type { Door } from '../http/who';
 import { watchFor } from './watch';
@@ -29,7 +30,7 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
   router.get('/w/:token', async (ctx) => {
     const token = String(ctx['params'].token);
     const watch = await told(ctx as unknown as Context, token);
-    const origin = front.origin ?? `${ctx.protocol}://${ctx.host}`;
+    const origin = originOf(front, ctx);
     ctx.status = watch ? 200 : 404;
     ctx.type = 'html';
     ctx.set('Cache-Control', 'no-store');

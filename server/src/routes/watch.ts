@@ -1,8 +1,10 @@
 import type { Watch } from '@under-chalk/core/contract/watch';
 import { TellableError } from '@under-chalk/core/errors/errors';
+import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
 import type { On } from '../http/route';
+import { originOf } from '../http/security';
 import type { Student } from '../http/who';
 import { wordsOf } from '../jobs/film-maker';
 import { filmWordsSchema, type FilmWords, type StoredFilm } from '../store/film-store';
@@ -28,7 +30,7 @@ export const watchFor = async (parts: Parts, { handOut }: Student): Promise<Watc
  * lesson, take or track leaves through here, so there is nothing to try on other routes.
  */
 export const watchRoutes = (on: On, parts: Parts): void => {
-  const { films, maker, covers } = parts;
+  const { films, maker, covers, notes, lessons, accounts } = parts;
 
   const filmFor = ({ handOut }: Student) => films.get(handOut.film_id);
 
@@ -41,6 +43,21 @@ export const watchRoutes = (on: On, parts: Parts): void => {
     const film = await filmFor(who);
     if (film.state !== 'done') throw new TellableError('not-ready');
     await sendFile(ctx, maker.pathOf(film.id), { type: 'video/mp4', keep: 'never' });
+  });
+
+  on('watchNotes', async ({ who, params, ctx }) => {
+    const film = await filmFor(who);
+    // Its links lead to this student's own address.
+    const address = `${originOf(parts.config.front, ctx)}/w/${params.token}`;
+    const path = await notes.pdf(
+      JSON.stringify([film.id, film.revision, address]),
+      () => lessons.lessonAt(film.lesson_id, film.revision),
+      await accounts.teacherName(),
+      (filmUs) => `${address}?t=${Math.floor(filmUs / 1e6)}`,
+    );
+    const { title } = await wordsFor(parts, film);
+    const saveAs = fileNameOf(title, 'pdf');
+    await sendFile(ctx, path, { type: 'application/pdf', keep: 'never', saveAs });
   });
 
   on('watchCover', async ({ who, ctx }) => {

@@ -34,6 +34,7 @@ export const filmWordsSchema = watchSchema.pick({
   description: true,
   filmUs: true,
   chapters: true,
+  notePages: true,
 });
 export type FilmWords = z.infer<typeof filmWordsSchema>;
 

@@ -1,0 +1,43 @@
+import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import type { Parts } from '../http/context';
+import { saveAs, sendFile } from '../http/files';
+import type { On } from '../http/route';
+
+export const noteRoutes = (on: On, { lessons, notes, accounts }: Parts): void => {
+  const lessonNow = async (lessonId: string) => (await lessons.view(lessonId)).lesson;
+
+  on('notes', async ({ params }) =>
+    (await notes.pagesOf(await lessonNow(params.lessonId))).map(({ page, shownUs }) => ({
+      strokes: page.strokes.length,
+      says: page.strokes.flatMap(({ stroke }) => stroke.text || []).join(', '),
+      shownUs: [...shownUs],
+    })),
+  );
+
+  on('notesPdf', async ({ params, ctx }) => {
+    const lesson = await lessonNow(params.lessonId);
+    const digests = lesson.takes.flatMap((take) => take.tracks.map(({ digest }) => digest));
+    const name = JSON.stringify([lesson.id, lesson.revision, digests]);
+    const author = await accounts.teacherName();
+    const path = await notes.pdf(name, () => Promise.resolve(lesson), author, null);
+    const file = fileNameOf(lesson.decisions.plan.title, 'pdf');
+    await sendFile(ctx, path, { type: 'application/pdf', keep: 'never', saveAs: file });
+  });
+
+  on('notesSvg', async ({ params, ctx }) => {
+    const lesson = await lessonNow(params.lessonId);
+    const page = Number(params.page);
+    const svg = await notes.svg(lesson, page);
+    saveAs(ctx, fileNameOf(`${lesson.decisions.plan.title} page ${page}`, 'svg'));
+    ctx.type = 'image/svg+xml';
+    ctx.body = svg;
+  });
+
+  on('inkml', async ({ params, ctx }) => {
+    const lesson = await lessonNow(params.lessonId);
+    const inkml = await notes.inkml(lesson, params.takeId);
+    saveAs(ctx, fileNameOf(lesson.decisions.plan.title, 'inkml'));
+    ctx.type = 'application/inkml+xml';
+    ctx.body = inkml;
+  });
+};
