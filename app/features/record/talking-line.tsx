@@ -27,7 +27,9 @@ export const TalkingLine = ({ recorder, live, both, voiced, write, onMore }: Pro
     <Button
       grow
       small
-      label="Say that again"
+      // Where there are five, each has room for a word.
+      label={both && write ? 'Again' : 'Say that again'}
+      spoken="Say that again"
       disabled={!voiced}
       onPress={() => void recorder.sayAgain()}
     />

@@ -1,6 +1,7 @@
 import { filmOf } from '../film/film';
 import { inkTrackOf } from '../ink/ink-track';
 import type { InkRecord } from '../ink/record';
+import type { Take } from '../lesson/take';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import { frameToUs } from '../time/frames';
 import { framesShown } from './frames-text';
@@ -30,8 +31,13 @@ const written: InkRecord[] = [
   { at: 6_000_000, do: 'end', stroke: 'stroke-one' },
 ];
 const ink = inkTrackOf(written);
-const read = (cuts: { takeId: string; startUs: number; endUs: number }[] = []) =>
-  readScenes(filmOf(lessonOf([take], { cuts })), (id) => (id === 'take-board' ? ink : null));
+/** The same with a face beside it. */
+const withFace = {
+  ...take,
+  tracks: [...take.tracks, ...whole.tracks.filter(({ kind }) => kind === 'camera')],
+};
+const read = (cuts: { takeId: string; startUs: number; endUs: number }[] = [], of: Take = take) =>
+  readScenes(filmOf(lessonOf([of], { cuts })), (id) => (id === 'take-board' ? ink : null));
 const shown = (from: number, to: number, scenes = read()) =>
   framesShown(Array.from({ length: to - from }, (_, n) => scenes.sceneOf(from + n)!));
 
@@ -49,12 +55,22 @@ it('is a layer that stands still while nobody writes, and moves while somebody d
 });
 
 it('has borders where a hand begins to write and where it stops, at their recorded times', () => {
-  expect(read().borders).toEqual([0, 150, 181]);
+  expect(read([], withFace).borders).toEqual([0, 150, 181]);
   // Two seconds cut out before it: what is written comes as much earlier, and is the same.
-  const scenes = read([{ takeId: 'take-board', startUs: 1_000_000, endUs: 3_000_000 }]);
+  const cut = { takeId: 'take-board', startUs: 1_000_000, endUs: 3_000_000 };
+  const scenes = read([cut], withFace);
   expect(scenes.borders).toEqual([0, 30, 90, 121]);
-  expect(shown(90, 120, scenes).text).toBe(shown(150, 180).text);
+  expect(shown(90, 120, scenes).text).toBe(shown(150, 180, read([], withFace)).text);
   expect(frameToUs(150) - frameToUs(90)).toBe(2_000_000);
+});
+
+it('has borders only where a page is turned, where nothing but writing is shown', () => {
+  expect(read().borders).toEqual([0]);
+  const turned = inkTrackOf([
+    ...written,
+    { at: 8_000_000, do: 'page', page: 'page-two', paper: { ruling: 'plain', shade: 'dark' } },
+  ]);
+  expect(readScenes(filmOf(lessonOf([take])), () => turned).borders).toEqual([0, 240]);
 });
 
 it('is left out while it isn’t there', () => {

@@ -1,3 +1,5 @@
+import { ofMedium } from '@under-chalk/core/lesson/medium';
+import type { Track } from '@under-chalk/core/lesson/take';
 import type { Limits } from './limited';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 
@@ -20,8 +22,11 @@ export const VIDEO_ENCODER: readonly string[] = [
   'yuv420p',
   '-g',
   '80',
+  // Neither B-frames nor weights: they cost a quarter of the time, and save next to nothing of what lessons show.
   '-bf',
-  '2',
+  '0',
+  '-weightp',
+  'none',
   '-flags',
   '+cgop',
   '-threads',
@@ -42,6 +47,19 @@ export const VIDEO_ENCODER: readonly string[] = [
   '30000',
 ];
 
+/**
+ * For what is drawn and mostly stands: there is no movement to be searched for, and nothing to be foreseen. Nothing of it
+ * comes to stand in the stream's headers, so that these chunks join with all others.
+ */
+const DRAWN: readonly string[] = [
+  '-x264-params',
+  'subme=0:me=dia:mbtree=0:rc-lookahead=0:scenecut=0',
+];
+
+/** Settings for a chunk that shows some tracks. */
+export const encoderFor = (tracks: readonly Track[]): readonly string[] =>
+  ofMedium(tracks, 'picture').length > 0 ? VIDEO_ENCODER : [...VIDEO_ENCODER, ...DRAWN];
+
 /** A chunk is a few seconds: one that takes this long stands still. */
 export const CHUNK_LIMITS: Limits = { deadlineMs: 600_000, memoryBytes: 8e9 };
 /** A piece of sound is some seconds too; finding its place in a long recording may take a while. */
@@ -50,4 +68,7 @@ export const SOUND_LIMITS: Limits = { deadlineMs: 600_000 };
 /** Sound of a film: AAC, 48 kHz, stereo. */
 export const SOUND_RATE = 48_000;
 export const SOUND_CHANNELS = 2;
-export const SOUND_ENCODER: readonly string[] = ['-c:a', 'aac', '-b:a', '160k'];
+/** At this rate the fast way to choose quantizers is the better one too (ffmpeg's own documentation), in a third of the time. */
+export const SOUND_ENCODER: readonly string[] = [
+  ...['-c:a', 'aac', '-aac_coder', 'fast', '-b:a', '160k'],
+];

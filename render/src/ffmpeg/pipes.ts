@@ -79,6 +79,7 @@ export const ffmpegFrames = (
   canvas: Canvas,
   size: SizePx,
   out: string,
+  settings: readonly string[] = VIDEO_ENCODER,
   signal?: AbortSignal,
 ): FrameWriter => {
   const encoder = start(
@@ -96,7 +97,7 @@ export const ffmpegFrames = (
       'pipe:0',
       '-vf',
       `scale=${FILM_COLOURS},format=yuv420p`,
-      ...VIDEO_ENCODER,
+      ...settings,
       '-f',
       'mp4',
       out,

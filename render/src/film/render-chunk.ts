@@ -4,7 +4,7 @@ import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { CHUNK_LIMITS, VIDEO_ENCODER } from '../ffmpeg/encoder';
+import { CHUNK_LIMITS, encoderFor } from '../ffmpeg/encoder';
 import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { feed, start, type MediaFile } from '../ffmpeg/run';
 import { filterRoad } from '../road/filters';
@@ -53,7 +53,7 @@ const byFilters = async (
       '[film]',
       '-frames:v',
       String(frames),
-      ...VIDEO_ENCODER,
+      ...encoderFor(work.tracks),
       '-progress',
       'pipe:1',
       '-f',
@@ -93,7 +93,7 @@ const byPainter = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
     },
     size,
     canvas.getContext('2d') as never,
-    ffmpegFrames(canvas, size, out, signal),
+    ffmpegFrames(canvas, size, out, encoderFor(work.tracks), signal),
     () => job.onFrames(1),
   );
 };

@@ -1,4 +1,5 @@
 import type { Span } from '@under-chalk/core/film/span';
+import { ofMedium } from '@under-chalk/core/lesson/medium';
 import { changesShown } from '@under-chalk/core/ink/changed-track';
 import { trackOf, type Id, type Track } from '@under-chalk/core/lesson/take';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
@@ -14,6 +15,9 @@ import { ROADS, type Road } from '../road/roads';
  * picture and of AAC sound at 48 kHz meet (`plan/sound`). A cut costs the two chunks that it lies in.
  */
 export const CHUNK_FRAMES = 80;
+
+/** Where nothing is shown but what is drawn: to begin a piece costs more there than to make it. */
+const DRAWN_FRAMES = 3 * CHUNK_FRAMES;
 
 /** A piece left over at the edge of a cut that is shorter than this is joined to its neighbour. */
 const LEAST_FRAMES = 16;
@@ -42,10 +46,10 @@ export interface ChunkWork {
 }
 
 /** Borders from one frame to another along the grid, without pieces that are too short at either edge. */
-const borders = (from: number, to: number): number[] => {
+const borders = (from: number, to: number, step: number): number[] => {
   const list = [from];
-  const first = Math.ceil((from + LEAST_FRAMES) / CHUNK_FRAMES) * CHUNK_FRAMES;
-  for (let border = first; border <= to - LEAST_FRAMES; border += CHUNK_FRAMES) list.push(border);
+  const first = Math.ceil((from + LEAST_FRAMES) / step) * step;
+  for (let border = first; border <= to - LEAST_FRAMES; border += step) list.push(border);
   list.push(to);
   return list;
 };
@@ -113,10 +117,12 @@ export function* planChunks(scenes: SceneReader): Generator<Chunk, void> {
   for (const span of film.spans) {
     const end = span.filmFrame + span.frames;
     const inRecorded = span.startFrame - span.filmFrame;
+    const drawn = ofMedium(span.take.tracks, 'picture').length === 0;
+    const step = drawn ? DRAWN_FRAMES : CHUNK_FRAMES;
     for (; scenes.borders[next] !== undefined && scenes.borders[next]! < end; next++) {
       const from = scenes.borders[next]!;
       const to = Math.min(end, scenes.borders[next + 1] ?? end);
-      const grid = borders(from + inRecorded, to + inRecorded);
+      const grid = borders(from + inRecorded, to + inRecorded, step);
       for (const [index, start] of grid.slice(0, -1).entries()) {
         if (grid[index + 1]! > start) {
           yield chunkOf(scenes, tracks, span, start - inRecorded, grid[index + 1]! - start);

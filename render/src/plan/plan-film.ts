@@ -5,7 +5,7 @@ import { readScenes } from '@under-chalk/core/scene/scene';
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
-import { VIDEO_ENCODER } from '../ffmpeg/encoder';
+import { encoderFor } from '../ffmpeg/encoder';
 import { keyText, planChunks, scenesOf, type Chunk, type ChunkWork } from './chunks';
 import { planSound, soundText, type SoundPiece } from './sound';
 
@@ -55,7 +55,7 @@ export const planFilm = async (
   const chunks: Omit<Chunk, 'shows' | 'span'>[] = [];
   const keys: string[] = [];
   for (const chunk of planChunks(scenes)) {
-    keys.push(digestOf(keyText(chunk, size, VIDEO_ENCODER)));
+    keys.push(digestOf(keyText(chunk, size, encoderFor(chunk.tracks))));
     const { filmFrame, frames, road, tracks } = chunk;
     chunks.push({ filmFrame, frames, road, tracks });
     if (chunks.length % AT_ONCE === 0) await setImmediate();

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { StyleSheet, View } from 'react-native';
 import {
   filmTimeFrom,
@@ -17,6 +18,7 @@ import { Button } from '../../../ui/button';
 import { ChoiceLine } from '../../../ui/choice-line';
 import { Choices } from '../../../ui/choices';
 import { Stepper } from '../../../ui/stepper';
+import { focusOn } from '../../../ui/focus';
 import { Words } from '../../../ui/text';
 import { SPACE } from '../../../ui/theme';
 import { TIMES, WIDTHS } from '../../board/live-board';
@@ -39,10 +41,16 @@ interface Props {
   readonly writing: FilmWriting;
   readonly track: InkTrack;
   readonly place: RecordedPlace;
+  /** How often something was selected elsewhere than in the picture: the focus comes here then. */
+  readonly asked: number;
 }
 
 /** What is selected of the writing, and all that can be changed about it. */
-export const SelectedStrokes = ({ film, writing, track, place }: Props) => {
+export const SelectedStrokes = ({ film, writing, track, place, asked }: Props) => {
+  const first = useRef<View>(null);
+  useEffect(() => {
+    if (asked > 0) focusOn(first.current);
+  }, [asked]);
   const { board } = writing;
   const { put } = useEdits();
   const count = usePart(board, (view) => view.selected);
@@ -55,8 +63,7 @@ export const SelectedStrokes = ({ film, writing, track, place }: Props) => {
     change,
   });
   const change = (how: InkChange) => put(edit(strokes, how));
-  const [first] = strokes;
-  if (!first) return null;
+  if (strokes.length === 0) return null;
   const stays = common(strokes.map(({ pen }) => pen.stays));
   const beganUs = Math.min(...strokes.map((stroke) => stroke.beganUs));
   const filmOf = (us: number) => filmTimeFrom(film, { ...place, takeUs: us });
@@ -88,7 +95,7 @@ export const SelectedStrokes = ({ film, writing, track, place }: Props) => {
         <Words strong style={styles.grow}>
           {count === 1 ? 'One stroke selected' : `${count} strokes selected`}
         </Words>
-        <Button small label="Select none" onPress={() => board.select([])} />
+        <Button ref={first} small label="Select none" onPress={() => board.select([])} />
         <Button
           small
           kind="grave"

@@ -49,6 +49,7 @@ export const WritingPanel = ({ film, player, writing, onDone }: Props) => {
   const selected = usePart(board, (view) => view.selected);
   const stays = usePart(board, (view) => view.stays);
   const [appearing, setAppearing] = useState('at-once');
+  const [asked, setAsked] = useState(0);
   const track = here ? inkOf(here.takeId) : null;
   const page = here && track ? pageNameAt(track, here.takeUs) : NO_PAGE;
   const runs = track ? runsOf(track, page) : [];
@@ -65,7 +66,13 @@ export const WritingPanel = ({ film, player, writing, onDone }: Props) => {
         <>
           <BoardTools board={board} bare />
           {selected > 0 && track && here ? (
-            <SelectedStrokes film={film} writing={writing} track={track} place={here} />
+            <SelectedStrokes
+              film={film}
+              writing={writing}
+              track={track}
+              place={here}
+              asked={asked}
+            />
           ) : (
             <View style={styles.group}>
               <View style={styles.line}>
@@ -116,7 +123,10 @@ export const WritingPanel = ({ film, player, writing, onDone }: Props) => {
                 takeId={here.takeId}
                 run={run}
                 strokes={track!.strokes}
-                onSelect={(ids) => writing.select(ids)}
+                onSelect={(ids) => {
+                  writing.select(ids);
+                  setAsked(asked + 1);
+                }}
               />
             ))}
           </View>

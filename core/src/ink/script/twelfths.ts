@@ -12,7 +12,7 @@ const RISEN = [0, 1, 3, 6, 9, 11, 12];
 
 /** Where the curve of the first page lies. */
 const LEFT = 0.1;
-const BOTTOM = 0.5;
+const BOTTOM = 0.485;
 const HOUR = 0.068;
 const TWELFTH = 0.026;
 
@@ -55,7 +55,7 @@ export const twelfthsScript = (starts: readonly Us[] = TWELFTHS_STARTS): ScriptA
         [LEFT, 0.145],
       ],
     },
-    { atUs: said(1, 2.4), do: 'write', words: 'hours', at: [0.575, 0.475], height: 0.03 },
+    { atUs: said(1, 2.4), do: 'write', words: 'hours', at: [0.575, 0.46], height: 0.03 },
     {
       atUs: said(2, 0.6),
       do: 'write',

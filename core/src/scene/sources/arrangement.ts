@@ -5,6 +5,7 @@ import { aspectOf, type Arrangement } from '../../lesson/arrangement';
 import { cropOf } from '../../lesson/lesson';
 import type { InkOf } from '../../ink/changed-track';
 import { isSomethingSeen, unchangedSince, writingIn } from '../../ink/ink-track';
+import { ofMedium } from '../../lesson/medium';
 import { surfaceOf, trackOf, type Take, type Track } from '../../lesson/take';
 import { HALF_FRAME_US, nearestFrame } from '../../time/frames';
 import { countUpTo } from '../../time/sorted';
@@ -23,12 +24,24 @@ const inkOn = (take: Take, box: PictureBox | null, takeUs: Us, inkOf: InkOf): La
   return [{ kind: 'ink', takeId: take.id, sinceUs, from, to, radius, opacity }];
 };
 
-/** Frames of a film at which a hand begins to write, or stops. */
+/** Whether nothing is shown of a take but what is written. */
+const isDrawnOnly = ({ tracks }: Take): boolean => ofMedium(tracks, 'picture').length === 0;
+
+/**
+ * Frames of a film at which a hand begins to write, or stops. Where there is nothing but writing only those at which
+ * another page comes, or another part of one: to paint what stands costs nothing there, and to begin anew does.
+ */
 const writingBorders = (film: Film, inkOf: InkOf): number[] =>
   film.spans.flatMap((span) => {
     const ink = inkOf(span.take.id);
     if (!ink) return [];
     const inside = (frame: number) => frame > span.startFrame && frame < span.endFrame;
+    if (isDrawnOnly(span.take)) {
+      const turned = [...ink.turns, ...ink.views].map(({ atUs }) => nearestFrame(atUs));
+      return [...new Set(turned)]
+        .filter(inside)
+        .map((frame) => frame - span.startFrame + span.filmFrame);
+    }
     return writingIn(ink)
       .flatMap(({ startUs, endUs }) =>
         // What changes in one moment, as a page that is turned, stands before and after it.
