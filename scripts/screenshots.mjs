@@ -125,6 +125,15 @@ const write = async (page) => {
   await draw([0.56, 0.08], [0.66, 0.24]);
   await page.waitForTimeout(2_000);
 };
+/** Changes what was written on the board, afterwards. */
+const writeAfter = async (page) => {
+  await page.getByRole('button', { name: 'Write on the picture' }).click();
+  await page
+    .getByRole('button', { name: /^Select what was written/ })
+    .nth(6)
+    .click();
+  await page.waitForTimeout(1_500);
+};
 const lookBack = async (page) => {
   await record(page);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
@@ -155,6 +164,8 @@ await shoot('recording-phone', PHONE, `/lessons/${TWELFTHS}/record`, record);
 await shoot('recording-wide', WIDE, `/lessons/${TWELFTHS}/record`, record);
 await shoot('board-phone', PHONE, `/lessons/${TWELFTHS}/record`, write);
 await shoot('board-wide', WIDE, `/lessons/${TWELFTHS}/record`, write);
+await shoot('write-after-phone', PHONE, `/lessons/${TWELFTHS}/tidy`, writeAfter);
+await shoot('write-after-wide', WIDE, `/lessons/${TWELFTHS}/tidy`, writeAfter);
 await shoot('look-back-phone', PHONE, `/lessons/${TWELFTHS}/record`, lookBack);
 await browser.close();
 server.kill();

@@ -47,17 +47,22 @@ const wanted = process.argv.slice(2);
 const wants = (part: string) => wanted.length === 0 || wanted.includes(part);
 const folder = await mkdtemp(join(tmpdir(), 'under-chalk-bench-'));
 let result: Result = before();
+/** Each is kept as soon as it is there. */
+const keep = async (more: Partial<Result>) => {
+  result = { ...result, ...more };
+  await mkdir(results, { recursive: true });
+  await writeFile(join(results, 'ink.json'), `${JSON.stringify(result)}\n`);
+};
 try {
   if (wants('export')) {
-    result = { ...result, boardExportShare: rounded(await boardExportShare(folder)) };
+    await keep({ boardExportShare: rounded(await boardExportShare(folder)) });
   }
   if (wants('overlay')) {
     const { overlayExportRatio, transcodeShare } = await overlayExport(folder);
-    result = {
-      ...result,
+    await keep({
       overlayExportRatio: rounded(overlayExportRatio),
       transcodeShare: rounded(transcodeShare),
-    };
+    });
   }
   if (wants('writing') || wants('killed') || wants('alike')) {
     const server = await RealServer.start({});
@@ -65,19 +70,18 @@ try {
       if (wants('writing')) {
         const { pointerToInkMs, slowFrameShare } = await writingFigures(server);
         const { p50, p95 } = pointerToInkMs;
-        result = {
-          ...result,
+        await keep({
           pointerToInkMs: { p50: rounded(p50), p95: rounded(p95) },
           slowFrameShare: rounded(slowFrameShare),
-        };
+        });
       }
       if (wants('killed')) {
-        result = { ...result, piecesLostMs: Math.round(await piecesLost(server, KILLS)) };
+        await keep({ piecesLostMs: Math.round(await piecesLost(server, KILLS)) });
       }
       if (wants('alike')) {
         const seed = join(process.cwd(), 'server', 'dist', 'seed.js');
         execFileSync(process.execPath, [seed, server.url, join(process.cwd(), 'demo', 'media')]);
-        result = { ...result, ssim: rounded(await previewAndFilm(server, folder, DEMO, PLACES)) };
+        await keep({ ssim: rounded(await previewAndFilm(server, folder, DEMO, PLACES)) });
       }
     } finally {
       await server.remove();
@@ -114,8 +118,6 @@ try {
       `a plain transcode takes ${result.transcodeShare} of the length here: the board lesson ${of} of that`,
     );
   }
-  await mkdir(results, { recursive: true });
-  await writeFile(join(results, 'ink.json'), `${JSON.stringify(result)}\n`);
   if (missed.includes(true)) process.exitCode = 1;
 } finally {
   await rm(folder, { recursive: true, force: true });

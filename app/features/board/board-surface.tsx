@@ -37,8 +37,9 @@ export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Pr
   const strokes = usePart(board, (view) => view.strokes);
   const says = usePart(board, (view) => view.words);
   const selected = usePart(board, (view) => view.selected);
+  const { x, y, width, height } = from;
   useEffect(() => {
-    const made = new BoardPainter(board, canvas.current!, from);
+    const made = new BoardPainter(board, canvas.current!, { x, y, width, height });
     painter.current = made;
     const stop = board.onLooks(made.ask);
     const size = new ResizeObserver(made.ask);
@@ -48,7 +49,7 @@ export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Pr
       size.disconnect();
       made.close();
     };
-  }, [board, from]);
+  }, [board, x, y, width, height]);
   /** A place of the window, in widths of what is shown. */
   const inWidths = (clientX: number, clientY: number): readonly [number, number] => {
     const box = surface.current!.getBoundingClientRect();

@@ -60,8 +60,8 @@ interface Props {
   readonly camera: MediaStream | null;
   /** The board in place of a screen. */
   readonly board?: ReactNode;
-  /** Lies over the screen, in its place: what is written on it. */
-  readonly over?: ReactNode;
+  /** Lies over the screen, or over the camera where there is nothing else, in its place: what is written on it. */
+  readonly over?: ((from: Rect) => ReactNode) | null;
   /** Shown where there is no picture. */
   readonly empty: string;
   readonly arrangement?: Arrangement;
@@ -99,7 +99,7 @@ export const LiveView = ({
       {screen && placed.surface ? (
         <View style={[styles.box, boxOf(placed.surface, false) as object]}>
           <Picture stream={screen} label="What will be recorded" from={placed.surface.from} />
-          {over}
+          {over?.(placed.surface.from)}
         </View>
       ) : null}
       {board && placed.surface ? (
@@ -108,6 +108,7 @@ export const LiveView = ({
       {camera && placed.camera ? (
         <View style={[styles.box, boxOf(placed.camera, placed.camera.to.width < 0.98) as object]}>
           <Picture stream={camera} label="The camera" from={placed.camera.from} />
+          {surface ? null : over?.(placed.camera.from)}
         </View>
       ) : null}
       {!screen && !camera && !board ? (

@@ -25,7 +25,7 @@ import { useStay } from './use-stay';
 import { useWakeLock } from './use-wake-lock';
 
 /** What is written on while it is recorded: the board, and whatever is captured. */
-const isWrittenOn = ({ source }: Chosen): boolean => source === 'board' || source === 'screen';
+const isWrittenOn = ({ source }: Chosen): boolean => source !== 'sound';
 
 /** Record: get ready, record, and look back at once. */
 export const RecordPage = () => {

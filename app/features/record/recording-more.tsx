@@ -56,7 +56,7 @@ export const RecordingMore = (props: Props) => {
           />
         ) : null}
       </View>
-      {chosen.source === 'board' || chosen.source === 'screen' ? (
+      {chosen.source !== 'sound' ? (
         <>
           <StayingChoice board={board} />
           <WritingHandChoice />

@@ -56,11 +56,18 @@ export const RecordingPicture = ({
           camera={chosen.source === 'sound' ? null : sources.camera}
           board={chosen.source === 'board' ? <BoardSurface board={board} /> : null}
           over={
-            chosen.source === 'screen' ? (
-              <View style={[styles.over, writing ? null : styles.untouched]}>
-                <BoardSurface board={board} from={crop} name="What is captured" off={!writing} />
-              </View>
-            ) : null
+            chosen.source === 'screen' || chosen.source === 'camera'
+              ? (from) => (
+                  <View style={[styles.over, writing ? null : styles.untouched]}>
+                    <BoardSurface
+                      board={board}
+                      from={from}
+                      name="What is captured"
+                      off={!writing}
+                    />
+                  </View>
+                )
+              : null
           }
           arrangement={live.arrangement}
           crop={crop}

@@ -56,7 +56,8 @@ export const Recording = (props: Props) => {
   const [more, setMore] = useState(false);
   const [writing, setWriting] = useState(false);
   const hand = useWritingHand();
-  const onBoard = chosen.source === 'board' || (writing && chosen.source === 'screen');
+  const canWrite = chosen.source === 'screen' || chosen.source === 'camera';
+  const onBoard = chosen.source === 'board' || (writing && canWrite);
   const narrowSide = { width: onBoard ? 360 : wide ? 330 : 250 };
   const [shortcuts] = useShortcutSetting();
   const { points, ticks, plan } = lesson.decisions;
@@ -137,9 +138,7 @@ export const Recording = (props: Props) => {
                 live={live}
                 both={both}
                 voiced={voiced}
-                write={
-                  chosen.source === 'screen' ? { on: writing, set: (on) => setWriting(on) } : null
-                }
+                write={canWrite ? { on: writing, set: (on) => setWriting(on) } : null}
                 onMore={() => setMore(true)}
               />
             </>

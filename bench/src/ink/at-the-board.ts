@@ -84,16 +84,20 @@ export const writingFigures = async (
   const { seen } = await drawing(page, hand, 12);
   const pointerToInkMs = { p50: quantile(seen, 0.5), p95: quantile(seen, 0.95) };
   // A page with 2,000 strokes on it, each a short one.
-  const quick = await handOver(page, 'mouse', 0);
+  const session = await page.context().newCDPSession(page);
+  const box = (await page.getByTestId('board').boundingBox())!;
   for (let n = 0; n < 2_000; n++) {
-    const [x, y] = [0.04 + (n % 50) * 0.018, 0.05 + Math.floor(n / 50) * 0.022];
-    await quick.write(
-      [
-        [x, y],
-        [x + 0.012, y + 0.01],
-      ],
-      2,
-    );
+    const x = box.x + box.width * (0.04 + (n % 50) * 0.018);
+    const y = box.y + box.height * (0.05 + Math.floor(n / 50) * 0.022);
+    const at = (type: string, dx: number) =>
+      session.send('Input.dispatchMouseEvent', {
+        ...{ type: type as 'mouseMoved', x: x + dx, y: y + dx / 2, button: 'left' },
+        ...{ buttons: type === 'mouseReleased' ? 0 : 1, clickCount: 1 },
+      });
+    await at('mousePressed', 0);
+    await at('mouseMoved', 5);
+    await at('mouseMoved', 10);
+    await at('mouseReleased', 10);
   }
   const { frames } = await drawing(page, hand, 12);
   await close();
@@ -115,7 +119,9 @@ export const piecesLost = async (server: RealServer, times: number): Promise<num
     for (let line = 0; line < 3; line++) await hand.write(wave(0.1 + line * 0.1), 4);
     const wroteMs = Date.now() - began;
     const session = await first.context.newCDPSession(first.page);
-    await session.send('Page.crash').catch(() => undefined);
+    // It never answers: the page is gone.
+    void session.send('Page.crash').catch(() => undefined);
+    await new Promise((resolve) => setTimeout(resolve, 500));
     await first.close();
     const second = await openBrowser({});
     await second.page.goto(`${server.url}/lessons/${id}/record`);
@@ -152,10 +158,16 @@ export const previewAndFilm = async (
   }
   const film = join(server.home, 'films', `${id}.mp4`);
   const { page, close } = await openBrowser({ viewport: { width: 1920, height: 1080 } });
+  // As large as the film is, however small it is shown.
+  const session = await page.context().newCDPSession(page);
+  const metrics = { width: 1920, height: 1080, deviceScaleFactor: 2, mobile: false };
+  await session.send('Emulation.setDeviceMetricsOverride', metrics);
   await page.goto(`${server.url}/lessons/${lessonId}/tidy`);
   const canvas = page.getByRole('img', { name: /^The film at/ });
   await canvas.waitFor();
   await page.waitForTimeout(1_500);
+  const across = await canvas.evaluate((element) => (element as HTMLCanvasElement).width);
+  if (across !== 1280) throw new Error(`the preview is ${across} px wide: not what the film is`);
   let least = 1;
   for (const [index, frame] of places.entries()) {
     const us = frameToUs(frame) + 2_000;

@@ -77,3 +77,24 @@ it('is left out while it isn’t there', () => {
   const scenes = readScenes(filmOf(lessonOf([take])));
   expect(scenes.sceneOf(0)!.layers.map(({ kind }) => kind)).toEqual(['ground']);
 });
+
+it('lies under the face beside what is shown, and over the face where there is nothing else', () => {
+  const kinds = (of: Take) =>
+    read([], of)
+      .sceneOf(200)!
+      .layers.map(({ kind }) => kind);
+  expect(kinds(withFace)).toEqual(['ground', 'ink', 'picture', 'edge']);
+  const faceAlone = { ...withFace, tracks: withFace.tracks.filter(({ kind }) => kind !== 'ink') };
+  expect(kinds(faceAlone)).toEqual(['ground', 'picture', 'ink']);
+});
+
+it('is no layer at all while there is nothing of it to be seen over what is captured', () => {
+  const over = { ruling: 'none', shade: 'light' } as const;
+  const later = inkTrackOf([
+    { at: 0, do: 'page', page: 'page-one', paper: over },
+    ...written.slice(1),
+  ]);
+  const scenes = readScenes(filmOf(lessonOf([withFace])), () => later);
+  const has = (frame: number) => scenes.sceneOf(frame)!.layers.some(({ kind }) => kind === 'ink');
+  expect([has(100), has(160), has(300)]).toEqual([false, true, true]);
+});

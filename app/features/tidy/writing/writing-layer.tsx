@@ -12,18 +12,21 @@ import { BoardSurface } from '../../board/board-surface';
 import { useTidy } from '../tidying';
 import type { FilmWriting } from './film-writing';
 
-/** Where in the frame lies what can be written on at a place; null where nothing of it is shown. */
+/**
+ * Where in the frame lies what can be written on at a place: what is shown, else the face; null where nothing of it
+ * is.
+ */
 export const writtenOnAt = (lesson: Lesson, place: RecordedPlace): PictureBox | null => {
   const take = takeOf(lesson, place.takeId);
   if (!take) return null;
-  const { surface } = arrange(
+  const { surface, camera } = arrange(
     arrangementAt(lesson, take, place.takeUs),
     surfaceOf(take),
     trackOf(take, 'camera'),
     aspectOf(lesson.decisions.frame.shape),
     cropOf(lesson, take.id),
   );
-  return surface;
+  return surfaceOf(take) ? surface : camera;
 };
 
 const percent = (share: number) => `${share * 100}%` as const;

@@ -110,11 +110,14 @@ export const arrangementSource: ReadSource = (film, inkOf) => {
       const takeUs = recordedIn(section.span, frame);
       // A camera that fills the frame has nothing to part from.
       const edged = (camera?.to.width ?? 1) < 0.98;
+      const onSurface = surfaceOf(take) !== undefined;
       return {
         layers: [
           ...pictureOf(trackOf(take, 'surface'), surface, takeUs, false),
-          ...inkOn(take, surface, takeUs, inkOf),
+          ...(onSurface ? inkOn(take, surface, takeUs, inkOf) : []),
           ...pictureOf(trackOf(take, 'camera'), camera, takeUs, edged),
+          // Where there is only a face, it is the face that is written on.
+          ...(onSurface ? [] : inkOn(take, camera, takeUs, inkOf)),
         ],
         moving: section.before !== null && into < section.changeFrames,
       };
