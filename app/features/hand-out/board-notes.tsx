@@ -9,14 +9,14 @@ import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ProblemNotice } from '../../ui/notice';
+import { Row } from '../../ui/row';
 import { Heading, Words } from '../../ui/text';
-import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { SPACE } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
 
 /** The pages of the board as they are left, for students to keep, and what was written for other programs. */
 export const BoardNotes = () => {
   const { lesson } = useThisLesson();
-  const theme = useTheme();
   const written = filmOf(lesson).spans.some(({ take }) => trackOf(take, 'ink'));
   const notes = useQuery({
     queryKey: KEYS.notes(lesson.id, lesson.revision),
@@ -64,11 +64,7 @@ export const BoardNotes = () => {
               const times = shownUs.map(formatClock).join(', ');
               const on = says || (strokes === 1 ? 'one stroke' : `${strokes} strokes`);
               return (
-                <View
-                  key={number}
-                  role="listitem"
-                  style={[styles.row, { borderColor: theme.line, backgroundColor: theme.card }]}
-                >
+                <Row key={number}>
                   <Words style={styles.grow}>{`Page ${number} · ${on} · at ${times}`}</Words>
                   <Button
                     small
@@ -76,7 +72,7 @@ export const BoardNotes = () => {
                     spoken={`Save page ${number} as SVG`}
                     onPress={() => save(pathTo('notesSvg', { ...params, page: number }))}
                   />
-                </View>
+                </Row>
               );
             })}
           </View>
@@ -90,14 +86,4 @@ const styles = StyleSheet.create({
   group: { gap: SPACE.small },
   line: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
   grow: { flexGrow: 1, flexShrink: 1 },
-  row: {
-    flexDirection: 'row',
-    flexWrap: 'wrap',
-    alignItems: 'center',
-    gap: SPACE.small,
-    borderWidth: 1,
-    borderRadius: RADIUS.medium,
-    paddingHorizontal: SPACE.medium,
-    paddingVertical: SPACE.hair,
-  },
 });

@@ -99,8 +99,8 @@ export const HandOutPage = () => {
       )}
       {failed ? <ProblemNotice code={codeOf(failed)} /> : null}
       <Links revision={lesson.revision} made={made} />
-      <BoardNotes />
       <Files revision={lesson.revision} />
+      <BoardNotes />
     </Screen>
   );
 };

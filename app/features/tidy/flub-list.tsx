@@ -4,8 +4,9 @@ import { takeNameOf } from '@under-chalk/core/lesson/take-names';
 import { formatTenths } from '@under-chalk/core/time/us';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
+import { Row } from '../../ui/row';
 import { Heading, Words } from '../../ui/text';
-import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { SPACE, useTheme } from '../../ui/theme';
 import { useTidying } from './tidying';
 
 /** Before the mark there is what went wrong: a mark is shown with so much of it, µs. */
@@ -31,11 +32,7 @@ export const FlubList = ({ film }: { film: Film }) => {
         {marks.map(({ takeId, atUs, filmUs }) => {
           const at = formatTenths(filmUs);
           return (
-            <View
-              key={`${takeId} ${atUs}`}
-              role="listitem"
-              style={[styles.row, { borderColor: theme.warn, backgroundColor: theme.card }]}
-            >
+            <Row key={`${takeId} ${atUs}`} marked={theme.warn}>
               <Words style={styles.words}>{`${at} · ${takeNameOf(lesson, takeId)}`}</Words>
               <Button
                 small
@@ -49,7 +46,7 @@ export const FlubList = ({ film }: { film: Film }) => {
                 spoken={`Done with the flub at ${at}`}
                 onPress={() => put({ do: 'unmark-flub', takeId, atUs })}
               />
-            </View>
+            </Row>
           );
         })}
       </View>
@@ -59,16 +56,5 @@ export const FlubList = ({ film }: { film: Film }) => {
 
 const styles = StyleSheet.create({
   group: { gap: SPACE.hair },
-  row: {
-    flexDirection: 'row',
-    flexWrap: 'wrap',
-    alignItems: 'center',
-    gap: SPACE.small,
-    borderWidth: 1,
-    borderLeftWidth: 5,
-    borderRadius: RADIUS.medium,
-    paddingHorizontal: SPACE.medium,
-    paddingVertical: SPACE.hair,
-  },
   words: { flexGrow: 1 },
 });

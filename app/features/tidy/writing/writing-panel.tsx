@@ -13,8 +13,9 @@ import type { FilmPlayer } from '../../../player/film-player';
 import { Button } from '../../../ui/button';
 import { ChoiceLine } from '../../../ui/choice-line';
 import { Choices } from '../../../ui/choices';
+import { Row } from '../../../ui/row';
 import { Heading, Words } from '../../../ui/text';
-import { RADIUS, SPACE, useTheme } from '../../../ui/theme';
+import { SPACE } from '../../../ui/theme';
 import { BoardTools, WidthButton } from '../../board/board-tools';
 import { StayingChoice, stayingWords } from '../../board/staying-choice';
 import { useTidy, useTidying } from '../tidying';
@@ -146,7 +147,6 @@ interface RunProps {
 
 /** What was written in one go: shown and selected by a press. */
 const RunRow = ({ film, takeId, run, strokes, onSelect }: RunProps) => {
-  const theme = useTheme();
   const tidying = useTidying();
   const { put } = useEdits();
   const at = formatTenths(filmTimeFrom(film, { takeId, takeUs: run.startUs }));
@@ -160,10 +160,7 @@ const RunRow = ({ film, takeId, run, strokes, onSelect }: RunProps) => {
     change: { gone: false } satisfies InkChange,
   };
   return (
-    <View
-      role="listitem"
-      style={[styles.row, { borderColor: theme.line, backgroundColor: theme.card }]}
-    >
+    <Row>
       <Words style={styles.grow}>
         {run.strokes.length > 0 ? `${at} · ${what}` : `${at} · taken away`}
       </Words>
@@ -189,7 +186,7 @@ const RunRow = ({ film, takeId, run, strokes, onSelect }: RunProps) => {
           onPress={() => put(bring)}
         />
       ) : null}
-    </View>
+    </Row>
   );
 };
 
@@ -199,14 +196,4 @@ const styles = StyleSheet.create({
   head: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small },
   line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small },
   grow: { flexGrow: 1, flexShrink: 1 },
-  row: {
-    flexDirection: 'row',
-    flexWrap: 'wrap',
-    alignItems: 'center',
-    gap: SPACE.small,
-    borderWidth: 1,
-    borderRadius: RADIUS.medium,
-    paddingHorizontal: SPACE.medium,
-    paddingVertical: SPACE.hair,
-  },
 });
