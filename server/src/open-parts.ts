@@ -68,7 +68,7 @@ export const openParts = async (
     keeper,
     stills: new Stills(media, stillMaker),
     covers: new Covers(stillMaker),
-    notes: new Notes(media, config.folders.stills, fontFile),
+    notes: new Notes(media, fontFile),
     setUpCode: randomBytes(9).toString('base64url'),
     log,
   };

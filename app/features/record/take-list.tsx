@@ -1,7 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Image, StyleSheet, View } from 'react-native';
-import { pathTo } from '@under-chalk/core/contract/api';
 import { placedIn, placeOfTake } from '@under-chalk/core/lesson/lesson';
 import { takeNames } from '@under-chalk/core/lesson/take-names';
 import { movedTo, type Placed } from '@under-chalk/core/lesson/placement';
@@ -18,6 +17,7 @@ import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { ThrownAway, type Gone } from '../bin/thrown-away';
 import { useThisLesson } from '../lessons/lesson-layout';
+import { stillPath } from '../lessons/still-path';
 
 const SOURCES: Record<TakeSource, string> = {
   screen: 'screen',
@@ -83,6 +83,7 @@ const TakeRow = (props: RowProps) => {
   const { take, name, at, film, place, made, onRedo, onThrowAway } = props;
   const theme = useTheme();
   const { put } = useEdits();
+  const { lesson } = useThisLesson();
   const placed = at >= 0;
   const placement = film[at] ?? place ?? { id: take.id, takeId: take.id };
   const move = (to: number | null) =>
@@ -96,7 +97,7 @@ const TakeRow = (props: RowProps) => {
       {take.state === 'ready' && pictured ? (
         <Image
           source={{
-            uri: `${pathTo('still', { takeId: take.id })}?atUs=${Math.round(take.durationUs / 2)}`,
+            uri: stillPath(lesson, take, take.durationUs / 2),
           }}
           style={[styles.picture, { backgroundColor: theme.line }]}
           alt=""

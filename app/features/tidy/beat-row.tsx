@@ -1,6 +1,5 @@
 import { memo } from 'react';
 import { Image, Pressable, StyleSheet, View } from 'react-native';
-import { pathTo } from '@under-chalk/core/contract/api';
 import type { ColumnRow } from '@under-chalk/core/film/column';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
 import { arrangementAt } from '@under-chalk/core/film/sections';
@@ -13,6 +12,7 @@ import { InView } from '../../ui/in-view';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { Wave } from '../../ui/wave';
+import { stillPath } from '../lessons/still-path';
 import { ArrangePanel, ARRANGEMENT_NAMES } from './arrange-panel';
 import { CutPanel } from './cut-panel';
 import { useTidy, useTidying, useWishedFocus } from './tidying';
@@ -83,7 +83,7 @@ export const BeatRow = memo(function BeatRow({
             <InView style={[styles.picture, { backgroundColor: theme.line }]}>
               <Image
                 source={{
-                  uri: `${pathTo('still', { takeId: take.id })}?atUs=${Math.round((startUs + endUs) / 2)}`,
+                  uri: stillPath(lesson, take, (startUs + endUs) / 2),
                 }}
                 style={styles.fill}
                 alt=""

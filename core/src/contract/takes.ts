@@ -93,6 +93,10 @@ export const TAKES = define({
     query: z.object({
       atUs: z.coerce.number().pipe(usSchema),
       size: z.enum(['small', 'large']).default('small'),
+      /** The board as a lesson has it, with what was changed about its writing; else as it was recorded. */
+      lessonId: idSchema.optional(),
+      /** Names the change, so that a picture that is kept is not shown after another. */
+      changed: z.string().max(20).optional(),
     }),
     file: 'image/jpeg',
   },

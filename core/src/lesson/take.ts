@@ -67,6 +67,9 @@ export type Take = z.infer<typeof takeSchema>;
 export const trackOf = (take: Take, kind: TrackKind): Track | undefined =>
   take.tracks.find((track) => track.kind === kind);
 
-/** What a take shows beside the camera: what was captured, or the board that was written on. */
+/**
+ * What a take shows beside the camera: what was captured, or the board that was written on. Ink over a face alone is no
+ * surface of its own.
+ */
 export const surfaceOf = (take: Take): Track | undefined =>
-  trackOf(take, 'surface') ?? trackOf(take, 'ink');
+  trackOf(take, 'surface') ?? (take.source === 'board' ? trackOf(take, 'ink') : undefined);

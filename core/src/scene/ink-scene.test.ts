@@ -84,8 +84,11 @@ it('lies under the face beside what is shown, and over the face where there is n
       .sceneOf(200)!
       .layers.map(({ kind }) => kind);
   expect(kinds(withFace)).toEqual(['ground', 'ink', 'picture', 'edge']);
-  const faceAlone = { ...withFace, tracks: withFace.tracks.filter(({ kind }) => kind !== 'ink') };
+  // Written on while it was recorded, or afterwards.
+  const faceAlone: Take = { ...withFace, source: 'camera' };
   expect(kinds(faceAlone)).toEqual(['ground', 'picture', 'ink']);
+  const tracks = faceAlone.tracks.filter(({ kind }) => kind !== 'ink');
+  expect(kinds({ ...faceAlone, tracks })).toEqual(['ground', 'picture', 'ink']);
 });
 
 it('is no layer at all while there is nothing of it to be seen over what is captured', () => {

@@ -1,7 +1,9 @@
+import { NEW_DECISIONS, type Decisions } from '@under-chalk/core/edit/decisions';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
 import type { Us } from '@under-chalk/core/time/us';
 import { createCanvas } from '@napi-rs/canvas';
+import { changedTrack } from '@under-chalk/core/ink/changed-track';
 import { pageAt } from '@under-chalk/core/ink/ink-track';
 import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
 import { WHOLE } from '@under-chalk/core/scene/geometry';
@@ -24,21 +26,32 @@ export class Stills {
   /**
    * A JPEG of what the take showed at a recorded time (to the tenth of a second).
    *
+   * @param decisions what was changed about its writing, where it is a board
    * @returns its path
    * @throws TellableError `not-found` when the take has no picture
    */
-  async of(take: Take, atUs: Us, widthPx = 320): Promise<string> {
+  async of(
+    take: Take,
+    atUs: Us,
+    widthPx = 320,
+    decisions: Pick<Decisions, 'addedInk' | 'inkChanges'> = NEW_DECISIONS,
+  ): Promise<string> {
     const track = surfaceOf(take) ?? trackOf(take, 'camera');
     if (!track || take.state !== 'ready') throw new TellableError('not-found', 'no picture');
     const lastUs = Math.max(0, track.durationUs - 100_000);
     const placeUs = Math.floor(Math.min(atUs, lastUs) / 100_000) * 100_000;
     const name = JSON.stringify([track.id, placeUs, widthPx]);
     if (track.kind === 'ink') {
-      return this.#maker.made(name, async (draft) => {
+      const changes = [decisions.addedInk, decisions.inkChanges].map((list) =>
+        list.filter(({ takeId }) => takeId === take.id),
+      );
+      const asChanged = changes.flat().length > 0 ? `${name} ${JSON.stringify(changes)}` : name;
+      return this.#maker.made(asChanged, async (draft) => {
         const inkOf = await inkOfTakes([take], this.#media);
         const canvas = createCanvas(widthPx, Math.round(widthPx / PAGE_ASPECT));
         const box = { x: 0, y: 0, width: canvas.width, height: canvas.height };
-        const page = pageAt(inkOf(track.id)!, placeUs);
+        const ink = changedTrack(inkOf(track.id), take.id, decisions)!;
+        const page = pageAt(ink, placeUs);
         paintPage(canvas.getContext('2d') as never, page, WHOLE, box);
         await writeFile(draft, await canvas.encode('jpeg', 80));
       });

@@ -120,6 +120,28 @@ it('settles what was written, gives it back record by record, and shows it in a 
   );
 });
 
+it('shows a still as a lesson has it, where its writing was changed', async () => {
+  await server.edit(LESSON, {
+    ...{ do: 'change-ink', takeId: 'take-board', strokes: ['stroke-one'] },
+    change: { colour: 'green' },
+  });
+  const colour = async (query: string) => {
+    const answer = await fetch(
+      `${server.url}/api/takes/take-board/still?atUs=5000000&size=large${query}`,
+    );
+    const path = join(folder, 'still-changed.jpg');
+    await writeFile(path, Buffer.from(await answer.arrayBuffer()));
+    return colourAt(path, 0.5, 0.498);
+  };
+  expect(near(await colour(`&lessonId=${LESSON}&changed=a`), INK_COLOURS.light.green)).toBe(true);
+  expect(near(await colour(''), INK_COLOURS.light.red)).toBe(true);
+  await server.edit(LESSON, {
+    ...{ do: 'change-ink', takeId: 'take-board', strokes: ['stroke-one'] },
+    change: { colour: 'red' },
+  });
+  expect(near(await colour(`&lessonId=${LESSON}&changed=b`), INK_COLOURS.light.red)).toBe(true);
+});
+
 it('is painted into the film exactly when it was drawn, also after a cut in the middle of a stroke', async () => {
   await server.edit(LESSON, {
     do: 'cut',

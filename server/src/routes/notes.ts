@@ -1,13 +1,13 @@
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import type { Parts } from '../http/context';
-import { saveAs, sendFile } from '../http/files';
+import { saveAs } from '../http/files';
 import type { On } from '../http/route';
 
 export const noteRoutes = (on: On, { lessons, notes, accounts }: Parts): void => {
   const lessonNow = async (lessonId: string) => (await lessons.view(lessonId)).lesson;
 
   on('notes', async ({ params }) =>
-    (await notes.pagesOf(await lessonNow(params.lessonId))).map(({ page, shownUs }) => ({
+    (await notes.of(await lessonNow(params.lessonId))).pages.map(({ page, shownUs }) => ({
       strokes: page.strokes.length,
       says: page.strokes.flatMap(({ stroke }) => stroke.text || []).join(', '),
       shownUs: [...shownUs],
@@ -16,12 +16,10 @@ export const noteRoutes = (on: On, { lessons, notes, accounts }: Parts): void =>
 
   on('notesPdf', async ({ params, ctx }) => {
     const lesson = await lessonNow(params.lessonId);
-    const digests = lesson.takes.flatMap((take) => take.tracks.map(({ digest }) => digest));
-    const name = JSON.stringify([lesson.id, lesson.revision, digests]);
-    const author = await accounts.teacherName();
-    const path = await notes.pdf(name, () => Promise.resolve(lesson), author, null);
-    const file = fileNameOf(lesson.decisions.plan.title, 'pdf');
-    await sendFile(ctx, path, { type: 'application/pdf', keep: 'never', saveAs: file });
+    const pdf = await notes.pdf(await notes.of(lesson), await accounts.teacherName(), null);
+    saveAs(ctx, fileNameOf(lesson.decisions.plan.title, 'pdf'));
+    ctx.type = 'application/pdf';
+    ctx.body = pdf;
   });
 
   on('notesSvg', async ({ params, ctx }) => {

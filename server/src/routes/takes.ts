@@ -1,3 +1,4 @@
+import { NEW_DECISIONS } from '@under-chalk/core/edit/decisions';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { mediumOf } from '@under-chalk/core/lesson/medium';
 import type { Parts } from '../http/context';
@@ -55,7 +56,14 @@ export const takeRoutes = (on: On, parts: Parts): void => {
 
   on('still', async ({ params, query, ctx }) => {
     const take = await takes.get(params.takeId);
-    const path = await stills.of(take, query.atUs, query.size === 'large' ? 960 : 320);
+    const { lessonId, atUs, size } = query;
+    const lesson = lessonId ? (await lessons.view(lessonId)).lesson : null;
+    const path = await stills.of(
+      take,
+      atUs,
+      size === 'large' ? 960 : 320,
+      lesson?.decisions ?? NEW_DECISIONS,
+    );
     await sendFile(ctx, path, { type: 'image/jpeg', keep: 'for-ever' });
   });
 

@@ -2,7 +2,7 @@ import type { Watch } from '@under-chalk/core/contract/watch';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import type { Parts } from '../http/context';
-import { sendFile } from '../http/files';
+import { saveAs, sendFile } from '../http/files';
 import type { On } from '../http/route';
 import { originOf } from '../http/security';
 import type { Student } from '../http/who';
@@ -49,15 +49,18 @@ export const watchRoutes = (on: On, parts: Parts): void => {
     const film = await filmFor(who);
     // Its links lead to this student's own address.
     const address = `${originOf(parts.config.front, ctx)}/w/${params.token}`;
-    const path = await notes.pdf(
-      JSON.stringify([film.id, film.revision, address]),
-      () => lessons.lessonAt(film.lesson_id, film.revision),
+    const ofFilm = await notes.ofFilm(film.id, () =>
+      lessons.lessonAt(film.lesson_id, film.revision),
+    );
+    const pdf = await notes.pdf(
+      ofFilm,
       await accounts.teacherName(),
       (filmUs) => `${address}?t=${Math.floor(filmUs / 1e6)}`,
     );
-    const { title } = await wordsFor(parts, film);
-    const saveAs = fileNameOf(title, 'pdf');
-    await sendFile(ctx, path, { type: 'application/pdf', keep: 'never', saveAs });
+    ctx.set('Cache-Control', 'private, no-cache');
+    saveAs(ctx, fileNameOf(ofFilm.title, 'pdf'));
+    ctx.type = 'application/pdf';
+    ctx.body = pdf;
   });
 
   on('watchCover', async ({ who, ctx }) => {

@@ -81,6 +81,23 @@ export const SelectedStrokes = ({ film, writing, track, place, asked }: Props) =
     }
     put(...[...together].map(([laterUs, of]) => edit(of, { laterUs })));
   };
+  const durationUs = film.lesson.takes.find(({ id }) => id === takeId)?.durationUs ?? beganUs;
+  const ends = strokes.map(({ wiped }) => wiped.find(({ toUs }) => toUs === Infinity)?.fromUs);
+  const times = [
+    {
+      label: 'Drawn from',
+      valueUs: beganUs,
+      leastUs: 0,
+      set: (us: number) => later(us - beganUs),
+    },
+    {
+      label: 'There until',
+      // What nothing wipes is there to the end.
+      valueUs: Math.min(durationUs, common(ends) ?? durationUs),
+      leastUs: Math.min(durationUs, beganUs + STEP_US),
+      set: (us: number) => change({ untilUs: us }),
+    },
+  ];
   const widen = (name: keyof typeof WIDTHS) => {
     const together = new Map<number, Stroke[]>();
     for (const stroke of strokes) {
@@ -145,22 +162,28 @@ export const SelectedStrokes = ({ film, writing, track, place, asked }: Props) =
           onPress={() => change({ untilUs: null })}
         />
       </View>
-      <Stepper
-        label="Drawn from"
-        value={beganUs}
-        least={0}
-        most={Math.max(beganUs, film.lesson.takes.find(({ id }) => id === takeId)?.durationUs ?? 0)}
-        step={STEP_US}
-        onChange={(us) => later(us - beganUs)}
-        format={(us) => formatTenths(filmOf(us))}
-        parse={(text) => {
-          const filmUs = parseClock(text);
-          const at = filmUs === null ? null : recordedAt(film, filmUs);
-          return at?.takeId === takeId ? at.takeUs : null;
-        }}
-        unit="min:s of the film"
-        stepWords={['a tenth earlier', 'a tenth later']}
-      />
+      <View style={styles.wrap}>
+        {times.map(({ label, valueUs, leastUs, set }) => (
+          <Stepper
+            key={label}
+            label={label}
+            value={valueUs}
+            least={leastUs}
+            most={durationUs}
+            step={STEP_US}
+            onChange={(us) => set(Math.round(us))}
+            format={(us) => formatTenths(filmOf(us))}
+            parse={(text) => {
+              const filmUs = parseClock(text);
+              const inFilm = Math.min(filmUs ?? 0, film.durationUs - 1);
+              const at = filmUs === null ? null : recordedAt(film, inFilm);
+              return at?.takeId === takeId ? at.takeUs : null;
+            }}
+            unit="min:s of the film"
+            stepWords={['a tenth earlier', 'a tenth later']}
+          />
+        ))}
+      </View>
       <Words size="small" tone="soft">
         Drag it in the picture to move it, or use the arrow keys there.
       </Words>

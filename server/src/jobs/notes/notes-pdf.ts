@@ -2,8 +2,7 @@ import { DRAWING, drawingOf, type DrawnMark } from '@under-chalk/core/ink/drawin
 import type { NotesPage } from '@under-chalk/core/ink/notes';
 import { formatClock, type Us } from '@under-chalk/core/time/us';
 import PDFDocument from 'pdfkit';
-import { createWriteStream } from 'node:fs';
-import { pipeline } from 'node:stream/promises';
+import { buffer } from 'node:stream/consumers';
 
 /** Width of a page, points: A4 laid down. Its height is that of what was written, and a line below. */
 const WIDTH_PT = 842;
@@ -11,7 +10,7 @@ const FOOT_PT = 34;
 const SCALE = WIDTH_PT / DRAWING.width;
 const DRAWN_PT = DRAWING.height * SCALE;
 
-interface NotesPdf {
+export interface NotesPdf {
   readonly title: string;
   readonly author: string;
   readonly pages: readonly NotesPage[];
@@ -61,16 +60,16 @@ const paintFoot = (doc: PDFKit.PDFDocument, { title, linkTo, pages }: NotesPdf, 
 };
 
 /**
- * Writes the pages of a board as PDF, on light paper, for they are printed: what is drawn as vectors, words as text
+ * The pages of a board as PDF, on light paper, for they are printed: what is drawn as vectors, words as text
  * that can be searched and read out.
  */
-export const writeNotesPdf = async (notes: NotesPdf, out: string): Promise<void> => {
+export const notesPdf = async (notes: NotesPdf): Promise<Buffer> => {
   const { title, author, pages, fontFile } = notes;
   const doc = new PDFDocument({
     ...{ autoFirstPage: false, displayTitle: true, margin: 0 },
     info: { Title: title, Author: author },
   });
-  const written = pipeline(doc, createWriteStream(out));
+  const written = buffer(doc);
   const font = fontFile ?? 'Times-Bold';
   for (const [index, { page }] of pages.entries()) {
     doc.addPage({ size: [WIDTH_PT, DRAWN_PT + FOOT_PT], margin: 0 });
@@ -86,5 +85,5 @@ export const writeNotesPdf = async (notes: NotesPdf, out: string): Promise<void>
     paintFoot(doc, notes, index);
   }
   doc.end();
-  await written;
+  return written;
 };

@@ -1,61 +1,77 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { filmOf } from '@under-chalk/core/film/film';
 import { inkmlOf } from '@under-chalk/core/ink/inkml';
-import { notesOf, type NotesPage } from '@under-chalk/core/ink/notes';
+import { notesOf } from '@under-chalk/core/ink/notes';
 import { svgOf } from '@under-chalk/core/ink/svg';
 import { takeOf, type Lesson } from '@under-chalk/core/lesson/lesson';
 import type { Us } from '@under-chalk/core/time/us';
-import { PieceCache } from '@under-chalk/render';
+import { LRUCache } from 'lru-cache';
+import pLimit from 'p-limit';
 import type { MediaStore } from '../../store/media-store';
 import { inkOfFilm } from '../ink-of';
-import { writeNotesPdf } from './notes-pdf';
+import { notesPdf, type NotesPdf } from './notes-pdf';
+
+/** PDFs made at a time: whoever asks for many waits. */
+const AT_ONCE = 2;
+/** Films whose pages are remembered: a class asks for the same ones. */
+const REMEMBERED = 50;
+
+/** Pages of a film, with what stands on each. */
+type NotesOfFilm = Pick<NotesPdf, 'title' | 'pages'>;
 
 /** What is written on the boards of lessons, for other programs and for students to keep. */
 export class Notes {
   readonly #media: MediaStore;
-  readonly #cache: PieceCache;
   readonly #fontFile: string | null;
+  readonly #inTurn = pLimit(AT_ONCE);
+  readonly #known = new LRUCache<string, Promise<NotesOfFilm>>({ max: REMEMBERED });
 
-  constructor(media: MediaStore, folder: string, fontFile: string | null) {
+  constructor(media: MediaStore, fontFile: string | null) {
     this.#media = media;
-    this.#cache = new PieceCache(folder);
     this.#fontFile = fontFile;
   }
 
   /** The pages that the film of a lesson shows, as they are left. */
-  async pagesOf(lesson: Lesson): Promise<NotesPage[]> {
+  async of(lesson: Lesson): Promise<NotesOfFilm> {
     const film = filmOf(lesson);
-    return notesOf(film, await inkOfFilm(film, this.#media));
+    const pages = notesOf(film, await inkOfFilm(film, this.#media));
+    return { title: lesson.decisions.plan.title, pages };
+  }
+
+  /** The pages of a film that was made, found once: students ask for them. */
+  ofFilm(filmId: string, lessonOf: () => Promise<Lesson>): Promise<NotesOfFilm> {
+    let found = this.#known.get(filmId);
+    if (!found) {
+      found = lessonOf().then((lesson) => this.of(lesson));
+      // What failed is tried again by whoever asks next.
+      found.catch(() => this.#known.delete(filmId));
+      this.#known.set(filmId, found);
+    }
+    return found;
   }
 
   /**
-   * These pages as PDF.
+   * Pages as PDF. Never kept: its links lead to the address that it was asked for under.
    *
-   * @param name names what it is made of: it is made once
    * @param linkTo the address at which the film plays from a time; null where it isn't handed out
-   * @returns its path
    * @throws TellableError `not-found` where nothing was written
    */
   pdf(
-    name: string,
-    lessonOf: () => Promise<Lesson>,
+    { title, pages }: NotesOfFilm,
     author: string,
     linkTo: ((filmUs: Us) => string) | null,
-  ): Promise<string> {
-    return this.#cache.obtain(this.#cache.pathOf(`notes 1 ${name}`, 'pdf'), async (draft) => {
-      const lesson = await lessonOf();
-      const pages = await this.pagesOf(lesson);
-      if (pages.length === 0) throw new TellableError('not-found', 'nothing was written');
-      const { title } = lesson.decisions.plan;
-      await writeNotesPdf({ title, author, pages, linkTo, fontFile: this.#fontFile }, draft);
-    });
+  ): Promise<Buffer> {
+    if (pages.length === 0) throw new TellableError('not-found', 'nothing was written');
+    const fontFile = this.#fontFile;
+    return this.#inTurn(() => notesPdf({ title, author, pages, linkTo, fontFile }));
   }
 
   /** One of these pages as SVG. @param number from 1 @throws TellableError `not-found` */
   async svg(lesson: Lesson, number: number): Promise<string> {
-    const page = (await this.pagesOf(lesson))[number - 1];
+    const { title, pages } = await this.of(lesson);
+    const page = pages[number - 1];
     if (!page) throw new TellableError('not-found', `page ${number}`);
-    return svgOf(page.page, `${lesson.decisions.plan.title} · page ${number}`);
+    return svgOf(page.page, `${title} · page ${number}`);
   }
 
   /** What is written on a take, as the lesson has it, as InkML. @throws TellableError `not-found` */
