@@ -1,7 +1,8 @@
-import { PAGE_ASPECT, type XY } from '@under-chalk/core/ink/page';
+import { WHOLE_VIEW } from '@under-chalk/core/ink/ink-track';
+import type { XY } from '@under-chalk/core/ink/page';
 import { nowUs } from '../../capture/common-clock';
 import type { LiveBoard } from './live-board';
-import { onPage, WHOLE_VIEW, zoomedAt } from './page-view';
+import { MIDDLE, onPage, zoomedAt } from './page-view';
 
 /** A step of an arrow key, and a small one with Shift: fractions of the width of what is shown. */
 const STEP = 1 / 40;
@@ -62,7 +63,7 @@ export class BoardKeys {
       case '+':
       case '-': {
         const { part } = board.view();
-        board.show(zoomedAt(part, key === '+' ? NEARER : 1 / NEARER, [0.5, 0.5 / PAGE_ASPECT]));
+        board.show(zoomedAt(part, key === '+' ? NEARER : 1 / NEARER, MIDDLE));
         return true;
       }
       case '0':
@@ -74,7 +75,7 @@ export class BoardKeys {
   }
 
   #middle(): XY {
-    return onPage(this.#board.view().part, [0.5, 0.5 / PAGE_ASPECT]);
+    return onPage(this.#board.view().part, MIDDLE);
   }
 
   #sample() {

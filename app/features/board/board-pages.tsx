@@ -1,5 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
+import { strokesInWords, wordsOn } from '@under-chalk/core/ink/in-words';
+import { WHOLE_VIEW } from '@under-chalk/core/ink/ink-track';
 import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
 import { WHOLE } from '@under-chalk/core/scene/geometry';
 import { paintPage, type Context2D } from '@under-chalk/paint';
@@ -9,7 +11,7 @@ import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import type { LiveBoard } from './live-board';
-import { WHOLE_VIEW, zoomedAt } from './page-view';
+import { MIDDLE, zoomedAt } from './page-view';
 
 const WIDTH_PX = 480;
 
@@ -48,16 +50,15 @@ export const BoardPages = ({ board, first, open, onClose }: Props) => {
   const page = usePart(board, (view) => view.page);
   const pages = usePart(board, (view) => view.pages);
   const zoom = usePart(board, (view) => view.part.zoom);
-  const nearer = (times: number) =>
-    board.show(zoomedAt(board.view().part, times, [0.5, 0.5 / PAGE_ASPECT]));
+  const nearer = (times: number) => board.show(zoomedAt(board.view().part, times, MIDDLE));
   return (
     <Sheet title="Pages" open={open} onClose={onClose}>
       <View style={styles.pages}>
         {Array.from({ length: pages - first }, (_, number) => {
           const index = number + first;
-          const { strokes } = board.pageOf(index);
-          const words = strokes.flatMap(({ stroke }) => stroke.text || []).join(', ');
-          const count = strokes.length === 1 ? 'one stroke' : `${strokes.length} strokes`;
+          const shown = board.pageOf(index);
+          const words = wordsOn(shown);
+          const count = strokesInWords(shown.strokes.length);
           return (
             <Pressable
               key={index}

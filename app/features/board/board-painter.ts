@@ -11,7 +11,7 @@ const MOST_PX = 2560;
 const onCanvas = (canvas: HTMLCanvasElement) =>
   canvas.getContext('2d') as unknown as Context2D<HTMLCanvasElement>;
 
-export const makeSheet = (width: number, height: number): Sheet<HTMLCanvasElement> => {
+const makeSheet = (width: number, height: number): Sheet<HTMLCanvasElement> => {
   const image = Object.assign(document.createElement('canvas'), { width, height });
   return { image, context: onCanvas(image) };
 };

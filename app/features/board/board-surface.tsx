@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { strokesInWords } from '@under-chalk/core/ink/in-words';
 import { WHOLE, type Rect } from '@under-chalk/core/scene/geometry';
 import { commonUs } from '../../capture/common-clock';
 import { usePart } from '../../data/live-value';
@@ -134,7 +135,7 @@ export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Pr
   };
   const first = board.isOver() ? 1 : 0;
   const words = page < first ? name : `Board, page ${page + 1 - first} of ${pages - first}`;
-  const on = `${strokes === 1 ? 'one stroke' : `${strokes} strokes`}${says ? `; it says: ${says}` : ''}`;
+  const on = `${strokesInWords(strokes)}${says ? `; it says: ${says}` : ''}`;
   return (
     <>
       <Announce words={pages > 1 ? words : ''} />

@@ -1,7 +1,9 @@
+import { wordsOn } from '@under-chalk/core/ink/in-words';
 import { boundsOfAll } from '@under-chalk/core/ink/hit';
 import {
   InkPages,
   pageAt,
+  WHOLE_VIEW,
   type PageView,
   type ShownPage,
   type ShownStroke,
@@ -26,7 +28,7 @@ import {
 import { Drawing } from './doing/drawing';
 import { selecting } from './doing/selecting';
 import { Wiping } from './doing/wiping';
-import { nearerView, WHOLE_VIEW } from './page-view';
+import { nearerView } from './page-view';
 
 /** What the hand does: draws with a tool, wipes strokes or parts of them, or selects. */
 export type HandTool = InkTool | 'wipe' | 'wipe-part' | 'select';
@@ -395,7 +397,7 @@ export class LiveBoard {
     this.#selected = this.#selected.filter((id) => on.has(id));
     this.#set({
       strokes: strokes.length,
-      words: strokes.flatMap(({ stroke }) => stroke.text || []).join(', '),
+      words: wordsOn({ strokes }),
       selected: this.#selected.length,
       canUndo: this.#done.length > 0,
       canRedo: this.#undone.length > 0,

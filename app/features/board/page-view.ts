@@ -1,7 +1,8 @@
-import type { PageView } from '@under-chalk/core/ink/ink-track';
+import { WHOLE_VIEW, type PageView } from '@under-chalk/core/ink/ink-track';
 import { PAGE_ASPECT, type XY } from '@under-chalk/core/ink/page';
 
-export const WHOLE_VIEW: PageView = { x: 0, y: 0, zoom: 1 };
+/** The middle of what is shown, in its widths. */
+export const MIDDLE: XY = [0.5, 0.5 / PAGE_ASPECT];
 
 /** From twice the page, for more room around it, to an eighth of its width. */
 const LEAST_ZOOM = 0.5;

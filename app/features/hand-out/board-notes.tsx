@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
+import { strokesInWords } from '@under-chalk/core/ink/in-words';
 import { trackOf } from '@under-chalk/core/lesson/take';
 import { formatClock } from '@under-chalk/core/time/us';
 import { takeNameOf } from '@under-chalk/core/lesson/take-names';
@@ -62,7 +63,7 @@ export const BoardNotes = () => {
             {notes.data.map(({ strokes, says, shownUs }, index) => {
               const number = index + 1;
               const times = shownUs.map(formatClock).join(', ');
-              const on = says || (strokes === 1 ? 'one stroke' : `${strokes} strokes`);
+              const on = says || strokesInWords(strokes);
               return (
                 <Row key={number}>
                   <Words style={styles.grow}>{`Page ${number} · ${on} · at ${times}`}</Words>

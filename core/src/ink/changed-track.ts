@@ -5,6 +5,8 @@ import type { Us } from '../time/us';
 import type { AddedStroke, InkChange } from './change';
 import {
   NO_PAGE,
+  pageNameAt,
+  pointsOf,
   trackOfPages,
   type ChangedInk,
   type InkPoint,
@@ -16,14 +18,11 @@ import { isShape } from './pen';
 const NOTHING: InkTrack = trackOfPages({ strokes: [], pages: [], turns: [], views: [] });
 
 /** A stroke that was added, as if it had been recorded. */
-export const strokeOfAdded = ({ id, page, pen, text, atUs, samples }: AddedStroke): Stroke => {
-  let us = atUs;
-  const points = samples.map(([later, x, y, pressure]): InkPoint => ({
-    atUs: (us += later),
-    ...{ x, y, pressure },
-  }));
+const strokeOfAdded = ({ id, page, pen, text, atUs, samples }: AddedStroke): Stroke => {
+  const points = pointsOf(samples, atUs);
   return {
-    ...{ id, page: page ?? NO_PAGE, pen, text, beganUs: atUs, endUs: us, points },
+    ...{ id, page: page ?? NO_PAGE, pen, text, beganUs: atUs, endUs: points.at(-1)!.atUs },
+    points,
     straightened: isShape(pen.tool) ? [points[0]!, points.at(-1)!] : null,
     ...{ wiped: [], shifts: [] },
   };
@@ -117,12 +116,11 @@ export const changedTrack = (
  * What is not as it was recorded about the looks that a track has at some times, as canonical text: equal text and
  * equal records, equal looks. What is changed elsewhere isn't in it.
  */
-export const changesShown = ({ changed, turns }: InkTrack, looks: readonly Us[]): string[] => {
+export const changesShown = (track: InkTrack, looks: readonly Us[]): string[] => {
+  const { changed } = track;
   if (changed.length === 0) return [];
   const latest = Math.max(...looks);
-  const pages = new Set(
-    looks.map((us) => turns.findLast(({ atUs }) => atUs <= us)?.page ?? NO_PAGE),
-  );
+  const pages = new Set(looks.map((us) => pageNameAt(track, us)));
   return changed
     .filter(({ fromUs, page }) => fromUs <= latest && (page === null || pages.has(page)))
     .map(({ text }) => text)

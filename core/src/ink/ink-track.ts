@@ -77,7 +77,8 @@ export interface ChangedInk {
 /** How long fading takes. */
 export const FADE_US = 600_000;
 
-const WHOLE_PAGE: PageView = { x: 0, y: 0, zoom: 1 };
+/** All of a page. */
+export const WHOLE_VIEW: PageView = { x: 0, y: 0, zoom: 1 };
 /** Before any page: nothing lies under the ink but what is there. */
 const NO_PAPER: Paper = { ruling: 'none', shade: 'light' };
 /** The page of what is written before any page was turned to. */
@@ -87,7 +88,8 @@ type Growing = {
   -readonly [Key in keyof Stroke]: Stroke[Key] extends readonly (infer Of)[] ? Of[] : Stroke[Key];
 };
 
-const pointsOf = (samples: readonly InkSample[], fromUs: Us): InkPoint[] => {
+/** Samples of a stroke as its points, one time after another. */
+export const pointsOf = (samples: readonly InkSample[], fromUs: Us): InkPoint[] => {
   let atUs = fromUs;
   return samples.map(([later, x, y, pressure]) => ({ atUs: (atUs += later), x, y, pressure }));
 };
@@ -132,7 +134,7 @@ export class InkPages {
         this.#page = record.page;
         if (!this.pages.includes(record.page)) this.pages.push(record.page);
         this.turns.push({ atUs: at, page: record.page, paper: record.paper });
-        this.views.push({ atUs: at, ...WHOLE_PAGE });
+        this.views.push({ atUs: at, ...WHOLE_VIEW });
         return;
       case 'view':
         this.views.push({ atUs: at, x: record.x, y: record.y, zoom: record.zoom });
@@ -260,11 +262,15 @@ const shownOf = (stroke: Stroke, us: Us): ShownStroke | null => {
   return moved.length === 0 ? null : { stroke, points: moved, opacity, done };
 };
 
+/** The page that is shown at a time, by its name. */
+export const pageNameAt = ({ turns }: Pick<Written, 'turns'>, us: Us): Id =>
+  lastUpTo(turns, us)?.page ?? NO_PAGE;
+
 /** What of the ink is to be seen at a recorded time. */
 export const pageAt = (track: Written, us: Us): ShownPage => {
   const turn = lastUpTo(track.turns, us);
   const page = turn?.page ?? NO_PAGE;
-  const { x, y, zoom } = lastUpTo(track.views, us) ?? WHOLE_PAGE;
+  const { x, y, zoom } = lastUpTo(track.views, us) ?? WHOLE_VIEW;
   const strokes = track.strokes.flatMap((stroke) => {
     const { stays } = stroke.pen;
     if (stays !== 'film' && stroke.page !== page) return [];

@@ -1,10 +1,9 @@
 import type { Film } from '../film/film';
 import { filmIn } from '../film/span';
-import type { Id } from '../lesson/take';
 import { frameToUs } from '../time/frames';
 import type { Us } from '../time/us';
 import type { InkOf } from './changed-track';
-import { pageAt, type ShownPage } from './ink-track';
+import { pageAt, pageNameAt, WHOLE_VIEW, type ShownPage } from './ink-track';
 
 /** A page of the board as it is left: what students keep of a lesson. */
 export interface NotesPage {
@@ -28,12 +27,11 @@ export const notesOf = (film: Film, inkOf: InkOf): NotesPage[] => {
       continue;
     }
     const [startUs, endUs] = [frameToUs(span.startFrame), frameToUs(span.endFrame)];
-    const nameAt = (us: Us): Id | undefined => track.turns.findLast(({ atUs }) => atUs <= us)?.page;
     const turnedTo = track.turns.filter(({ atUs }) => atUs > startUs && atUs < endUs);
-    const stays = [{ atUs: startUs, page: nameAt(startUs) }, ...turnedTo];
+    const stays = [{ atUs: startUs, page: pageNameAt(track, startUs) }, ...turnedTo];
     stays.forEach(({ atUs, page: name }, index) => {
       const untilUs = stays[index + 1]?.atUs ?? endUs;
-      if (name === undefined || untilUs <= atUs) return;
+      if (untilUs <= atUs) return;
       const page = pageAt(track, Math.max(atUs, untilUs - frameToUs(1)));
       const key = `${span.take.id} ${name}`;
       if (page.paper.ruling === 'none') {
@@ -44,7 +42,7 @@ export const notesOf = (film: Film, inkOf: InkOf): NotesPage[] => {
       const shownUs = known?.shownUs ?? [];
       if (key !== before) shownUs.push(filmIn(span, atUs));
       before = key;
-      pages.set(key, { page: { ...page, view: { x: 0, y: 0, zoom: 1 } }, shownUs });
+      pages.set(key, { page: { ...page, view: WHOLE_VIEW }, shownUs });
     });
   }
   return [...pages.values()].filter(({ page }) => page.strokes.length > 0);

@@ -1,8 +1,8 @@
 import { replay } from '../edit/history';
 import { changedTrack } from './changed-track';
-import { inkTrackOf, NO_PAGE } from './ink-track';
+import { inkTrackOf, NO_PAGE, pageNameAt } from './ink-track';
 import type { InkRecord } from './record';
-import { pageNameAt, runsOf } from './runs';
+import { runsOf } from './runs';
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const stroke = (at: number, id: string, text = ''): InkRecord[] => [

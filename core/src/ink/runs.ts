@@ -1,6 +1,6 @@
 import type { Id } from '../lesson/take';
 import type { Us } from '../time/us';
-import { NO_PAGE, type InkTrack, type Stroke } from './ink-track';
+import type { InkTrack, Stroke } from './ink-track';
 
 /** A hand that rests for longer than this writes something else next. */
 const PAUSE_US = 1_500_000;
@@ -19,10 +19,6 @@ export interface Run {
 /** Whether a stroke was taken away: at no time is anything seen of it. */
 export const isGone = ({ wiped }: Stroke): boolean =>
   wiped.some(({ fromUs, toUs }) => fromUs === 0 && toUs === Infinity);
-
-/** The page that is shown at a time, by its name. */
-export const pageNameAt = ({ turns }: InkTrack, us: Us): Id =>
-  turns.findLast(({ atUs }) => atUs <= us)?.page ?? NO_PAGE;
 
 /** What was written on a page, run by run, in order. Slips that were wiped at once are left out. */
 export const runsOf = (track: InkTrack, page: Id): Run[] => {

@@ -1,3 +1,4 @@
+import { wordsOn } from '@under-chalk/core/ink/in-words';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
@@ -9,7 +10,7 @@ export const noteRoutes = (on: On, { lessons, notes, accounts }: Parts): void =>
   on('notes', async ({ params }) =>
     (await notes.of(await lessonNow(params.lessonId))).pages.map(({ page, shownUs }) => ({
       strokes: page.strokes.length,
-      says: page.strokes.flatMap(({ stroke }) => stroke.text || []).join(', '),
+      says: wordsOn(page),
       shownUs: [...shownUs],
     })),
   );

@@ -1,7 +1,5 @@
-import { pageAt, type InkTrack } from '@under-chalk/core/ink/ink-track';
+import { NO_PAGE, pageAt, pageNameAt, type InkTrack } from '@under-chalk/core/ink/ink-track';
 import type { InkRecord } from '@under-chalk/core/ink/record';
-import { pageNameAt } from '@under-chalk/core/ink/runs';
-import { NO_PAGE } from '@under-chalk/core/ink/ink-track';
 import { editsOf, type Appearing } from '@under-chalk/core/ink/written-after';
 import type { Edit } from '@under-chalk/core/edit/edit';
 import type { Decisions } from '@under-chalk/core/edit/decisions';

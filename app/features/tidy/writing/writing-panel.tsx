@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { filmTimeOf, filmTimeFrom, type Film } from '@under-chalk/core/film/film';
-import { NO_PAGE, type Stroke } from '@under-chalk/core/ink/ink-track';
-import { pageNameAt, runsOf, type Run } from '@under-chalk/core/ink/runs';
+import { strokesInWords } from '@under-chalk/core/ink/in-words';
+import { NO_PAGE, pageNameAt, type Stroke } from '@under-chalk/core/ink/ink-track';
+import { runsOf, type Run } from '@under-chalk/core/ink/runs';
 import type { Appearing } from '@under-chalk/core/ink/written-after';
 import type { InkChange } from '@under-chalk/core/ink/change';
 import type { Edit } from '@under-chalk/core/edit/edit';
@@ -152,7 +153,7 @@ const RunRow = ({ film, takeId, run, strokes, onSelect }: RunProps) => {
   const at = formatTenths(filmTimeFrom(film, { takeId, takeUs: run.startUs }));
   const [first] = run.strokes;
   const pen = strokes.find(({ id }) => id === first)?.pen;
-  const count = run.strokes.length === 1 ? 'one stroke' : `${run.strokes.length} strokes`;
+  const count = strokesInWords(run.strokes.length);
   const colour = pen && pen.colour !== 'main' ? `, ${pen.colour}` : '';
   const what = `${run.says === '' ? '' : `“${run.says}”, `}${count}${colour}`;
   const bring: Edit = {
