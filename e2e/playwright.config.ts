@@ -1,9 +1,28 @@
 import { defineConfig } from '@playwright/test';
 
+/** Specs that nothing is measured in: two of them at a time. */
+const BESIDE = [
+  ...[
+    'accounts',
+    'film',
+    'fuzz',
+    'plan',
+    'proxy',
+    'ready',
+    'screens',
+    'server',
+    'states',
+    'touches',
+  ],
+].map((name) => `${name}.spec.ts`);
+
 export default defineConfig({
   testDir: './src',
-  testMatch: '*.spec.ts',
   // Recording is done in real time on two cores: one after another, or they disturb each other.
+  projects: [
+    { name: 'beside', testMatch: BESIDE },
+    { name: 'alone', testMatch: '*.spec.ts', testIgnore: BESIDE },
+  ],
   workers: 1,
   fullyParallel: false,
   timeout: 240_000,

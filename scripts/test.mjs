@@ -40,7 +40,6 @@ const reports = join(root, '.build', 'test-reports');
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
 const jestReport = join(reports, 'jest.json');
-const browserReport = join(reports, 'playwright.json');
 
 say('Unit and server tests…');
 let code = await run(bin('jest'), [
@@ -50,10 +49,15 @@ let code = await run(bin('jest'), [
 if (code === 0 && !quick) {
   say('Browser tests…');
   code = await run(process.execPath, ['scripts/e2e.mjs'], {
-    env: { ...process.env, UNDER_CHALK_TEST_REPORT: browserReport },
+    env: { ...process.env, UNDER_CHALK_TEST_REPORTS: reports },
   });
 }
-const sums = addedUp([jestSums(jestReport), playwrightSums(browserReport)]);
+const sums = addedUp([
+  jestSums(jestReport),
+  ...['beside', 'alone'].map((project) =>
+    playwrightSums(join(reports, `playwright-${project}.json`)),
+  ),
+]);
 say(`${Math.round((Date.now() - began) / 60_000)} minutes since the start.`);
 console.log(sumsInLines(sums).join('\n'));
 if (sums.passed === 0 && code === 0) {

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
@@ -12,6 +12,10 @@ export const TABLE = 'lesson-reading-a-tide-table';
 export interface Demo {
   readonly server: RealServer;
   handOuts(): Promise<HandOut[]>;
+  /** Where a student watches the one that is handed out. */
+  watchPath(): Promise<string>;
+  /** Opens a page and waits until it says what it is for. */
+  openAt(page: Page, path: string, ready: string): Promise<void>;
 }
 
 /** Sets up the demo before the first test of a file and removes it after the last. */
@@ -19,6 +23,12 @@ export const setDemo = (): Demo => {
   const demo = {
     server: null as unknown as RealServer,
     handOuts: () => demo.server.ask<HandOut[]>('GET', `/api/lessons/${WELCOME}/hand-outs`),
+    watchPath: async () => `/w/${(await demo.handOuts())[0]!.token}`,
+    openAt: async (page: Page, path: string, ready: string) => {
+      await page.goto(demo.server.url + path);
+      await page.getByText(ready).first().waitFor();
+      await page.waitForTimeout(400);
+    },
   };
   test.beforeAll(async () => {
     demo.server = await RealServer.start();

@@ -101,6 +101,18 @@ export const flashesAt = (file: string, part = { x: 0, y: 0, width: 1, height: 1
   return found;
 };
 
+/**
+ * How much later than its click each flash is seen, s. The practice devices make both at one instant; a busy machine
+ * shows a flash late, never early. So the least of them tells how picture and sound lie, and the others how busy
+ * it was.
+ */
+export const seenAfterHeard = (flashes: readonly number[], clicks: readonly number[]): number[] =>
+  flashes.map((flash) =>
+    clicks
+      .map((click) => flash - click)
+      .reduce((least, one) => (Math.abs(one) < Math.abs(least) ? one : least), Infinity),
+  );
+
 /** The mean colour of a part of one frame, RGB. */
 export const colourAt = (
   file: string,

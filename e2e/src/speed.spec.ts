@@ -1,0 +1,134 @@
+import { expect, test, type Page } from '@playwright/test';
+import { openBrowser, WIDE } from './browser';
+import { setDemo } from './demo';
+
+/** What may not take longer than people wait: on the lines that students have, and with an hour in hand. */
+
+const demo = setDemo();
+const { watchPath } = demo;
+
+/** A line of 1 Mbit/s with 40 ms to the server and back. */
+const slowly = async (page: Page) => {
+  const devtools = await page.context().newCDPSession(page);
+  await devtools.send('Network.enable');
+  await devtools.send('Network.emulateNetworkConditions', {
+    offline: false,
+    latency: 40,
+    downloadThroughput: 125_000,
+    uploadThroughput: 125_000,
+  });
+};
+
+test('a student on a slow line sees title and cover at once, and the film soon', async () => {
+  const { page, close } = await openBrowser({});
+  const path = await watchPath();
+  await slowly(page);
+  await page.addInitScript(() => {
+    const times = { cover: 0, playing: 0 };
+    Object.assign(window, { times });
+    const seen = (event: Event) => {
+      if (event.target instanceof HTMLImageElement) times.cover ||= performance.now();
+    };
+    const plays = () => {
+      times.playing ||= performance.now();
+    };
+    document.addEventListener('load', seen, true);
+    document.addEventListener('playing', plays, true);
+  });
+  await page.goto(demo.server.url + path, { waitUntil: 'commit' });
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  const times = () =>
+    page.evaluate(() => (window as unknown as { times: { cover: number; playing: number } }).times);
+  await expect.poll(async () => (await times()).playing, { timeout: 30_000 }).toBeGreaterThan(0);
+  const { cover, playing } = await times();
+  console.log(`cover ${Math.round(cover)} ms, moving ${Math.round(playing)} ms`);
+  expect(cover).toBeGreaterThan(0);
+  expect(cover).toBeLessThanOrEqual(1_500);
+  expect(playing).toBeLessThanOrEqual(4_000);
+  await close();
+});
+
+test('an hour with fifteen hundred beats opens, scrolls and is cut without waiting', async () => {
+  const { page, close } = await openBrowser({ viewport: WIDE });
+  const id = 'lesson-of-an-hour';
+  const hourUs = 3_600_000_000;
+  await demo.server.ask('POST', '/api/lessons', { id, title: 'An hour' });
+  const take = {
+    ...{ id: 'take-of-an-hour', source: 'screen', practice: false, state: 'ready' },
+    ...{ problem: null, cutShort: false, recordedAt: '2026-11-02T21:40:00.000Z' },
+    durationUs: hourUs,
+    tracks: (['surface', 'voice'] as const).map((kind) => ({
+      ...{ id: `take-of-an-hour-${kind}`, kind, durationUs: hourUs, digest: '' },
+      ...(kind === 'voice' ? { widthPx: 0, heightPx: 0 } : { widthPx: 1280, heightPx: 720 }),
+    })),
+  };
+  // The take is only told of: its sound is 1.6 s of speech and 0.8 s of quiet, again and again.
+  await page.route(`**/api/lessons/${id}`, async (route) => {
+    const answer = await route.fetch();
+    const view = await answer.json();
+    view.lesson.takes = [take];
+    view.lesson.decisions.placements = [{ id: take.id, takeId: take.id, rank: 'a0' }];
+    await route.fulfill({ json: view });
+  });
+  const levels = Buffer.alloc(180_000, 20);
+  for (let at = 0; at < levels.length; at += 120) levels.fill(80, at, at + 80);
+  await page.route('**/api/takes/take-of-an-hour/levels', (route) =>
+    route.fulfill({ body: levels, contentType: 'application/octet-stream' }),
+  );
+  await page.route('**/api/takes/take-of-an-hour/still*', (route) =>
+    route.fulfill({ status: 404 }),
+  );
+  const devtools = await page.context().newCDPSession(page);
+  await devtools.send('Performance.enable');
+  const scriptS = async () =>
+    (await devtools.send('Performance.getMetrics')).metrics.find(
+      ({ name }) => name === 'ScriptDuration',
+    )!.value;
+  await page.goto(`${demo.server.url}/lessons/${id}/tidy`);
+  const list = page.getByRole('list', { name: 'Beats of take 1' });
+  await list.getByRole('button', { name: /^Beat 1,/ }).waitFor();
+  const opened = await scriptS();
+  const beats = Number(await list.getByRole('listitem').first().getAttribute('aria-setsize'));
+  expect(beats).toBeGreaterThanOrEqual(1_490);
+  const nodes = () => page.evaluate(() => document.querySelectorAll('*').length);
+  const atTop = await nodes();
+
+  // From the press until the page has been drawn with what was cut.
+  const cut = () =>
+    page.evaluate(
+      () =>
+        new Promise<number>((resolve) => {
+          const button = document.querySelector<HTMLElement>('[aria-label^="Cut beat"]')!;
+          const began = performance.now();
+          const watch = new MutationObserver(() => {
+            if (!document.querySelector('[aria-label^="Bring back"]')) return;
+            watch.disconnect();
+            requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - began)));
+          });
+          watch.observe(document.body, { subtree: true, childList: true });
+          button.click();
+        }),
+    );
+  const first = await cut();
+  await page.getByRole('button', { name: /^Bring back/ }).click();
+  await expect(page.getByRole('button', { name: /^Bring back/ })).toHaveCount(0);
+  const second = await cut();
+
+  // The column follows the picture to the middle of the hour.
+  await page
+    .getByRole('slider', { name: 'Place in the film' })
+    .evaluate((input: HTMLInputElement) => {
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
+      set.call(input, String(Math.round(Number(input.max) / 2)));
+      input.dispatchEvent(new Event('input', { bubbles: true }));
+    });
+  await expect(list.getByRole('button', { name: /^Beat 75\d,/ }).first()).toBeVisible();
+  const inTheMiddle = await nodes();
+  console.log(
+    `open ${opened.toFixed(2)} s of script, cut ${Math.round(first)} and ${Math.round(second)} ms, ${atTop} and ${inTheMiddle} nodes`,
+  );
+  expect(opened).toBeLessThanOrEqual(2);
+  expect(Math.min(first, second)).toBeLessThanOrEqual(100);
+  expect(Math.max(atTop, inTheMiddle)).toBeLessThan(3_000);
+  await close();
+});
