@@ -4,6 +4,7 @@ import type { FilmRow } from '@under-chalk/core/contract/films';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { FIRST_DESTINATIONS, type Destinations } from '@under-chalk/core/destination/destination';
 import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
+import type { Material } from '@under-chalk/core/material/material';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { bytesAt, call, codeOf } from './client';
 
@@ -17,6 +18,8 @@ export const KEYS = {
   films: (lessonId: string) => ['films', lessonId],
   handOuts: (lessonId: string) => ['hand-outs', lessonId],
   destinations: ['destinations'],
+  materials: (lessonId: string) => ['materials', lessonId],
+  materialWords: (materialId: string) => ['material-words', materialId],
   room: ['room'],
   bin: ['bin'],
 } as const;
@@ -65,6 +68,25 @@ export const useSetDestinations = <T>(change: (value: T) => Promise<Destinations
 };
 
 export const useBin = () => useQuery({ queryKey: KEYS.bin, queryFn: () => call('bin') });
+
+const isBeingRead = ({ state }: Material): boolean => state === 'coming' || state === 'reading';
+
+/** What was brought into a lesson to be shown and written on. */
+export const useMaterials = (lessonId: string) =>
+  useQuery({
+    queryKey: KEYS.materials(lessonId),
+    queryFn: () => call('materials', { params: { lessonId } }),
+    refetchInterval: ({ state }) => askAgain(state.data?.some(isBeingRead) ?? false, state.error),
+  });
+
+/** What the pages of a material say. Asked again while it is still being found out. */
+export const useMaterialWords = (materialId: string | null) =>
+  useQuery({
+    queryKey: KEYS.materialWords(materialId ?? ''),
+    queryFn: () => call('materialWords', { params: { materialId: materialId! } }),
+    enabled: materialId !== null,
+    refetchInterval: ({ state }) => (state.data?.length === 0 ? AWAY_MS : false),
+  });
 
 const ROOM_MS = 15_000;
 

@@ -15,6 +15,7 @@ import { frameAt, frameToUs } from '@under-chalk/core/time/frames';
 import { fromSeconds, type Us } from '@under-chalk/core/time/us';
 import { paint, type PictureOf } from '@under-chalk/paint';
 import { textAt } from '../data/client';
+import { pagePictures } from '../data/page-pictures';
 import { PictureFeed } from './picture-feed';
 import { SoundFeed } from './sound-feed';
 import { TrackReader } from './track-reader';
@@ -60,12 +61,16 @@ export class FilmPlayer {
   #wanted: Us | null = null;
   #closed = false;
 
+  readonly #stopPages: () => void;
   /** What was written while it was recorded, by its track; null while it is fetched, or can't be. */
   readonly #inks = new Map<string, InkTrack | null>();
 
   constructor(film: Film) {
     this.#scenes = this.#read(film);
     void this.#fetchInk(film);
+    this.#stopPages = pagePictures.onCome(() => {
+      if (this.#showsInk() && !this.#view.playing) void this.seek(this.#view.filmUs);
+    });
     this.#view = { playing: false, filmUs: 0, durationUs: film.durationUs, seekMs: null };
   }
 
@@ -181,6 +186,7 @@ export class FilmPlayer {
 
   close(): void {
     this.#closed = true;
+    this.#stopPages();
     this.#goOn = false;
     this.#halt();
     this.#readers.forEach((reader) => reader.close());
@@ -261,6 +267,11 @@ export class FilmPlayer {
     }
   }
 
+  /** Whether pages of materials can be in it. */
+  #showsInk(): boolean {
+    return [...this.#inks.values()].some((track) => track?.turns.some(({ of }) => of));
+  }
+
   /** Fetches and paints the picture of one moment. */
   async #show(filmUs: Us): Promise<void> {
     const { film } = this.#scenes;
@@ -292,7 +303,11 @@ export class FilmPlayer {
       frames.push(frame);
       return { image: frame, widthPx: sample.displayWidth, heightPx: sample.displayHeight };
     };
-    paint<CanvasImageSource>(context, this.#size(), scene, pictureOf, this.inkOf);
+    paint<CanvasImageSource>(context, this.#size(), scene, {
+      pictureOf,
+      inkOf: this.inkOf,
+      pageOf: pagePictures.of,
+    });
     frames.forEach((frame) => frame.close());
   }
 

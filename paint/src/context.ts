@@ -1,3 +1,4 @@
+import type { MaterialPage } from '@under-chalk/core/material/material';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 
 /**
@@ -53,3 +54,11 @@ export interface Picture<P> {
 
 /** Finds the picture that a layer asks for, of its track and its time; undefined while it isn't there. */
 export type PictureOf<P> = (layer: PictureLayer) => Picture<P> | undefined;
+
+/**
+ * Finds the picture of a material's page, as wide as it is shown (px) or the nearest there is; undefined while there is
+ * none.
+ */
+export type PageOf<P> = (page: MaterialPage, shownPx: number) => Picture<P> | undefined;
+
+export const NO_PAGES: PageOf<never> = () => undefined;

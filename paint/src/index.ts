@@ -1,6 +1,6 @@
 export * from './context';
 export { HeldInk, type Sheet } from './held-ink';
-export { paintPage, placeOf } from './layers/ink';
+export { materialWidth, paintPage, placeOf } from './layers/ink';
 export { paintMask } from './layers/picture';
 export { TITLE_FONT } from './layers/words';
 export * from './painter';

@@ -22,7 +22,9 @@ const pictures: Record<string, ReturnType<typeof plain>> = {
 };
 const painted = (scene: Scene) => {
   const canvas = createCanvas(size.widthPx, size.heightPx);
-  paint<Canvas>(canvas.getContext('2d') as never, size, scene, (layer) => pictures[layer.trackId]);
+  paint<Canvas>(canvas.getContext('2d') as never, size, scene, {
+    pictureOf: (layer) => pictures[layer.trackId],
+  });
   return (x: number, y: number) =>
     [...canvas.getContext('2d').getImageData(x, y, 1, 1).data.slice(0, 3)] as number[];
 };

@@ -2,12 +2,12 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import type { Layer } from '@under-chalk/core/scene/layers';
 import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
-import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
-import type { Context2D, PictureOf } from './context';
+import { NO_INK } from '@under-chalk/core/ink/changed-track';
+import { NO_PAGES, type Context2D } from './context';
 import { edge } from './layers/edge';
 import { ground } from './layers/ground';
 import { ink } from './layers/ink';
-import type { Frame, LayerPainter, PageHolder } from './layers/layer-painter';
+import type { Frame, LayerPainter } from './layers/layer-painter';
 import { picture } from './layers/picture';
 import { words } from './layers/words';
 
@@ -18,12 +18,19 @@ const PAINTERS: {
 /** How a kind of layer is painted now; part of the key of every chunk that shows one. */
 export const versionOf = (kind: Layer['kind']): number => PAINTERS[kind].version;
 
+/** Where what layers ask for comes from; what is missing is left out. */
+export type Shown<P> = Partial<Pick<Frame<P>, 'pictureOf' | 'inkOf' | 'pageOf' | 'held'>>;
+
+const NO_PICTURES = () => undefined;
+
 /** Paints some layers of a frame, the first one lowest. */
 export const paintLayers = <P>(
   context: Context2D<P>,
   layers: readonly Layer[],
-  frame: Frame<P>,
+  on: Pick<Frame<P>, 'size' | 'still'>,
+  shown: Shown<P>,
 ): void => {
+  const frame = { pictureOf: NO_PICTURES, inkOf: NO_INK, pageOf: NO_PAGES, ...shown, ...on };
   for (const layer of layers) {
     (PAINTERS[layer.kind] as LayerPainter<Layer>).paint(context, layer, frame);
   }
@@ -55,16 +62,10 @@ export const boundsOf = (
  * the teacher sees is what is exported.
  *
  * @param size the canvas, px
- * @param pictureOf the pictures that layers ask for; one whose picture is missing is left out
- * @param inkOf what was written, likewise
- * @param held for frames that are painted one after another
  */
 export const paint = <P>(
   context: Context2D<P>,
   size: SizePx,
   { layers, still }: Scene,
-  pictureOf: PictureOf<P>,
-  inkOf: InkOf = NO_INK,
-  held?: PageHolder<P>,
-): void =>
-  paintLayers(context, layers, { size, still, pictureOf, inkOf, ...(held ? { held } : {}) });
+  shown: Shown<P>,
+): void => paintLayers(context, layers, { size, still }, shown);

@@ -1,4 +1,4 @@
-export type { Limits } from './ffmpeg/limited';
+export { limited, type Limits } from './ffmpeg/limited';
 export { isDiskFull } from './ffmpeg/disk-full';
 export { PieceCache } from './film/cache';
 export { renderFilm, type FilmJob, type FilmReport, type Progress } from './film/render-film';
@@ -16,5 +16,6 @@ export {
   type Running,
 } from './ffmpeg/run';
 export { planFilm, type FilmPlan, type Manifest, type Piece } from './plan/plan-film';
+export { loadPages, pagesIn, type PageFile } from './road/pages';
 export { SCALING } from './ffmpeg/pictures';
 export { decodeRecordedSound } from './ffmpeg/recorded-sound';

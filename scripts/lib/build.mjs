@@ -168,6 +168,16 @@ const NODE = {
   ],
 };
 
+/** The process that opens materials: what opens each kind is a file of its own, loaded when there is one. */
+export const reader = (outdir) =>
+  build({
+    ...NODE,
+    splitting: true,
+    entryPoints: [join(root, 'server/src/jobs/materials/reader-process.ts')],
+    outdir,
+    outExtension: { '.js': '.mjs' },
+  });
+
 export const server = () =>
   unlessFresh(
     join(root, 'server', 'dist', '.stamp'),
@@ -187,6 +197,7 @@ export const server = () =>
         },
         outdir: dist,
       });
+      await reader(join(dist, 'reader'));
       copyFileSync(
         join(root, 'node_modules/@expo-google-fonts/bitter/600SemiBold/Bitter_600SemiBold.ttf'),
         join(dist, 'title-font.ttf'),

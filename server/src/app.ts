@@ -15,6 +15,7 @@ import { handOutRoutes } from './routes/hand-outs';
 import { lessonRoutes } from './routes/lessons';
 import { metaRoutes } from './routes/meta';
 import { destinationRoutes } from './routes/destinations';
+import { materialRoutes } from './routes/materials';
 import { sessionRoutes } from './routes/session';
 import { noteRoutes } from './routes/notes';
 import { takeRoutes } from './routes/takes';
@@ -35,6 +36,7 @@ export const createApp = (parts: Parts): Koa => {
   lessonRoutes(on, parts);
   destinationRoutes(on, parts);
   takeRoutes(on, parts);
+  materialRoutes(on, parts);
   noteRoutes(on, parts);
   uploadRoutes(router, door, parts);
   filmRoutes(on, parts);

@@ -56,7 +56,25 @@ export interface Folders {
   readonly films: string;
   readonly chunks: string;
   readonly stills: string;
+  /** Files that were brought in as materials, named by their content. */
+  readonly materials: string;
+  /** Pictures of their pages. */
+  readonly pages: string;
 }
+
+/** What the server is built with, beside its program. */
+export interface Shipped {
+  /** The font of titles and of words on the board; null: one that is there. */
+  readonly fontFile: string | null;
+  /** The program of the process that opens materials. */
+  readonly readerScript: string;
+}
+
+/** What is built into one folder with the program. */
+export const shippedIn = (folder: string): Shipped => ({
+  fontFile: join(folder, 'title-font.ttf'),
+  readerScript: join(folder, 'reader', 'reader-process.mjs'),
+});
 
 export const foldersIn = (home: string): Folders => ({
   home,
@@ -66,6 +84,8 @@ export const foldersIn = (home: string): Folders => ({
   films: join(home, 'films'),
   chunks: join(home, 'cache', 'chunks'),
   stills: join(home, 'cache', 'stills'),
+  materials: join(home, 'materials'),
+  pages: join(home, 'cache', 'pages'),
 });
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1']);

@@ -5,7 +5,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createApp } from './app';
-import { readConfig } from './config';
+import { readConfig, shippedIn } from './config';
 import { inThread } from './jobs/in-thread';
 import { openLog } from './log';
 import { openParts } from './open-parts';
@@ -63,7 +63,7 @@ const begin = async () => {
   const { parts, start, close } = await openParts(
     config,
     inThread(join(here, 'film-thread.js')),
-    join(here, 'title-font.ttf'),
+    shippedIn(here),
     log,
   );
   if (config.demo && !(await parts.accounts.isSetUp())) {

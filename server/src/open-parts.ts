@@ -4,11 +4,13 @@ import { BinKeeper } from './jobs/bin-keeper';
 import { Covers } from './jobs/covers';
 import { FilmMaker, type Work } from './jobs/film-maker';
 import { StillMaker } from './jobs/still-maker';
+import { MaterialKeeper } from './jobs/materials/material-keeper';
+import { PagePictures } from './jobs/materials/page-pictures';
 import { Notes } from './jobs/notes/notes';
 import { registerTitleFont } from './jobs/title-font';
 import { Stills } from './jobs/stills';
 import { TakeKeeper } from './jobs/take-keeper';
-import type { Config } from './config';
+import type { Config, Shipped } from './config';
 import type { Parts } from './http/context';
 import type { Log } from './log';
 import { AccountStore } from './store/account-store';
@@ -18,6 +20,7 @@ import { FilmStore } from './store/film-store';
 import { HandOutStore } from './store/hand-out-store';
 import { LessonStore } from './store/lesson-store';
 import { openSeal } from './store/link-seal';
+import { MaterialStore } from './store/material-store';
 import { mediaIn } from './store/media-store';
 import { DestinationStore } from './store/destination-store';
 import { TakeStore } from './store/take-store';
@@ -30,7 +33,7 @@ const TIDY_MS = 3_600_000;
 export const openParts = async (
   config: Config,
   work: Work,
-  fontFile: string | null,
+  shipped: Shipped,
   log: Log,
 ): Promise<{ parts: Parts; start(): Promise<void>; close(): Promise<void> }> => {
   await mkdir(config.folders.home, { recursive: true });
@@ -40,18 +43,26 @@ export const openParts = async (
   const lessons = new LessonStore(db, takes);
   const films = new FilmStore(db);
   const media = mediaIn(config.folders);
-  const maker = new FilmMaker({ films, lessons, media, config, work, fontFile, log });
+  const maker = new FilmMaker({ films, lessons, media, config, work, shipped, log });
   const keeper = new TakeKeeper(takes, media, log);
   const bin = new BinStore(db);
-  const binKeeper = new BinKeeper({ bin, lessons, takes, media, keeper, maker, log });
-  registerTitleFont(fontFile);
+  registerTitleFont(shipped.fontFile);
+  const materials = new MaterialStore(db);
+  const pages = new PagePictures(config.folders, shipped.readerScript);
+  const { folders } = config;
+  const materialKeeper = new MaterialKeeper({ materials, pages, media, folders, log });
   const stillMaker = new StillMaker(config.folders.stills);
+  const binKeeper = new BinKeeper({
+    ...{ bin, lessons, takes, media, keeper, maker, materialKeeper, log },
+  });
   let tidying: NodeJS.Timeout | null = null;
   const tidy = async () => {
     await binKeeper.sweep();
-    await stillMaker
-      .prune(STILLS_BYTES)
-      .catch((error: unknown) => log.warn('stills can’t be cleared away', error));
+    for (const cache of [stillMaker, pages]) {
+      await cache
+        .prune(STILLS_BYTES)
+        .catch((error: unknown) => log.warn('pictures can’t be cleared away', error));
+    }
   };
   const parts: Parts = {
     config,
@@ -66,9 +77,12 @@ export const openParts = async (
     binKeeper,
     maker,
     keeper,
-    stills: new Stills(media, stillMaker),
+    materials,
+    materialKeeper,
+    pages,
+    stills: new Stills(media, stillMaker, pages),
     covers: new Covers(stillMaker),
-    notes: new Notes(media, fontFile),
+    notes: new Notes(media, pages, shipped.fontFile),
     setUpCode: randomBytes(9).toString('base64url'),
     log,
   };
@@ -77,6 +91,7 @@ export const openParts = async (
     async start() {
       await keeper.start();
       await maker.start();
+      await materialKeeper.start();
       await tidy();
       tidying = setInterval(() => void tidy(), TIDY_MS);
       tidying.unref();
@@ -85,6 +100,7 @@ export const openParts = async (
       if (tidying) clearInterval(tidying);
       await maker.close();
       await keeper.close();
+      await materialKeeper.close();
       await db.destroy();
     },
   };

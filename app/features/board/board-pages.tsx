@@ -6,12 +6,15 @@ import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
 import { WHOLE } from '@under-chalk/core/scene/geometry';
 import { paintPage, type Context2D } from '@under-chalk/paint';
 import { usePart } from '../../data/live-value';
+import { pagePictures } from '../../data/page-pictures';
 import { Button } from '../../ui/button';
+import { InView } from '../../ui/in-view';
 import { Sheet } from '../../ui/sheet';
-import { Words } from '../../ui/text';
+import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import type { LiveBoard } from './live-board';
 import { MIDDLE, zoomedAt } from './page-view';
+import { usePageWords } from './page-words';
 
 const WIDTH_PX = 480;
 
@@ -24,7 +27,16 @@ const PagePicture = ({ board, index }: { board: LiveBoard; index: number }) => {
     const { width, height } = context.canvas;
     const box = { x: 0, y: 0, width, height };
     const page = { ...board.pageOf(index), view: WHOLE_VIEW };
-    paintPage(context as unknown as Context2D<HTMLCanvasElement>, page, WHOLE, box);
+    const paint = () =>
+      paintPage(
+        context as unknown as Context2D<CanvasImageSource>,
+        page,
+        WHOLE,
+        box,
+        pagePictures.of,
+      );
+    paint();
+    return page.of ? pagePictures.onCome(paint) : undefined;
   }, [board, index]);
   return (
     <canvas
@@ -38,24 +50,21 @@ const PagePicture = ({ board, index }: { board: LiveBoard; index: number }) => {
 
 interface Props {
   readonly board: LiveBoard;
-  /** The first that is a page of the board. */
-  readonly first: number;
-  readonly open: boolean;
   readonly onClose: () => void;
 }
 
 /** All pages at a glance, to jump to; and how near the one that is shown is seen. */
-export const BoardPages = ({ board, first, open, onClose }: Props) => {
+export const BoardPages = ({ board, onClose }: Props) => {
   const theme = useTheme();
   const page = usePart(board, (view) => view.page);
   const pages = usePart(board, (view) => view.pages);
   const zoom = usePart(board, (view) => view.part.zoom);
+  const material = usePageWords(board);
   const nearer = (times: number) => board.show(zoomedAt(board.view().part, times, MIDDLE));
   return (
-    <Sheet title="Pages" open={open} onClose={onClose}>
+    <Sheet title="Pages" open onClose={onClose}>
       <View style={styles.pages}>
-        {Array.from({ length: pages - first }, (_, number) => {
-          const index = number + first;
+        {Array.from({ length: pages }, (_, index) => {
           const shown = board.pageOf(index);
           const words = wordsOn(shown);
           const count = strokesInWords(shown.strokes.length);
@@ -63,16 +72,20 @@ export const BoardPages = ({ board, first, open, onClose }: Props) => {
             <Pressable
               key={index}
               role="button"
-              aria-label={`Page ${number + 1}, ${count}${words ? `; it says: ${words}` : ''}${index === page ? ', shown now' : ''}`}
+              aria-label={`Page ${index + 1}, ${count}${words ? `; it says: ${words}` : ''}${index === page ? ', shown now' : ''}`}
               onPress={() => {
                 board.turnTo(index);
                 onClose();
               }}
               style={[styles.page, { borderColor: index === page ? theme.action : theme.line }]}
             >
-              <PagePicture board={board} index={index} />
+              <View style={styles.picture}>
+                <InView>
+                  <PagePicture board={board} index={index} />
+                </InView>
+              </View>
               <Words size="small" strong={index === page} style={styles.number}>
-                {index === page ? `${number + 1}, shown now` : `${number + 1}`}
+                {index === page ? `${index + 1}, shown now` : `${index + 1}`}
               </Words>
             </Pressable>
           );
@@ -89,6 +102,23 @@ export const BoardPages = ({ board, first, open, onClose }: Props) => {
           onPress={() => board.show(WHOLE_VIEW)}
         />
       </View>
+      <View style={styles.line}>
+        <Button
+          small
+          grow
+          label="Blank page after this one"
+          onPress={() => {
+            board.putBlank();
+            onClose();
+          }}
+        />
+      </View>
+      {material ? (
+        <View>
+          <Heading level={3}>What the page says</Heading>
+          <Words selectable>{material}</Words>
+        </View>
+      ) : null}
       <Words size="small" tone="soft">
         Two fingers on the page move it and come closer; with a mouse the wheel, held with Ctrl.
       </Words>
@@ -106,6 +136,7 @@ const styles = StyleSheet.create({
     borderRadius: RADIUS.small,
     overflow: 'hidden',
   },
+  picture: { aspectRatio: PAGE_ASPECT },
   number: { textAlign: 'center', paddingVertical: 2 },
   line: { flexDirection: 'row', gap: SPACE.small },
 });

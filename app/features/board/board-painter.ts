@@ -1,7 +1,8 @@
 import type { ShownPage } from '@under-chalk/core/ink/ink-track';
 import type { XY } from '@under-chalk/core/ink/page';
 import type { Rect } from '@under-chalk/core/scene/geometry';
-import { HeldInk, placeOf, type Context2D, type Sheet } from '@under-chalk/paint';
+import { HeldInk, materialWidth, placeOf, type Context2D, type Sheet } from '@under-chalk/paint';
+import { pagePictures } from '../../data/page-pictures';
 import type { HandSample } from './doing/doing';
 import type { LiveBoard } from './live-board';
 
@@ -9,9 +10,9 @@ import type { LiveBoard } from './live-board';
 const MOST_PX = 2560;
 
 const onCanvas = (canvas: HTMLCanvasElement) =>
-  canvas.getContext('2d') as unknown as Context2D<HTMLCanvasElement>;
+  canvas.getContext('2d') as unknown as Context2D<CanvasImageSource>;
 
-const makeSheet = (width: number, height: number): Sheet<HTMLCanvasElement> => {
+const makeSheet = (width: number, height: number): Sheet<CanvasImageSource> => {
   const image = Object.assign(document.createElement('canvas'), { width, height });
   return { image, context: onCanvas(image) };
 };
@@ -31,7 +32,8 @@ export class BoardPainter {
   readonly #board: LiveBoard;
   readonly #canvas: HTMLCanvasElement;
   readonly #from: Rect;
-  readonly #held = new HeldInk(makeSheet);
+  readonly #held = new HeldInk<CanvasImageSource>(makeSheet);
+  readonly #stopPages: () => void;
   #asked = 0;
   #ahead: readonly HandSample[] = [];
   #caret: XY | null = null;
@@ -41,6 +43,7 @@ export class BoardPainter {
     this.#board = board;
     this.#canvas = canvas;
     this.#from = from;
+    this.#stopPages = pagePictures.onCome(this.ask);
     this.ask();
   }
 
@@ -62,6 +65,7 @@ export class BoardPainter {
 
   close(): void {
     cancelAnimationFrame(this.#asked);
+    this.#stopPages();
   }
 
   readonly #paint = (): void => {
@@ -78,7 +82,9 @@ export class BoardPainter {
     const page = ledOn(this.#board.toPaint(), this.#ahead);
     const context = onCanvas(this.#canvas);
     context.clearRect(0, 0, width, height);
-    this.#held.paint(context, 'board', page, this.#from, box);
+    this.#held.paint(context, 'board', page, this.#from, box, pagePictures.of);
+    const widthPx = materialWidth(page, this.#from, box);
+    for (const near of this.#board.near()) pagePictures.ahead(near, widthPx || width);
     this.#paintMarks(page, box);
   };
 

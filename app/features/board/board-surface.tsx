@@ -1,14 +1,20 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { strokesInWords } from '@under-chalk/core/ink/in-words';
 import { WHOLE, type Rect } from '@under-chalk/core/scene/geometry';
+import { StyleSheet, View } from 'react-native';
 import { commonUs } from '../../capture/common-clock';
 import { usePart } from '../../data/live-value';
+import { pagePictures } from '../../data/page-pictures';
 import { Announce } from '../../ui/announce';
+import { Words } from '../../ui/text';
+import { SPACE, useTheme } from '../../ui/theme';
 import { BoardKeys } from './board-keys';
 import { BoardPainter } from './board-painter';
+import { CAPTURED } from './board-stacks';
 import type { HandSample } from './doing/doing';
 import { Hand, Pinch, pressureOf, Resting } from './hand';
 import type { LiveBoard } from './live-board';
+import { usePageWords } from './page-words';
 import { onPage, zoomedAt } from './page-view';
 
 interface Props {
@@ -20,6 +26,9 @@ interface Props {
   /** It can't be written on now: what is on it is only seen. */
   readonly off?: boolean;
 }
+
+/** Most of what a page says that is told with its name, characters; all of it stands among the pages. */
+const MOST_SPOKEN = 300;
 
 const HELP =
   'Arrow keys move the hand, Enter puts it down and lifts it again. Plus and minus come nearer and go back.';
@@ -35,6 +44,8 @@ export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Pr
   const [resting] = useState(() => new Resting(() => board.rest()));
   const page = usePart(board, (view) => view.page);
   const pages = usePart(board, (view) => view.pages);
+  const stack = usePart(board, (view) => view.stack);
+  const stacks = usePart(board, (view) => view.stacks);
   const strokes = usePart(board, (view) => view.strokes);
   const says = usePart(board, (view) => view.words);
   const selected = usePart(board, (view) => view.selected);
@@ -133,12 +144,19 @@ export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Pr
     event.stopPropagation();
     painter.current?.caret(keys.at);
   };
-  const first = board.isOver() ? 1 : 0;
-  const words = page < first ? name : `Board, page ${page + 1 - first} of ${pages - first}`;
-  const on = `${strokesInWords(strokes)}${says ? `; it says: ${says}` : ''}`;
+  const called = stacks.find(({ id }) => id === stack)?.name ?? '';
+  const words = stack === CAPTURED ? name : `${called}, page ${page + 1} of ${pages}`;
+  const theme = useTheme();
+  const material = usePageWords(board);
+  const lacking = usePart(pagePictures.lacking, (now) => now) && board.material() !== null;
+  const on = [
+    strokesInWords(strokes),
+    ...(says ? [`it says: ${says}`] : []),
+    ...(material ? [`on the page: ${material.slice(0, MOST_SPOKEN)}`] : []),
+  ].join('; ');
   return (
     <>
-      <Announce words={pages > 1 ? words : ''} />
+      <Announce words={pages > 1 || stacks.length > 1 ? words : ''} />
       <Announce words={selected > 0 ? `${selected} selected` : ''} />
       <div
         ref={surface}
@@ -155,6 +173,13 @@ export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Pr
         style={SURFACE}
       >
         <canvas ref={canvas} style={CANVAS} />
+        {lacking ? (
+          <View style={[styles.lacking, { backgroundColor: theme.paper }]}>
+            <Words size="small" role="status">
+              A page can’t be fetched just now. It is tried again.
+            </Words>
+          </View>
+        ) : null}
       </div>
     </>
   );
@@ -168,3 +193,7 @@ const SURFACE = {
   userSelect: 'none',
 } as const;
 const CANVAS = { position: 'absolute', width: '100%', height: '100%' } as const;
+
+const styles = StyleSheet.create({
+  lacking: { position: 'absolute', left: 0, right: 0, bottom: 0, padding: SPACE.small },
+});

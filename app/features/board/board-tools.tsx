@@ -8,6 +8,7 @@ import { focusOn } from '../../ui/focus';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { BoardPages } from './board-pages';
+import { BOARD, CAPTURED } from './board-stacks';
 import type { HandTool, LiveBoard } from './live-board';
 import { PenChoices } from './pen-choices';
 import { useWritingHand } from './writing-hand';
@@ -36,10 +37,13 @@ export const BoardTools = ({ board, bare = false }: Props) => {
   const tool = usePart(board, (view) => view.tool);
   const canUndo = usePart(board, (view) => view.canUndo);
   const canRedo = usePart(board, (view) => view.canRedo);
+  // What has pages to turn is turned more often than it is written on.
+  const turns = usePart(board, ({ stack }) => stack !== BOARD && stack !== CAPTURED);
   const hand = useWritingHand();
   const line = [styles.line, hand === 'left' ? styles.leftHand : null];
   return (
     <View role="group" aria-label="Board" style={styles.tools}>
+      {turns && !bare ? <PageLine board={board} /> : null}
       <Choices
         label="Tool"
         hideLabel
@@ -59,7 +63,7 @@ export const BoardTools = ({ board, bare = false }: Props) => {
             <Button small grow label="Redo" disabled={!canRedo} onPress={() => board.redo()} />
             <WidthButton board={board} />
           </View>
-          <PageLine board={board} />
+          {turns ? null : <PageLine board={board} />}
         </>
       )}
     </View>
@@ -144,58 +148,72 @@ const Selected = ({ board }: { board: LiveBoard }) => {
 const PageLine = ({ board }: { board: LiveBoard }) => {
   const page = usePart(board, (view) => view.page);
   const pages = usePart(board, (view) => view.pages);
+  const stack = usePart(board, (view) => view.stack);
+  const stacks = usePart(board, (view) => view.stacks);
   const [open, setOpen] = useState(false);
   const hand = useWritingHand();
-  const over = board.isOver();
-  const first = over ? 1 : 0;
+  const over = stacks[0]!.id === CAPTURED;
   const last = page === pages - 1;
-  if (over && page === 0) {
-    return (
-      <Button
-        small
-        label="Open the board"
-        onPress={() => board.turnTo(Math.max(1, board.lastBoardPage()))}
-      />
-    );
+  // With nothing but the board there is one thing to open, and to leave again.
+  const many = stacks.length > (over ? 2 : 1);
+  const choice = many ? (
+    <Choices
+      label="What lies here"
+      hideLabel
+      choices={stacks.map(({ id, name }) => ({ value: id, label: shortened(name) }))}
+      value={stack}
+      onChoose={(id) => board.open(id)}
+    />
+  ) : null;
+  if (stack === CAPTURED) {
+    return choice ?? <Button small label="Open the board" onPress={() => board.open(BOARD)} />;
   }
   return (
-    <View style={[styles.line, hand === 'left' ? styles.leftHand : null]}>
-      {over ? (
+    <>
+      {choice}
+      <View style={[styles.line, hand === 'left' ? styles.leftHand : null]}>
+        {over && !many ? (
+          <Button
+            small
+            grow
+            label="Leave it"
+            spoken="Leave the board"
+            onPress={() => board.open(CAPTURED)}
+          />
+        ) : null}
         <Button
           small
           grow
-          label="Leave it"
-          spoken="Leave the board"
-          onPress={() => board.turnTo(0)}
+          label="Turn back"
+          spoken="Turn back a page"
+          disabled={page === 0}
+          onPress={() => board.turnTo(page - 1)}
         />
-      ) : null}
-      <Button
-        small
-        grow
-        label="Turn back"
-        spoken="Turn back a page"
-        disabled={page === first}
-        onPress={() => board.turnTo(page - 1)}
-      />
-      <Button
-        small
-        grow
-        label={`${page + 1 - first} of ${pages - first}`}
-        spoken={`Page ${page + 1 - first} of ${pages - first}: all pages`}
-        expanded={open}
-        onPress={() => setOpen(true)}
-      />
-      <Button
-        small
-        grow
-        label={last ? 'New page' : 'Turn on'}
-        spoken={last ? 'A new page' : 'Turn to the next page'}
-        onPress={() => board.turnTo(page + 1)}
-      />
-      <BoardPages board={board} first={first} open={open} onClose={() => setOpen(false)} />
-    </View>
+        <Button
+          small
+          grow
+          label={`${page + 1} of ${pages}`}
+          spoken={`Page ${page + 1} of ${pages}: all pages`}
+          expanded={open}
+          onPress={() => setOpen(true)}
+        />
+        <Button
+          small
+          grow
+          label={!last ? 'Turn on' : stack === BOARD ? 'New page' : 'Blank page'}
+          spoken={!last ? 'Turn to the next page' : 'A new page'}
+          onPress={() => board.turnTo(page + 1)}
+        />
+      </View>
+      {open ? <BoardPages board={board} onClose={() => setOpen(false)} /> : null}
+    </>
   );
 };
+
+/** Longer names leave no room for the others. */
+const MOST_NAME = 22;
+const shortened = (name: string) =>
+  name.length > MOST_NAME ? `${name.slice(0, MOST_NAME - 1)}…` : name;
 
 const styles = StyleSheet.create({
   tools: { gap: SPACE.small },

@@ -222,15 +222,13 @@ it('lies over what is captured, opens a board with paper, and comes back', () =>
   const records: InkRecord[] = [];
   board.tellTo((more) => records.push(...more));
   expect(shown(records).paper.ruling).toBe('none');
-  board.turnTo(1);
+  board.open('board');
   expect(shown(records).paper).toEqual(paper);
-  board.turnTo(2);
-  board.turnTo(0);
-  expect([shown(records).paper.ruling, board.lastBoardPage(), board.isOver()]).toEqual([
-    'none',
-    2,
-    true,
-  ]);
+  board.turnTo(1);
+  board.open('captured');
+  expect(shown(records).paper.ruling).toBe('none');
+  board.open('board');
+  expect([board.view().stack, board.view().page]).toEqual(['board', 1]);
 });
 
 it('records what part of the page is shown, and shows the whole again on another page', () => {

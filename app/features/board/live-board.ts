@@ -10,6 +10,7 @@ import {
   type Stroke,
 } from '@under-chalk/core/ink/ink-track';
 import type { XY } from '@under-chalk/core/ink/page';
+import type { Material, MaterialPage } from '@under-chalk/core/material/material';
 import type { InkColour, InkTool, Paper, Pen, Staying } from '@under-chalk/core/ink/pen';
 import { MOST_SAMPLES, type InkRecord, type InkSample } from '@under-chalk/core/ink/record';
 import { LINE_HEIGHT } from '@under-chalk/core/ink/text';
@@ -17,6 +18,7 @@ import type { Rect } from '@under-chalk/core/scene/geometry';
 import { nowUs } from '../../capture/common-clock';
 import { newId } from '../../capture/new-id';
 import { LiveValue } from '../../data/live-value';
+import { BOARD, BoardStacks, type Page, type Stack } from './board-stacks';
 import {
   rounded,
   stepOf,
@@ -42,7 +44,10 @@ export interface BoardView {
   readonly stays: Staying;
   /** Of the pages that have any. */
   readonly paper: Paper;
-  /** Which page is shown, from 0, and how many there are. */
+  /** Pages that belong together, by name; of which the one that is shown is. */
+  readonly stacks: readonly Pick<Stack, 'id' | 'name'>[];
+  readonly stack: string;
+  /** Which page of it is shown, from 0, and how many it has. */
   readonly page: number;
   readonly pages: number;
   /** Strokes on it, and the words among them. */
@@ -69,15 +74,6 @@ const FIRST_WORDS: XY = [0.08, 0.06];
 
 /** After everything that has happened. */
 const NOW = Number.MAX_SAFE_INTEGER;
-/** Under what is written over something that is captured. */
-const NO_PAPER: Paper = { ruling: 'none', shade: 'light' };
-
-interface Page {
-  readonly id: string;
-  /** Nothing lies under what is written but what is captured. */
-  readonly clear: boolean;
-}
-
 const isWiped = ({ wiped }: Stroke) => wiped.at(-1)?.toUs === Infinity;
 
 /**
@@ -88,7 +84,7 @@ export class LiveBoard {
   readonly #shown: LiveValue<BoardView>;
   readonly subscribe: LiveValue<BoardView>['subscribe'];
   readonly view: () => BoardView;
-  readonly #pages: Page[];
+  readonly #stacks: BoardStacks;
   #written = new InkPages();
   /** Strokes of a picture that lies under the board, and shows them already; null where none does. */
   #laid: ReadonlySet<string> | null = null;
@@ -115,16 +111,17 @@ export class LiveBoard {
 
   /** @param over it begins with a page over what is captured, without paper */
   constructor(paper: Paper, over = false) {
-    this.#pages = [{ id: newId(), clear: over }];
+    this.#stacks = new BoardStacks(over);
     this.#shown = new LiveValue<BoardView>({
       ...{ tool: 'pen', colour: over ? 'red' : 'main', width: 'middling', stays: 'wiped', paper },
+      ...{ stacks: namesOf(this.#stacks), stack: this.#stacks.all()[0]!.id },
       ...{ page: 0, pages: 1, strokes: 0, words: '', part: WHOLE_VIEW, selected: 0 },
       ...{ textAt: FIRST_WORDS, textAsked: 0 },
       ...{ canUndo: false, canRedo: false },
     });
     this.subscribe = this.#shown.subscribe;
     this.view = this.#shown.view;
-    this.#tell(this.#turn(0));
+    this.#tell(this.#turn());
   }
 
   /** What is on the page that is shown. */
@@ -154,7 +151,7 @@ export class LiveBoard {
     this.#written.add({
       at: 0,
       do: 'page',
-      page: this.#pages[0]!.id,
+      page: this.#shownPage().id,
       paper: { ...paper, ruling: 'none' },
     });
     this.#written.add({ at: 0, do: 'view', ...view });
@@ -165,27 +162,27 @@ export class LiveBoard {
     this.#changed();
   }
 
-  /** What is on some page, as a whole. */
+  /** What is on some page of the stack that is shown, as a whole. */
   pageOf(index: number): ShownPage {
-    const { id } = this.#pages[index]!;
     const { strokes, pages, turns } = this.#written;
     const isShown = index === this.view().page;
-    const turn = { atUs: NOW, page: id, paper: this.#paperOf(index) };
+    const { id, of } = this.#stack().pages[index]!;
+    const turn = { atUs: NOW, page: id, paper: this.#paperOf(this.#stack().pages[index]!), of };
     return pageAt({ strokes, pages, turns: isShown ? turns : [turn], views: [] }, NOW);
   }
 
-  /** Whether its first page lies over what is captured. */
-  isOver(): boolean {
-    return this.#pages[0]!.clear;
+  /** The page of a material that lies on the one that is shown, and of which stack that is. */
+  material(): { readonly stack: string; readonly of: MaterialPage } | null {
+    const { id, pages } = this.#stack();
+    const { of } = pages[this.view().page]!;
+    return of ? { stack: id, of } : null;
   }
 
-  /** The page of the board that was shown last; 0 where none was. */
-  lastBoardPage(): number {
-    const last = this.#written.turns.findLast(({ paper }) => paper.ruling !== 'none');
-    return Math.max(
-      0,
-      this.#pages.findIndex(({ id }) => id === last?.page),
-    );
+  /** Pages of materials that are likely to be turned to next. */
+  near(): MaterialPage[] {
+    const { page } = this.view();
+    const { pages } = this.#stack();
+    return [page + 1, page - 1].flatMap((index) => pages[index]?.of ?? []);
   }
 
   /** What is selected of the page that is shown. */
@@ -208,27 +205,44 @@ export class LiveBoard {
     listener?.(this.#asItIs());
   }
 
-  #paperOf(index: number): Paper {
-    return this.#pages[index]!.clear ? NO_PAPER : this.view().paper;
+  #stack(): Stack {
+    return this.#stacks.of(this.view().stack)!;
   }
 
-  #turn(index: number, at = nowUs()): InkRecord {
-    return { at, do: 'page', page: this.#pages[index]!.id, paper: this.#paperOf(index) };
+  #shownPage(): Page {
+    return this.#stack().pages[this.view().page]!;
+  }
+
+  #paperOf(page: Page, stack = this.#stack()): Paper {
+    return this.#stacks.paperOf(stack, page, this.view().paper);
+  }
+
+  #turn(page = this.#shownPage(), stack = this.#stack(), at = nowUs()): InkRecord {
+    const { id, of } = page;
+    return { at, do: 'page', page: id, paper: this.#paperOf(page, stack), ...(of ? { of } : {}) };
   }
 
   #asItIs(): InkRecord[] {
     const at = nowUs();
-    const { page: shown, part } = this.view();
-    const { strokes } = this.#written;
-    const all = this.#pages.flatMap((page, index): InkRecord[] => [
-      this.#turn(index, at),
-      ...strokes
-        .filter((stroke) => stroke.page === page.id && !isWiped(stroke))
-        .flatMap((stroke) => recordsOf(stroke, at)),
-    ]);
-    if (shown !== this.#pages.length - 1) all.push(this.#turn(shown, at));
+    const { part } = this.view();
+    const shown = this.#shownPage();
+    let turned: Page | null = null;
+    const all = this.#stacks.all().flatMap((stack) =>
+      stack.pages.flatMap((page): InkRecord[] => {
+        const strokes = this.#strokesOn(page);
+        // A material has many pages, and most of them were never written on.
+        if (stack.id !== BOARD && strokes.length === 0 && page !== shown) return [];
+        turned = page;
+        return [this.#turn(page, stack, at), ...strokes.flatMap((stroke) => recordsOf(stroke, at))];
+      }),
+    );
+    if (turned !== shown) all.push(this.#turn(shown, this.#stack(), at));
     if (part.zoom !== 1) all.push({ at, do: 'view', ...part });
     return all;
+  }
+
+  #strokesOn({ id }: Page): Stroke[] {
+    return this.#written.strokes.filter((stroke) => stroke.page === id && !isWiped(stroke));
   }
 
   /** Has something told whenever the page looks different. @returns ends it */
@@ -355,17 +369,47 @@ export class LiveBoard {
     this.#changed();
   }
 
-  /** Turns to a page; to the one after the last: a new one. */
+  /** Turns to a page of the stack that is shown; to the one after the last: a new, blank one. */
   turnTo(page: number): void {
-    if (page < 0 || page > this.#pages.length) return;
+    const stack = this.#stack();
+    if (page < 0 || page > stack.pages.length) return;
+    if (page === stack.pages.length) this.#stacks.insert(stack, page - 1);
+    this.#show(stack, page);
+  }
+
+  /** Turns to a stack: to the page of it that was shown last, or to another. Nothing where there is none of that name. */
+  open(stackId: string, page?: number): void {
+    const stack = this.#stacks.of(stackId);
+    if (!stack) return;
+    if (stack.pages.length === 0) this.#stacks.insert(stack, -1);
+    this.#show(stack, Math.min(page ?? stack.last, stack.pages.length - 1));
+  }
+
+  /** Puts a blank page behind the one that is shown, and turns to it. */
+  putBlank(): void {
+    const stack = this.#stack();
+    this.#show(stack, this.#stacks.insert(stack, this.view().page));
+  }
+
+  #show(stack: Stack, page: number): void {
     this.abandon();
-    if (page === this.#pages.length) this.#pages.push({ id: newId(), clear: false });
     // What was done on another page can't be seen being taken back.
     this.#done = [];
     this.#undone = [];
     this.#selected = [];
-    this.#set({ page, pages: this.#pages.length, part: WHOLE_VIEW, textAt: FIRST_WORDS });
-    this.#tell(this.#turn(page));
+    stack.last = page;
+    const { id, pages } = stack;
+    const turned = { stack: id, page, pages: pages.length };
+    this.#set({ ...turned, part: WHOLE_VIEW, textAt: FIRST_WORDS });
+    this.#tell(this.#turn());
+  }
+
+  /** Offers what is ready of some materials, and nothing else any more but what was written on. */
+  bring(materials: readonly Material[]): void {
+    const shown = this.view().stack;
+    const keeps = (stack: Stack) =>
+      stack.id === shown || stack.pages.some((page) => this.#strokesOn(page).length > 0);
+    if (this.#stacks.bring(materials, keeps)) this.#set({ stacks: namesOf(this.#stacks) });
   }
 
   setPaper(paper: Paper): void {
@@ -409,6 +453,8 @@ export class LiveBoard {
     this.#shown.set({ ...this.view(), ...change });
   }
 }
+
+const namesOf = (stacks: BoardStacks) => stacks.all().map(({ id, name }) => ({ id, name }));
 
 const turned = ({ strokes, x, y }: NonNullable<Step['moved']>) => ({ strokes, x: -x, y: -y });
 

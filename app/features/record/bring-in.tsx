@@ -1,12 +1,16 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { Upload } from 'tus-js-client';
 import { inkLine, type InkRecord } from '@under-chalk/core/ink/record';
 import { containerIn, HEAD_BYTES } from '@under-chalk/core/mp4/container';
-import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { newId } from '../../capture/new-id';
-import { haltedBy, type Halted } from '../../capture/sending/track-sender';
+import {
+  HALTED,
+  NOT_SENT,
+  refusedStatus,
+  sendFile,
+  type Sending,
+} from '../../capture/sending/send-file';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -23,23 +27,9 @@ const looksLikeFilm = async (file: File): Promise<boolean> =>
 const looksLikeInk = ({ name, type }: File): boolean =>
   /\.inkml$/i.test(name) || type === 'application/inkml+xml';
 
-const RETRY_MS = Array.from({ length: 1_000 }, () => 3_000);
-const CHUNK_BYTES = 8_000_000;
-
-const HALTED: Record<Halted, string> = {
-  away: 'Under Chalk can’t be reached just now. It goes on by itself; leave this page open.',
-  'disk-full':
-    'The server’s disk is full. It goes on by itself when there is room; leave this page open.',
-};
-
 type State =
   | { readonly is: 'idle' }
-  | {
-      readonly is: 'sending';
-      readonly done: number;
-      readonly leftUs: number | null;
-      readonly halted: Halted | null;
-    }
+  | ({ readonly is: 'sending' } & Sending)
   | { readonly is: 'failed'; readonly code: string };
 
 /** Brings a film from the disk or the camera roll into the lesson, as a take. */
@@ -48,32 +38,6 @@ export const BringIn = () => {
   const client = useQueryClient();
   const input = useRef<HTMLInputElement>(null);
   const [state, setState] = useState<State>({ is: 'idle' });
-
-  const send = (file: Blob, trackId: string) =>
-    new Promise<void>((resolve, reject) => {
-      const began = Date.now();
-      new Upload(file, {
-        endpoint: location.origin + UPLOADS_PATH,
-        chunkSize: CHUNK_BYTES,
-        metadata: { trackId },
-        retryDelays: RETRY_MS,
-        storeFingerprintForResuming: false,
-        onProgress: (sent, all) => {
-          const done = all ? sent / all : 0;
-          const spentUs = (Date.now() - began) * 1000;
-          const leftUs = done > 0.02 ? (spentUs * (1 - done)) / done : null;
-          setState({ is: 'sending', done, leftUs, halted: null });
-        },
-        onShouldRetry: (error) => {
-          const status = error.originalResponse?.getStatus() ?? 0;
-          const halted = haltedBy(status);
-          setState((now) => (now.is === 'sending' ? { ...now, halted } : now));
-          return status === 0 || status >= 500 || status === 423;
-        },
-        onSuccess: () => resolve(),
-        onError: reject,
-      }).start();
-    });
 
   const bring = async (file: File) => {
     if (file.size === 0) return setState({ is: 'failed', code: 'file-empty' });
@@ -92,7 +56,7 @@ export const BringIn = () => {
   };
 
   const bringAs = async (source: 'film' | 'board', kind: 'surface' | 'ink', file: Blob) => {
-    setState({ is: 'sending', done: 0, leftUs: null, halted: null });
+    setState({ is: 'sending', ...NOT_SENT });
     const takeId = newId();
     const trackId = newId();
     const alive = setInterval(() => {
@@ -108,14 +72,12 @@ export const BringIn = () => {
           tracks: [{ id: trackId, kind }],
         },
       });
-      await send(file, trackId);
+      await sendFile(file, trackId, (sending) => setState({ is: 'sending', ...sending }));
       await call('stopTake', { params: { takeId }, body: {} });
       setState({ is: 'idle' });
     } catch (error) {
-      const status =
-        (error as { originalResponse?: { getStatus(): number } }).originalResponse?.getStatus() ??
-        0;
-      setState({ is: 'failed', code: status === 413 ? 'too-large' : codeOf(error) });
+      const tooLarge = refusedStatus(error) === 413;
+      setState({ is: 'failed', code: tooLarge ? 'too-large' : codeOf(error) });
     } finally {
       clearInterval(alive);
       await client.invalidateQueries({ queryKey: KEYS.lesson(lesson.id) });

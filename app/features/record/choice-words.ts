@@ -2,7 +2,8 @@ import { NONE, PRACTICE, type Device } from '../../capture/devices';
 import type { Chosen } from './use-sources';
 
 /** What is to be shown, as it would be said. */
-export const shownWords = ({ source, screen, screenSound, paper }: Chosen): string => {
+export const shownWords = ({ source, screen, screenSound, paper, opens }: Chosen): string => {
+  if (source === 'board' && opens === 'materials') return 'Materials: slides, pages, pictures';
   if (source === 'board') return `The board, ${paper.shade} and ${paper.ruling}`;
   if (source === 'camera') return 'The camera alone';
   if (source === 'sound') return 'Sound alone, no picture';

@@ -19,6 +19,7 @@ import { BoardSurface } from '../board/board-surface';
 import { BoardTools } from '../board/board-tools';
 import type { LiveBoard } from '../board/live-board';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
+import { Materials } from '../materials/materials';
 import { BringIn } from './bring-in';
 import { howWords, shownWords, withWords } from './choice-words';
 import { KeyCard } from './key-card';
@@ -107,6 +108,7 @@ export const GetReady = (props: Props) => {
       : null);
   const shownCrop = chosen.source === 'screen' && sources.screen ? crop : UNCROPPED;
   const unchosen = isUnchosen(chosen, sources);
+  const showsMaterials = chosen.source === 'board' && chosen.opens === 'materials';
 
   const start = () => {
     if (mute) return setDoubt('no-microphone');
@@ -142,6 +144,7 @@ export const GetReady = (props: Props) => {
         </LiveView>
       </ChalkFrame>
       {chosen.source === 'board' ? <BoardTools board={board} /> : null}
+      {showsMaterials ? <Materials /> : null}
       {chosen.source === 'screen' ? (
         <SurfaceTools
           chosen={chosen}
@@ -250,6 +253,7 @@ export const GetReady = (props: Props) => {
         </View>
       </View>
       <TakeList onRedo={onRedo} />
+      {showsMaterials ? null : <Materials />}
       <BringIn />
     </Screen>
   );

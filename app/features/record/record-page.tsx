@@ -11,8 +11,10 @@ import { useEdits } from '../../data/edits';
 import { usePart } from '../../data/live-value';
 import { KEYS } from '../../data/queries';
 import { useLightsDown } from '../../ui/lights';
+import { BOARD } from '../board/board-stacks';
 import { LiveBoard } from '../board/live-board';
 import { useGoTo, useThisLesson } from '../lessons/lesson-layout';
+import { useBoardMaterials } from '../materials/use-board-materials';
 import { rememberChoice, rememberedChoice } from './choice-memory';
 import { GetReady } from './get-ready';
 import { LookBack } from './look-back';
@@ -44,6 +46,12 @@ export const RecordPage = () => {
   const sources = useSources(chosen);
   const live = useLive(recorder);
   const written = chosen.source === 'board' ? board : over;
+  const materials = useBoardMaterials(lesson.id, [board, over]);
+  // What is chosen to be shown is opened, as soon as it is there.
+  const opens = chosen.opens === 'materials' ? (materials[0]?.id ?? null) : BOARD;
+  useEffect(() => {
+    if (opens) board.open(opens);
+  }, [board, opens]);
   usePracticePen(chosen.source === 'board' && chosen.pen === PRACTICE ? board : null, state.name);
   const dark = isDark(state);
   useLightsDown(dark);

@@ -39,7 +39,11 @@ const nameOf = (known: readonly Device[], id: string) =>
 export const SurfaceChoices = ({ chosen, choose }: Omit<Props, 'sources'>) => {
   const screens = canCaptureScreen();
   const surface =
-    chosen.source === 'screen' && chosen.screen === PRACTICE ? 'practice-screen' : chosen.source;
+    chosen.source === 'screen' && chosen.screen === PRACTICE
+      ? 'practice-screen'
+      : chosen.source === 'board' && chosen.opens === 'materials'
+        ? 'materials'
+        : chosen.source;
   return (
     <>
       <Choices
@@ -60,6 +64,11 @@ export const SurfaceChoices = ({ chosen, choose }: Omit<Props, 'sources'>) => {
             label: 'The board',
             hint: 'Pages to write on with a pen, a finger or the mouse.',
           },
+          {
+            value: 'materials',
+            label: 'Materials',
+            hint: 'Slides, pages and pictures that you bring in, to turn and write on.',
+          },
           { value: 'camera', label: 'The camera alone', hint: 'Your face fills the picture.' },
           { value: 'sound', label: 'Sound alone', hint: 'Half a minute of talking, no picture.' },
           {
@@ -73,11 +82,13 @@ export const SurfaceChoices = ({ chosen, choose }: Omit<Props, 'sources'>) => {
           choose(
             value === 'practice-screen'
               ? { source: 'screen', screen: PRACTICE }
-              : { source: value as Chosen['source'], screen: 'real' },
+              : value === 'materials'
+                ? { source: 'board', opens: 'materials', screen: 'real' }
+                : { source: value as Chosen['source'], opens: 'board', screen: 'real' },
           )
         }
       />
-      {chosen.source === 'board' ? (
+      {chosen.source === 'board' && chosen.opens === 'board' ? (
         <>
           <Choices
             label="Its pages"

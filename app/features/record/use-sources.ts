@@ -24,6 +24,8 @@ export interface Chosen {
   /** For a screen: the real one or the practice one. */
   readonly screen: 'real' | typeof PRACTICE;
   readonly screenSound: boolean;
+  /** For a board: what is opened on it first. */
+  readonly opens: 'board' | 'materials';
   /** What the board's pages look like. */
   readonly paper: Paper;
   readonly camera: string;

@@ -5,6 +5,7 @@ import { FILMS } from './films';
 import { HAND_OUTS } from './hand-outs';
 import { LESSONS } from './lessons';
 import { DESTINATIONS } from './destinations';
+import { MATERIALS } from './materials';
 import { NOTES, WATCH_NOTES } from './notes';
 import { SESSION } from './session';
 import { TAKES } from './takes';
@@ -25,6 +26,7 @@ export const ENDPOINTS = {
   ...LESSONS,
   ...DESTINATIONS,
   ...TAKES,
+  ...MATERIALS,
   ...FILMS,
   ...HAND_OUTS,
   ...NOTES,

@@ -112,6 +112,36 @@ export const ERRORS = told({
     next: 'Save it as InkML in the program that it was written with, and choose it again.',
     status: 415,
   },
+  'file-not-material': {
+    sentence: 'This is no kind of file that can be shown here.',
+    next: 'Choose a PDF, a picture, or a text; anything else, save as a PDF first.',
+    status: 422,
+  },
+  'material-locked': {
+    sentence: 'This file can only be opened with a password.',
+    next: 'Save it without one, and bring that in.',
+    status: 422,
+  },
+  'material-unreadable': {
+    sentence: 'This file is damaged, and none of its pages can be shown.',
+    next: 'Copy it anew from where it came from, or save it as a PDF again.',
+    status: 422,
+  },
+  'material-too-long': {
+    sentence: 'This file has more than 1,000 pages.',
+    next: 'Save the pages that you will show as a file of their own.',
+    status: 422,
+  },
+  'material-too-heavy': {
+    sentence: 'There is more in this file than can be shown.',
+    next: 'Save it with smaller pictures or fewer drawings, or bring in only the pages you need.',
+    status: 422,
+  },
+  'too-many-materials': {
+    status: 409,
+    sentence: 'This lesson has a hundred materials already.',
+    next: 'Take some out of its list first.',
+  },
   'ink-unreadable': {
     sentence: 'What was written can’t be read.',
     next: 'The rest of the take is there. What came in is kept; try again.',

@@ -1,4 +1,5 @@
 import type { Id } from '../lesson/take';
+import type { MaterialPage } from '../material/material';
 import { countUpTo } from '../time/sorted';
 import type { Us } from '../time/us';
 import type { XY } from './page';
@@ -43,6 +44,8 @@ export interface Turn {
   readonly atUs: Us;
   readonly page: Id;
   readonly paper: Paper;
+  /** The page of a material that lies on it. */
+  readonly of?: MaterialPage | undefined;
 }
 
 /** What was written and wiped, and on which pages. */
@@ -133,7 +136,7 @@ export class InkPages {
       case 'page':
         this.#page = record.page;
         if (!this.pages.includes(record.page)) this.pages.push(record.page);
-        this.turns.push({ atUs: at, page: record.page, paper: record.paper });
+        this.turns.push({ atUs: at, page: record.page, paper: record.paper, of: record.of });
         this.views.push({ atUs: at, ...WHOLE_VIEW });
         return;
       case 'view':
@@ -227,6 +230,8 @@ export interface ShownPage {
   /** Which of the pages it is, from 0; -1 where there are none. */
   readonly index: number;
   readonly paper: Paper;
+  /** The page of a material that lies on the paper, under the strokes. */
+  readonly of?: MaterialPage | undefined;
   readonly view: PageView;
   /** The lower ones first. */
   readonly strokes: readonly ShownStroke[];
@@ -266,19 +271,27 @@ const shownOf = (stroke: Stroke, us: Us): ShownStroke | null => {
 export const pageNameAt = ({ turns }: Pick<Written, 'turns'>, us: Us): Id =>
   lastUpTo(turns, us)?.page ?? NO_PAGE;
 
+/** What lies under the ink at a recorded time, and the part of it that is shown. */
+export const groundAt = (
+  { turns, views }: Pick<Written, 'turns' | 'views'>,
+  us: Us,
+): Pick<ShownPage, 'paper' | 'of' | 'view'> => {
+  const turn = lastUpTo(turns, us);
+  const { x, y, zoom } = lastUpTo(views, us) ?? WHOLE_VIEW;
+  return { paper: turn?.paper ?? NO_PAPER, of: turn?.of, view: { x, y, zoom } };
+};
+
 /** What of the ink is to be seen at a recorded time. */
 export const pageAt = (track: Written, us: Us): ShownPage => {
   const turn = lastUpTo(track.turns, us);
   const page = turn?.page ?? NO_PAGE;
-  const { x, y, zoom } = lastUpTo(track.views, us) ?? WHOLE_VIEW;
   const strokes = track.strokes.flatMap((stroke) => {
     const { stays } = stroke.pen;
     if (stays !== 'film' && stroke.page !== page) return [];
     if (stays === 'turned' && turn && turn.atUs > stroke.beganUs) return [];
     return shownOf(stroke, us) ?? [];
   });
-  const paper = turn?.paper ?? NO_PAPER;
-  return { index: track.pages.indexOf(page), paper, view: { x, y, zoom }, strokes };
+  return { index: track.pages.indexOf(page), ...groundAt(track, us), strokes };
 };
 
 /**

@@ -45,5 +45,5 @@ export const notesOf = (film: Film, inkOf: InkOf): NotesPage[] => {
       pages.set(key, { page: { ...page, view: WHOLE_VIEW }, shownUs });
     });
   }
-  return [...pages.values()].filter(({ page }) => page.strokes.length > 0);
+  return [...pages.values()].filter(({ page }) => page.of || page.strokes.length > 0);
 };

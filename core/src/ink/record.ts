@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { idSchema, usSchema } from '../lesson/take';
+import { materialPageSchema } from '../material/material';
 import { cleanText } from '../text/clean';
 import { paperSchema, penSchema } from './pen';
 
@@ -34,8 +35,16 @@ const strokes = z.array(idSchema).min(1).max(MOST_STROKES).readonly();
 
 /** Something that happened to ink while a take was recorded. */
 export const inkRecordSchema = z.discriminatedUnion('do', [
-  /** A page is turned to; one that isn't there yet is added after all others. */
-  z.object({ at, do: z.literal('page'), page: idSchema, paper: paperSchema }).readonly(),
+  /** A page is turned to; one that isn't there yet is added after all others. With `of`: a material's page lies on it. */
+  z
+    .object({
+      at,
+      do: z.literal('page'),
+      page: idSchema,
+      paper: paperSchema,
+      of: materialPageSchema.optional(),
+    })
+    .readonly(),
   /** A part of the page is shown: the place of its upper left corner, and how much larger it is than the whole. */
   z
     .object({ at, do: z.literal('view'), x: place, y: place, zoom: z.number().min(0.1).max(20) })

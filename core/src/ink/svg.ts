@@ -1,4 +1,6 @@
 import type { ShownPage } from './ink-track';
+import { placeOnPage } from '../material/page-place';
+import type { Rect } from '../scene/geometry';
 import { DRAWING, drawingOf, type DrawnMark } from './drawing';
 
 const ESCAPED: Readonly<Record<string, string>> = {
@@ -29,14 +31,25 @@ const elementOf = (mark: DrawnMark): string => {
   }
 };
 
-/** A page as a file of SVG (2): vectors, and words as text. @param title read out, and shown by browsers */
-export const svgOf = (page: ShownPage, title: string): string => {
+const imageOf = ({ x, y, width, height }: Rect, picture: string): string => {
+  const [left, top, wide, high] = [x, y, width, height].map((of) => of * DRAWING.width);
+  return `<image x="${left}" y="${top}" width="${wide}" height="${high}" preserveAspectRatio="none" href="${xmlText(picture)}"/>`;
+};
+
+/**
+ * A page as a file of SVG (2): vectors, and words as text.
+ *
+ * @param title read out, and shown by browsers
+ * @param picture of the material's page that lies on it, as an address (RFC 2397)
+ */
+export const svgOf = (page: ShownPage, title: string, picture: string | null = null): string => {
   const { ground, marks } = drawingOf(page);
   const { width, height } = DRAWING;
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" role="img">`,
     `<title>${xmlText(title)}</title>`,
     `<rect width="${width}" height="${height}" fill="${ground}"/>`,
+    ...(page.of && picture ? [imageOf(placeOnPage(page.of.aspect), picture)] : []),
     ...marks.map(elementOf),
     '</svg>\n',
   ].join('\n');

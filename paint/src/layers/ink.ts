@@ -16,7 +16,8 @@ import {
 import type { Rect } from '@under-chalk/core/scene/geometry';
 import type { InkLayer } from '@under-chalk/core/scene/layers/ink';
 import type { RectPx } from '@under-chalk/core/scene/pixels';
-import type { Context2D } from '../context';
+import { placeOnPage } from '@under-chalk/core/material/page-place';
+import { NO_PAGES, type Context2D, type PageOf } from '../context';
 import { boxPx, radiusPx, roundedPath, type LayerPainter } from './layer-painter';
 import { TITLE_FONT } from './words';
 
@@ -77,6 +78,36 @@ const paintPaper = <P>(
   if (ruling === 'squared')
     across((x) => context.fillRect(onPixel(x, thin), box.y, thin, box.height));
 };
+
+/** The material's page that lies on the paper, as sharp as it is shown. */
+const paintMaterial = <P>(
+  context: Context2D<P>,
+  of: NonNullable<ShownPage['of']>,
+  place: Place,
+  pageOf: PageOf<P>,
+): void => {
+  const { x, y, width, height } = placeOnPage(of.aspect);
+  const picture = pageOf(of, width * place.widthPx);
+  if (!picture) return;
+  // On whole pixels: what was made in the size that it is shown in stays as sharp.
+  const [left, top] = [Math.round(place.x(x)), Math.round(place.y(y))];
+  const toX = Math.round(place.x(x + width));
+  const toY = Math.round(place.y(y + height));
+  context.imageSmoothingEnabled = true;
+  context.imageSmoothingQuality = 'high';
+  context.drawImage(
+    picture.image,
+    ...([0, 0, picture.widthPx, picture.heightPx] as const),
+    ...([left, top, toX - left, toY - top] as const),
+  );
+};
+
+/** How wide the material's page on a page is shown, px; 0 where there is none. */
+export const materialWidth = (
+  { of, view }: Pick<ShownPage, 'of' | 'view'>,
+  from: Rect,
+  box: RectPx,
+): number => (of ? placeOnPage(of.aspect).width * placeOf(view, from, box).widthPx : 0);
 
 /** Outlines of strokes that are done: what makes them is dear, and they are painted again and again. */
 const OUTLINES = new WeakMap<readonly InkPoint[], readonly XY[]>();
@@ -160,14 +191,16 @@ const paintStroke = <P>(
 /** Paints a page as it looks at some time into a box. */
 export const paintPage = <P>(
   context: Context2D<P>,
-  { paper, view, strokes }: ShownPage,
+  { paper, of, view, strokes }: ShownPage,
   from: Rect,
   box: RectPx,
+  pageOf: PageOf<P> = NO_PAGES,
   opacity = 1,
 ): void => {
   const place = placeOf(view, from, box);
   context.globalAlpha = opacity;
   paintPaper(context, paper, place, box);
+  if (of) paintMaterial(context, of, place, pageOf);
   const colours = INK_COLOURS[paper.shade];
   for (const shown of strokes) {
     paintStroke(context, shown, colours[shown.stroke.pen.colour], place, opacity);
@@ -186,8 +219,8 @@ export const ink: LayerPainter<InkLayer> = {
     context.clip();
     const page = pageAt(track, layer.sinceUs);
     if (frame.held && layer.opacity === 1) {
-      frame.held.paint(context, layer.takeId, page, layer.from, box);
-    } else paintPage(context, page, layer.from, box, layer.opacity);
+      frame.held.paint(context, layer.takeId, page, layer.from, box, frame.pageOf);
+    } else paintPage(context, page, layer.from, box, frame.pageOf, layer.opacity);
     context.restore();
   },
   bounds: boxPx,

@@ -3,11 +3,18 @@ import { toEvenPx, toPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { ShownPage } from '@under-chalk/core/ink/ink-track';
 import type { PictureBox, Rect } from '@under-chalk/core/scene/geometry';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
-import type { Context2D, PictureOf } from '../context';
+import type { Context2D, PageOf, PictureOf } from '../context';
 
 /** Paints pages of ink that are painted again and again, and holds what of them stays (`held-ink`). */
 export interface PageHolder<P> {
-  paint(context: Context2D<P>, trackId: string, page: ShownPage, from: Rect, box: RectPx): void;
+  paint(
+    context: Context2D<P>,
+    trackId: string,
+    page: ShownPage,
+    from: Rect,
+    box: RectPx,
+    pageOf: PageOf<P>,
+  ): void;
 }
 
 /** The frame that a layer is painted into. */
@@ -18,6 +25,8 @@ export interface Frame<P> {
   readonly still: boolean;
   readonly pictureOf: PictureOf<P>;
   readonly inkOf: InkOf;
+  /** The pages of materials that are written on. */
+  readonly pageOf: PageOf<P>;
   /** Where frames are painted one after another: what of a page need not be painted anew. */
   readonly held?: PageHolder<P>;
 }

@@ -11,6 +11,8 @@ export interface Limits {
    * memory can stand still for ever (seen with 5.1).
    */
   readonly memoryBytes?: number;
+  /** Most memory it may use of its own (RLIMIT_DATA), bytes: for one that asks for far more room than it uses. */
+  readonly dataBytes?: number;
   /** Gives way to other processes. */
   readonly background?: boolean;
 }
@@ -36,12 +38,13 @@ const programs = () =>
  */
 export const limited = (
   command: readonly string[],
-  { memoryBytes, background }: Limits,
+  { memoryBytes, dataBytes, background }: Limits,
 ): string[] => {
   const { setpriv, prlimit, nice } = programs();
   return [
     ...(setpriv ? ['setpriv', '--pdeathsig', 'KILL'] : []),
     ...(prlimit && memoryBytes !== undefined ? ['prlimit', `--as=${memoryBytes}`, '--core=0'] : []),
+    ...(prlimit && dataBytes !== undefined ? ['prlimit', `--data=${dataBytes}`, '--core=0'] : []),
     ...(nice && background ? ['nice', '-n', '10'] : []),
     ...command,
   ];

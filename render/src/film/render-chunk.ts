@@ -4,10 +4,12 @@ import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { PageOf } from '@under-chalk/paint';
 import { CHUNK_LIMITS, encoderFor } from '../ffmpeg/encoder';
 import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { feed, start, type MediaFile } from '../ffmpeg/run';
 import { filterRoad } from '../road/filters';
+import { loadPages, pagesIn, type PageFile } from '../road/pages';
 import { paintChunk } from '../road/painter';
 import { makeSheet } from '../road/sheet';
 import { writtenIn, type Written } from '../road/written';
@@ -16,6 +18,7 @@ import type { ChunkWork } from '../plan/chunks';
 export interface ChunkJob {
   readonly mediaOf: (trackId: string) => MediaFile;
   readonly inkOf: InkOf;
+  readonly pageFile: PageFile;
   readonly signal?: AbortSignal;
   /** Told how many more frames are done. */
   readonly onFrames: (frames: number) => void;
@@ -30,6 +33,7 @@ const byFilters = async (
   work: ChunkWork,
   job: ChunkJob,
   out: string,
+  pageOf: PageOf<unknown>,
   written: Written | null,
 ): Promise<void> => {
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-'));
@@ -39,7 +43,7 @@ const byFilters = async (
       work.scenes[0]!,
       frames,
       work.size,
-      { mediaOf: job.mediaOf, trackOf: trackIn(work), inkOf: job.inkOf },
+      { mediaOf: job.mediaOf, trackOf: trackIn(work), inkOf: job.inkOf, pageOf },
       folder,
       written,
     );
@@ -78,7 +82,12 @@ const byFilters = async (
   }
 };
 
-const byPainter = async (work: ChunkWork, job: ChunkJob, out: string): Promise<void> => {
+const byPainter = async (
+  work: ChunkWork,
+  job: ChunkJob,
+  out: string,
+  pageOf: PageOf<unknown>,
+): Promise<void> => {
   const { size, scenes } = work;
   const { mediaOf, inkOf, signal } = job;
   const canvas = createCanvas(size.widthPx, size.heightPx);
@@ -87,6 +96,7 @@ const byPainter = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
     {
       scenes,
       inkOf,
+      pageOf: pageOf as PageOf<never>,
       makeSheet,
       open: (trackId, startFrame, frames) =>
         ffmpegPictures(mediaOf(trackId), trackOf(trackId), startFrame, frames, signal),
@@ -102,8 +112,10 @@ const byPainter = async (work: ChunkWork, job: ChunkJob, out: string): Promise<v
  * Renders one chunk into an MP4 of exactly its frames. Where nothing moves but a hand that writes, only the part that
  * it writes on is painted frame by frame.
  */
-export const renderChunk = (work: ChunkWork, job: ChunkJob, out: string): Promise<void> => {
-  if (work.road === 'filters') return byFilters(work, job, out, null);
-  const written = writtenIn(work.scenes, work.size, job.inkOf);
-  return written ? byFilters(work, job, out, written) : byPainter(work, job, out);
+export const renderChunk = async (work: ChunkWork, job: ChunkJob, out: string): Promise<void> => {
+  const { road, scenes, size } = work;
+  const pageOf = await loadPages(pagesIn(scenes, size, job.inkOf), job.pageFile);
+  if (road === 'filters') return byFilters(work, job, out, pageOf, null);
+  const written = writtenIn(scenes, size, job.inkOf, pageOf);
+  return written ? byFilters(work, job, out, pageOf, written) : byPainter(work, job, out, pageOf);
 };

@@ -26,6 +26,7 @@ jest.setTimeout(120_000);
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const size = { widthPx: 640, heightPx: 360 };
 const take = takeOfLength('take-one', s(20));
+const noPage = () => Promise.reject(new Error('no material is shown'));
 const cut = (start: number, end: number) => ({ takeId: take.id, startUs: s(start), endUs: s(end) });
 const camera = { ...RESTING_ARRANGEMENT, kind: 'camera' as const };
 const filmWith = (decisions: Partial<Decisions>) => filmOf(lessonOf([take], decisions));
@@ -105,7 +106,7 @@ describe('the two roads', () => {
       cuts: [cut(0, 6.5), cut(7.6, 20)],
     });
     const work = (await planFilm(film, size, '')).chunkWork(0);
-    const job = { mediaOf, inkOf: () => null, onFrames: () => undefined };
+    const job = { mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined };
     const [a, b] = [join(folder, 'filters.mp4'), join(folder, 'painter.mp4')];
     expect(work.road).toBe('filters');
     await renderChunk(work, job, a);
@@ -164,7 +165,7 @@ describe('the two roads', () => {
     for (const [index, work] of works.entries()) {
       if (work.road === 'filters') continue;
       const [a, b] = [join(folder, `written-${index}.mp4`), join(folder, `painted-${index}.mp4`)];
-      await renderChunk(work, { mediaOf, inkOf, onFrames: () => undefined }, a);
+      await renderChunk(work, { mediaOf, inkOf, pageFile: noPage, onFrames: () => undefined }, a);
       const canvas = createCanvas(size.widthPx, size.heightPx);
       const open = (trackId: string, from: number, frames: number) =>
         ffmpegPictures(
@@ -174,7 +175,7 @@ describe('the two roads', () => {
           frames,
         );
       await paintChunk(
-        { scenes: work.scenes, inkOf, makeSheet, open },
+        { scenes: work.scenes, inkOf, pageOf: () => undefined, makeSheet, open },
         size,
         canvas.getContext('2d') as never,
         ffmpegFrames(canvas, size, b),
@@ -194,7 +195,7 @@ describe('the two roads', () => {
       cuts: [cut(0, 6.5), cut(7.6, 20)],
     });
     const work = (await planFilm(film, size, '')).chunkWork(0);
-    const job = { mediaOf, inkOf: () => null, onFrames: () => undefined };
+    const job = { mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined };
     const [a, b] = [join(folder, 'part-filters.mp4'), join(folder, 'part-painter.mp4')];
     expect(work.road).toBe('filters');
     await renderChunk(work, job, a);

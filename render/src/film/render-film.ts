@@ -9,6 +9,7 @@ import { PACKET } from '../plan/sound';
 import type { PieceCache } from './cache';
 import { chapterFile } from './chapter-file';
 import { checkFilm } from './check-film';
+import type { PageFile } from '../road/pages';
 import { renderChunk } from './render-chunk';
 import { renderSound } from './render-sound';
 
@@ -26,6 +27,8 @@ export interface FilmJob {
   readonly mediaOf: (trackId: string) => MediaFile;
   /** What was written while its takes were recorded. */
   readonly inkOf?: InkOf;
+  /** Makes pictures of the pages of materials that are written on; needed where there are any. */
+  readonly pageFile?: PageFile;
   readonly cache: PieceCache;
   /** The MP4 to write; it appears when it is whole. */
   readonly out: string;
@@ -47,6 +50,9 @@ export interface FilmReport {
 const PACKET_WEIGHT = 0.03;
 /** Work of putting a film together, in frames of picture for each of its frames. */
 const JOIN_WEIGHT = 0.01;
+
+const noPages: PageFile = ({ content }) =>
+  Promise.reject(new Error(`no material is at hand, and ${content} is shown`));
 
 /** Counts work done against all that has to be done, and tells the time left. */
 const progressOf = (total: number, tell: (progress: Progress) => void) => {
@@ -160,7 +166,7 @@ const framesOf = (pieces: readonly Piece[]): number =>
  *   film came out otherwise than planned; the signal's reason when aborted
  */
 export const renderFilm = async (job: FilmJob): Promise<FilmReport> => {
-  const { plan, cache, mediaOf, inkOf = NO_INK } = job;
+  const { plan, cache, mediaOf, inkOf = NO_INK, pageFile = noPages } = job;
   const { manifest } = plan;
   if (manifest.frames === 0) throw new RangeError('the film is empty');
   const stop = new AbortController();
@@ -189,7 +195,7 @@ export const renderFilm = async (job: FilmJob): Promise<FilmReport> => {
       ...missing.map(({ path, index }) => () => {
         const onFrames = (more: number) => progress(more, 'pictures');
         return cache.make(path, (draft) =>
-          renderChunk(plan.chunkWork(index), { mediaOf, inkOf, signal, onFrames }, draft),
+          renderChunk(plan.chunkWork(index), { mediaOf, inkOf, pageFile, signal, onFrames }, draft),
         );
       }),
     ],

@@ -7,7 +7,7 @@ import { toEvenPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { FILM_FPS, nearestFrame } from '@under-chalk/core/time/frames';
-import { boundsOf, paintLayers, paintMask } from '@under-chalk/paint';
+import { boundsOf, paintLayers, paintMask, type PageOf } from '@under-chalk/paint';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Written } from './written';
@@ -19,6 +19,7 @@ export interface Footage {
   readonly mediaOf: (trackId: string) => MediaFile;
   readonly trackOf: (trackId: string) => Track;
   readonly inkOf: InkOf;
+  readonly pageOf: PageOf<unknown>;
 }
 
 /** A still picture for ffmpeg: one frame of it. */
@@ -87,7 +88,7 @@ export const filterRoad = async (
   scene: Scene,
   frames: number,
   size: SizePx,
-  { mediaOf, trackOf, inkOf }: Footage,
+  { mediaOf, trackOf, inkOf, pageOf }: Footage,
   folder: string,
   written: Pick<Written, 'layer' | 'box'> | null = null,
 ): Promise<{ inputs: string[]; graph: string }> => {
@@ -110,7 +111,7 @@ export const filterRoad = async (
   };
   const addLayers = (layers: readonly Layer[], box: RectPx) =>
     addStill(box, (context) =>
-      paintLayers(context, layers, { size, still: true, pictureOf: () => undefined, inkOf }),
+      paintLayers(context, layers, { size, still: true }, { inkOf, pageOf }),
     );
   const addPicture = (layer: PictureLayer, box: RectPx): string => {
     const { durationUs } = trackOf(layer.trackId);

@@ -4,7 +4,14 @@ import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { nearestFrame } from '@under-chalk/core/time/frames';
-import { HeldInk, paint, type Context2D, type Picture, type Sheet } from '@under-chalk/paint';
+import {
+  HeldInk,
+  paint,
+  type Context2D,
+  type PageOf,
+  type Picture,
+  type Sheet,
+} from '@under-chalk/paint';
 
 /** Pictures of one track, frame of recorded time by frame, from where it was opened. */
 export interface PictureReader<P> {
@@ -27,6 +34,7 @@ export interface PaintedChunk<P> {
   /** Opens a track for some frames of recorded time. */
   readonly open: (trackId: string, startFrame: number, frames: number) => PictureReader<P>;
   readonly inkOf: InkOf;
+  readonly pageOf: PageOf<P>;
   /** Makes a canvas on which something is painted once, for all frames. */
   readonly makeSheet: (widthPx: number, heightPx: number) => Sheet<P>;
 }
@@ -94,7 +102,11 @@ export const paintChunk = async <P>(
       for (const [slot, layer] of pictureSlots(scene.layers)) {
         pictures.set(layer, await readers.get(slot)!.at(nearestFrame(layer.takeUs)));
       }
-      paint(context, size, scene, (layer) => pictures.get(layer), chunk.inkOf, held);
+      const { inkOf, pageOf } = chunk;
+      paint(context, size, scene, {
+        pictureOf: (layer) => pictures.get(layer),
+        ...{ inkOf, pageOf, held },
+      });
       await writer.write();
       onFrame();
     }

@@ -12,7 +12,7 @@ import type { InkLayer } from '@under-chalk/core/scene/layers/ink';
 import { toEvenPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
-import { HeldInk, paintLayers, placeOf } from '@under-chalk/paint';
+import { HeldInk, NO_PAGES, paintLayers, placeOf, type PageOf } from '@under-chalk/paint';
 import { makeSheet } from './sheet';
 
 /** A chunk in which nothing moves but a hand that writes: what it writes lies within a part of the frame. */
@@ -105,9 +105,15 @@ const partOf = (
  * What is written in a chunk in which nothing else moves.
  *
  * @param scenes of its frames, in order
+ * @param pageOf the pages of materials that are written on
  * @returns null where something else moves, or what lies under the ink is seen through the page
  */
-export const writtenIn = (scenes: readonly Scene[], size: SizePx, inkOf: InkOf): Written | null => {
+export const writtenIn = (
+  scenes: readonly Scene[],
+  size: SizePx,
+  inkOf: InkOf,
+  pageOf: PageOf<unknown> = NO_PAGES,
+): Written | null => {
   const [first] = scenes;
   const [layer, ...more] = first ? inkIn(first) : [];
   const track: InkTrack | null = layer ? inkOf(layer.takeId) : null;
@@ -133,11 +139,14 @@ export const writtenIn = (scenes: readonly Scene[], size: SizePx, inkOf: InkOf):
       const context = canvas.getContext('2d');
       context.translate(-box.x, -box.y);
       const held = new HeldInk<unknown>(makeSheet);
-      const frame = { size, still: true, pictureOf: () => undefined, inkOf, held };
-      let shown = -1;
+      const frame = { size, still: true };
+      const shown = { inkOf, pageOf, held };
+      let paintedUs = -1;
       for (const sinceUs of since) {
-        if (sinceUs !== shown) paintLayers(context as never, [{ ...layer, sinceUs }], frame);
-        shown = sinceUs;
+        if (sinceUs !== paintedUs) {
+          paintLayers(context as never, [{ ...layer, sinceUs }], frame, shown);
+        }
+        paintedUs = sinceUs;
         yield canvas.data();
       }
     },

@@ -1,10 +1,10 @@
 /** `npm run film -- <lesson id> --out film.mp4 [--size 720p|1080p|as-recorded]`: an export with no browser. */
 import { pictureSizeSchema } from '@under-chalk/core/destination/size-name';
 import { tell } from '@under-chalk/core/errors/errors';
-import { dirname, join, resolve } from 'node:path';
+import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
-import { readConfig } from '../config';
+import { readConfig, shippedIn } from '../config';
 import { doFilmWork, filmProblem } from '../jobs/film-work';
 import { openDatabase } from '../store/database';
 import { openSeal } from '../store/link-seal';
@@ -36,7 +36,7 @@ try {
       size: size.data,
       folders: config.folders,
       out: resolve(values.out),
-      fontFile: join(dirname(fileURLToPath(import.meta.url)), 'title-font.ttf'),
+      shipped: shippedIn(dirname(fileURLToPath(import.meta.url))),
     },
     ({ done, doing }) => {
       const percent = Math.floor(done * 100);

@@ -5,6 +5,7 @@ import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
 import type { FilmMaker } from './film-maker';
+import type { MaterialKeeper } from './materials/material-keeper';
 import type { TakeKeeper } from './take-keeper';
 
 interface KeeperParts {
@@ -14,6 +15,7 @@ interface KeeperParts {
   readonly media: MediaStore;
   readonly keeper: TakeKeeper;
   readonly maker: FilmMaker;
+  readonly materialKeeper: MaterialKeeper;
   readonly log: Log;
 }
 
@@ -55,7 +57,7 @@ export class BinKeeper {
    * @throws TellableError `not-found`
    */
   async letGo(binned: Binned): Promise<void> {
-    const { bin, lessons, media, keeper, maker } = this.#parts;
+    const { bin, lessons, media, keeper, maker, materialKeeper } = this.#parts;
     const leavings = await bin.going(binned);
     for (const { id, trackIds } of leavings.takes) {
       await keeper.callOff(id);
@@ -66,6 +68,7 @@ export class BinKeeper {
       await media.forgetFilm(filmId);
     }
     await bin.forget(binned, leavings);
+    await materialKeeper.forget(leavings.contents);
     lessons.letGo(binned.id);
   }
 }

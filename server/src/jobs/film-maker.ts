@@ -12,7 +12,7 @@ import { PieceCache, planFilm, type Progress } from '@under-chalk/render';
 import { readdir, rm, stat } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import type { Config } from '../config';
+import type { Config, Shipped } from '../config';
 import type { Log } from '../log';
 import type { FilmChange, FilmStore, FilmWords, StoredFilm } from '../store/film-store';
 import type { LessonStore } from '../store/lesson-store';
@@ -68,7 +68,7 @@ interface MakerParts {
   readonly media: MediaStore;
   readonly config: Config;
   readonly work: Work;
-  readonly fontFile: string | null;
+  readonly shipped: Shipped;
   readonly log: Log;
 }
 
@@ -84,7 +84,7 @@ export class FilmMaker {
   readonly #media: MediaStore;
   readonly #config: Config;
   readonly #work: Work;
-  readonly #fontFile: string | null;
+  readonly #shipped: Shipped;
   readonly #log: MakerParts['log'];
   readonly #running = new Set<Running>();
   readonly #takeTurn = turns(PIECES_AT_ONCE);
@@ -95,13 +95,13 @@ export class FilmMaker {
   #troubled = false;
   #closed = false;
 
-  constructor({ films, lessons, media, config, work, fontFile, log }: MakerParts) {
+  constructor({ films, lessons, media, config, work, shipped, log }: MakerParts) {
     this.#films = films;
     this.#lessons = lessons;
     this.#media = media;
     this.#config = config;
     this.#work = work;
-    this.#fontFile = fontFile;
+    this.#shipped = shipped;
     this.#log = log;
   }
 
@@ -277,7 +277,7 @@ export class FilmMaker {
       const lesson = await this.#lessons.lessonAt(film.lesson_id, film.revision);
       const { folders } = this.#config;
       const { manifestId } = await this.#work(
-        { lesson, size: film.size, folders, out, fontFile: this.#fontFile },
+        { lesson, size: film.size, folders, out, shipped: this.#shipped },
         (progress) => {
           running.progress = progress;
         },

@@ -13,9 +13,10 @@ import {
 import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
-import type { Folders } from '../config';
+import type { Folders, Shipped } from '../config';
 import { mediaIn } from '../store/media-store';
 import { inkOfFilm } from './ink-of';
+import { PagePictures } from './materials/page-pictures';
 import { registerTitleFont } from './title-font';
 import type { TakeTurn } from './turns';
 
@@ -25,7 +26,7 @@ export interface FilmWork {
   readonly size: PictureSize;
   readonly folders: Folders;
   readonly out: string;
-  readonly fontFile: string | null;
+  readonly shipped: Shipped;
 }
 
 /** How the making of a film came out. */
@@ -41,8 +42,8 @@ export const doFilmWork = async (
   signal?: AbortSignal,
   turn?: TakeTurn,
 ): Promise<FilmReport> => {
-  const { lesson, size, folders, out } = work;
-  registerTitleFont(work.fontFile);
+  const { lesson, size, folders, out, shipped } = work;
+  registerTitleFont(shipped.fontFile);
   await mkdir(dirname(out), { recursive: true });
   const media = mediaIn(folders);
   const film = filmOf(lesson);
@@ -55,16 +56,18 @@ export const doFilmWork = async (
   }
   const inkOf = await inkOfFilm(film, media);
   const plan = await planFilm(film, sizeOf(lesson, size), lesson.decisions.plan.title, inkOf);
+  const pages = new PagePictures(folders, shipped.readerScript);
   const report = await renderFilm({
     plan,
     mediaOf: media.media,
     inkOf,
+    pageFile: pages.forFilm,
     cache: new PieceCache(folders.chunks),
     out,
     onProgress,
     ...(signal ? { signal } : {}),
     ...(turn ? { turn } : {}),
-  });
+  }).finally(() => pages.close());
   return { ...report, manifestId: plan.manifest.id };
 };
 

@@ -7,18 +7,22 @@ import { changedTrack } from '@under-chalk/core/ink/changed-track';
 import { pageAt } from '@under-chalk/core/ink/ink-track';
 import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
 import { WHOLE } from '@under-chalk/core/scene/geometry';
-import { paintPage } from '@under-chalk/paint';
+import { materialWidth, paintPage } from '@under-chalk/paint';
+import { loadPages } from '@under-chalk/render';
 import { writeFile } from 'node:fs/promises';
 import type { MediaStore } from '../store/media-store';
 import { inkOfTakes } from './ink-of';
+import type { PagePictures } from './materials/page-pictures';
 import type { StillMaker } from './still-maker';
 
 /** Small pictures of takes, made when they are asked for. */
 export class Stills {
   readonly #media: MediaStore;
   readonly #maker: StillMaker;
+  readonly #pages: PagePictures;
 
-  constructor(media: MediaStore, maker: StillMaker) {
+  constructor(media: MediaStore, maker: StillMaker, pages: PagePictures) {
+    this.#pages = pages;
     this.#media = media;
     this.#maker = maker;
   }
@@ -52,7 +56,9 @@ export class Stills {
         const box = { x: 0, y: 0, width: canvas.width, height: canvas.height };
         const ink = changedTrack(inkOf(track.id), take.id, decisions)!;
         const page = pageAt(ink, placeUs);
-        paintPage(canvas.getContext('2d') as never, page, WHOLE, box);
+        const shown = page.of ? ([[page.of, materialWidth(page, WHOLE, box)]] as const) : [];
+        const pageOf = await loadPages(shown, this.#pages.forFilm);
+        paintPage(canvas.getContext('2d') as never, page, WHOLE, box, pageOf);
         await writeFile(draft, await canvas.encode('jpeg', 80));
       });
     }

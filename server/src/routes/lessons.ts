@@ -1,11 +1,13 @@
 import type { Parts } from '../http/context';
+import { newId } from '../store/ids';
 import type { On } from '../http/route';
 
-export const lessonRoutes = (on: On, { lessons, keeper, log }: Parts): void => {
+export const lessonRoutes = (on: On, { lessons, materials, keeper, log }: Parts): void => {
   on('lessons', () => lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error)));
 
   on('duplicateLesson', async ({ params, body }) => {
     await lessons.duplicate(params.lessonId, body.id);
+    await materials.copy(params.lessonId, body.id, newId);
     return lessons.view(body.id);
   });
 

@@ -23,8 +23,14 @@ const refuse = (code: ErrorCode) => {
  * Bytes of tracks, by the tus 1.0 protocol. An upload is named by its track, so that a recorder that
  * was interrupted finds it again without having been told where.
  */
-export const uploadRoutes = (router: Router, door: Door, { config, takes, log }: Parts): void => {
+export const uploadRoutes = (
+  router: Router,
+  door: Door,
+  { config, takes, materials, log }: Parts,
+): void => {
   const bytes = new TrackBytes(config.folders.incoming);
+  const isWaitedFor = async (id: string) =>
+    (await takes.ofTrack(id)) !== null || (await materials.isComing(id));
   // A recorder tries twice a second.
   let saidAt = -Infinity;
   const diskFull = () => {
@@ -39,8 +45,7 @@ export const uploadRoutes = (router: Router, door: Door, { config, takes, log }:
     datastore: bytes,
     namingFunction: async (_request, metadata) => {
       const trackId = idSchema.safeParse(metadata?.['trackId']);
-      const found = trackId.success ? await takes.ofTrack(trackId.data) : null;
-      if (!trackId.success || !found) throw refuse('not-found');
+      if (!trackId.success || !(await isWaitedFor(trackId.data))) throw refuse('not-found');
       // What has come of a track is never begun anew: the sender asks where it stands instead (HEAD).
       if (bytes.has(trackId.data)) throw refuse('exists-already');
       return trackId.data;
@@ -49,8 +54,9 @@ export const uploadRoutes = (router: Router, door: Door, { config, takes, log }:
       if (request.method === 'DELETE') throw refuse('bad-request');
       if (request.method === 'POST') return;
       const trackId = idSchema.safeParse(uploadId);
-      const found = trackId.success ? await takes.ofTrack(trackId.data) : null;
-      if (!found) throw refuse('not-found');
+      if (!trackId.success || !(await isWaitedFor(trackId.data))) throw refuse('not-found');
+      const found = await takes.ofTrack(trackId.data);
+      if (!found) return;
       // On a full disk not even this can be noted; the bytes themselves will tell.
       await takes
         .heard(found.take.id)

@@ -21,6 +21,8 @@ export interface Binned {
 export interface Leavings {
   readonly takes: readonly { readonly id: string; readonly trackIds: readonly string[] }[];
   readonly filmIds: readonly string[];
+  /** Materials whose files may go along, if nothing else has them. */
+  readonly contents: readonly string[];
 }
 
 /** What was thrown away: it is seen nowhere else, and goes for good after {@link BIN_DAYS} days. */
@@ -132,15 +134,28 @@ export class BinStore {
         .whereNotNull('removed_at')
         .update({ removed_at: GOING });
       if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
-      if (kind === 'film') return { takes: [], filmIds: [id] };
-      if (kind === 'take') return { takes: [await this.#tracks(trx, id)], filmIds: [] };
+      if (kind === 'film') return { takes: [], filmIds: [id], contents: [] };
+      if (kind === 'take') {
+        return { takes: [await this.#tracks(trx, id)], filmIds: [], contents: [] };
+      }
       const takes: Leavings['takes'][number][] = [];
       for (const takeId of (await trx('takes').where({ lesson_id: id }).pluck('id')) as string[]) {
         const [heir] = await this.#otherLessons(trx, takeId);
-        if (heir) await trx('takes').where({ id: takeId }).update({ lesson_id: heir });
-        else takes.push(await this.#tracks(trx, takeId));
+        if (heir) {
+          await trx('takes').where({ id: takeId }).update({ lesson_id: heir });
+          // What it was recorded with goes along, and isn’t offered there.
+          await trx('materials')
+            .where({ lesson_id: id })
+            .update({ lesson_id: heir, removed_at: new Date().toISOString() });
+        } else takes.push(await this.#tracks(trx, takeId));
       }
-      return { takes, filmIds: await trx('films').where({ lesson_id: id }).pluck('id') };
+      const filmIds: string[] = await trx('films').where({ lesson_id: id }).pluck('id');
+      const contents: string[] = await trx('materials')
+        .where({ lesson_id: id })
+        .whereNotNull('content')
+        .distinct()
+        .pluck('content');
+      return { takes, filmIds, contents };
     });
   }
 
@@ -158,6 +173,7 @@ export class BinStore {
       await trx('takes').whereIn('id', takeIds).delete();
       if (kind !== 'lesson') return;
       await trx('edits').where({ lesson_id: id }).delete();
+      await trx('materials').where({ lesson_id: id }).delete();
       await trx('lessons').where({ id }).delete();
     });
   }

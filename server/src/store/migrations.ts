@@ -121,6 +121,23 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       .alterTable('films', (table) => {
         table.text('removed_at');
       }),
+  '010-materials': (knex) =>
+    knex.schema.createTable('materials', (table) => {
+      table.text('id').primary();
+      table.text('lesson_id').notNullable().references('lessons.id').index();
+      table.text('name').notNullable();
+      table.text('state').notNullable();
+      table.text('problem');
+      /** SHA-256 of what is in it, hexadecimal. */
+      table.text('content').index();
+      table.text('aspects').notNullable().defaultTo('[]');
+      table.boolean('dark').notNullable().defaultTo(false);
+      table.text('words').notNullable().defaultTo('[]');
+      table.integer('bytes').notNullable().defaultTo(0);
+      table.text('brought_at').notNullable();
+      table.text('removed_at');
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+    }),
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -68,7 +68,15 @@ export const keptIn = (logged: string[]): Log => {
 };
 
 export const startTestServer = async (
-  options: { demo?: boolean; home?: string; work?: Work; mostBytes?: number; front?: Front } = {},
+  options: {
+    demo?: boolean;
+    home?: string;
+    work?: Work;
+    mostBytes?: number;
+    front?: Front;
+    /** The reader's program ({@link buildReader}), where materials are opened. */
+    readerScript?: string;
+  } = {},
 ): Promise<TestServer> => {
   const home = options.home ?? (await mkdtemp(join(tmpdir(), 'under-chalk-server-')));
   const config: Config = {
@@ -85,7 +93,7 @@ export const startTestServer = async (
   const { parts, start, close } = await openParts(
     config,
     options.work ?? doFilmWork,
-    null,
+    { fontFile: null, readerScript: options.readerScript ?? '' },
     keptIn(logged),
   );
   await start();

@@ -1,5 +1,6 @@
 import { DRAWING, drawingOf, type DrawnMark } from '@under-chalk/core/ink/drawing';
 import type { NotesPage } from '@under-chalk/core/ink/notes';
+import { placeOnPage } from '@under-chalk/core/material/page-place';
 import { formatClock, type Us } from '@under-chalk/core/time/us';
 import PDFDocument from 'pdfkit';
 import { buffer } from 'node:stream/consumers';
@@ -14,6 +15,8 @@ export interface NotesPdf {
   readonly title: string;
   readonly author: string;
   readonly pages: readonly NotesPage[];
+  /** Pictures of the materials that lie on some of them: files of PNG. */
+  readonly pictures: ReadonlyMap<NotesPage, string>;
   /** The font of the words that were written; null: one that every reader has. */
   readonly fontFile: string | null;
   /** The address at which the film plays from a time; null where it isn't handed out. */
@@ -64,20 +67,30 @@ const paintFoot = (doc: PDFKit.PDFDocument, { title, linkTo, pages }: NotesPdf, 
  * that can be searched and read out.
  */
 export const notesPdf = async (notes: NotesPdf): Promise<Buffer> => {
-  const { title, author, pages, fontFile } = notes;
+  const { title, author, pages, pictures, fontFile } = notes;
   const doc = new PDFDocument({
     ...{ autoFirstPage: false, displayTitle: true, margin: 0 },
     info: { Title: title, Author: author },
   });
   const written = buffer(doc);
   const font = fontFile ?? 'Times-Bold';
-  for (const [index, { page }] of pages.entries()) {
+  for (const [index, notesPage] of pages.entries()) {
+    const { page } = notesPage;
     doc.addPage({ size: [WIDTH_PT, DRAWN_PT + FOOT_PT], margin: 0 });
-    const { ground, marks } = drawingOf({ ...page, paper: { ...page.paper, shade: 'light' } });
+    // On the paper of a material, what was written keeps its colours.
+    const paper = page.of ? page.paper : { ...page.paper, shade: 'light' as const };
+    const { ground, marks } = drawingOf({ ...page, paper });
     doc.save();
     doc.rect(0, 0, WIDTH_PT, DRAWN_PT).clip();
     doc.scale(SCALE);
     doc.rect(0, 0, DRAWING.width, DRAWING.height).fillOpacity(1).fill(ground);
+    const picture = pictures.get(notesPage);
+    if (page.of && picture) {
+      const { x, y, width, height } = placeOnPage(page.of.aspect);
+      doc.image(picture, x * DRAWING.width, y * DRAWING.width, {
+        ...{ width: width * DRAWING.width, height: height * DRAWING.width },
+      });
+    }
     doc.font(font);
     marks.forEach((mark) => paintMark(doc, mark));
     doc.restore();

@@ -5,14 +5,19 @@ import { notesOf } from '@under-chalk/core/ink/notes';
 import { svgOf } from '@under-chalk/core/ink/svg';
 import { takeOf, type Lesson } from '@under-chalk/core/lesson/lesson';
 import type { Us } from '@under-chalk/core/time/us';
+import { readFile } from 'node:fs/promises';
+import type { NotesPage } from '@under-chalk/core/ink/notes';
 import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
 import type { MediaStore } from '../../store/media-store';
+import type { PagePictures } from '../materials/page-pictures';
 import { inkOfFilm } from '../ink-of';
 import { notesPdf, type NotesPdf } from './notes-pdf';
 
 /** PDFs made at a time: whoever asks for many waits. */
 const AT_ONCE = 2;
+/** How wide pictures of materials are on pages that students keep, px: they are printed. */
+const PICTURE_PX = 1920;
 /** Films whose pages are remembered: a class asks for the same ones. */
 const REMEMBERED = 50;
 
@@ -22,12 +27,14 @@ type NotesOfFilm = Pick<NotesPdf, 'title' | 'pages'>;
 /** What is written on the boards of lessons, for other programs and for students to keep. */
 export class Notes {
   readonly #media: MediaStore;
+  readonly #pages: PagePictures;
   readonly #fontFile: string | null;
   readonly #inTurn = pLimit(AT_ONCE);
   readonly #known = new LRUCache<string, Promise<NotesOfFilm>>({ max: REMEMBERED });
 
-  constructor(media: MediaStore, fontFile: string | null) {
+  constructor(media: MediaStore, pages: PagePictures, fontFile: string | null) {
     this.#media = media;
+    this.#pages = pages;
     this.#fontFile = fontFile;
   }
 
@@ -63,7 +70,14 @@ export class Notes {
   ): Promise<Buffer> {
     if (pages.length === 0) throw new TellableError('not-found', 'nothing was written');
     const fontFile = this.#fontFile;
-    return this.#inTurn(() => notesPdf({ title, author, pages, linkTo, fontFile }));
+    return this.#inTurn(async () => {
+      const pictures = new Map<NotesPage, string>();
+      for (const page of pages) {
+        if (page.page.of)
+          pictures.set(page, await this.#pages.file(page.page.of, PICTURE_PX, 'png'));
+      }
+      return notesPdf({ title, author, pages, pictures, linkTo, fontFile });
+    });
   }
 
   /** One of these pages as SVG. @param number from 1 @throws TellableError `not-found` */
@@ -71,7 +85,12 @@ export class Notes {
     const { title, pages } = await this.of(lesson);
     const page = pages[number - 1];
     if (!page) throw new TellableError('not-found', `page ${number}`);
-    return svgOf(page.page, `${title} · page ${number}`);
+    const { of } = page.page;
+    const picture = of
+      ? await readFile(await this.#pages.file(of, PICTURE_PX, 'png'), 'base64')
+      : null;
+    const address = picture && `data:image/png;base64,${picture}`;
+    return svgOf(page.page, `${title} · page ${number}`, address);
   }
 
   /** What is written on a take, as the lesson has it, as InkML. @throws TellableError `not-found` */

@@ -1,0 +1,70 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { MOST_MATERIAL_BYTES } from '@under-chalk/core/material/material';
+import { newId } from '../../capture/new-id';
+import { NOT_SENT, refusedStatus, sendFile, type Sending } from '../../capture/sending/send-file';
+import { call, codeOf } from '../../data/client';
+import { KEYS } from '../../data/queries';
+
+/** A file on its way in. */
+export interface Coming {
+  readonly id: string;
+  readonly name: string;
+  readonly sending: Sending;
+  /** A code from the table of errors; null while it is on its way. */
+  readonly problem: string | null;
+  readonly file: File;
+}
+
+/** What was pasted has no name of its own. */
+const nameOf = ({ name, type }: File): string =>
+  name && name !== 'image.png'
+    ? name
+    : type.startsWith('image/')
+      ? 'Pasted picture'
+      : 'Pasted text';
+
+/** Brings files into a lesson as materials, one after another. What fails stays in sight, to be tried again. */
+export const useBringMaterials = (lessonId: string) => {
+  const client = useQueryClient();
+  const [coming, setComing] = useState<readonly Coming[]>([]);
+  const change = (id: string, by: Partial<Coming>) =>
+    setComing((all) => all.map((one) => (one.id === id ? { ...one, ...by } : one)));
+  const forget = (id: string) => setComing((all) => all.filter((one) => one.id !== id));
+  const refresh = () => client.invalidateQueries({ queryKey: KEYS.materials(lessonId) });
+
+  const bring = async ({ id, name, file }: Coming) => {
+    try {
+      if (file.size === 0) throw Object.assign(new Error(), { code: 'file-empty' });
+      if (file.size > MOST_MATERIAL_BYTES) {
+        throw Object.assign(new Error(), { code: 'material-too-heavy' });
+      }
+      await call('newMaterial', { params: { lessonId }, body: { id, name } });
+      await sendFile(file, id, (sending) => change(id, { sending }));
+      await call('readMaterial', { params: { materialId: id } });
+      await refresh();
+      forget(id);
+    } catch (error) {
+      const tooLarge = refusedStatus(error) === 413;
+      const { code } = error as { code?: string };
+      change(id, { problem: tooLarge ? 'material-too-heavy' : (code ?? codeOf(error)) });
+      await refresh();
+    }
+  };
+  const bringAll = async (files: readonly File[]) => {
+    const all = files.map((file): Coming => ({
+      ...{ id: newId(), name: nameOf(file), file, sending: NOT_SENT, problem: null },
+    }));
+    setComing((before) => [...before, ...all]);
+    for (const one of all) await bring(one);
+  };
+  return {
+    coming,
+    bring: (files: readonly File[]) => void bringAll(files),
+    again: (one: Coming) => {
+      forget(one.id);
+      void bringAll([one.file]);
+    },
+    forget,
+  };
+};

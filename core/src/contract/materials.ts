@@ -1,0 +1,77 @@
+import * as z from 'zod';
+import { idSchema } from '../lesson/take';
+import {
+  contentSchema,
+  materialNameSchema,
+  materialSchema,
+  MOST_PAGES,
+  PICTURE_WIDTHS,
+} from '../material/material';
+import { byLesson, define, ok } from './endpoint';
+
+const byMaterial = z.object({ materialId: idSchema });
+
+export const MATERIALS = define({
+  materials: {
+    method: 'get',
+    path: '/api/lessons/:lessonId/materials',
+    summary: 'What was brought into a lesson to be shown and written on, in the order it came.',
+    params: byLesson,
+    answer: z.array(materialSchema),
+  },
+  newMaterial: {
+    method: 'post',
+    path: '/api/lessons/:lessonId/materials',
+    summary:
+      'Bring a material in. Its bytes then come by tus 1.0 to /api/uploads with its id as `trackId`.',
+    params: byLesson,
+    body: z.object({ id: idSchema, name: materialNameSchema }),
+    answer: materialSchema,
+  },
+  readMaterial: {
+    method: 'post',
+    path: '/api/materials/:materialId/read',
+    summary: 'All bytes of a material have been sent, or it is to be tried again: read it.',
+    params: byMaterial,
+    answer: materialSchema,
+  },
+  removeMaterial: {
+    method: 'post',
+    path: '/api/materials/:materialId/remove',
+    summary:
+      'Take a material out of its lesson’s list. What was recorded with it stays as it is; it can be brought back.',
+    params: byMaterial,
+    answer: ok,
+  },
+  restoreMaterial: {
+    method: 'post',
+    path: '/api/materials/:materialId/bring-back',
+    summary: 'Bring a material back that was taken out.',
+    params: byMaterial,
+    answer: ok,
+  },
+  materialWords: {
+    method: 'get',
+    path: '/api/materials/:materialId/words',
+    summary: 'What the pages of a material say, page by page.',
+    params: byMaterial,
+    answer: z.array(z.string()),
+  },
+  pagePicture: {
+    method: 'get',
+    path: '/api/pages/:content/:page',
+    summary: 'A page of a material as a picture of a width, px.',
+    params: z.object({
+      content: contentSchema,
+      page: z.coerce
+        .number()
+        .int()
+        .min(0)
+        .max(MOST_PAGES - 1),
+    }),
+    query: z.object({
+      width: z.coerce.number().pipe(z.literal(PICTURE_WIDTHS)).default(PICTURE_WIDTHS[1]),
+    }),
+    file: 'image/webp',
+  },
+});

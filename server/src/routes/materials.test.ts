@@ -1,0 +1,191 @@
+import { createCanvas, loadImage } from '@napi-rs/canvas';
+import type { Material } from '@under-chalk/core/material/material';
+import { existsSync, readdirSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import PDFDocument from 'pdfkit';
+import { buffer } from 'node:stream/consumers';
+import { buildReader } from '../testing/built-reader';
+import { startTestServer, type TestServer } from '../testing/test-server';
+
+jest.setTimeout(120_000);
+
+let reader: ReturnType<typeof buildReader>;
+let server: TestServer;
+
+beforeAll(async () => {
+  reader = buildReader();
+  server = await startTestServer({ readerScript: reader.script });
+});
+afterAll(async () => {
+  await server.remove();
+  await reader.remove();
+});
+
+const LESSON = 'lesson-of-materials';
+beforeAll(() => server.ask('POST', '/api/lessons', { id: LESSON, title: 'Tides' }));
+
+const pdf = async (pages: number, options: PDFKit.PDFDocumentOptions = {}): Promise<Buffer> => {
+  const doc = new PDFDocument({ size: [960, 540], margin: 40, ...options });
+  const written = buffer(doc);
+  for (let page = 0; page < pages; page++) {
+    if (page > 0) doc.addPage();
+    doc.rect(0, 0, 480, 540).fill(page % 2 === 0 ? '#c00000' : '#0000c0');
+    doc.fillColor('#000').text(`Page ${page + 1}: springs and neaps`, 500, 60);
+  }
+  doc.end();
+  return written;
+};
+
+let count = 0;
+/** Brings a file in, and waits until it is read. */
+const bring = async (name: string, bytes: Buffer): Promise<Material> => {
+  const id = `material-${100 + count++}`;
+  const begun = await server.ask('POST', `/api/lessons/${LESSON}/materials`, { id, name });
+  expect([begun.status, begun.json.state]).toEqual([200, 'coming']);
+  await server.upload(id, bytes);
+  let { json } = await server.ask('POST', `/api/materials/${id}/read`, {});
+  for (let times = 0; json.state === 'reading' && times < 200; times++) {
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    json = (await server.ask('POST', `/api/materials/${id}/read`, {})).json;
+  }
+  return json;
+};
+
+const picture = async (content: string, page: number, width: number) => {
+  const response = await fetch(`${server.url}/api/pages/${content}/${page}?width=${width}`);
+  expect([response.status, response.headers.get('content-type')]).toEqual([200, 'image/webp']);
+  const image = await loadImage(Buffer.from(await response.arrayBuffer()));
+  const canvas = createCanvas(image.width, image.height);
+  canvas.getContext('2d').drawImage(image, 0, 0);
+  return canvas;
+};
+
+const colourAt = (canvas: ReturnType<typeof createCanvas>, x: number, y: number) => [
+  ...canvas.getContext('2d').getImageData(x, y, 1, 1).data.slice(0, 3),
+];
+
+it('shows the pages of a PDF in any of the widths, and says what stands on them', async () => {
+  const { id, state, aspects, content, dark, bytes } = await bring('Week four.pdf', await pdf(3));
+  expect({ state, aspects, dark }).toEqual({
+    state: 'ready',
+    aspects: [16 / 9, 16 / 9, 16 / 9],
+    dark: false,
+  });
+  expect(bytes).toBeGreaterThan(500);
+  for (const width of [480, 1920]) {
+    const page = await picture(content!, 1, width);
+    expect([page.width, page.height]).toEqual([width, (width * 9) / 16]);
+    const [red, , blue] = colourAt(page, width / 4, 100);
+    expect(red).toBeLessThan(30);
+    expect(blue).toBeGreaterThan(170);
+  }
+  const words = async () =>
+    (await server.ask('GET', `/api/materials/${id}/words`)).json as string[];
+  for (let times = 0; (await words()).length === 0 && times < 100; times++) {
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  expect((await words())[2]).toContain('Page 3: springs and neaps');
+  expect((await fetch(`${server.url}/api/pages/${content}/3?width=480`)).status).toBe(404);
+  expect((await fetch(`${server.url}/api/pages/${content}/0?width=481`)).status).toBe(400);
+});
+
+it('takes Markdown, text, drawings and pictures, each as what it is', async () => {
+  const photo = createCanvas(300, 400);
+  photo.getContext('2d').fillRect(0, 0, 300, 400);
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="200"><script>x()</script>
+    <rect width="400" height="200" fill="#00ff00"/><text x="9" y="99">Estuary</text></svg>`;
+  const found = [
+    await bring('notes.md', Buffer.from('# Springs\n\n- one\n- two\n\n# Neaps\n\nSlack.')),
+    await bring('notes.txt', Buffer.from('# Springs\n\n- one\n- two\n\n# Neaps\n\nSlack.')),
+    await bring('estuary.svg', Buffer.from(svg)),
+    await bring('work.jpg', await photo.encode('jpeg')),
+    await bring('work.avif', await photo.encode('avif')),
+  ];
+  expect(found.map(({ state, problem, aspects }) => [state, problem, aspects])).toEqual([
+    ['ready', null, [16 / 9, 16 / 9]],
+    ['ready', null, [16 / 9]],
+    ['ready', null, [2]],
+    ['ready', null, [0.75]],
+    ['ready', null, [0.75]],
+  ]);
+  expect(found.map(({ dark }) => dark)).toEqual([false, false, false, true, true]);
+  expect(colourAt(await picture(found[2]!.content!, 0, 480), 400, 20)[1]).toBeGreaterThan(240);
+});
+
+it('tells what can’t be shown for what it is, and goes on', async () => {
+  const locked = await pdf(1, { userPassword: 'tide', ownerPassword: 'tides' });
+  const found = [
+    await bring('empty.pdf', Buffer.alloc(0)).catch(() => null),
+    await bring('a film.mp4', Buffer.from('....ftypisom and nothing else')),
+    await bring('page.html', Buffer.from('<!doctype html><script>alert(1)</script>')),
+    await bring('locked.pdf', locked),
+    await bring('torn.pdf', (await pdf(2)).subarray(0, 300)),
+    await bring('long.pdf', await pdf(1_001)),
+    await bring('torn.png', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3])),
+  ];
+  expect(found.slice(1).map((one) => [one!.state, one!.problem])).toEqual([
+    ['unusable', 'file-not-material'],
+    ['unusable', 'file-not-material'],
+    ['unusable', 'material-locked'],
+    ['unusable', 'material-unreadable'],
+    ['unusable', 'material-too-long'],
+    ['unusable', 'material-unreadable'],
+  ]);
+  expect((await bring('after.pdf', await pdf(1))).state).toBe('ready');
+});
+
+it('is taken out and brought back; its file goes when no lesson has it any more', async () => {
+  const other = 'lesson-of-another';
+  await server.ask('POST', '/api/lessons', { id: other, title: 'Other' });
+  const { id, content } = await bring('kept.pdf', await pdf(4));
+  await server.ask('POST', `/api/lessons/${LESSON}/duplicate`, { id: 'lesson-copied' });
+  const names = async (lesson: string) =>
+    ((await server.ask('GET', `/api/lessons/${lesson}/materials`)).json as Material[]).map(
+      ({ name }) => name,
+    );
+  expect(await names('lesson-copied')).toContain('kept.pdf');
+  await server.ask('POST', `/api/materials/${id}/remove`, {});
+  expect(await names(LESSON)).not.toContain('kept.pdf');
+  await server.ask('POST', `/api/materials/${id}/bring-back`, {});
+  expect(await names(LESSON)).toContain('kept.pdf');
+  const { materials } = server.config.folders;
+  const has = () => readdirSync(materials).some((name) => name.startsWith(content!));
+  for (const lesson of [LESSON, 'lesson-copied']) {
+    expect(has()).toBe(true);
+    await server.ask('POST', `/api/bin/lesson/${lesson}`, {});
+    await server.ask('DELETE', `/api/bin/lesson/${lesson}`);
+  }
+  expect(has()).toBe(false);
+  await server.ask('POST', '/api/lessons', { id: LESSON, title: 'Tides' });
+});
+
+it('is read when the server starts again, where it was stopped in between', async () => {
+  const { id, content } = await bring('again.pdf', await pdf(2));
+  await server.inDatabase((db) =>
+    db('materials').where({ id }).update({ state: 'reading', aspects: '[]' }),
+  );
+  const home = server.config.folders.home;
+  await server.stop();
+  server = await startTestServer({ readerScript: reader.script, home });
+  let material: Material | undefined;
+  for (let times = 0; material?.state !== 'ready' && times < 100; times++) {
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    const all: Material[] = (await server.ask('GET', `/api/lessons/${LESSON}/materials`)).json;
+    material = all.find((one) => one.id === id);
+  }
+  expect(material).toMatchObject({ state: 'ready', content, aspects: [16 / 9, 16 / 9] });
+});
+
+it('shows nobody but the teacher anything', async () => {
+  const { content } = await bring('secret.pdf', await pdf(1));
+  const strict = await startTestServer({ demo: false, readerScript: reader.script });
+  try {
+    for (const path of [`/api/pages/${content}/0?width=480`, `/api/lessons/${LESSON}/materials`]) {
+      expect((await fetch(strict.url + path)).status).toBe(401);
+    }
+  } finally {
+    await strict.remove();
+  }
+  expect(existsSync(reader.script)).toBe(true);
+  expect((await readFile(reader.script, 'utf8')).length).toBeGreaterThan(100);
+});

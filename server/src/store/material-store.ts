@@ -1,0 +1,143 @@
+import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { MOST_MATERIALS, type Material } from '@under-chalk/core/material/material';
+import type { Knex } from 'knex';
+
+interface MaterialRow {
+  readonly id: string;
+  readonly lesson_id: string;
+  readonly name: string;
+  readonly state: Material['state'];
+  readonly problem: string | null;
+  readonly content: string | null;
+  readonly aspects: string;
+  readonly dark: number;
+  readonly words: string;
+  readonly bytes: number;
+  readonly brought_at: string;
+}
+
+const toMaterial = (row: MaterialRow): Material => ({
+  id: row.id,
+  name: row.name,
+  state: row.state,
+  problem: row.problem,
+  content: row.content,
+  aspects: JSON.parse(row.aspects) as number[],
+  dark: row.dark === 1,
+  bytes: row.bytes,
+  broughtAt: row.brought_at,
+});
+
+/** What was brought into lessons to be shown and written on. */
+export class MaterialStore {
+  readonly #db: Knex;
+
+  constructor(db: Knex) {
+    this.#db = db;
+  }
+
+  /** @throws TellableError `not-found` for an unknown lesson, `exists-already`, `too-many-materials` */
+  async create(lessonId: string, { id, name }: Pick<Material, 'id' | 'name'>): Promise<Material> {
+    await this.#db.transaction(async (trx) => {
+      const lesson = await trx('lessons').where({ id: lessonId, removed_at: null }).first();
+      if (!lesson) throw new TellableError('not-found', `lesson ${lessonId}`);
+      // Bytes of both come in under their names.
+      const taken =
+        (await trx('materials').where({ id }).first()) ??
+        (await trx('tracks').where({ id }).first());
+      if (taken) throw new TellableError('exists-already', `material ${id}`);
+      const [count] = await trx('materials')
+        .where({ lesson_id: lessonId, removed_at: null })
+        .count({ all: '*' });
+      if (Number(count?.['all']) >= MOST_MATERIALS) throw new TellableError('too-many-materials');
+      await trx('materials').insert({
+        ...{ id, lesson_id: lessonId, name, state: 'coming' },
+        brought_at: new Date().toISOString(),
+      });
+    });
+    return this.get(id);
+  }
+
+  async #row(id: string): Promise<MaterialRow> {
+    const row = await this.#db('materials').where({ id }).first<MaterialRow | undefined>();
+    if (!row) throw new TellableError('not-found', `material ${id}`);
+    return row;
+  }
+
+  /** @throws TellableError `not-found` */
+  async get(id: string): Promise<Material> {
+    return toMaterial(await this.#row(id));
+  }
+
+  /** Whether bytes of a material of this name are waited for. */
+  async isComing(id: string): Promise<boolean> {
+    return (await this.#db('materials').where({ id, state: 'coming' }).first()) !== undefined;
+  }
+
+  async ofLesson(lessonId: string): Promise<Material[]> {
+    const rows = await this.#db('materials')
+      .where({ lesson_id: lessonId, removed_at: null })
+      .orderBy(['brought_at', 'id'])
+      .select<MaterialRow[]>('*');
+    return rows.map(toMaterial);
+  }
+
+  /** What a stopped server left unread. */
+  async unread(): Promise<string[]> {
+    return this.#db('materials').where({ state: 'reading' }).pluck('id');
+  }
+
+  async came(id: string, content: string, bytes: number): Promise<void> {
+    await this.#db('materials')
+      .where({ id })
+      .update({ state: 'reading', problem: null, content, bytes });
+  }
+
+  /** To be tried again. */
+  async again(id: string): Promise<void> {
+    await this.#db('materials').where({ id }).update({ state: 'reading', problem: null });
+  }
+
+  async ready(id: string, { aspects, dark }: Pick<Material, 'aspects' | 'dark'>): Promise<void> {
+    await this.#db('materials')
+      .where({ id })
+      .update({ state: 'ready', problem: null, aspects: JSON.stringify(aspects), dark });
+  }
+
+  async unusable(id: string, problem: ErrorCode): Promise<void> {
+    await this.#db('materials').where({ id }).update({ state: 'unusable', problem });
+  }
+
+  /** What its pages say, in order; none before it was read. */
+  async words(id: string): Promise<string[]> {
+    return JSON.parse((await this.#row(id)).words) as string[];
+  }
+
+  async keepWords(id: string, words: readonly string[]): Promise<void> {
+    await this.#db('materials')
+      .where({ id })
+      .update({ words: JSON.stringify(words) });
+  }
+
+  /** Takes it out of its lesson's list, or brings it back. @throws TellableError `not-found` */
+  async remove(id: string, removed: boolean): Promise<void> {
+    const at = removed ? new Date().toISOString() : null;
+    const changed = await this.#db('materials').where({ id }).update({ removed_at: at });
+    if (changed === 0) throw new TellableError('not-found', `material ${id}`);
+  }
+
+  /** Whether any lesson has a content, taken out of its list or not. */
+  async isKept(content: string): Promise<boolean> {
+    return (await this.#db('materials').where({ content }).first()) !== undefined;
+  }
+
+  /** Gives a lesson what another has. @param newId names each */
+  async copy(fromLesson: string, toLesson: string, newId: () => string): Promise<void> {
+    const rows = await this.#db('materials')
+      .where({ lesson_id: fromLesson, removed_at: null })
+      .whereNot({ state: 'coming' })
+      .select<MaterialRow[]>('*');
+    for (const row of rows)
+      await this.#db('materials').insert({ ...row, id: newId(), lesson_id: toLesson });
+  }
+}
