@@ -10,7 +10,6 @@ import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { drawSlide } from './slides';
 import { PRACTICE_SAID, WORLD, type Said } from './world';
 
 const root = process.cwd();
@@ -117,11 +116,6 @@ const encodePicture = async (
   await once(encoder, 'close');
 };
 
-const slideAt = (starts: readonly number[], seconds: number): number => {
-  const turns = [3, 4, 6].map((sentence) => starts[sentence] ?? Number.POSITIVE_INFINITY);
-  return turns.filter((turn) => seconds >= turn - 0.2).length;
-};
-
 /** Only some of it is made, where footage is named. */
 const wanted = process.argv.slice(2);
 for (const lesson of WORLD) {
@@ -131,7 +125,7 @@ for (const lesson of WORLD) {
   const seconds = samples.length / RATE;
   const out = (track: string) => join(media, `${lesson.footage}-${track}.mp4`);
   encodeSound(heard, out('voice'), '-c:a', 'aac', '-b:a', '64k', '-ar', '48000');
-  // What is written on a board is no footage: it is written when the demo is seeded.
+  // What is written or turned on a board is no footage: it is made when the demo is seeded.
   if (lesson.surface !== 'board') {
     await encodePicture(
       TEACHER_SIZE,
@@ -141,15 +135,14 @@ for (const lesson of WORLD) {
       (context, at) => drawTeacher(context, at, Math.min(1, loudnessAt(samples, at) * 5)),
       out('camera'),
     );
+  }
+  if (lesson.surface === 'tide-table') {
     await encodePicture(
       SCREEN_SIZE,
       15,
       seconds,
       24,
-      (context, at) =>
-        lesson.surface === 'tide-table'
-          ? drawScreen(context, at)
-          : drawSlide(context, slideAt(starts, at)),
+      (context, at) => drawScreen(context, at),
       out('surface'),
     );
   }

@@ -4,10 +4,11 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import type { Edit } from '@under-chalk/core/edit/edit';
-import { inkLine } from '@under-chalk/core/ink/record';
+import { inkLine, type InkRecord, type InkSample } from '@under-chalk/core/ink/record';
 import { recordsOfHand } from '@under-chalk/core/ink/script/script-records';
 import { handOf } from '@under-chalk/core/ink/script/scripted-hand';
 import { twelfthsScript } from '@under-chalk/core/ink/script/twelfths';
+import type { Material } from '@under-chalk/core/material/material';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -44,6 +45,62 @@ const upload = async (trackId: string, bytes: Buffer) => {
   if (!sent.ok) throw new Error(`upload of ${trackId}: ${sent.status}`);
 };
 
+/** Brings a material into a lesson. @returns it, read */
+const bringIn = async (lessonId: string, id: string, name: string, bytes: Buffer) => {
+  await ask('POST', pathTo('newMaterial', { lessonId }), { id, name });
+  await upload(id, bytes);
+  for (let tries = 0; tries < 100; tries++) {
+    const material = (await ask(
+      'POST',
+      pathTo('readMaterial', { materialId: id }),
+      {},
+    )) as Material;
+    if (material.state === 'ready') return material;
+    if (material.state === 'unusable') throw new Error(`${name}: ${material.problem}`);
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  throw new Error(`${name} does not get ready`);
+};
+
+/** A line under what is hard, drawn while it is said: from its first sample to its last in a second. */
+const UNDERLINE = { fromX: 0.185, toX: 0.585, y: 0.265, us: 1_000_000, samples: 40 };
+
+/** Slides, turned while sentences are said that begin at some times, and written on once. */
+const turnedTo = (startsUs: readonly number[], { content, aspects }: Material): Buffer => {
+  const turn = (at: number, page: number): InkRecord => ({
+    ...{ at, do: 'page', page: `week-four-page-${page + 1}` },
+    paper: { ruling: 'plain', shade: 'light' },
+    of: { content: content!, page, aspect: aspects[page]! },
+  });
+  const [pages, hard, away] = [3, 4, 6].map((sentence) => startsUs[sentence]! - 200_000);
+  const drawnUs = hard! + 2_000_000;
+  const { fromX, toX, y, us, samples } = UNDERLINE;
+  const stroke = 'week-four-underline';
+  const drawn = Array.from({ length: samples }, (_, n): InkSample => {
+    const part = n / (samples - 1);
+    const wave = Math.sin(part * 9) * 0.0012;
+    return [
+      n === 0 ? 0 : Math.round(us / samples),
+      Number((fromX + (toX - fromX) * part).toFixed(5)),
+      Number((y + wave).toFixed(5)),
+      0.5,
+    ];
+  });
+  const records: InkRecord[] = [
+    turn(0, 0),
+    turn(pages!, 1),
+    turn(hard!, 2),
+    {
+      ...{ at: drawnUs, do: 'begin', stroke },
+      pen: { tool: 'pen', colour: 'red', width: 0.0048, stays: 'wiped' },
+    },
+    { at: drawnUs, do: 'draw', stroke, samples: drawn },
+    { at: drawnUs + us, do: 'end', stroke },
+    turn(away!, 3),
+  ];
+  return Buffer.from(records.map(inkLine).join(''));
+};
+
 /** What a scripted hand writes on the board while sentences are said that begin at some times. */
 const writtenTo = (startsUs: readonly number[]): Buffer =>
   Buffer.from(
@@ -69,6 +126,12 @@ const untilReady = async (lesson: DemoLesson) => {
   throw new Error(`the footage of ${lesson.id} does not get ready`);
 };
 
+const KINDS = {
+  'tide-table': ['surface', 'camera', 'voice'],
+  slides: ['ink', 'camera', 'voice'],
+  board: ['ink', 'voice'],
+} as const;
+
 const seedLesson = async (lesson: DemoLesson) => {
   await ask('POST', '/api/lessons', { id: lesson.id, title: lesson.plan.title });
   const edit = async (edits: readonly Edit[]) => {
@@ -86,16 +149,20 @@ const seedLesson = async (lesson: DemoLesson) => {
       point: { id: `${lesson.id}-point-${rank + 1}`, text, show, words, rank },
     })),
   ]);
+  const materials: Material[] = [];
+  for (const [index, { name, bytes }] of lesson.materials.entries()) {
+    const id = `${lesson.id.replace('lesson', 'material')}-${index + 1}`;
+    materials.push(await bringIn(lesson.id, id, name, await bytes()));
+  }
   if (!lesson.takeId || !lesson.footage) return;
   const facts = JSON.parse(readFileSync(join(media, `${lesson.footage}.json`), 'utf8')) as {
     startsUs: number[];
     endUs: number;
   };
-  const onBoard = lesson.surface === 'board';
-  const kinds = onBoard ? (['ink', 'voice'] as const) : (['surface', 'camera', 'voice'] as const);
+  const kinds = KINDS[lesson.surface];
   await ask('POST', pathTo('newTake', { lessonId: lesson.id }), {
     id: lesson.takeId,
-    source: onBoard ? 'board' : 'screen',
+    source: lesson.surface === 'tide-table' ? 'screen' : 'board',
     practice: true,
     tracks: kinds.map((kind) => ({ id: `${lesson.takeId}-${kind}`, kind })),
   });
@@ -103,7 +170,9 @@ const seedLesson = async (lesson: DemoLesson) => {
     await upload(
       `${lesson.takeId}-${kind}`,
       kind === 'ink'
-        ? writtenTo(facts.startsUs)
+        ? lesson.surface === 'slides'
+          ? turnedTo(facts.startsUs, materials[0]!)
+          : writtenTo(facts.startsUs)
         : readFileSync(join(media, `${lesson.footage}-${kind}.mp4`)),
     );
   }

@@ -1,6 +1,7 @@
 import type { Edit } from '@under-chalk/core/edit/edit';
 import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
 import type { Plan } from '@under-chalk/core/lesson/plan';
+import { chartSvg, plotPng, slidesPdf } from './materials';
 
 /** One sentence of a demo lesson and the silence after it, seconds. */
 export interface Said {
@@ -13,6 +14,8 @@ export interface DemoLesson {
   readonly plan: Omit<Plan, 'destinationId'> & { readonly destinationId: string };
   /** Its running order; what a point shows and says may be left empty. */
   readonly points: readonly { text: string; show?: string; words?: string }[];
+  /** What is brought in for it to show. */
+  readonly materials: readonly { readonly name: string; readonly bytes: () => Promise<Buffer> }[];
   readonly takeId: string | null;
   /** Name of its footage in `demo/media`. */
   readonly footage: string | null;
@@ -41,6 +44,7 @@ export const WORLD: readonly DemoLesson[] = [
       destinationId: 'three-minute-note',
     },
     points: [],
+    materials: [],
     takeId: TABLE_TAKE,
     footage: 'tide-table',
     surface: 'tide-table',
@@ -82,11 +86,12 @@ export const WORLD: readonly DemoLesson[] = [
       destinationId: 'three-minute-note',
     },
     points: [
-      { text: 'Hello' },
-      { text: 'This week’s three pages' },
-      { text: 'What is hard, what is easy' },
-      { text: 'When I am away' },
+      { text: 'Hello', show: 'Week four, page 1' },
+      { text: 'This week’s three pages', show: 'Week four, page 2' },
+      { text: 'What is hard, what is easy', show: 'Week four, page 3' },
+      { text: 'When I am away', show: 'Week four, page 4' },
     ],
+    materials: [{ name: 'Week four.pdf', bytes: slidesPdf }],
     takeId: WELCOME_TAKE,
     footage: 'welcome',
     surface: 'slides',
@@ -170,6 +175,7 @@ export const WORLD: readonly DemoLesson[] = [
       },
       { text: 'What to hand in' },
     ],
+    materials: [],
     takeId: TWELFTHS_TAKE,
     footage: 'twelfths',
     surface: 'board',
@@ -204,6 +210,31 @@ export const WORLD: readonly DemoLesson[] = [
       })),
       { do: 'trim', placementId: TWELFTHS_TAKE, startUs: 0, endUs: endUs - 1_200_000 },
     ],
+    handedOut: false,
+  },
+  {
+    id: 'lesson-plotting-a-course',
+    plan: {
+      title: 'Plotting a course',
+      description: 'From the quay to the outer buoy, with the stream on the beam.',
+      className: CLASS,
+      unit: 'Week 5',
+      destinationId: 'course-film',
+    },
+    points: [
+      { text: 'Where from, where to', show: 'Chart of the estuary' },
+      { text: 'What the stream does in an hour', show: 'Chart of the estuary' },
+      { text: 'How Bram did it', show: 'Plot by Bram Okafor' },
+    ],
+    materials: [
+      { name: 'Chart of the estuary.svg', bytes: async () => Buffer.from(chartSvg()) },
+      { name: 'Plot by Bram Okafor.png', bytes: plotPng },
+    ],
+    takeId: null,
+    footage: null,
+    surface: 'slides',
+    said: [],
+    tidied: () => [],
     handedOut: false,
   },
 ];

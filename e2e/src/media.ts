@@ -3,7 +3,8 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 
 const MOST = 1 << 29;
-const ffmpeg = (...args: string[]): Buffer =>
+/** Runs ffmpeg. @returns what it writes to `-` */
+export const ffmpeg = (...args: string[]): Buffer =>
   execFileSync('ffmpeg', ['-hide_banner', '-loglevel', 'error', '-y', ...args], {
     maxBuffer: MOST,
     stdio: ['ignore', 'pipe', 'ignore'],
@@ -112,6 +113,13 @@ export const seenAfterHeard = (flashes: readonly number[], clicks: readonly numb
       .map((click) => flash - click)
       .reduce((least, one) => (Math.abs(one) < Math.abs(least) ? one : least), Infinity),
   );
+
+/** Likeness of two pictures of one size, 0 to 1 (ffmpeg's `ssim`). */
+export const ssimOf = (one: string, other: string): number => {
+  const graph = 'format=gray[a];[1:v]format=gray[b];[a][b]ssim=f=-';
+  const told = ffmpeg('-i', one, '-i', other, '-lavfi', `[0:v]${graph}`, '-f', 'null', '-');
+  return Number(/All:([\d.]+)/.exec(told.toString())?.[1]);
+};
 
 /** The mean colour of a part of one frame, RGB. */
 export const colourAt = (

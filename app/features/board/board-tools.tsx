@@ -170,7 +170,6 @@ const PageLine = ({ board }: { board: LiveBoard }) => {
   }
   return (
     <>
-      {choice}
       <View style={[styles.line, hand === 'left' ? styles.leftHand : null]}>
         {over && !many ? (
           <Button
@@ -205,6 +204,7 @@ const PageLine = ({ board }: { board: LiveBoard }) => {
           onPress={() => board.turnTo(page + 1)}
         />
       </View>
+      {choice}
       {open ? <BoardPages board={board} onClose={() => setOpen(false)} /> : null}
     </>
   );

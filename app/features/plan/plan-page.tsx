@@ -11,6 +11,7 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE, WIDE } from '../../ui/theme';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { DestinationChoice } from '../destinations/destination-choice';
+import { Materials } from '../materials/materials';
 import { LessonGauge } from '../destinations/lesson-gauge';
 import { RunningOrder } from './running-order';
 import { useSaveSoon } from './use-save-soon';
@@ -130,8 +131,9 @@ export const PlanPage = () => {
             <LessonGauge usedUs={filmOf(lesson).durationUs} destinationId={plan.destinationId} />
           </View>
         </View>
-        <View style={wide ? styles.column : null}>
+        <View style={[styles.stack, wide ? styles.column : null]}>
           <RunningOrder />
+          <Materials />
         </View>
       </View>
     </Screen>

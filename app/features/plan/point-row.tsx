@@ -11,6 +11,7 @@ import { Field } from '../../ui/field';
 import { useFocusWhen } from '../../ui/focus';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { PageToShow } from '../materials/page-to-show';
 import { useSaveSoon } from './use-save-soon';
 
 interface Props {
@@ -111,11 +112,16 @@ export const PointRow = ({ point, number, onRemove, isBack }: Props) => {
           <>
             <Field
               label={`To show for point ${number}`}
-              hint="An address, or what it is called."
+              hint="An address, a page of your materials, or what it is called."
               value={typed.show}
               maxLength={600}
               onChangeText={(show) => change({ show })}
               {...line}
+            />
+            <PageToShow
+              of={`point ${number}`}
+              show={typed.show}
+              onShow={(show) => change({ show })}
             />
             <Field
               label={`Words to say for point ${number}`}

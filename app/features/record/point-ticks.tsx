@@ -1,5 +1,6 @@
 import { StyleSheet, View } from 'react-native';
 import Check from 'lucide-react-native/icons/check';
+import { namedPage, type NamedPage } from '@under-chalk/core/material/named-page';
 import { addressIn, inOrder, nextPoint, type Point, type Tick } from '@under-chalk/core/plan/point';
 import { Button } from '../../ui/button';
 import { Heading, Words } from '../../ui/text';
@@ -10,10 +11,15 @@ interface Props {
   readonly ticks: readonly Tick[];
   readonly canTick: boolean;
   readonly onTick: (pointId: string) => void;
+  /** Turns to the page of a material that a point shows. */
+  readonly onShow: (page: NamedPage) => void;
+  /** What can be turned to. */
+  readonly materials: readonly { readonly id: string; readonly name: string }[];
 }
 
 /** The running order while recording: what is next, what has been covered. */
-export const PointTicks = ({ points, ticks, canTick, onTick }: Props) => {
+export const PointTicks = (props: Props) => {
+  const { points, ticks, canTick, onTick, onShow, materials } = props;
   const theme = useTheme();
   if (points.length === 0) return null;
   const done = new Set(ticks.map((tick) => tick.pointId));
@@ -24,6 +30,7 @@ export const PointTicks = ({ points, ticks, canTick, onTick }: Props) => {
       <View role="list" aria-label="Running order" style={styles.group}>
         {inOrder(points).map((point, index) => {
           const address = addressIn(point.show);
+          const page = namedPage(point.show, materials);
           const isNext = point.id === next?.id;
           return (
             <View
@@ -56,6 +63,14 @@ export const PointTicks = ({ points, ticks, canTick, onTick }: Props) => {
                   label="Open"
                   spoken={`Open ${point.show}`}
                   onPress={() => window.open(address, '_blank', 'noopener')}
+                />
+              ) : null}
+              {page ? (
+                <Button
+                  small
+                  label="Show"
+                  spoken={`Show ${point.show}`}
+                  onPress={() => onShow(page)}
                 />
               ) : null}
               {isNext ? (

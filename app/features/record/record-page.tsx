@@ -2,6 +2,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
 import { placedIn } from '@under-chalk/core/lesson/lesson';
+import { namedPage } from '@under-chalk/core/material/named-page';
+import { nextPoint } from '@under-chalk/core/plan/point';
 import { movedTo } from '@under-chalk/core/lesson/placement';
 import { isDark } from '@under-chalk/core/record/recorder-state';
 import { NONE, PRACTICE } from '../../capture/devices';
@@ -68,6 +70,10 @@ export const RecordPage = () => {
     rememberChoice(next);
   };
   const start = (voice: 'as-chosen' | 'without') => {
+    // It begins with what the first point shows.
+    const { points, ticks } = lesson.decisions;
+    const named = namedPage(nextPoint(points, ticks)?.show ?? '', written.view().stacks);
+    if (named && chosen.source === 'board') written.open(named.id, named.page);
     const { voice: heard, ...silent } = tracksOf(chosen, sources);
     void recorder.begin({
       lessonId: lesson.id,

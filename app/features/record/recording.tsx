@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Crop } from '@under-chalk/core/lesson/crop';
+import { namedPage, type NamedPage } from '@under-chalk/core/material/named-page';
 import { nextPoint } from '@under-chalk/core/plan/point';
 import { prompterParts } from '@under-chalk/core/plan/prompter';
 import type { Recorder } from '../../capture/recorder';
@@ -72,8 +73,22 @@ export const Recording = (props: Props) => {
   const growing: Growing = { recorder, filmUs, destination };
   const both = sharesPicture(chosen) && sources.camera !== null;
   const pauseOrGoOn = () => (recording ? recorder.pause() : recorder.resume());
+  const materials = usePart(board, (view) => view.stacks);
+  const show = ({ id, page }: NamedPage) => {
+    if (chosen.source === 'sound') return;
+    // What lies over what is captured can be written on while it is there.
+    setWriting(true);
+    board.open(id, page);
+  };
+  /** Ticks a point off, and turns to what the next one shows. */
+  const tick = (pointId: string) => {
+    live.tick(pointId);
+    const others = points.filter(({ id }) => id !== pointId);
+    const page = namedPage(nextPoint(others, ticks)?.show ?? '', materials);
+    if (page) show(page);
+  };
   const tickNext = () => {
-    if (next && running) live.tick(next.id);
+    if (next && running) tick(next.id);
   };
   useShortcuts(shortcuts, {
     ...(running
@@ -185,7 +200,14 @@ export const Recording = (props: Props) => {
           />
           {low && beside && both && running ? <LiveArrangement live={live} /> : null}
           {measures}
-          <PointTicks points={points} ticks={ticks} canTick={running} onTick={live.tick} />
+          <PointTicks
+            points={points}
+            ticks={ticks}
+            canTick={running}
+            onTick={tick}
+            onShow={show}
+            materials={materials}
+          />
           <SafetyLine recorder={recorder} />
         </View>
       </View>

@@ -1,4 +1,4 @@
-import { createCanvas, loadImage } from '@napi-rs/canvas';
+import { createCanvas, loadImage, type Canvas } from '@napi-rs/canvas';
 import type { Material } from '@under-chalk/core/material/material';
 import { existsSync, readdirSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
@@ -60,7 +60,7 @@ const picture = async (content: string, page: number, width: number) => {
   return canvas;
 };
 
-const colourAt = (canvas: ReturnType<typeof createCanvas>, x: number, y: number) => [
+const colourAt = (canvas: Canvas, x: number, y: number) => [
   ...canvas.getContext('2d').getImageData(x, y, 1, 1).data.slice(0, 3),
 ];
 

@@ -1,0 +1,200 @@
+import { expect, test, type Page } from '@playwright/test';
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import {
+  change,
+  choosePracticeVoice,
+  goToTidy,
+  openBrowser,
+  PHONE,
+  planLesson,
+  recordFor,
+  recordedMs,
+  saveFilm,
+  startRecording,
+  stopRecording,
+  WIDE,
+} from './browser';
+import { overhang, tooSmall, violations } from './checks';
+import { drawPdf, pagesPdf } from './made-materials';
+import { ffmpeg, ssimOf } from './media';
+import { setStage } from './stage';
+
+/** What is brought in to be shown: turned, written on, recorded, and found again in the film. */
+
+const stage = setStage();
+
+const bring = (page: Page, ...files: string[]) =>
+  page.getByLabel('Materials to bring in').setInputFiles(files);
+
+const turnOn = (page: Page) => page.getByRole('button', { name: 'Turn to the next page' }).click();
+
+/** Draws a line across the page, by hand. */
+const drawOn = async (page: Page, from: [number, number], to: [number, number]) => {
+  const box = (await page.getByTestId('board').boundingBox())!;
+  const at = ([x, y]: [number, number]) => [box.x + x * box.width, box.y + y * box.height] as const;
+  await page.mouse.move(...at(from));
+  await page.mouse.down();
+  for (let step = 1; step <= 12; step++) {
+    const part = (index: 0 | 1) => from[index] + ((to[index] - from[index]) * step) / 12;
+    await page.mouse.move(...at([part(0), part(1)]));
+  }
+  await page.mouse.up();
+};
+
+for (const [size, viewport] of [
+  ['a phone', PHONE],
+  ['a wide screen', WIDE],
+] as const) {
+  test(`slides are brought in, turned, written on, recorded, and exported: ${size}`, async () => {
+    const slides = join(stage.folder, 'Week four.pdf');
+    await writeFile(slides, await pagesPdf(4));
+    const { page, close, complaints } = await openBrowser({ viewport });
+    const id = await planLesson(page, stage.server.url, `Slides on ${size}`);
+    await choosePracticeVoice(page);
+    await page.waitForTimeout(500);
+    await change(page, 'What to show', /^Materials/);
+    await change(page, 'With', 'no camera');
+    await bring(page, slides);
+    await expect(page.getByText('4 pages', { exact: true })).toBeVisible();
+    const board = page.getByTestId('board');
+    await expect(board).toHaveAttribute('aria-label', /^Week four, page 1 of 4/);
+    // What stands on the page can be read out.
+    await expect(board).toHaveAttribute('aria-label', /Page 1 of the slides/);
+    expect(await violations(page)).toEqual([]);
+    expect(await tooSmall(page)).toEqual([]);
+    expect(await overhang(page)).toBe(0);
+
+    await startRecording(page);
+    await recordFor(page, 1.5);
+    await turnOn(page);
+    const turnedMs = await recordedMs(page);
+    await expect(board).toHaveAttribute('aria-label', /^Week four, page 2 of 4/);
+    await recordFor(page, 1.5);
+    const drawnMs = await recordedMs(page);
+    await drawOn(page, [0.1, 0.8], [0.6, 0.8]);
+    await recordFor(page, 1.5);
+    expect(await violations(page)).toEqual([]);
+    expect(await tooSmall(page)).toEqual([]);
+    // From the overview to the last, by keys.
+    const all = page.getByRole('button', { name: /all pages/ });
+    await all.focus();
+    await page.keyboard.press('Enter');
+    const last = page.getByRole('button', { name: /^Page 4, / });
+    await last.focus();
+    await page.keyboard.press('Enter');
+    await expect(board).toHaveAttribute('aria-label', /^Week four, page 4 of 4/);
+    const jumpedMs = await recordedMs(page);
+    await recordFor(page, 1.5);
+    await stopRecording(page);
+    await stage.server.takeWhen(id);
+
+    await goToTidy(page);
+    const film = join(stage.folder, `${size}.mp4`);
+    await saveFilm(page, film);
+    /** How like a frame of the film is to a page of the PDF that was drawn by itself, in the film's size. */
+    const like = (seconds: number, number: number) => {
+      const still = join(stage.folder, 'still.png');
+      const drawn = join(stage.folder, 'drawn.png');
+      ffmpeg('-ss', String(seconds), '-i', film, '-frames:v', '1', still);
+      drawPdf(slides, number, 1280, drawn);
+      return ssimOf(still, drawn);
+    };
+    const before = turnedMs / 1000 - 0.7;
+    expect(like(before, 0)).toBeGreaterThan(0.97);
+    expect(like(before, 1)).toBeLessThan(0.95);
+    expect(like(drawnMs / 1000 - 0.3, 1)).toBeGreaterThan(0.97);
+    expect(like(jumpedMs / 1000 + 0.8, 3)).toBeGreaterThan(0.97);
+    // What was written is there, on its page and from then on.
+    const ink = (seconds: number) => {
+      const crop = 'crop=iw*0.2:ih*0.02:iw*0.3:ih*0.79,scale=1:1:flags=area,format=gray';
+      const args = ['-ss', String(seconds), '-i', film, '-frames:v', '1', '-vf', crop];
+      return ffmpeg(...args, '-f', 'rawvideo', '-')[0]!;
+    };
+    expect(ink(drawnMs / 1000 + 1.2)).toBeLessThan(ink(drawnMs / 1000 - 0.4) - 20);
+    expect(complaints).toEqual([]);
+    await close();
+  });
+}
+
+test('the running order names pages, and ticking turns to them', async () => {
+  const slides = join(stage.folder, 'Tides.pdf');
+  await writeFile(slides, await pagesPdf(5));
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await planLesson(page, stage.server.url, 'Turned by the running order');
+  await page.getByRole('link', { name: 'Plan' }).click();
+  await bring(page, slides);
+  await expect(page.getByText('5 pages', { exact: true })).toBeVisible();
+  for (const [index, text] of ['Springs', 'Neaps'].entries()) {
+    await page.getByLabel('Another point').fill(text);
+    await page.getByLabel('Another point').press('Enter');
+    await page.getByRole('button', { name: `What to show and say for ${text}` }).click();
+    await page.getByRole('radio', { name: 'Tides' }).last().click();
+    const stepper = page.getByRole('spinbutton', { name: `Page for point ${index + 1}` });
+    await stepper.fill(String(index + 2));
+    await stepper.press('Enter');
+    await expect(page.getByLabel(`To show for point ${index + 1}`)).toHaveValue(
+      `Tides, page ${index + 2}`,
+    );
+  }
+  await page.getByRole('button', { name: 'Go on to Record' }).click();
+  await choosePracticeVoice(page);
+  await page.waitForTimeout(500);
+  await change(page, 'What to show', /^The board/);
+  await startRecording(page);
+  const board = page.getByTestId('board');
+  await expect(board).toHaveAttribute('aria-label', /^Tides, page 2 of 5/);
+  await page.getByRole('button', { name: 'Tick off Springs' }).click();
+  await expect(board).toHaveAttribute('aria-label', /^Tides, page 3 of 5/);
+  await page.getByRole('button', { name: 'Show Tides, page 2' }).click();
+  await expect(board).toHaveAttribute('aria-label', /^Tides, page 2 of 5/);
+  await page.getByRole('radio', { name: 'Board' }).click();
+  await expect(board).toHaveAttribute('aria-label', /^Board, page 1 of 1/);
+  await page.getByRole('radio', { name: 'Tides' }).click();
+  await expect(board).toHaveAttribute('aria-label', /^Tides, page 2 of 5/);
+  await stopRecording(page);
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+test('what can’t be shown says so, a cut line goes on, and what is taken out comes back', async () => {
+  const { page, close } = await openBrowser({});
+  await planLesson(page, stage.server.url, 'Broken and whole');
+  const file = async (name: string, bytes: Buffer | string) => {
+    const path = join(stage.folder, name);
+    await writeFile(path, bytes);
+    return path;
+  };
+  await bring(
+    page,
+    await file('empty.pdf', ''),
+    await file('torn.pdf', (await pagesPdf(2)).subarray(0, 400)),
+    await file('film.xyz', Buffer.from([1, 2, 3, 0, 5])),
+  );
+  await expect(page.getByText('The file is empty.')).toBeVisible();
+  await expect(page.getByText(/damaged, and none of its pages/)).toBeVisible();
+  await expect(page.getByText(/no kind of file that can be shown/)).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+
+  // The line is cut while it is sent: it goes on by itself, and nothing is sent twice.
+  await page.route('**/api/uploads/**', (route) => route.abort(), { times: 1 });
+  await bring(page, await file('Whole.pdf', await pagesPdf(3)));
+  await expect(page.getByText('3 pages', { exact: true })).toBeVisible({ timeout: 30_000 });
+
+  await page.getByRole('button', { name: 'Take Whole out' }).click();
+  await expect(page.getByText('Whole is taken out.')).toBeVisible();
+  await expect(page.getByText('3 pages', { exact: true })).toBeHidden();
+  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByText('3 pages', { exact: true })).toBeVisible();
+
+  // Dropped on the page, as files are.
+  const bytes = [...(await pagesPdf(6))];
+  const dropped = await page.evaluateHandle((content) => {
+    const data = new DataTransfer();
+    data.items.add(new File([new Uint8Array(content)], 'Dropped.pdf', { type: 'application/pdf' }));
+    return data;
+  }, bytes);
+  await page.dispatchEvent('body', 'drop', { dataTransfer: dropped });
+  await expect(page.getByText('6 pages', { exact: true })).toBeVisible();
+  await close();
+});
