@@ -61,3 +61,63 @@ it('paints frame after frame what painting all of it anew would', () => {
   // A page anew only where another is shown.
   expect(sheets).toBe(3);
 });
+
+describe('a page of a material', () => {
+  const CONTENT = 'a'.repeat(64);
+  const of = { content: CONTENT, page: 4, aspect: 1 };
+  const slide = inkTrackOf([
+    { at: 0, do: 'page', page: 'page-slide', paper: { ruling: 'plain', shade: 'light' }, of },
+    ...stroke(0),
+  ]);
+  /** A picture of one colour, so many px wide. */
+  const picture = (colour: string, widthPx: number) => {
+    const image = createCanvas(widthPx, widthPx);
+    const context = image.getContext('2d');
+    context.fillStyle = colour;
+    context.fillRect(0, 0, widthPx, widthPx);
+    return { image, widthPx, heightPx: widthPx };
+  };
+  const colourAt = (canvas: Canvas, x: number, y: number) => [
+    ...canvas.getContext('2d').getImageData(x, y, 1, 1).data.slice(0, 3),
+  ];
+
+  it('lies in the middle, as large as it goes, on whole pixels, under what is written', () => {
+    const canvas = createCanvas(BOX.width, BOX.height);
+    let asked: unknown[] = [];
+    paintPage(
+      canvas.getContext('2d') as never,
+      pageAt(slide, 500_000),
+      WHOLE,
+      BOX,
+      (page, shownPx) => {
+        asked = [page, shownPx];
+        return picture('#0000ff', 90) as never;
+      },
+    );
+    expect(asked).toEqual([of, 90]);
+    expect(colourAt(canvas, 34, 45)).not.toEqual([0, 0, 255]);
+    expect(colourAt(canvas, 35, 45)).toEqual([0, 0, 255]);
+    expect(colourAt(canvas, 124, 80)).toEqual([0, 0, 255]);
+    expect(colourAt(canvas, 126, 45)).not.toEqual([0, 0, 255]);
+  });
+
+  it('is painted when its picture has come, and anew when there is a sharper one', () => {
+    const held = new HeldInk<Canvas>((width, height) => {
+      const sheet = createCanvas(width, height);
+      return { image: sheet, context: sheet.getContext('2d') as never };
+    });
+    const canvas = createCanvas(BOX.width, BOX.height);
+    let there: ReturnType<typeof picture> | undefined;
+    const paintNow = () => {
+      const page = pageAt(slide, 500_000);
+      held.paint(canvas.getContext('2d') as never, 'track', page, WHOLE, BOX, () => there);
+      return colourAt(canvas, 80, 80);
+    };
+    const bare = paintNow();
+    there = picture('#00ff00', 40);
+    expect(paintNow()).toEqual([0, 255, 0]);
+    there = picture('#ff0000', 90);
+    expect(paintNow()).toEqual([255, 0, 0]);
+    expect(bare).not.toEqual([0, 255, 0]);
+  });
+});
