@@ -19,7 +19,7 @@ import { useBringMaterials, type Coming } from './use-bring-materials';
 
 /** What the browser's own window offers; what it is in truth is found out by its bytes. */
 const ACCEPTED =
-  '.pdf,.png,.jpg,.jpeg,.webp,.avif,.gif,.svg,.md,.markdown,.txt,application/pdf,image/*,text/plain,text/markdown';
+  '.pdf,.pptx,.ppt,.odp,.docx,.doc,.odt,.png,.jpg,.jpeg,.webp,.avif,.gif,.svg,.md,.markdown,.txt,application/pdf,image/*,text/plain,text/markdown';
 
 const pagesInWords = ({ aspects }: Material) =>
   aspects.length === 1 ? 'one page' : `${aspects.length} pages`;
@@ -47,7 +47,7 @@ export const Materials = () => {
       <Words>
         {over
           ? 'Let go, and they are brought in.'
-          : 'Slides, pages and pictures to show, turn and write on: PDF, pictures, drawings (SVG), text and Markdown. They can also be dropped here, or pasted.'}
+          : 'Slides, pages and pictures to show, turn and write on: PDF, files of office programs, pictures, drawings (SVG), text and Markdown. They can also be dropped here, or pasted.'}
       </Words>
       {error ? <ProblemNotice code={codeOf(error)} /> : null}
       {materials.length > 0 ? (

@@ -137,6 +137,11 @@ export const ERRORS = told({
     next: 'Save it with smaller pictures or fewer drawings, or bring in only the pages you need.',
     status: 422,
   },
+  'office-missing': {
+    status: 422,
+    sentence: 'This server can’t open files of office programs.',
+    next: 'Save it as a PDF and bring that in; or have LibreOffice installed where Under Chalk runs.',
+  },
   'too-many-materials': {
     status: 409,
     sentence: 'This lesson has a hundred materials already.',

@@ -1,9 +1,12 @@
 import { createCanvas, loadImage, type Canvas } from '@napi-rs/canvas';
 import type { Material } from '@under-chalk/core/material/material';
 import { existsSync, readdirSync } from 'node:fs';
+import { createServer, type AddressInfo } from 'node:net';
 import { readFile } from 'node:fs/promises';
 import PDFDocument from 'pdfkit';
 import { buffer } from 'node:stream/consumers';
+import { canOpenOffice } from '../jobs/materials/office';
+import { docx } from '../testing/office-file';
 import { buildReader } from '../testing/built-reader';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
@@ -132,6 +135,39 @@ it('tells what can’t be shown for what it is, and goes on', async () => {
     ['unusable', 'material-unreadable'],
   ]);
   expect((await bring('after.pdf', await pdf(1))).state).toBe('ready');
+});
+
+it('opens files of office programs where LibreOffice is, and says so where it is not', async () => {
+  let asked = 0;
+  const elsewhere = createServer((socket) => {
+    asked++;
+    socket.destroy();
+  });
+  await new Promise<void>((resolve) => elsewhere.listen(0, '127.0.0.1', resolve));
+  const { port } = elsewhere.address() as AddressInfo;
+  try {
+    const file = docx('Springs and neaps', `http://127.0.0.1:${port}/picture.png`);
+    const { id, state, problem, aspects, content } = await bring('Week four.docx', file);
+    if (!canOpenOffice()) {
+      expect([state, problem]).toEqual(['unusable', 'office-missing']);
+      return;
+    }
+    expect([state, problem, aspects.length]).toEqual(['ready', null, 1]);
+    expect(aspects[0]).toBeLessThan(1);
+    expect((await picture(content!, 0, 480)).width).toBe(480);
+    const words = async () =>
+      (await server.ask('GET', `/api/materials/${id}/words`)).json as string[];
+    for (let times = 0; (await words()).length === 0 && times < 100; times++) {
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    expect((await words())[0]).toContain('Springs and neaps');
+    // What it wants from elsewhere it doesn't get.
+    expect(asked).toBe(0);
+    expect((await bring('torn.docx', file.subarray(0, 90))).state).toBe('unusable');
+    expect((await bring('really.docx', await pdf(1))).state).toBe('ready');
+  } finally {
+    elsewhere.close();
+  }
 });
 
 it('is taken out and brought back; its file goes when no lesson has it any more', async () => {

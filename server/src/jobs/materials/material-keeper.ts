@@ -1,12 +1,15 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
+import { existsSync } from 'node:fs';
 import { stat } from 'node:fs/promises';
+import { extname } from 'node:path';
 import pLimit from 'p-limit';
 import type { Folders } from '../../config';
 import type { Log } from '../../log';
-import { forgetMaterial, keepMaterial } from '../../store/material-files';
+import { forgetMaterial, keepMaterial, officeFile, pdfOfOffice } from '../../store/material-files';
 import type { MaterialStore } from '../../store/material-store';
 import type { MediaStore } from '../../store/media-store';
+import { officePdf } from './office';
 import type { PagePictures } from './page-pictures';
 
 /** Materials that are read at a time. */
@@ -97,7 +100,8 @@ export class MaterialKeeper {
   async #read(id: string): Promise<void> {
     const { materials, pages, log } = this.#parts;
     try {
-      const { content } = await materials.get(id);
+      const { content, name } = await materials.get(id);
+      await this.#makePdf(content!, name);
       const facts = await pages.facts(content!);
       await pages.file({ content: content!, page: 0 }, FIRST_PX, 'webp');
       await materials.ready(id, facts);
@@ -114,6 +118,14 @@ export class MaterialKeeper {
         .unusable(id, code)
         .catch((failed: unknown) => log.error(`material ${id}`, failed));
     }
+  }
+
+  /** Makes a PDF of a file of an office program, unless there is one. */
+  async #makePdf(content: string, name: string): Promise<void> {
+    const { folders } = this.#parts;
+    const office = officeFile(folders, content);
+    const pdf = pdfOfOffice(folders, content);
+    if (office && !existsSync(pdf)) await officePdf(office, extname(name).toLowerCase(), pdf);
   }
 
   /** Finds out what the pages say, once they can be shown. Of use, and nothing depends on it. */
