@@ -15,6 +15,7 @@ const WIDE = { width: 1280, height: 800 };
 const TABLE = 'lesson-reading-a-tide-table';
 const WELCOME = 'lesson-week-four-welcome';
 const TWELFTHS = 'lesson-rule-of-twelfths';
+const PLOT = 'lesson-plotting-a-course';
 
 await build.app();
 await build.server();
@@ -87,6 +88,27 @@ const record = async (page) => {
   await page.getByRole('button', { name: 'Start recording' }).click();
   await page.getByTestId('chalk-whole').waitFor();
   await page.waitForTimeout(9_000);
+};
+/** Shows a chart, and marks on it where to go. */
+const showChart = async (page) => {
+  await change(page, 'What to show', /^Materials/);
+  await change(page, 'With', 'Practice teacher', 'Practice voice');
+  await change(page, 'How it begins', 'none');
+  await page.getByRole('button', { name: 'Start recording' }).click();
+  await page.getByTestId('chalk-whole').waitFor();
+  const box = await page.getByTestId('board').boundingBox();
+  const at = (x, y) => [box.x + x * box.width, box.y + y * box.height];
+  const drag = async (tool, colour, from, to) => {
+    await page.getByRole('radio', { name: tool, exact: true }).click();
+    await page.getByRole('radio', { name: colour, exact: true }).click();
+    await page.mouse.move(...at(...from));
+    await page.mouse.down();
+    await page.mouse.move(...at(...to), { steps: 8 });
+    await page.mouse.up();
+  };
+  await drag('Ring', 'red', [0.69, 0.38], [0.79, 0.55]);
+  await drag('Arrow', 'blue', [0.17, 0.71], [0.69, 0.49]);
+  await page.waitForTimeout(6_000);
 };
 /** Writes on the board: the axes, the tide, and what matters in it. */
 const write = async (page) => {
@@ -164,6 +186,7 @@ await shoot('recording-phone', PHONE, `/lessons/${TWELFTHS}/record`, record);
 await shoot('recording-wide', WIDE, `/lessons/${TWELFTHS}/record`, record);
 await shoot('board-phone', PHONE, `/lessons/${TWELFTHS}/record`, write);
 await shoot('board-wide', WIDE, `/lessons/${TWELFTHS}/record`, write);
+await shoot('material-phone', PHONE, `/lessons/${PLOT}/record`, showChart);
 await shoot('write-after-phone', PHONE, `/lessons/${TWELFTHS}/tidy`, writeAfter);
 await shoot('write-after-wide', WIDE, `/lessons/${TWELFTHS}/tidy`, writeAfter);
 await shoot('look-back-phone', PHONE, `/lessons/${TWELFTHS}/record`, lookBack);

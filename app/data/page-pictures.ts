@@ -4,7 +4,7 @@ import type { PageOf } from '@under-chalk/paint';
 import { LiveValue } from './live-value';
 
 /** Most that is held, px in all: a decoded picture takes four bytes for each. */
-const MOST_PX = 24_000_000;
+const MOST_PX = 14_000_000;
 /** What could not be fetched is tried again after this long. */
 const AGAIN_MS = 2_000;
 

@@ -19,6 +19,7 @@ export const KEYS = {
   handOuts: (lessonId: string) => ['hand-outs', lessonId],
   destinations: ['destinations'],
   materials: (lessonId: string) => ['materials', lessonId],
+  keptMaterials: ['kept-materials'],
   materialWords: (materialId: string) => ['material-words', materialId],
   room: ['room'],
   bin: ['bin'],
@@ -77,6 +78,14 @@ export const useMaterials = (lessonId: string) =>
     queryKey: KEYS.materials(lessonId),
     queryFn: () => call('materials', { params: { lessonId } }),
     refetchInterval: ({ state }) => askAgain(state.data?.some(isBeingRead) ?? false, state.error),
+  });
+
+/** What can be brought in again, of all lessons. */
+export const useKeptMaterials = (wanted: boolean) =>
+  useQuery({
+    queryKey: KEYS.keptMaterials,
+    queryFn: () => call('keptMaterials'),
+    enabled: wanted,
   });
 
 /** What the pages of a material say. Asked again while it is still being found out. */

@@ -187,6 +187,24 @@ test('what can’t be shown says so, a cut line goes on, and what is taken out c
   await page.getByRole('button', { name: 'Bring it back' }).click();
   await expect(page.getByText('3 pages', { exact: true })).toBeVisible();
 
+  // What a picture shows is asked for once.
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    'color=red:s=90x60',
+    '-frames:v',
+    '1',
+    join(stage.folder, 'Bram.png'),
+  );
+  await bring(page, join(stage.folder, 'Bram.png'));
+  await page.getByLabel('What Bram shows').fill('A course to the outer buoy');
+  await page.getByLabel('What Bram shows').press('Enter');
+  await expect(page.getByLabel('What Bram shows')).toBeHidden();
+  await page.reload();
+  await expect(page.getByText('one page')).toBeVisible();
+  await expect(page.getByLabel('What Bram shows')).toBeHidden();
+
   // Dropped on the page, as files are.
   const bytes = [...(await pagesPdf(6))];
   const dropped = await page.evaluateHandle((content) => {
@@ -195,6 +213,13 @@ test('what can’t be shown says so, a cut line goes on, and what is taken out c
     return data;
   }, bytes);
   await page.dispatchEvent('body', 'drop', { dataTransfer: dropped });
+  await expect(page.getByText('6 pages', { exact: true })).toBeVisible();
+
+  // Into the next lesson without being sent again.
+  await planLesson(page, stage.server.url, 'The next one');
+  await page.getByRole('button', { name: 'From another lesson' }).click();
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Bring Dropped in' }).click();
   await expect(page.getByText('6 pages', { exact: true })).toBeVisible();
   await close();
 });

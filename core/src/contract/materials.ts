@@ -2,6 +2,8 @@ import * as z from 'zod';
 import { idSchema } from '../lesson/take';
 import {
   contentSchema,
+  describedSchema,
+  keptMaterialSchema,
   materialNameSchema,
   materialSchema,
   MOST_PAGES,
@@ -56,6 +58,28 @@ export const MATERIALS = define({
     summary: 'What the pages of a material say, page by page.',
     params: byMaterial,
     answer: z.array(z.string()),
+  },
+  describeMaterial: {
+    method: 'post',
+    path: '/api/materials/:materialId/describe',
+    summary: 'Say what a picture shows, for those who can’t see it.',
+    params: byMaterial,
+    body: z.object({ words: describedSchema }),
+    answer: ok,
+  },
+  keptMaterials: {
+    method: 'get',
+    path: '/api/materials',
+    summary: 'What is ready to be shown in any lesson, latest first, each content once.',
+    answer: z.array(keptMaterialSchema),
+  },
+  bringMaterialAgain: {
+    method: 'post',
+    path: '/api/lessons/:lessonId/materials/again',
+    summary: 'Bring into a lesson what another has.',
+    params: byLesson,
+    body: z.object({ id: idSchema, of: idSchema }),
+    answer: materialSchema,
   },
   pagePicture: {
     method: 'get',

@@ -60,6 +60,23 @@ export const materialSchema = z
   .readonly();
 export type Material = z.infer<typeof materialSchema>;
 
+/** What a picture shows, in words. */
+export const describedSchema = z.string().trim().min(1).max(2_000).overwrite(cleanText);
+
+/** A material of some lesson, to be brought into another. */
+export const keptMaterialSchema = z
+  .object({
+    id: idSchema,
+    name: materialNameSchema,
+    content: contentSchema,
+    pages: z.number().int(),
+    /** Title of the lesson that it was brought into last. */
+    lesson: z.string(),
+    className: z.string(),
+  })
+  .readonly();
+export type KeptMaterial = z.infer<typeof keptMaterialSchema>;
+
 /** Widths that pictures of pages are made in, px: the least that is large enough is used. */
 export const PICTURE_WIDTHS = [480, 960, 1920, 3840] as const;
 export type PictureWidth = (typeof PICTURE_WIDTHS)[number];

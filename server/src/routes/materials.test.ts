@@ -1,5 +1,5 @@
 import { createCanvas, loadImage, type Canvas } from '@napi-rs/canvas';
-import type { Material } from '@under-chalk/core/material/material';
+import type { KeptMaterial, Material } from '@under-chalk/core/material/material';
 import { existsSync, readdirSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { readFile } from 'node:fs/promises';
@@ -193,6 +193,34 @@ it('is taken out and brought back; its file goes when no lesson has it any more'
   }
   expect(has()).toBe(false);
   await server.ask('POST', '/api/lessons', { id: LESSON, title: 'Tides' });
+});
+
+it('is brought into another lesson without being sent again, and described once', async () => {
+  const photo = createCanvas(90, 60);
+  const { id, content } = await bring('Bram.png', await photo.encode('png'));
+  const words = 'A course with a triangle of the stream.';
+  const describe = (text: string) =>
+    server.ask('POST', `/api/materials/${id}/describe`, { words: text });
+  expect((await describe(' ')).status).toBe(400);
+  expect((await describe(words)).status).toBe(200);
+  const slides = await bring('two.pdf', await pdf(2));
+  const refused = await server.ask('POST', `/api/materials/${slides.id}/describe`, { words });
+  expect(refused.status).toBe(409);
+
+  await server.ask('POST', '/api/lessons', { id: 'lesson-next', title: 'Next' });
+  const kept = (await server.ask('GET', '/api/materials')).json as KeptMaterial[];
+  expect(kept.filter((one) => one.content === content)).toEqual([
+    { id, name: 'Bram.png', content, pages: 1, lesson: 'Tides', className: '' },
+  ]);
+  const again = await server.ask('POST', '/api/lessons/lesson-next/materials/again', {
+    ...{ id: 'material-again', of: id },
+  });
+  expect([again.status, again.json.state, again.json.content]).toEqual([200, 'ready', content]);
+  expect((await server.ask('GET', '/api/materials/material-again/words')).json).toEqual([words]);
+  const unknown = await server.ask('POST', '/api/lessons/lesson-next/materials/again', {
+    ...{ id: 'material-more', of: 'material-none' },
+  });
+  expect(unknown.status).toBe(404);
 });
 
 it('is read when the server starts again, where it was stopped in between', async () => {

@@ -6,7 +6,7 @@ import type { On } from '../http/route';
 const WAIT_MS = 5_000;
 
 export const materialRoutes = (on: On, parts: Parts): void => {
-  const { materials, materialKeeper, pages } = parts;
+  const { materials, materialKeeper, pages, lessons, log } = parts;
 
   on('materials', ({ params }) => materials.ofLesson(params.lessonId));
 
@@ -32,6 +32,24 @@ export const materialRoutes = (on: On, parts: Parts): void => {
     await materials.remove(params.materialId, false);
     return { ok: true as const };
   });
+
+  on('describeMaterial', async ({ params, body }) => {
+    await materials.describe(params.materialId, body.words);
+    return { ok: true as const };
+  });
+
+  on('keptMaterials', async () => {
+    const unread = (id: string, error: unknown) => log.error(`lesson ${id} can't be read`, error);
+    const rows = new Map((await lessons.list(unread)).map((row) => [row.id, row]));
+    return (await materials.kept()).map(({ lessonId, ...material }) => {
+      const { title = '', className = '' } = rows.get(lessonId) ?? {};
+      return { ...material, lesson: title, className };
+    });
+  });
+
+  on('bringMaterialAgain', ({ params, body }) =>
+    materials.bringAgain(params.lessonId, body.id, body.of),
+  );
 
   on('materialWords', ({ params }) => materials.words(params.materialId));
 

@@ -1,5 +1,9 @@
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
-import { MOST_MATERIALS, type Material } from '@under-chalk/core/material/material';
+import {
+  MOST_MATERIALS,
+  type KeptMaterial,
+  type Material,
+} from '@under-chalk/core/material/material';
 import type { Knex } from 'knex';
 
 interface MaterialRow {
@@ -15,6 +19,9 @@ interface MaterialRow {
   readonly bytes: number;
   readonly brought_at: string;
 }
+
+/** A material that can be brought into another lesson, and of which it is. */
+type KeptRow = Omit<KeptMaterial, 'lesson' | 'className'> & { readonly lessonId: string };
 
 const toMaterial = (row: MaterialRow): Material => ({
   id: row.id,
@@ -117,6 +124,44 @@ export class MaterialStore {
     await this.#db('materials')
       .where({ id })
       .update({ words: JSON.stringify(words) });
+  }
+
+  /**
+   * Says what a picture shows: a material of one page that says nothing itself.
+   *
+   * @throws TellableError `not-found`; `not-ready` for any other
+   */
+  async describe(id: string, words: string): Promise<void> {
+    const { state, aspects } = await this.get(id);
+    if (state !== 'ready' || aspects.length !== 1) throw new TellableError('not-ready', id);
+    await this.keepWords(id, [words]);
+  }
+
+  /** What is ready in any lesson that isn't thrown away, latest first, each content once. */
+  async kept(): Promise<KeptRow[]> {
+    const rows = await this.#db('materials')
+      .where({ state: 'ready', removed_at: null })
+      .whereIn('lesson_id', this.#db('lessons').where({ removed_at: null }).select('id'))
+      .orderBy('brought_at', 'desc')
+      .select<MaterialRow[]>('*');
+    const found = new Map<string, KeptRow>();
+    for (const { id, name, content, aspects, lesson_id: lessonId } of rows) {
+      if (!content || found.has(content)) continue;
+      const pages = (JSON.parse(aspects) as number[]).length;
+      found.set(content, { id, name, content, pages, lessonId });
+    }
+    return [...found.values()];
+  }
+
+  /** Brings into a lesson what another has. @throws TellableError as {@link create}; `not-ready` */
+  async bringAgain(lessonId: string, id: string, of: string): Promise<Material> {
+    const { state, name, content, aspects, dark, words, bytes } = await this.#row(of);
+    if (state !== 'ready') throw new TellableError('not-ready', `material ${of}`);
+    await this.create(lessonId, { id, name });
+    await this.#db('materials')
+      .where({ id })
+      .update({ state, content, aspects, dark, words, bytes });
+    return this.get(id);
   }
 
   /** Takes it out of its lesson's list, or brings it back. @throws TellableError `not-found` */
