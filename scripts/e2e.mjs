@@ -24,7 +24,7 @@ const playwright = (args, report) =>
 const chosen = process.argv.slice(2);
 if (chosen.length > 0) process.exit(await playwright(chosen));
 // Those that record against the clock by themselves; the others two at a time.
-const reports = process.env['UNDER_CHALK_TEST_REPORTS'];
+const reports = process.env.UNDER_CHALK_TEST_REPORTS;
 const codes = [];
 for (const [project, workers] of [
   ['beside', '2'],

@@ -6,7 +6,7 @@ import { setDemo, TABLE, WELCOME } from './demo';
 /** Every screen at the sizes and in the light that people have. */
 
 const demo = setDemo();
-const { handOuts, openAt, watchPath } = demo;
+const { openAt, watchPath } = demo;
 
 const PAGES: [name: string, path: () => Promise<string>, ready: string][] = [
   ['Lessons', async () => '/', 'Reading a tide table'],

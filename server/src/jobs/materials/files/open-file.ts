@@ -16,7 +16,6 @@ const ascii = (head: Uint8Array, from: number, to: number) =>
 /** Whether bytes are UTF-8 without control characters, but for one that the end may have cut. */
 const isText = (head: Uint8Array): boolean => {
   const text = new TextDecoder('utf-8').decode(head, { stream: true });
-  // eslint-disable-next-line no-control-regex -- that is what is asked
   return !/[\u0000-\u0008\u000e-\u001a\u001c-\u001f\ufffd]/.test(text);
 };
 

@@ -7,8 +7,7 @@ import { aspectOf, MOST_WORDS, paintableWidth, Unreadable, type MaterialFile } f
 /** Pictures inside of a PDF that are larger than this are left out, px. */
 const MOST_PICTURE_PX = 60_000_000;
 
-const own = canvas.createCanvas(1, 1);
-type Canvas = typeof own;
+type Canvas = ReturnType<typeof canvas.createCanvas>;
 
 /** Canvases of this machine, for the parts of a page that are painted by themselves. */
 class CanvasFactory {
