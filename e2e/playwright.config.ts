@@ -1,20 +1,9 @@
 import { defineConfig } from '@playwright/test';
 
 /** Specs that nothing is measured in: two of them at a time. */
-const BESIDE = [
-  ...[
-    'accounts',
-    'film',
-    'fuzz',
-    'plan',
-    'proxy',
-    'ready',
-    'screens',
-    'server',
-    'states',
-    'touches',
-  ],
-].map((name) => `${name}.spec.ts`);
+const BESIDE = ['accounts', 'fuzz', 'plan', 'proxy', 'ready', 'screens', 'states'].map(
+  (name) => `${name}.spec.ts`,
+);
 
 export default defineConfig({
   testDir: './src',
