@@ -223,3 +223,55 @@ test('what can’t be shown says so, a cut line goes on, and what is taken out c
   await expect(page.getByText('6 pages', { exact: true })).toBeVisible();
   await close();
 });
+
+test('what is pointed at is in the film, and looks as is chosen afterwards', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: WIDE });
+  const id = await planLesson(page, stage.server.url, 'Pointing');
+  await choosePracticeVoice(page);
+  await page.waitForTimeout(500);
+  await change(page, 'What to show', /^The board/);
+  await change(page, 'With', 'no camera');
+  await startRecording(page);
+  await page.getByRole('radio', { name: 'Point', exact: true }).click();
+  const box = (await page.getByTestId('board').boundingBox())!;
+  const go = (x: number, y: number, steps: number) =>
+    page.mouse.move(box.x + x * box.width, box.y + y * box.height, { steps });
+  await go(0.2, 0.5, 10);
+  await recordFor(page, 1);
+  const restedMs = await recordedMs(page);
+  await go(0.7, 0.5, 25);
+  await page.mouse.down();
+  await recordFor(page, 1);
+  const pressedMs = await recordedMs(page);
+  await page.mouse.up();
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  await recordFor(page, 1);
+  await stopRecording(page);
+  await stage.server.takeWhen(id);
+  await goToTidy(page);
+
+  await change(page, 'Where you point there is', 'a spotlight', 'never');
+  expect(await violations(page)).toEqual([]);
+  const film = join(stage.folder, 'pointing.mp4');
+  await saveFilm(page, film);
+  const light = (seconds: number, x: number, y: number) => {
+    const crop = `crop=iw*0.02:ih*0.02:iw*${x - 0.01}:ih*${y - 0.01},scale=1:1:flags=area,format=gray`;
+    const args = ['-ss', String(seconds), '-i', film, '-frames:v', '1', '-vf', crop];
+    return ffmpeg(...args, '-f', 'rawvideo', '-')[0]!;
+  };
+  const rested = restedMs / 1000 - 0.2;
+  const pressed = pressedMs / 1000 - 0.2;
+  // The light is where the pointer was, and moved with it.
+  expect(light(rested, 0.2, 0.5)).toBeGreaterThan(light(rested, 0.7, 0.5) + 6);
+  expect(light(pressed, 0.7, 0.5)).toBeGreaterThan(light(pressed, 0.2, 0.5) + 6);
+  // Taken back, it is a halo again.
+  await page.getByRole('link', { name: 'Tidy' }).click();
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(
+    page.getByRole('button', { name: /^Where you point there is: a halo/ }),
+  ).toBeVisible();
+  expect(complaints).toEqual([]);
+  await close();
+});

@@ -92,7 +92,8 @@ export class BoardKeys {
     }
     const from = tool === 'text' ? textAt : (this.#at ?? this.#middle());
     this.#at = [from[0] + x * by, from[1] + y * by];
-    if (tool === 'text') board.placeText(this.#at);
+    if (tool === 'point' && !board.isDown()) board.point([this.#sample()]);
+    else if (tool === 'text') board.placeText(this.#at);
     else if (board.isDown()) board.move([this.#sample()]);
   }
 

@@ -86,7 +86,45 @@ export class BoardPainter {
     const widthPx = materialWidth(page, this.#from, box);
     for (const near of this.#board.near()) pagePictures.ahead(near, widthPx || width);
     this.#paintMarks(page, box);
+    this.#paintPointer(box.width / this.#from.width);
   };
+
+  /** Where something points: a bright head, and a tail that fades behind it. */
+  #paintPointer(shownPx: number): void {
+    const { tail, pressed } = this.#board.pointed();
+    const head = tail.at(-1);
+    if (!head) return;
+    const context = this.#canvas.getContext('2d')!;
+    const [left, top] = [
+      this.#from.x * shownPx,
+      this.#from.y * (this.#canvas.height / this.#from.height),
+    ];
+    const place = ([x, y]: XY) => [x * shownPx - left, y * shownPx - top] as const;
+    const thick = Math.max(4, shownPx * 0.008);
+    context.lineCap = 'round';
+    tail.slice(1).forEach(({ at, agoUs }, index) => {
+      context.globalAlpha = Math.max(0, 0.7 * (1 - agoUs / 500_000));
+      context.strokeStyle = '#e9c763';
+      context.lineWidth = thick;
+      context.beginPath();
+      context.moveTo(...place(tail[index]!.at));
+      context.lineTo(...place(at));
+      context.stroke();
+    });
+    const [x, y] = place(head.at);
+    for (const [colour, across] of [
+      ['#1d252c', pressed ? 2.1 : 1.5],
+      ['#e9c763', pressed ? 1.7 : 1.1],
+    ] as const) {
+      context.globalAlpha = 1;
+      context.fillStyle = colour;
+      context.beginPath();
+      context.arc(x, y, (thick * across) / 1.4, 0, 2 * Math.PI);
+      context.fill();
+    }
+    // Until the tail has gone.
+    if (tail.length > 1) this.ask();
+  }
 
   /** What is selected, and the place of the keys: on the screen alone. */
   #paintMarks(page: ShownPage, box: { x: number; y: number; width: number; height: number }): void {

@@ -124,7 +124,11 @@ export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Pr
       board.show(zoomedAt(part, moved.times, inWidths(...moved.from), inWidths(...moved.to)));
       return;
     }
-    if (!hand.is(event)) return;
+    if (!hand.is(event)) {
+      // A mouse points without being pressed.
+      if (event.pointerType === 'mouse') board.point(samplesOf(event));
+      return;
+    }
     const samples = samplesOf(event);
     resting.at(samples.at(-1)!);
     board.move(samples);
@@ -137,6 +141,8 @@ export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Pr
     resting.lifts();
     painter.current?.ahead([]);
     board.up(commonUs(event.timeStamp));
+    // A finger that is lifted points at nothing; a mouse is still there.
+    if (event.pointerType !== 'mouse') board.pointsAway(commonUs(event.timeStamp));
   };
   const press = (event: KeyboardEvent<HTMLElement>) => {
     if (event.altKey || event.ctrlKey || event.metaKey || !keys.press(event)) return;
@@ -168,6 +174,9 @@ export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Pr
         onPointerMove={move}
         onPointerUp={lift}
         onPointerCancel={lift}
+        onPointerLeave={(event) => {
+          if (!hand.is(event)) board.pointsAway(commonUs(event.timeStamp));
+        }}
         onKeyDown={press}
         onBlur={() => painter.current?.caret(null)}
         style={SURFACE}

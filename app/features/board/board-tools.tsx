@@ -21,10 +21,14 @@ const TOOLS: readonly { readonly value: HandTool; readonly label: string }[] = [
   { value: 'box', label: 'Box' },
   { value: 'ellipse', label: 'Ring' },
   { value: 'text', label: 'Words' },
+  { value: 'point', label: 'Point' },
   { value: 'select', label: 'Select' },
   { value: 'wipe', label: 'Wipe' },
   { value: 'wipe-part', label: 'Wipe part' },
 ];
+
+/** What makes no sense on a picture of a film. */
+const NOT_AFTERWARDS: readonly HandTool[] = ['wipe', 'wipe-part', 'point'];
 
 interface Props {
   readonly board: LiveBoard;
@@ -49,11 +53,11 @@ export const BoardTools = ({ board, bare = false }: Props) => {
         hideLabel
         segments
         rows={2}
-        choices={bare ? TOOLS.filter(({ value }) => !value.startsWith('wipe')) : TOOLS}
+        choices={bare ? TOOLS.filter(({ value }) => !NOT_AFTERWARDS.includes(value)) : TOOLS}
         value={tool}
         onChoose={(chosen) => board.choose({ tool: chosen })}
       />
-      {tool === 'select' && bare ? null : <PenChoices board={board} />}
+      {(tool === 'select' && bare) || tool === 'point' ? null : <PenChoices board={board} />}
       {tool === 'text' ? <WordsToPut board={board} /> : null}
       {tool === 'select' && !bare ? <Selected board={board} /> : null}
       {bare ? null : (

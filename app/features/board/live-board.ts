@@ -28,12 +28,13 @@ import {
   type UnderHand,
 } from './doing/doing';
 import { Drawing } from './doing/drawing';
+import { LivePointer, Pointing, type Pointed } from './doing/pointing';
 import { selecting } from './doing/selecting';
 import { Wiping } from './doing/wiping';
 import { nearerView } from './page-view';
 
 /** What the hand does: draws with a tool, wipes strokes or parts of them, or selects. */
-export type HandTool = InkTool | 'wipe' | 'wipe-part' | 'select';
+export type HandTool = InkTool | 'wipe' | 'wipe-part' | 'select' | 'point';
 
 /** What the board's tools show, as one value. */
 export interface BoardView {
@@ -95,6 +96,13 @@ export class LiveBoard {
   #doing: Doing | null = null;
   #selected: readonly string[] = [];
   #band: readonly [XY, XY] | null = null;
+  readonly #pointer = new LivePointer({
+    part: () => this.view().part,
+    tell: (record) => {
+      this.#listener?.([record]);
+      this.#watchers.forEach((watcher) => watcher());
+    },
+  });
   readonly #hand: UnderHand = {
     strokes: () => this.page().strokes,
     zoom: () => this.view().part.zoom,
@@ -253,7 +261,10 @@ export class LiveBoard {
 
   choose(change: Partial<Pick<BoardView, 'tool' | 'colour' | 'width' | 'stays'>>): void {
     this.#set(change);
-    if (change.tool) this.select([]);
+    if (change.tool) {
+      this.#pointer.away(nowUs());
+      this.select([]);
+    }
   }
 
   #pen(tool: InkTool): Pen {
@@ -265,10 +276,26 @@ export class LiveBoard {
   down(sample: HandSample): void {
     const { tool } = this.view();
     if (tool === 'text') return;
-    if (tool === 'select') this.#doing = selecting(this.#hand, sample);
+    if (tool === 'point') this.#doing = new Pointing(this.#pointer, sample);
+    else if (tool === 'select') this.#doing = selecting(this.#hand, sample);
     else if (tool === 'wipe' || tool === 'wipe-part') {
       this.#doing = new Wiping(this.#hand, tool === 'wipe-part', sample);
     } else this.#doing = new Drawing(this.#hand, tool, sample);
+  }
+
+  /** Something points without being pressed: a mouse over the page, or keys. Nothing with another tool. */
+  point(samples: readonly HandSample[]): void {
+    if (this.view().tool === 'point' && !this.#doing) this.#pointer.move(samples);
+  }
+
+  /** Nothing points any more. */
+  pointsAway(atUs = nowUs()): void {
+    this.#pointer.away(atUs);
+  }
+
+  /** Where it was pointed at in the last moments, the latest last; and whether it is pressed. */
+  pointed(atUs = nowUs()): Pointed {
+    return this.#pointer.seen(atUs);
   }
 
   /** The hand is down. */
@@ -393,6 +420,7 @@ export class LiveBoard {
 
   #show(stack: Stack, page: number): void {
     this.abandon();
+    this.#pointer.lifts();
     // What was done on another page can't be seen being taken back.
     this.#done = [];
     this.#undone = [];

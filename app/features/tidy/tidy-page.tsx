@@ -6,6 +6,7 @@ import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { useEdits } from '../../data/edits';
 import { FilmView } from '../../player/film-view';
+import type { FilmPlayer } from '../../player/film-player';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
 import { ChoiceLine } from '../../ui/choice-line';
@@ -20,6 +21,7 @@ import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { FlubList } from './flub-list';
 import { InsetHandle } from './inset-handle';
+import { PointerLookChoice } from './pointer-look';
 import { TakeColumn } from './take-column';
 import { TidyingContext, useNewTidying, useTidy } from './tidying';
 import { useColumns, type Column } from './use-columns';
@@ -72,6 +74,7 @@ export const TidyPage = () => {
         ) : (
           <PictureAndColumn
             film={film}
+            player={player}
             columns={columns}
             write={() => setWrites(true)}
             panel={
@@ -103,6 +106,7 @@ export const TidyPage = () => {
 
 interface PartsProps {
   readonly film: Film;
+  readonly player: FilmPlayer;
   readonly columns: readonly Column[];
   readonly write: () => void;
   /** Stands in place of the column. */
@@ -120,7 +124,8 @@ const UNDER_PICTURE_LOW = 190;
  * The picture beside the column, or above it where there is no room beside. It stays in sight where it fits, and
  * scrolls away where it would cover what is to be worked on.
  */
-const PictureAndColumn = ({ film, columns, write, panel, children }: PartsProps) => {
+const PictureAndColumn = (props: PartsProps) => {
+  const { film, player, columns, write, panel, children } = props;
   const { lesson } = film;
   const theme = useTheme();
   const { beside, low, height } = useLayout();
@@ -169,6 +174,7 @@ const PictureAndColumn = ({ film, columns, write, panel, children }: PartsProps)
               />
             ))}
             <HowItChanges lesson={lesson} />
+            <PointerLookChoice film={film} player={player} />
           </>
         )}
       </View>

@@ -99,6 +99,16 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
       samples: fc.constant([[0, 0.1, 0.2, 0.5]] as [number, number, number, number][]),
     }),
   }),
+  'show-pointer': fc.record({
+    do: fc.constant('show-pointer' as const),
+    look: fc.record({
+      mark: fc.constantFrom('none' as const, 'halo' as const),
+      size: fc.constantFrom(0.05, 0.1),
+      colour: fc.constant('amber' as const),
+      rings: fc.boolean(),
+      goesAfterUs: fc.constant(0),
+    }),
+  }),
   'change-ink': fc.record({
     do: fc.constant('change-ink' as const),
     takeId,
@@ -133,8 +143,9 @@ const meaning = (decisions: Decisions) => {
   const points = inOrder(decisions.points);
   const { ticks, flubs, crops, trims, leftOut, placements } = decisions;
   const lists = [ticks, flubs, crops, trims, leftOut, placements].map(sorted);
-  const { addedInk, inkChanges } = decisions;
-  return { plan, film, frame, changeUs, moments, points, lists, addedInk, inkChanges };
+  const { addedInk, inkChanges, pointer } = decisions;
+  const whole = { plan, film, frame, changeUs, addedInk, inkChanges, pointer };
+  return { ...whole, moments, points, lists };
 };
 
 const base = TAKES.reduce<Decisions>((decisions, id) => {

@@ -14,6 +14,7 @@ import { rest } from './kinds/rest';
 import { restore } from './kinds/restore';
 import { setPoint } from './kinds/set-point';
 import { shapeFrame } from './kinds/shape-frame';
+import { showPointer } from './kinds/show-pointer';
 import { soften } from './kinds/soften';
 import { tickPoint } from './kinds/tick-point';
 import { trim } from './kinds/trim';
@@ -43,4 +44,5 @@ export const KINDS = [
   crop,
   addInk,
   changeInk,
+  showPointer,
 ] as const;

@@ -109,7 +109,10 @@ export const changedTrack = (
     })
     // What is written later lies above; at the same time, in the order in which it was.
     .sort((a, b) => a.beganUs - b.beganUs);
-  return { ...trackOfPages({ strokes: all, pages, turns, views }), changed: marks };
+  return {
+    ...trackOfPages({ strokes: all, pages, turns, views }, recorded?.pointer),
+    changed: marks,
+  };
 };
 
 /**

@@ -4,6 +4,7 @@ import { countUpTo } from '../time/sorted';
 import type { Us } from '../time/us';
 import type { XY } from './page';
 import type { Paper, Pen } from './pen';
+import { NO_POINTER, PointerTrail, type PointerPath } from './pointer';
 import type { InkRecord, InkSample } from './record';
 
 /** A point of a stroke: where (fractions of the page's width), how hard (0 to 1), and when, recorded time. */
@@ -63,6 +64,8 @@ export interface InkTrack extends Written {
   /** Each time at which something changes, in order, once; what fades changes all the while. */
   readonly changes: readonly Us[];
   readonly fades: readonly { readonly fromUs: Us; readonly toUs: Us }[];
+  /** What was pointed at. It changes nothing that is written. */
+  readonly pointer: PointerPath;
   /** What was changed about it after it was recorded. */
   readonly changed: readonly ChangedInk[];
 }
@@ -167,6 +170,11 @@ export class InkPages {
         }
         return;
       }
+      case 'point':
+      case 'press':
+      case 'release':
+      case 'away':
+        return;
       default:
         for (const id of record.strokes) this.#change(this.#strokes.get(id), record);
     }
@@ -188,7 +196,10 @@ export class InkPages {
 }
 
 /** Makes a track of what is on its pages. */
-export const trackOfPages = ({ strokes, pages, turns, views }: Written): InkTrack => {
+export const trackOfPages = (
+  { strokes, pages, turns, views }: Written,
+  pointer: PointerPath = NO_POINTER,
+): InkTrack => {
   const changes = new Set<Us>([0]);
   for (const { atUs } of [...turns, ...views]) changes.add(atUs);
   for (const { beganUs, points, endUs, wiped, shifts } of strokes) {
@@ -204,14 +215,18 @@ export const trackOfPages = ({ strokes, pages, turns, views }: Written): InkTrac
   });
   fades.forEach(({ fromUs, toUs }) => changes.add(fromUs).add(toUs));
   const ordered = [...changes].sort((a, b) => a - b);
-  return { strokes, pages, turns, views, changes: ordered, fades, changed: [] };
+  return { strokes, pages, turns, views, changes: ordered, fades, pointer, changed: [] };
 };
 
 /** Makes a track of its records, in order. */
 export const inkTrackOf = (records: readonly InkRecord[]): InkTrack => {
   const written = new InkPages();
-  records.forEach((record) => written.add(record));
-  return trackOfPages(written);
+  const pointed = new PointerTrail();
+  for (const record of records) {
+    written.add(record);
+    pointed.add(record);
+  }
+  return trackOfPages(written, pointed.path());
 };
 
 /** A stroke as it is to be seen at some time. */

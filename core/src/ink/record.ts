@@ -81,6 +81,22 @@ export const inkRecordSchema = z.discriminatedUnion('do', [
   z.object({ at, do: z.literal('wipe'), strokes }).readonly(),
   z.object({ at, do: z.literal('unwipe'), strokes }).readonly(),
   z.object({ at, do: z.literal('shift'), strokes, x: place, y: place }).readonly(),
+  /** Something points: µs since the sample before, and where, widths of what is shown. */
+  z
+    .object({
+      at,
+      do: z.literal('point'),
+      samples: z
+        .array(z.tuple([z.number().int().min(0).max(600_000_000), place, place]))
+        .min(1)
+        .max(MOST_SAMPLES)
+        .readonly(),
+    })
+    .readonly(),
+  /** It is pressed; it is let go; nothing points any more. */
+  z.object({ at, do: z.literal('press'), x: place, y: place }).readonly(),
+  z.object({ at, do: z.literal('release') }).readonly(),
+  z.object({ at, do: z.literal('away') }).readonly(),
 ]);
 export type InkRecord = z.infer<typeof inkRecordSchema>;
 

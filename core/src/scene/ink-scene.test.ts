@@ -1,10 +1,12 @@
 import { filmOf } from '../film/film';
 import { inkTrackOf } from '../ink/ink-track';
+import { FIRST_LOOK, type PointerLook } from '../ink/pointer-look';
 import type { InkRecord } from '../ink/record';
 import type { Take } from '../lesson/take';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import { frameToUs } from '../time/frames';
 import { framesShown } from './frames-text';
+import type { PointerLayer } from './layers/pointer';
 import { readScenes } from './scene';
 
 const whole = takeOfLength('take-board', 20_000_000);
@@ -100,4 +102,57 @@ it('is no layer at all while there is nothing of it to be seen over what is capt
   const scenes = readScenes(filmOf(lessonOf([withFace])), () => later);
   const has = (frame: number) => scenes.sceneOf(frame)!.layers.some(({ kind }) => kind === 'ink');
   expect([has(100), has(160), has(300)]).toEqual([false, true, true]);
+});
+
+describe('what is pointed at', () => {
+  const samples = Array.from({ length: 30 }, (_, n): [number, number, number] => [
+    n === 0 ? 0 : 20_000,
+    0.2 + n * 0.01,
+    0.1,
+  ]);
+  const pointed = inkTrackOf([
+    { at: 0, do: 'page', page: 'page-one', paper: { ruling: 'plain', shade: 'light' } },
+    { at: 1_000_000, do: 'point', samples },
+    { at: 2_000_000, do: 'press', x: 0.5, y: 0.1 },
+    { at: 2_200_000, do: 'release' },
+  ]);
+  const boardTake: Take = {
+    ...takeOfLength('take-points', 10_000_000),
+    source: 'board',
+    tracks: [
+      {
+        ...{ id: 'take-points-ink', kind: 'ink', durationUs: 10_000_000 },
+        ...{ widthPx: 1920, heightPx: 1080, digest: 'x' },
+      },
+    ],
+  };
+  const pointerAt = (us: number, look: Partial<PointerLook> = {}) => {
+    const film = filmOf(lessonOf([boardTake], { pointer: { ...FIRST_LOOK, ...look } }));
+    const layers = readScenes(film, () => pointed).sceneAt(us)!.layers;
+    return layers.find((layer): layer is PointerLayer => layer.kind === 'pointer');
+  };
+
+  it('lies where it was, in the look that was decided, and goes when it is still', () => {
+    expect(pointerAt(500_000)).toBeUndefined();
+    expect(pointerAt(1_300_000)).toMatchObject({
+      ...{ mark: 'halo', size: 0.07, opacity: 1, ring: null },
+      ...{ x: expect.closeTo(0.3583, 3), y: expect.closeTo(0.1 * (16 / 9), 2) },
+    });
+    expect(pointerAt(1_300_000, { mark: 'spotlight', size: 0.3 })).toMatchObject({ size: 0.3 });
+    expect(pointerAt(1_300_000, { mark: 'none' })).toBeUndefined();
+    expect(pointerAt(2_100_000)?.ring?.part).toBeGreaterThan(0.1);
+    expect(pointerAt(2_100_000, { rings: false })?.ring).toBeNull();
+    expect(pointerAt(6_000_000)).toBeUndefined();
+    expect(pointerAt(6_000_000, { goesAfterUs: 0 })?.opacity).toBe(1);
+  });
+
+  it('moves only what it lies in: the page stands, and pieces begin and end with it', () => {
+    const film = filmOf(lessonOf([boardTake]));
+    const { borders, sceneOf } = readScenes(film, () => pointed);
+    expect(borders.filter((frame) => frame > 0 && frame < 40)).toHaveLength(1);
+    const [one, other] = [sceneOf(35)!, sceneOf(40)!];
+    const inkIn = ({ layers }: typeof one) => layers.find(({ kind }) => kind === 'ink');
+    expect(inkIn(one)).toEqual(inkIn(other));
+    expect(one.still).toBe(true);
+  });
 });

@@ -3,10 +3,11 @@ import { ink, type InkLayer } from './layers/ink';
 import { ground, type GroundLayer } from './layers/ground';
 import type { LayerKind } from './layers/kind';
 import { picture, type PictureLayer } from './layers/picture';
+import { pointer, type PointerLayer } from './layers/pointer';
 import { words, type WordsLayer } from './layers/words';
 
 /** What can lie in a frame. A new kind is a file in `layers/`, a line here, and how it is painted in `paint`. */
-export type Layer = GroundLayer | WordsLayer | PictureLayer | EdgeLayer | InkLayer;
+export type Layer = GroundLayer | WordsLayer | PictureLayer | EdgeLayer | InkLayer | PointerLayer;
 
 const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind: Name }>> } = {
   ground,
@@ -14,6 +15,7 @@ const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind
   picture,
   edge,
   ink,
+  pointer,
 };
 
 /** Whether all layers of a frame stand still until the next one. */

@@ -21,9 +21,12 @@ export interface SettledInk {
   readonly complete: boolean;
 }
 
-/** Whether a record is of something to be seen: over what is captured, a page is nothing until it is written on. */
+/** Whether a record is of something to be seen: over what is captured, a page is nothing until it is written on, or pointed at. */
 const isSeen = (record: InkRecord): boolean =>
-  record.do === 'begin' || (record.do === 'page' && record.paper.ruling !== 'none');
+  record.do === 'begin' ||
+  record.do === 'point' ||
+  record.do === 'press' ||
+  (record.do === 'page' && record.paper.ruling !== 'none');
 
 /**
  * Makes the ink of a track from what has come: the records that are ones, a line each.

@@ -1,0 +1,37 @@
+import * as z from 'zod';
+import { inkColourSchema } from './pen';
+
+/** What is drawn where something points. */
+export const pointerMarkSchema = z.enum(['none', 'arrow', 'halo', 'spotlight']);
+export type PointerMark = z.infer<typeof pointerMarkSchema>;
+
+/** How what was pointed at is drawn. It was recorded as places: this can be changed at any time. */
+export const pointerLookSchema = z
+  .object({
+    mark: pointerMarkSchema,
+    /** Across, a fraction of the width of what is shown. */
+    size: z.number().min(0.01).max(0.5),
+    colour: inkColourSchema,
+    /** A ring where it was pressed. */
+    rings: z.boolean(),
+    /** It goes when it has been still for so long, µs; 0: it stays. */
+    goesAfterUs: z.number().int().min(0).max(60_000_000),
+  })
+  .readonly();
+export type PointerLook = z.infer<typeof pointerLookSchema>;
+
+export const FIRST_LOOK: PointerLook = {
+  ...{ mark: 'halo', size: 0.07, colour: 'amber', rings: true, goesAfterUs: 3_000_000 },
+};
+
+/** How long a ring is seen. */
+export const RING_US = 450_000;
+/** How long a pointer takes to go, once it has been still. */
+export const GOES_US = 300_000;
+
+/** Sizes to choose from, for marks that lie on a place and for the light on one. */
+export const POINTER_SIZES = {
+  small: { mark: 0.045, light: 0.18 },
+  middling: { mark: 0.07, light: 0.28 },
+  large: { mark: 0.11, light: 0.4 },
+} as const;
