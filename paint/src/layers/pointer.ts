@@ -2,7 +2,7 @@ import { INK_COLOURS } from '@under-chalk/core/ink/pen';
 import type { PointerLayer } from '@under-chalk/core/scene/layers/pointer';
 import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Context2D } from '../context';
-import { boxPx, radiusPx, roundedPath, type LayerPainter } from './layer-painter';
+import { boxPx, radiusPx, roundedPath, type Frame, type LayerPainter } from './layer-painter';
 
 /** How much of what lies under it a halo covers, and how much light is taken from the rest by a spotlight. */
 const HALO = 0.42;
@@ -43,6 +43,36 @@ const allBut = <P>(context: Context2D<P>, box: RectPx, hole: RectPx): void => {
   context.lineTo(box.x + box.width, box.y + box.height);
   context.lineTo(box.x + box.width, box.y);
   context.closePath();
+};
+
+/** The part of the canvas that a pointer is drawn on. */
+const reach = (layer: PointerLayer, frame: Pick<Frame<unknown>, 'size' | 'still'>): RectPx => {
+  const over = boxPx({ to: layer.over }, frame);
+  // Light on one place is taken from all others.
+  if (layer.mark === 'spotlight') return over;
+  const { widthPx, heightPx } = frame.size;
+  const across = layer.size * widthPx;
+  const out = across * 0.85 + 4;
+  const ringOut = Math.min(across, widthPx * 0.12) * (0.5 + RING_GROWS) + 4;
+  const places = [
+    { x: layer.x * widthPx, y: layer.y * heightPx, out },
+    ...(layer.ring
+      ? [{ x: layer.ring.x * widthPx, y: layer.ring.y * heightPx, out: ringOut }]
+      : []),
+  ];
+  const inside = (value: number, from: number, length: number) =>
+    Math.min(from + length, Math.max(from, value));
+  const left = Math.min(...places.map((one) => one.x - one.out));
+  const top = Math.min(...places.map((one) => one.y - one.out));
+  const right = Math.max(...places.map((one) => one.x + one.out));
+  const bottom = Math.max(...places.map((one) => one.y + one.out));
+  const x = inside(left, over.x, over.width - 2);
+  const y = inside(top, over.y, over.height - 2);
+  return {
+    ...{ x, y },
+    width: inside(right, x + 2, over.x + over.width - x - 2) - x,
+    height: inside(bottom, y + 2, over.y + over.height - y - 2) - y,
+  };
 };
 
 export const pointer: LayerPainter<PointerLayer> = {
@@ -105,6 +135,5 @@ export const pointer: LayerPainter<PointerLayer> = {
     }
     context.restore();
   },
-  // Light on one place is taken from all others.
-  bounds: (layer, frame) => boxPx({ to: layer.over }, frame),
+  bounds: reach,
 };

@@ -135,10 +135,20 @@ describe('the two roads', () => {
       ];
       return records;
     };
+    const pointed = Array.from({ length: 30 }, (_, n): [number, number, number] => [
+      n === 0 ? 0 : 20_000,
+      0.7 - n * 0.013,
+      0.4,
+    ]);
     const ink = inkTrackOf([
       turn(0, 'page-one'),
       ...wave(1, 'stroke-pen', 'pen', 0.1),
       ...wave(2, 'stroke-fades', 'highlighter', 0.4, 500_000),
+      // Pointed at and pressed between, right to left.
+      { at: s(3), do: 'point', samples: pointed },
+      { at: s(3.7), do: 'press', x: 0.3, y: 0.4 },
+      { at: s(3.8), do: 'release' },
+      { at: s(3.9), do: 'away' },
       ...wave(4, 'stroke-arrow', 'arrow', 0.55),
       { at: s(5.2), do: 'wipe', strokes: ['stroke-pen'] },
       turn(6, 'page-two'),
@@ -184,6 +194,10 @@ describe('the two roads', () => {
       expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));
       expect([index, (await ssim(a, b)) > 0.98]).toEqual([index, true]);
     }
+    // It is pointed at in some of them, and nowhere as a whole frame.
+    const points = ({ scenes }: (typeof works)[number]) =>
+      scenes.some(({ layers }) => layers.some(({ kind }) => kind === 'pointer'));
+    expect(written.filter(points).length).toBeGreaterThan(0);
     // What is painted of the first is a part of the frame, and not the whole.
     const { box } = writtenIn(written[0]!.scenes, size, inkOf)!;
     expect(box.width * box.height).toBeLessThan(0.3 * size.widthPx * size.heightPx);

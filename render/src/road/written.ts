@@ -7,15 +7,16 @@ import {
 } from '@under-chalk/core/ink/ink-track';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import type { Rect } from '@under-chalk/core/scene/geometry';
-import { isPictureLayer, standStill } from '@under-chalk/core/scene/layers';
+import { isPictureLayer, standStill, type Layer } from '@under-chalk/core/scene/layers';
+import type { PointerLayer } from '@under-chalk/core/scene/layers/pointer';
 import type { InkLayer } from '@under-chalk/core/scene/layers/ink';
 import { toEvenPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
-import { HeldInk, NO_PAGES, paintLayers, placeOf, type PageOf } from '@under-chalk/paint';
+import { boundsOf, HeldInk, NO_PAGES, paintLayers, placeOf, type PageOf } from '@under-chalk/paint';
 import { makeSheet } from './sheet';
 
-/** A chunk in which nothing moves but a hand that writes: what it writes lies within a part of the frame. */
+/** A chunk in which nothing moves but a hand that writes, or points: what it does lies within a part of the frame. */
 export interface Written {
   /** The page as it is in the first frame. */
   readonly layer: InkLayer;
@@ -28,13 +29,35 @@ export interface Written {
 const inkIn = ({ layers }: Scene): InkLayer[] =>
   layers.filter((layer): layer is InkLayer => layer.kind === 'ink');
 
-/** Whether a scene is another one but for what has been written meanwhile. */
+/** What points at the page: it lies right above what is written. */
+const pointerIn = ({ layers }: Scene): PointerLayer | null => {
+  const above = layers[layers.findIndex(({ kind }) => kind === 'ink') + 1];
+  return above?.kind === 'pointer' ? above : null;
+};
+
+const withoutPointer = ({ layers }: Scene): Layer[] =>
+  layers.filter(({ kind }) => kind !== 'pointer');
+
+/** Whether a scene is another one but for what has been written, and pointed at, meanwhile. */
 const isWrittenOn = (before: Scene, after: Scene): boolean => {
   const [was] = inkIn(before);
-  const alike = after.layers.map((layer) =>
+  const alike = withoutPointer(after).map((layer) =>
     layer.kind === 'ink' && was ? { ...layer, sinceUs: was.sinceUs } : layer,
   );
-  return after.still && standStill(before.layers, alike);
+  return after.still && standStill(withoutPointer(before), alike);
+};
+
+/** The box round some boxes, on even px. */
+const around = (boxes: readonly RectPx[]): RectPx => {
+  const down = (value: number) => Math.floor(value / 2) * 2;
+  const up = (value: number) => Math.ceil(value / 2) * 2;
+  const x = down(Math.min(...boxes.map((box) => box.x)));
+  const y = down(Math.min(...boxes.map((box) => box.y)));
+  return {
+    ...{ x, y },
+    width: up(Math.max(...boxes.map((box) => box.x + box.width))) - x,
+    height: up(Math.max(...boxes.map((box) => box.y + box.height))) - y,
+  };
 };
 
 /** How far from its points a stroke can reach, widths of the page: a pressed pen, the head of an arrow. */
@@ -119,7 +142,7 @@ export const writtenIn = (
   const track: InkTrack | null = layer ? inkOf(layer.takeId) : null;
   if (!first?.still || !layer || !track || more.length > 0) return null;
   if (layer.opacity < 1 || layer.radius > 0) return null;
-  const above = first.layers[first.layers.indexOf(layer) + 1];
+  const above = withoutPointer(first)[withoutPointer(first).indexOf(layer) + 1];
   if (above && !isPictureLayer(above)) return null;
   if (first.layers.some((one) => isPictureLayer(one) && one.opacity < 1)) return null;
   if (!scenes.every((scene, index) => index === 0 || isWrittenOn(scenes[index - 1]!, scene))) {
@@ -130,7 +153,16 @@ export const writtenIn = (
   if (looks.some(({ paper }) => paper.ruling === 'none')) return null;
   const parts = looks.slice(1).map((look, index) => differences(looks[index]!, look));
   const whole = toEvenPx(layer.to, size);
-  const box = partOf(parts, looks[0]!, layer.from, whole);
+  const pointers = scenes.flatMap((scene) => pointerIn(scene) ?? []);
+  // One that isn’t right above the page would be painted over.
+  const all = scenes.flatMap(({ layers }) => layers.filter(({ kind }) => kind === 'pointer'));
+  if (all.length !== pointers.length) return null;
+  const changed = looks.length > 1 ? [partOf(parts, looks[0]!, layer.from, whole)] : [];
+  const boxes = [
+    ...changed,
+    ...pointers.map((pointer) => boundsOf([pointer], { size, still: true })),
+  ];
+  const box = boxes.length > 0 ? around(boxes) : whole;
   return {
     layer,
     box,
@@ -141,12 +173,16 @@ export const writtenIn = (
       const held = new HeldInk<unknown>(makeSheet);
       const frame = { size, still: true };
       const shown = { inkOf, pageOf, held };
-      let paintedUs = -1;
-      for (const sinceUs of since) {
-        if (sinceUs !== paintedUs) {
-          paintLayers(context as never, [{ ...layer, sinceUs }], frame, shown);
+      let painted = '';
+      for (const [index, scene] of scenes.entries()) {
+        const sinceUs = since[index]!;
+        const pointer = pointerIn(scene);
+        const name = JSON.stringify([sinceUs, pointer]);
+        if (name !== painted) {
+          const drawn = [{ ...layer, sinceUs }, ...(pointer ? [pointer] : [])];
+          paintLayers(context as never, drawn, frame, shown);
         }
-        paintedUs = sinceUs;
+        painted = name;
         yield canvas.data();
       }
     },
