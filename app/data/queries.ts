@@ -70,7 +70,7 @@ export const useSetDestinations = <T>(change: (value: T) => Promise<Destinations
 
 export const useBin = () => useQuery({ queryKey: KEYS.bin, queryFn: () => call('bin') });
 
-const isBeingRead = ({ state }: Material): boolean => state === 'coming' || state === 'reading';
+const isBeingRead = ({ state }: Material): boolean => state === 'reading';
 
 /** What was brought into a lesson to be shown and written on. */
 export const useMaterials = (lessonId: string) =>

@@ -23,7 +23,14 @@ interface MaterialRow {
 /** A material that can be brought into another lesson, and of which it is. */
 type KeptRow = Omit<KeptMaterial, 'lesson' | 'className'> & { readonly lessonId: string };
 
-const toMaterial = (row: MaterialRow): Material => ({
+/** What a list tells: what hundreds of pages say is asked for by itself. */
+const LISTED = [
+  ...(['id', 'lesson_id', 'name', 'state', 'problem', 'content'] as const),
+  ...(['aspects', 'dark', 'bytes', 'brought_at'] as const),
+];
+type ListedRow = Omit<MaterialRow, 'words'>;
+
+const toMaterial = (row: ListedRow): Material => ({
   id: row.id,
   name: row.name,
   state: row.state,
@@ -85,7 +92,7 @@ export class MaterialStore {
     const rows = await this.#db('materials')
       .where({ lesson_id: lessonId, removed_at: null })
       .orderBy(['brought_at', 'id'])
-      .select<MaterialRow[]>('*');
+      .select<ListedRow[]>(LISTED);
     return rows.map(toMaterial);
   }
 
@@ -143,7 +150,7 @@ export class MaterialStore {
       .where({ state: 'ready', removed_at: null })
       .whereIn('lesson_id', this.#db('lessons').where({ removed_at: null }).select('id'))
       .orderBy('brought_at', 'desc')
-      .select<MaterialRow[]>('*');
+      .select<ListedRow[]>(LISTED);
     const found = new Map<string, KeptRow>();
     for (const { id, name, content, aspects, lesson_id: lessonId } of rows) {
       if (!content || found.has(content)) continue;

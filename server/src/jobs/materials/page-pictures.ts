@@ -2,6 +2,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import type { MaterialPage } from '@under-chalk/core/material/material';
 import { PieceCache, type PageFile } from '@under-chalk/render';
 import { LRUCache } from 'lru-cache';
+import pLimit from 'p-limit';
 import type { Folders } from '../../config';
 import { materialFile } from '../../store/material-files';
 import { Reader } from './reader';
@@ -11,6 +12,7 @@ import type { Answers, PictureFormat } from './reading';
 const VERSION = 1;
 /** Materials that are held open: the next page of one is there at once. */
 const OPEN_AT_ONCE = 3;
+const PAINTED_AT_ONCE = 4;
 /** One that nobody asks for is closed after this long. */
 const IDLE_MS = 60_000;
 
@@ -38,6 +40,8 @@ export class PagePictures {
     },
   });
 
+  /** A list of many materials asks for all of them at once. */
+  readonly #inTurn = pLimit(PAINTED_AT_ONCE);
   #spare: Reader | null = null;
 
   /** @param script the built reader's process */
@@ -114,10 +118,12 @@ export class PagePictures {
   ): Promise<string> {
     const path = this.#cache.pathOf(JSON.stringify([VERSION, content, page, widthPx]), format);
     return this.#cache.obtain(path, (out) =>
-      this.#use(content, async (reader, { aspects }) => {
-        if (page >= aspects.length) throw new TellableError('not-found', `page ${page}`);
-        await reader.ask({ ask: 'paint', page, widthPx, format, out });
-      }),
+      this.#inTurn(() =>
+        this.#use(content, async (reader, { aspects }) => {
+          if (page >= aspects.length) throw new TellableError('not-found', `page ${page}`);
+          await reader.ask({ ask: 'paint', page, widthPx, format, out });
+        }),
+      ),
     );
   }
 
