@@ -1,5 +1,5 @@
 import { deflateSync } from 'node:zlib';
-import { crc32 } from './crc32';
+import { crc32 } from '@under-chalk/core/testing/crc32';
 
 /** A file that was made to do harm, or that something broke. */
 export interface HostileMaterial {

@@ -4,7 +4,7 @@ const TABLE = Array.from({ length: 256 }, (_, byte) => {
   return value >>> 0;
 });
 
-/** CRC-32 (ISO 3309), as PNG has it: this Node.js has none of its own. */
+/** CRC-32 (ISO 3309), as PNG and ZIP have it: this Node.js has none of its own. */
 export const crc32 = (bytes: Uint8Array): number => {
   let sum = 0xffffffff;
   for (const byte of bytes) sum = (sum >>> 8) ^ TABLE[(sum ^ byte) & 0xff]!;
