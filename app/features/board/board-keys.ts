@@ -69,6 +69,14 @@ export class BoardKeys {
       case '0':
         board.show(WHOLE_VIEW);
         return true;
+      // What a presenter in the hand sends.
+      case 'PageDown':
+      case 'PageUp': {
+        const { page, pages } = board.view();
+        const to = page + (key === 'PageDown' ? 1 : -1);
+        if (to >= 0 && to < pages) board.turnTo(to);
+        return true;
+      }
       default:
         return false;
     }

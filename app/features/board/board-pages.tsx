@@ -13,7 +13,7 @@ import { Sheet } from '../../ui/sheet';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import type { LiveBoard } from './live-board';
-import { MIDDLE, zoomedAt } from './page-view';
+import { acrossView, MIDDLE, zoomedAt } from './page-view';
 import { usePageWords } from './page-words';
 
 const WIDTH_PX = 480;
@@ -60,6 +60,7 @@ export const BoardPages = ({ board, onClose }: Props) => {
   const pages = usePart(board, (view) => view.pages);
   const zoom = usePart(board, (view) => view.part.zoom);
   const material = usePageWords(board);
+  const lying = board.material();
   const nearer = (times: number) => board.show(zoomedAt(board.view().part, times, MIDDLE));
   return (
     <Sheet title="Pages" open onClose={onClose}>
@@ -101,6 +102,14 @@ export const BoardPages = ({ board, onClose }: Props) => {
           disabled={zoom === 1}
           onPress={() => board.show(WHOLE_VIEW)}
         />
+        {lying && lying.of.aspect < PAGE_ASPECT ? (
+          <Button
+            small
+            grow
+            label="Fill the width"
+            onPress={() => board.show(acrossView(lying.of.aspect))}
+          />
+        ) : null}
       </View>
       <View style={styles.line}>
         <Button

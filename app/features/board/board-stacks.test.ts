@@ -1,7 +1,10 @@
 import { inkTrackOf, pageAt } from '@under-chalk/core/ink/ink-track';
 import { inkRecordSchema, type InkRecord } from '@under-chalk/core/ink/record';
 import type { Material } from '@under-chalk/core/material/material';
+import { placeOnPage } from '@under-chalk/core/material/page-place';
+import { BoardKeys } from './board-keys';
 import { LiveBoard } from './live-board';
+import { acrossView } from './page-view';
 
 const paper = { ruling: 'squared', shade: 'dark' } as const;
 
@@ -120,4 +123,30 @@ it('opens materials over what is captured', () => {
   expect(shown(records).of?.page).toBe(1);
   board.open('captured');
   expect([shown(records).paper.ruling, shown(records).of]).toEqual(['none', undefined]);
+});
+
+it('is turned by the keys of a presenter, and never past its ends', () => {
+  const { board } = boardWith(slides);
+  const keys = new BoardKeys(board);
+  const press = (key: string) => keys.press({ key, shiftKey: false });
+  board.open('material-one', 298);
+  ['PageDown', 'PageDown', 'PageDown'].forEach(press);
+  expect(board.view()).toMatchObject({ page: 299, pages: 300 });
+  press('PageUp');
+  expect(board.view().page).toBe(298);
+  board.turnTo(0);
+  press('PageUp');
+  expect(board.view().page).toBe(0);
+});
+
+it('fills the width with a page that stands upright', () => {
+  const { board } = boardWith(slides);
+  board.open('material-one');
+  const { x, y, zoom } = acrossView(210 / 297);
+  board.show({ x, y, zoom });
+  const { width } = placeOnPage(210 / 297);
+  expect(board.view().part).toEqual({ x, y, zoom });
+  expect([zoom, x, y]).toEqual([
+    ...[expect.closeTo(1 / width, 4), expect.closeTo((1 - width) / 2, 4), 0],
+  ]);
 });

@@ -31,7 +31,7 @@ interface Props {
 const MOST_SPOKEN = 300;
 
 const HELP =
-  'Arrow keys move the hand, Enter puts it down and lifts it again. Plus and minus come nearer and go back.';
+  'Arrow keys move the hand, Enter puts it down and lifts it again. Plus and minus come nearer and go back, Page Down and Page Up turn pages.';
 
 /** A board, to be written on by pen, finger, mouse or keys. Fills what it stands in. */
 export const BoardSurface = ({ board, from = WHOLE, name = '', off = false }: Props) => {

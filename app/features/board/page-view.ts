@@ -1,3 +1,4 @@
+import { placeOnPage } from '@under-chalk/core/material/page-place';
 import { WHOLE_VIEW, type PageView } from '@under-chalk/core/ink/ink-track';
 import { PAGE_ASPECT, type XY } from '@under-chalk/core/ink/page';
 
@@ -46,3 +47,9 @@ export const onPage = ({ x, y, zoom }: PageView, [atX, atY]: XY): XY => [
   x + atX / zoom,
   y + atY / zoom,
 ];
+
+/** The upper part of a material's page, as wide as what is shown. @param aspect of its page, width over height */
+export const acrossView = (aspect: number): PageView => {
+  const { x, y, width } = placeOnPage(aspect);
+  return nearerView({ x, y, zoom: 1 / width });
+};
