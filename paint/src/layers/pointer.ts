@@ -12,6 +12,8 @@ const RING_LINE = 0.09;
 const RING_GROWS = 0.9;
 const CHALK = '#f7f3e9';
 const SLATE = '#1d252c';
+/** Darker than the darkest paper: it has to be seen there too. */
+const SHADOW = '#05070a';
 
 const circle = (x: number, y: number, across: number): RectPx => ({
   ...{ x: x - across / 2, y: y - across / 2, width: across, height: across },
@@ -115,7 +117,7 @@ export const pointer: LayerPainter<PointerLayer> = {
       context.fill();
     } else if (mark === 'spotlight') {
       context.globalAlpha = opacity * DIM;
-      context.fillStyle = SLATE;
+      context.fillStyle = SHADOW;
       allBut(context, over, circle(x, y, across));
       context.fill();
     }
