@@ -199,7 +199,8 @@ describe('the two roads', () => {
       scenes.some(({ layers }) => layers.some(({ kind }) => kind === 'pointer'));
     expect(written.filter(points).length).toBeGreaterThan(0);
     // What is painted of the first is a part of the frame, and not the whole.
-    const { box } = writtenIn(written[0]!.scenes, size, inkOf)!;
+    const [firstMoving] = written.filter(({ road }) => road === 'painter');
+    const { box } = writtenIn(firstMoving!.scenes, size, inkOf)!;
     expect(box.width * box.height).toBeLessThan(0.3 * size.widthPx * size.heightPx);
   });
 

@@ -1,3 +1,4 @@
+import { FIRST_LOOK } from '@under-chalk/core/ink/pointer-look';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { placedOf } from '@under-chalk/core/lesson/placement';
 import knex from 'knex';
@@ -69,10 +70,10 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
   '%s comes to what it came to before, at the same revision',
   async (id, { entries, comesTo, canUndo, canRedo }) => {
     const { lesson, steps, unknown } = await view(id);
-    const { placements, leftOut, trims, addedInk, inkChanges, ...now } =
+    const { placements, leftOut, trims, addedInk, pointer, inkChanges, ...now } =
       lesson.decisions as Decisions;
     // What could not be decided then.
-    expect([addedInk, inkChanges]).toEqual([[], []]);
+    expect([addedInk, inkChanges, pointer]).toEqual([[], [], FIRST_LOOK]);
     const { placed, ...then } = comesTo;
     expect(now).toEqual(then);
     expect(
