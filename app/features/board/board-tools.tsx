@@ -21,10 +21,10 @@ const TOOLS: readonly { readonly value: HandTool; readonly label: string }[] = [
   { value: 'box', label: 'Box' },
   { value: 'ellipse', label: 'Ring' },
   { value: 'text', label: 'Words' },
-  { value: 'point', label: 'Point' },
   { value: 'select', label: 'Select' },
   { value: 'wipe', label: 'Wipe' },
   { value: 'wipe-part', label: 'Wipe part' },
+  { value: 'point', label: 'Point' },
 ];
 
 /** What makes no sense on a picture of a film. */
