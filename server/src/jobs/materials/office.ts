@@ -5,6 +5,7 @@ import {
   copyFile,
   mkdir,
   mkdtemp,
+  open,
   readdir,
   rename,
   rm,
@@ -14,13 +15,11 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/** As what each is read: left to guess, LibreOffice would take a torn one for text. */
+/** As what texts are read: left to guess, LibreOffice would take a torn one for plain text. */
 const FILTERS: Readonly<Record<string, string>> = {
   '.docx': 'MS Word 2007 XML',
   '.doc': 'MS Word 97',
   '.odt': 'writer8',
-  '.pptx': 'Impress MS PowerPoint 2007 XML',
-  '.ppt': 'MS PowerPoint 97',
   '.odp': 'impress8',
 };
 
@@ -36,6 +35,24 @@ const SETTINGS = `<?xml version="1.0" encoding="UTF-8"?>
 <item oor:path="/org.openoffice.Office.Writer/Content/Update"><prop oor:name="Link" oor:op="fuse"><value>0</value></prop></item>
 </oor:items>
 `;
+
+/** The end of a ZIP archive (APPNOTE 4.3.16), with the longest comment that it may have, bytes. */
+const ZIP_END_BYTES = 22 + 65_535;
+
+/** Whether an archive has its end; what is no archive has none to miss. */
+const isWhole = async (path: string): Promise<boolean> => {
+  const file = await open(path, 'r');
+  try {
+    const { size } = await file.stat();
+    const head = (await file.read(Buffer.alloc(4), 0, 4, 0)).buffer;
+    if (head.toString('latin1') !== 'PK\x03\x04') return true;
+    const from = Math.max(0, size - ZIP_END_BYTES);
+    const end = (await file.read(Buffer.alloc(size - from), 0, size - from, from)).buffer;
+    return end.includes('PK\x05\x06', 0, 'latin1');
+  } finally {
+    await file.close();
+  }
+};
 
 const works = (program: string, ...args: string[]) =>
   spawnSync(program, args, { stdio: 'ignore' }).status === 0;
@@ -69,6 +86,7 @@ export const canOpenOffice = (): boolean => {
  */
 export const officePdf = async (path: string, ending: string, out: string): Promise<void> => {
   if (!canOpenOffice()) throw new TellableError('office-missing');
+  if (!(await isWhole(path))) throw new TellableError('material-unreadable', 'its end is missing');
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-office-'));
   try {
     const profile = join(folder, 'profile');
@@ -80,7 +98,7 @@ export const officePdf = async (path: string, ending: string, out: string): Prom
     await run(folder, [
       `-env:UserInstallation=file://${profile}`,
       ...['--headless', '--norestore', '--nolockcheck', '--nodefault'],
-      `--infilter=${FILTERS[ending] ?? ''}`,
+      ...(FILTERS[ending] ? [`--infilter=${FILTERS[ending]}`] : []),
       ...['--convert-to', 'pdf', '--outdir', made, named],
     ]);
     const [pdf] = await readdir(made).catch(() => []);
