@@ -59,8 +59,7 @@ export class PagePictures {
     const name = nameOf(page, width);
     if (this.#coming.has(name) || Date.now() - (this.#failed.get(name) ?? 0) < AGAIN_MS) return;
     this.#coming.add(name);
-    const path = pathTo('pagePicture', { content: page.content, page: page.page });
-    this.#fetch(`${path}?width=${width}`)
+    this.#fetch(pictureAddress(page, width))
       .then(
         (image) => {
           this.#failed.delete(name);
@@ -94,6 +93,12 @@ export class PagePictures {
     this.#listeners.forEach((listener) => listener());
   }
 }
+
+/** Where the picture of a page is. */
+export const pictureAddress = (
+  { content, page }: Pick<MaterialPage, 'content' | 'page'>,
+  width: number,
+): string => `${pathTo('pagePicture', { content, page })}?width=${width}`;
 
 const nameOf = ({ content, page }: MaterialPage, width: number) => `${content} ${page} ${width}`;
 

@@ -2,9 +2,16 @@ import type { Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 
 /** Resident memory of a process and what it shares out, MB. */
-const residentMb = (pid: number): number => {
+export const residentMb = (pid: number): number => {
   const status = readFileSync(`/proc/${pid}/status`, 'utf8');
   return Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024;
+};
+
+/** Processes that draw and compute for a page's browser. */
+export const renderersOf = async (page: Page): Promise<number[]> => {
+  const session = await page.context().browser()!.newBrowserCDPSession();
+  const { processInfo } = await session.send('SystemInfo.getProcessInfo');
+  return processInfo.filter(({ type }) => type === 'renderer').map(({ id }) => id);
 };
 
 const median = (values: readonly number[]) =>
@@ -20,10 +27,7 @@ export class Memory {
   }
 
   static async of(page: Page): Promise<Memory> {
-    const session = await page.context().browser()!.newBrowserCDPSession();
-    const { processInfo } = await session.send('SystemInfo.getProcessInfo');
-    const renderers = processInfo.filter(({ type }) => type === 'renderer');
-    return new Memory(renderers.map(({ id }) => id));
+    return new Memory(await renderersOf(page));
   }
 
   /** Looks at it, every two seconds at most. @param at seconds since the start */

@@ -4,6 +4,7 @@ import type { Rect } from '@under-chalk/core/scene/geometry';
 import { HeldInk, materialWidth, placeOf, type Context2D, type Sheet } from '@under-chalk/paint';
 import { pagePictures } from '../../data/page-pictures';
 import type { HandSample } from './doing/doing';
+import { TAIL_US } from './doing/pointing';
 import type { LiveBoard } from './live-board';
 
 /** Sharp on any screen, and no larger than the film will be. */
@@ -103,7 +104,7 @@ export class BoardPainter {
     const thick = Math.max(4, shownPx * 0.008);
     context.lineCap = 'round';
     tail.slice(1).forEach(({ at, agoUs }, index) => {
-      context.globalAlpha = Math.max(0, 0.7 * (1 - agoUs / 500_000));
+      context.globalAlpha = Math.max(0, 0.7 * (1 - agoUs / TAIL_US));
       context.strokeStyle = '#e9c763';
       context.lineWidth = thick;
       context.beginPath();

@@ -1,10 +1,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { pathTo } from '@under-chalk/core/contract/api';
 import { calledName, type Material } from '@under-chalk/core/material/material';
 import { newId } from '../../capture/new-id';
 import { call, codeOf } from '../../data/client';
+import { pictureAddress } from '../../data/page-pictures';
 import { KEYS, useKeptMaterials } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ProblemNotice } from '../../ui/notice';
@@ -12,6 +12,7 @@ import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/text';
 import { SPACE, useTheme } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
+import { pagesInWords } from './pages-in-words';
 
 /** Brings in what another lesson has: of the same class first. Nothing is sent again. */
 export const FromLessons = ({ has }: { has: readonly Material[] }) => {
@@ -47,7 +48,7 @@ export const FromLessons = ({ has }: { has: readonly Material[] }) => {
             {others.map(({ id, name, content, pages, lesson: title }) => (
               <View key={id} role="listitem" style={[styles.row, { borderColor: theme.line }]}>
                 <img
-                  src={`${pathTo('pagePicture', { content, page: 0 })}?width=480`}
+                  src={pictureAddress({ content, page: 0 }, 480)}
                   alt=""
                   loading="lazy"
                   style={THUMB}
@@ -55,7 +56,7 @@ export const FromLessons = ({ has }: { has: readonly Material[] }) => {
                 <View style={styles.words}>
                   <Words strong>{calledName(name)}</Words>
                   <Words size="small" tone="soft">
-                    {`${pages === 1 ? 'one page' : `${pages} pages`} · ${title}`}
+                    {`${pagesInWords(pages)} · ${title}`}
                   </Words>
                 </View>
                 <Button

@@ -1,10 +1,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { pathTo } from '@under-chalk/core/contract/api';
 import { tell } from '@under-chalk/core/errors/errors';
 import { calledName, type Material } from '@under-chalk/core/material/material';
 import { call, codeOf } from '../../data/client';
+import { pictureAddress } from '../../data/page-pictures';
 import { KEYS, useMaterialWords } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
@@ -13,9 +13,7 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
-
-const pagesInWords = ({ aspects }: Material) =>
-  aspects.length === 1 ? 'one page' : `${aspects.length} pages`;
+import { pagesInWords } from './pages-in-words';
 
 /** Something of a lesson's materials is done to one, and the list is fetched anew. */
 const useMaterialWork = (name: 'removeMaterial' | 'restoreMaterial' | 'readMaterial') => {
@@ -43,7 +41,7 @@ export const MaterialRow = ({ material, onRemoved }: RowProps) => {
     <View role="listitem" style={[styles.row, { borderColor: theme.line }]}>
       {state === 'ready' && content ? (
         <img
-          src={`${pathTo('pagePicture', { content, page: 0 })}?width=480`}
+          src={pictureAddress({ content, page: 0 }, 480)}
           alt=""
           style={{ ...THUMB, borderColor: theme.line }}
         />
@@ -58,7 +56,7 @@ export const MaterialRow = ({ material, onRemoved }: RowProps) => {
           {told
             ? `${told.sentence} ${told.next}`
             : state === 'ready'
-              ? pagesInWords(material)
+              ? pagesInWords(material.aspects.length)
               : state === 'reading'
                 ? 'Being opened…'
                 : 'It hasn’t come whole. Take it out, and bring it in again.'}

@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { TellableError } from '@under-chalk/core/errors/errors';
 import { MOST_MATERIAL_BYTES } from '@under-chalk/core/material/material';
 import { newId } from '../../capture/new-id';
 import { NOT_SENT, refusedStatus, sendFile, type Sending } from '../../capture/sending/send-file';
@@ -35,10 +36,8 @@ export const useBringMaterials = (lessonId: string) => {
 
   const bring = async ({ id, name, file }: Coming) => {
     try {
-      if (file.size === 0) throw Object.assign(new Error(), { code: 'file-empty' });
-      if (file.size > MOST_MATERIAL_BYTES) {
-        throw Object.assign(new Error(), { code: 'material-too-heavy' });
-      }
+      if (file.size === 0) throw new TellableError('file-empty');
+      if (file.size > MOST_MATERIAL_BYTES) throw new TellableError('material-too-heavy');
       await call('newMaterial', { params: { lessonId }, body: { id, name } });
       await sendFile(file, id, (sending) => change(id, { sending }));
       await call('readMaterial', { params: { materialId: id } });
@@ -46,8 +45,7 @@ export const useBringMaterials = (lessonId: string) => {
       forget(id);
     } catch (error) {
       const tooLarge = refusedStatus(error) === 413;
-      const { code } = error as { code?: string };
-      change(id, { problem: tooLarge ? 'material-too-heavy' : (code ?? codeOf(error)) });
+      change(id, { problem: tooLarge ? 'material-too-heavy' : codeOf(error) });
       await refresh();
     }
   };

@@ -7,9 +7,9 @@ import {
   WIDE,
 } from '@under-chalk/e2e/browser';
 import { pagesPdf } from '@under-chalk/e2e/made-materials';
+import { renderersOf, residentMb } from '@under-chalk/e2e/memory';
 import type { RealServer } from '@under-chalk/e2e/server';
 import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 
@@ -22,11 +22,6 @@ export interface Paging {
   /** More than before, MB: the browser, and the process that has the PDF open. */
   readonly memoryMb: number;
 }
-
-const residentMb = (pid: number): number => {
-  const status = readFileSync(`/proc/${pid}/status`, 'utf8');
-  return Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024;
-};
 
 /** Readers of materials that run on this machine. */
 const readers = (): number[] => {
@@ -47,9 +42,7 @@ export const pagingFigures = async (server: RealServer, folder: string): Promise
     await page.waitForTimeout(1_500);
     await change(page, 'What to show', /^Materials/);
     await page.waitForTimeout(1_500);
-    const session = await page.context().browser()!.newBrowserCDPSession();
-    const { processInfo } = await session.send('SystemInfo.getProcessInfo');
-    const renderers = processInfo.filter(({ type }) => type === 'renderer').map(({ id }) => id);
+    const renderers = await renderersOf(page);
     const browserMb = () => renderers.reduce((sum, pid) => sum + residentMb(pid), 0);
     const before = browserMb();
 

@@ -47,17 +47,13 @@ const isWrittenOn = (before: Scene, after: Scene): boolean => {
   return after.still && standStill(withoutPointer(before), alike);
 };
 
-/** The box round some boxes, on even px. */
+/** The box round some boxes. */
 const around = (boxes: readonly RectPx[]): RectPx => {
-  const down = (value: number) => Math.floor(value / 2) * 2;
-  const up = (value: number) => Math.ceil(value / 2) * 2;
-  const x = down(Math.min(...boxes.map((box) => box.x)));
-  const y = down(Math.min(...boxes.map((box) => box.y)));
-  return {
-    ...{ x, y },
-    width: up(Math.max(...boxes.map((box) => box.x + box.width))) - x,
-    height: up(Math.max(...boxes.map((box) => box.y + box.height))) - y,
-  };
+  const x = Math.min(...boxes.map((box) => box.x));
+  const y = Math.min(...boxes.map((box) => box.y));
+  const right = Math.max(...boxes.map((box) => box.x + box.width));
+  const bottom = Math.max(...boxes.map((box) => box.y + box.height));
+  return { x, y, width: right - x, height: bottom - y };
 };
 
 /** How far from its points a stroke can reach, widths of the page: a pressed pen, the head of an arrow. */
@@ -158,9 +154,10 @@ export const writtenIn = (
   const all = scenes.flatMap(({ layers }) => layers.filter(({ kind }) => kind === 'pointer'));
   if (all.length !== pointers.length) return null;
   const changed = looks.length > 1 ? [partOf(parts, looks[0]!, layer.from, whole)] : [];
+  // Each lies on even px.
   const boxes = [
     ...changed,
-    ...pointers.map((pointer) => boundsOf([pointer], { size, still: true })),
+    ...(pointers.length > 0 ? [boundsOf(pointers, { size, still: true })] : []),
   ];
   const box = boxes.length > 0 ? around(boxes) : whole;
   return {

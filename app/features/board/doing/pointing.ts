@@ -6,7 +6,7 @@ import { rounded, type Doing, type HandSample } from './doing';
 /** No more places than so many a second are told: the eye follows no faster, and the film has no more frames. */
 const LEAST_US = 8_000;
 /** How long the live mark's tail is. */
-const TAIL_US = 500_000;
+export const TAIL_US = 500_000;
 
 /** What is seen of a pointer on the screen. */
 export interface Pointed {
