@@ -4,7 +4,7 @@ import {
   POINTER_SIZES,
   type PointerLook,
   type PointerMark,
-} from '@under-chalk/core/ink/pointer-look';
+} from '@under-chalk/core/pointer/look';
 import { useEdits } from '../../data/edits';
 import { usePart } from '../../data/live-value';
 import type { FilmPlayer } from '../../player/film-player';

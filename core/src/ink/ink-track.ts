@@ -4,7 +4,7 @@ import { countUpTo } from '../time/sorted';
 import type { Us } from '../time/us';
 import type { XY } from './page';
 import type { Paper, Pen } from './pen';
-import { NO_POINTER, PointerTrail, type PointerPath } from './pointer';
+import { NO_POINTER, PointerTrail, type PointerPath } from '../pointer/path';
 import type { InkRecord, InkSample } from './record';
 
 /** A point of a stroke: where (fractions of the page's width), how hard (0 to 1), and when, recorded time. */

@@ -1,6 +1,6 @@
 import { filmOf } from '../film/film';
 import { inkTrackOf } from '../ink/ink-track';
-import { FIRST_LOOK, type PointerLook } from '../ink/pointer-look';
+import { FIRST_LOOK, type PointerLook } from '../pointer/look';
 import type { InkRecord } from '../ink/record';
 import type { Take } from '../lesson/take';
 import { lessonOf, takeOfLength } from '../testing/lessons';

@@ -1,4 +1,4 @@
-import { FIRST_LOOK } from '@under-chalk/core/ink/pointer-look';
+import { FIRST_LOOK } from '@under-chalk/core/pointer/look';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { placedOf } from '@under-chalk/core/lesson/placement';
 import knex from 'knex';

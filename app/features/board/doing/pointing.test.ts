@@ -1,5 +1,5 @@
 import { inkTrackOf } from '@under-chalk/core/ink/ink-track';
-import { pointingAt } from '@under-chalk/core/ink/pointer';
+import { pointingAt } from '@under-chalk/core/pointer/path';
 import { inkRecordSchema, type InkRecord } from '@under-chalk/core/ink/record';
 import { BoardKeys } from '../board-keys';
 import { LiveBoard } from '../live-board';

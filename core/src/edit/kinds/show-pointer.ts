@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { pointerLookSchema } from '../../ink/pointer-look';
+import { pointerLookSchema } from '../../pointer/look';
 import { always, kindOf } from '../kind';
 import { pointerSlice } from '../slices/pointer';
 

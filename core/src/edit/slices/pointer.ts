@@ -1,4 +1,4 @@
-import { FIRST_LOOK, pointerLookSchema } from '../../ink/pointer-look';
+import { FIRST_LOOK, pointerLookSchema } from '../../pointer/look';
 import { sliceOf } from '../slice';
 
 /** How what is pointed at is drawn. */

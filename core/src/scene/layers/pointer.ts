@@ -1,5 +1,5 @@
 import type { InkColour } from '../../ink/pen';
-import type { PointerMark } from '../../ink/pointer-look';
+import type { PointerMark } from '../../pointer/look';
 import { sameRect, type Rect } from '../geometry';
 import type { LayerKind } from './kind';
 

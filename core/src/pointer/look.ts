@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { inkColourSchema } from './pen';
+import { inkColourSchema } from '../ink/pen';
 
 /** What is drawn where something points. */
 export const pointerMarkSchema = z.enum(['none', 'arrow', 'halo', 'spotlight']);

@@ -1,6 +1,6 @@
 import { countUpTo } from '../time/sorted';
 import type { Us } from '../time/us';
-import type { InkRecord } from './record';
+import type { InkRecord } from '../ink/record';
 
 /** Where something points: widths of what is shown, from its upper left corner. */
 export interface PointerMove {

@@ -1,5 +1,5 @@
-import { NO_POINTER, pointingAt, pointingIn, PointerTrail } from './pointer';
-import { inkRecordSchema, type InkRecord } from './record';
+import { NO_POINTER, pointingAt, pointingIn, PointerTrail } from './path';
+import { inkRecordSchema, type InkRecord } from '../ink/record';
 
 /** A pointer that goes along a path, told every 16 ms. */
 const along = (
