@@ -17,6 +17,7 @@ import { paint, type PictureOf } from '@under-chalk/paint';
 import { textAt } from '../data/client';
 import { pagePictures } from '../data/page-pictures';
 import { PictureFeed } from './picture-feed';
+import { SeenPointers } from './seen-pointers';
 import { SoundFeed } from './sound-feed';
 import { TrackReader } from './track-reader';
 
@@ -65,9 +66,15 @@ export class FilmPlayer {
   /** What was written while it was recorded, by its track; null while it is fetched, or can't be. */
   readonly #inks = new Map<string, InkTrack | null>();
 
+  /** Pointers that were seen in captured screens. */
+  readonly pointers = new SeenPointers(() => {
+    this.#scenes = this.#read(this.film);
+    if (!this.#view.playing) void this.seek(this.#view.filmUs);
+  });
+
   constructor(film: Film) {
     this.#scenes = this.#read(film);
-    void this.#fetchInk(film);
+    this.#fetch(film);
     this.#stopPages = pagePictures.onCome(() => {
       if (this.#showsInk() && !this.#view.playing) void this.seek(this.#view.filmUs);
     });
@@ -89,7 +96,7 @@ export class FilmPlayer {
     const goesOn = this.#view.playing && sameSpans(film, this.film);
     if (!goesOn) this.pause();
     this.#scenes = this.#read(film);
-    void this.#fetchInk(film);
+    this.#fetch(film);
     this.#set({ durationUs: film.durationUs });
     if (!goesOn) void this.seek(Math.min(filmUs, film.durationUs));
   }
@@ -98,12 +105,18 @@ export class FilmPlayer {
     return readScenes(
       film,
       inkOfLesson(film.lesson, (trackId) => this.#inks.get(trackId) ?? null),
+      this.pointers.of,
     );
   }
 
   /** What is written on the takes of the film. */
   get inkOf(): InkOf {
     return this.#scenes.inkOf;
+  }
+
+  #fetch(film: Film): void {
+    void this.#fetchInk(film);
+    this.pointers.fetch(new Set(film.spans.map(({ take }) => take)));
   }
 
   /** Fetches what was written in a film, as far as it isn't there, and shows it. */
@@ -187,6 +200,7 @@ export class FilmPlayer {
   close(): void {
     this.#closed = true;
     this.#stopPages();
+    this.pointers.close();
     this.#goOn = false;
     this.#halt();
     this.#readers.forEach((reader) => reader.close());

@@ -17,5 +17,6 @@ export {
 } from './ffmpeg/run';
 export { planFilm, type FilmPlan, type Manifest, type Piece } from './plan/plan-film';
 export { loadPages, pagesIn, type PageFile } from './road/pages';
-export { SCALING } from './ffmpeg/pictures';
+export { framesFilter, openPictures, picturesFrom, SCALING } from './ffmpeg/pictures';
+export { exactReader } from './ffmpeg/pipes';
 export { decodeRecordedSound } from './ffmpeg/recorded-sound';

@@ -191,6 +191,7 @@ export const server = () =>
         entryPoints: {
           main: join(root, 'server/src/main.ts'),
           'film-thread': join(root, 'server/src/jobs/film-thread.ts'),
+          'pointer-thread': join(root, 'server/src/jobs/readings/pointer-thread.ts'),
           film: join(root, 'server/src/bin/film.ts'),
           passphrase: join(root, 'server/src/bin/passphrase.ts'),
           seed: join(root, 'demo/src/seed.ts'),

@@ -68,12 +68,15 @@ export interface Shipped {
   readonly fontFile: string | null;
   /** The program of the process that opens materials. */
   readonly readerScript: string;
+  /** The program of the thread that looks for pointers; empty: none are looked for. */
+  readonly pointerScript: string;
 }
 
 /** What is built into one folder with the program. */
 export const shippedIn = (folder: string): Shipped => ({
   fontFile: join(folder, 'title-font.ttf'),
   readerScript: join(folder, 'reader', 'reader-process.mjs'),
+  pointerScript: join(folder, 'pointer-thread.js'),
 });
 
 export const foldersIn = (home: string): Folders => ({

@@ -7,6 +7,7 @@ import { StillMaker } from './jobs/still-maker';
 import { MaterialKeeper } from './jobs/materials/material-keeper';
 import { PagePictures } from './jobs/materials/page-pictures';
 import { Notes } from './jobs/notes/notes';
+import { PointerReadings } from './jobs/readings/pointer-readings';
 import { registerTitleFont } from './jobs/title-font';
 import { Stills } from './jobs/stills';
 import { TakeKeeper } from './jobs/take-keeper';
@@ -44,7 +45,8 @@ export const openParts = async (
   const films = new FilmStore(db);
   const media = mediaIn(config.folders);
   const maker = new FilmMaker({ films, lessons, media, config, work, shipped, log });
-  const keeper = new TakeKeeper(takes, media, log);
+  const pointers = new PointerReadings({ takes, media, script: shipped.pointerScript, log });
+  const keeper = new TakeKeeper(takes, media, log, (takeId) => void pointers.ready(takeId));
   const bin = new BinStore(db);
   registerTitleFont(shipped.fontFile);
   const materials = new MaterialStore(db);
@@ -80,6 +82,7 @@ export const openParts = async (
     materials,
     materialKeeper,
     pages,
+    pointers,
     stills: new Stills(media, stillMaker, pages),
     covers: new Covers(stillMaker),
     notes: new Notes(media, pages, shipped.fontFile),
@@ -92,6 +95,7 @@ export const openParts = async (
       await keeper.start();
       await maker.start();
       await materialKeeper.start();
+      await pointers.start();
       await tidy();
       tidying = setInterval(() => void tidy(), TIDY_MS);
       tidying.unref();
@@ -101,6 +105,7 @@ export const openParts = async (
       await maker.close();
       await keeper.close();
       await materialKeeper.close();
+      await pointers.close();
       await db.destroy();
     },
   };

@@ -22,6 +22,7 @@ import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { FlubList } from './flub-list';
 import { InsetHandle } from './inset-handle';
 import { PointerLookChoice } from './pointer-look';
+import { ScreenPointerChoice } from './screen-pointer';
 import { TakeColumn } from './take-column';
 import { TidyingContext, useNewTidying, useTidy } from './tidying';
 import { useColumns, type Column } from './use-columns';
@@ -175,6 +176,7 @@ const PictureAndColumn = (props: PartsProps) => {
             ))}
             <HowItChanges lesson={lesson} />
             <PointerLookChoice film={film} player={player} />
+            <ScreenPointerChoice film={film} player={player} />
           </>
         )}
       </View>

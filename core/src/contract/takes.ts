@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { idSchema, takeSchema, takeSourceSchema, trackKindSchema, usSchema } from '../lesson/take';
+import { pointerStateSchema } from '../pointer/found';
 import { byLesson, byTake, define, ok } from './endpoint';
 
 /** Where the bytes of tracks go, by the tus 1.0 protocol. */
@@ -99,6 +100,13 @@ export const TAKES = define({
       changed: z.string().max(20).optional(),
     }),
     file: 'image/jpeg',
+  },
+  pointer: {
+    method: 'get',
+    path: '/api/takes/:takeId/pointer',
+    summary: 'Where the pointer was seen in the pictures of a captured screen.',
+    params: byTake,
+    answer: pointerStateSchema,
   },
   media: {
     method: 'get',

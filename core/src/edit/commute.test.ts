@@ -32,6 +32,14 @@ const rank = fc.constantFrom(0, 1, 2);
 const about = <T extends string>(name: T) => fc.record({ do: fc.constant(name), pointId });
 const flub = <T extends string>(name: T) => fc.record({ do: fc.constant(name), takeId, atUs });
 
+const pointerLook = fc.record({
+  mark: fc.constantFrom('none' as const, 'halo' as const),
+  size: fc.constantFrom(0.05, 0.1),
+  colour: fc.constant('amber' as const),
+  rings: fc.boolean(),
+  goesAfterUs: fc.constant(0),
+});
+
 /** Some edit of each kind. A kind that is missing here does not compile. */
 const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>> } = {
   plan: fc.record({
@@ -99,15 +107,10 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
       samples: fc.constant([[0, 0.1, 0.2, 0.5]] as [number, number, number, number][]),
     }),
   }),
-  'show-pointer': fc.record({
-    do: fc.constant('show-pointer' as const),
-    look: fc.record({
-      mark: fc.constantFrom('none' as const, 'halo' as const),
-      size: fc.constantFrom(0.05, 0.1),
-      colour: fc.constant('amber' as const),
-      rings: fc.boolean(),
-      goesAfterUs: fc.constant(0),
-    }),
+  'show-pointer': fc.record({ do: fc.constant('show-pointer' as const), look: pointerLook }),
+  'show-screen-pointer': fc.record({
+    do: fc.constant('show-screen-pointer' as const),
+    look: pointerLook,
   }),
   'change-ink': fc.record({
     do: fc.constant('change-ink' as const),
@@ -143,8 +146,9 @@ const meaning = (decisions: Decisions) => {
   const points = inOrder(decisions.points);
   const { ticks, flubs, crops, trims, leftOut, placements } = decisions;
   const lists = [ticks, flubs, crops, trims, leftOut, placements].map(sorted);
-  const { addedInk, inkChanges, pointer } = decisions;
-  const whole = { plan, film, frame, changeUs, addedInk, inkChanges, pointer };
+  const { addedInk, inkChanges, pointer, screenPointer } = decisions;
+  const pointers = { pointer, screenPointer };
+  const whole = { plan, film, frame, changeUs, addedInk, inkChanges, ...pointers };
   return { ...whole, moments, points, lists };
 };
 

@@ -15,6 +15,7 @@ import { restore } from './kinds/restore';
 import { setPoint } from './kinds/set-point';
 import { shapeFrame } from './kinds/shape-frame';
 import { showPointer } from './kinds/show-pointer';
+import { showScreenPointer } from './kinds/show-screen-pointer';
 import { soften } from './kinds/soften';
 import { tickPoint } from './kinds/tick-point';
 import { trim } from './kinds/trim';
@@ -45,4 +46,5 @@ export const KINDS = [
   addInk,
   changeInk,
   showPointer,
+  showScreenPointer,
 ] as const;

@@ -24,6 +24,9 @@ export const FIRST_LOOK: PointerLook = {
   ...{ mark: 'halo', size: 0.07, colour: 'amber', rings: true, goesAfterUs: 3_000_000 },
 };
 
+/** Of a pointer that is in the picture anyway. */
+export const LEFT_AS_IT_IS: PointerLook = { ...FIRST_LOOK, mark: 'none', rings: false };
+
 /** How long a ring is seen. */
 export const RING_US = 450_000;
 /** How long a pointer takes to go, once it has been still. */

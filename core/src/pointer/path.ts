@@ -1,3 +1,4 @@
+import type { Id } from '../lesson/take';
 import { countUpTo } from '../time/sorted';
 import type { Us } from '../time/us';
 import type { InkRecord } from '../ink/record';
@@ -19,7 +20,14 @@ export interface PointerPath {
   /** Unbroken runs, in order: between two of them nothing is pointed at. */
   readonly runs: readonly PointerRun[];
   readonly presses: readonly PointerPress[];
+  /** It was seen where it was, and no hand trembles in it: nothing is taken out. */
+  readonly isSeen?: boolean;
 }
+
+/** What was seen of a pointer in the pictures of a take; null where nothing was, or nobody has looked yet. */
+export type SeenPointerOf = (takeId: Id) => PointerPath | null;
+
+export const NONE_SEEN: SeenPointerOf = () => null;
 
 export interface PointerRun {
   readonly moves: readonly PointerMove[];
@@ -130,14 +138,54 @@ const smoothed = (values: Float64Array): Float64Array => {
   });
 };
 
+/**
+ * The places of a run that was seen, on the grid: through each of them by a cubic that goes no further than its ends (F. N.
+ * Fritsch and R. E. Carlson, “Monotone Piecewise Cubic Interpolation”, SIAM J. Numer. Anal. 17, 1980).
+ */
+const throughAll = ({ moves }: PointerRun): Omit<Smooth, 'times'> => {
+  const fromUs = moves[0]!.atUs;
+  const count = Math.ceil((moves.at(-1)!.atUs - fromUs) / GRID_US) + 1;
+  const along = (of: (move: PointerMove) => number): Float64Array => {
+    const slope = (index: number): number => {
+      const [one, other] = [moves[index], moves[index + 1]];
+      return one && other ? (of(other) - of(one)) / Math.max(1, other.atUs - one.atUs) : 0;
+    };
+    const tangent = (index: number): number => {
+      const [before, after] = [slope(index - 1), slope(index)];
+      return before * after <= 0 ? 0 : (2 * before * after) / (before + after);
+    };
+    const values = new Float64Array(count);
+    let at = 0;
+    for (let step = 0; step < count; step++) {
+      const us = fromUs + step * GRID_US;
+      while (moves[at + 1] && moves[at + 1]!.atUs <= us) at++;
+      const [one, other] = [moves[at]!, moves[at + 1]];
+      if (!other) values[step] = of(one);
+      else {
+        const span = other.atUs - one.atUs;
+        const part = (us - one.atUs) / span;
+        const back = 1 - part;
+        values[step] =
+          (1 + 2 * part) * back * back * of(one) +
+          part * part * (3 - 2 * part) * of(other) +
+          part * back * span * (back * tangent(at) - part * tangent(at + 1));
+      }
+    }
+    return values;
+  };
+  return { fromUs, xs: along(({ x }) => x), ys: along(({ y }) => y) };
+};
+
 const SMOOTH = new WeakMap<PointerRun, Smooth>();
 
-const smoothOf = (run: PointerRun): Smooth => {
+const smoothOf = (run: PointerRun, isSeen: boolean): Smooth => {
   let smooth = SMOOTH.get(run);
   if (!smooth) {
-    const raw = onGrid(run);
     const times = run.moves.map(({ atUs }) => atUs);
-    smooth = { ...raw, xs: smoothed(raw.xs), ys: smoothed(raw.ys), times };
+    const raw = isSeen ? throughAll(run) : onGrid(run);
+    smooth = isSeen
+      ? { ...raw, times }
+      : { ...raw, xs: smoothed(raw.xs), ys: smoothed(raw.ys), times };
     SMOOTH.set(run, smooth);
   }
   return smooth;
@@ -167,10 +215,13 @@ const restedSince = ({ moves }: PointerRun, index: number): Us => {
 };
 
 /** Where something points at a time, its jitter taken out; null where nothing does. */
-export const pointingAt = ({ runs, presses }: PointerPath, us: Us): Pointing | null => {
+export const pointingAt = (
+  { runs, presses, isSeen = false }: PointerPath,
+  us: Us,
+): Pointing | null => {
   const run = runs.findLast(({ moves }) => moves[0]!.atUs <= us);
   if (!run || us >= run.untilUs) return null;
-  const { fromUs, xs, ys, times } = smoothOf(run);
+  const { fromUs, xs, ys, times } = smoothOf(run, isSeen);
   const at = Math.min(xs.length - 1, (us - fromUs) / GRID_US);
   const [before, part] = [Math.floor(at), at % 1];
   const mix = (values: Float64Array) =>

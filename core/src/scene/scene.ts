@@ -1,6 +1,7 @@
 import type { Film } from '../film/film';
 import { spanAt } from '../film/film';
 import { NO_INK, type InkOf } from '../ink/changed-track';
+import { NONE_SEEN, type SeenPointerOf } from '../pointer/path';
 import { frameAt } from '../time/frames';
 import type { Us } from '../time/us';
 import type { Layer } from './layers';
@@ -32,9 +33,16 @@ export interface SceneReader {
   sceneAt(filmUs: Us): Scene | null;
 }
 
-/** @param inkOf what is written on the takes; without it none is seen */
-export const readScenes = (film: Film, inkOf: InkOf = NO_INK): SceneReader => {
-  const sources = SOURCES.map((read) => read(film, inkOf));
+/**
+ * @param inkOf what is written on the takes; without it none is seen
+ * @param seenOf pointers that were seen in their pictures
+ */
+export const readScenes = (
+  film: Film,
+  inkOf: InkOf = NO_INK,
+  seenOf: SeenPointerOf = NONE_SEEN,
+): SceneReader => {
+  const sources = SOURCES.map((read) => read(film, inkOf, seenOf));
   const borders = new Set(film.spans.map(({ filmFrame }) => filmFrame));
   for (const source of sources) source.borders.forEach((border) => borders.add(border));
   const sceneOf = (frame: number): Scene | null => {

@@ -3,6 +3,7 @@ import type { Film } from '@under-chalk/core/film/film';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { readScenes } from '@under-chalk/core/scene/scene';
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
+import { NONE_SEEN, type SeenPointerOf } from '@under-chalk/core/pointer/path';
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
 import { encoderFor } from '../ffmpeg/encoder';
@@ -44,14 +45,16 @@ const AT_ONCE = 20;
  * Plans a film: what pieces it is made of, and what names them.
  *
  * @param inkOf what was written while its takes were recorded
+ * @param seenOf pointers that were seen in their pictures
  */
 export const planFilm = async (
   film: Film,
   size: SizePx,
   title: string,
   inkOf: InkOf = NO_INK,
+  seenOf: SeenPointerOf = NONE_SEEN,
 ): Promise<FilmPlan> => {
-  const scenes = readScenes(film, inkOf);
+  const scenes = readScenes(film, inkOf, seenOf);
   const chunks: Omit<Chunk, 'shows' | 'span'>[] = [];
   const keys: string[] = [];
   for (const chunk of planChunks(scenes)) {

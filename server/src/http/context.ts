@@ -5,6 +5,7 @@ import type { Covers } from '../jobs/covers';
 import type { MaterialKeeper } from '../jobs/materials/material-keeper';
 import type { PagePictures } from '../jobs/materials/page-pictures';
 import type { Notes } from '../jobs/notes/notes';
+import type { PointerReadings } from '../jobs/readings/pointer-readings';
 import type { Stills } from '../jobs/stills';
 import type { TakeKeeper } from '../jobs/take-keeper';
 import type { Log } from '../log';
@@ -35,6 +36,7 @@ export interface Parts {
   readonly materials: MaterialStore;
   readonly materialKeeper: MaterialKeeper;
   readonly pages: PagePictures;
+  readonly pointers: PointerReadings;
   readonly stills: Stills;
   readonly covers: Covers;
   readonly notes: Notes;

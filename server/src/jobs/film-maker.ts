@@ -18,7 +18,7 @@ import type { FilmChange, FilmStore, FilmWords, StoredFilm } from '../store/film
 import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
 import { filmProblem, type FilmReport, type FilmWork } from './film-work';
-import { inkOfFilm } from './ink-of';
+import { inkOfFilm, seenInFilm } from './ink-of';
 import { turns, type TakeTurn } from './turns';
 
 /** Makes one film. Rejects with what went wrong, or with anything at all once the signal is aborted. */
@@ -153,7 +153,8 @@ export class FilmMaker {
     if (film.frames === 0) throw new TellableError('nothing-in-film');
     const { title } = lesson.decisions.plan;
     const inkOf = await inkOfFilm(film, this.#media);
-    const { manifest } = await planFilm(film, sizeOf(lesson, size), title, inkOf);
+    const seenOf = await seenInFilm(film, this.#media);
+    const { manifest } = await planFilm(film, sizeOf(lesson, size), title, inkOf, seenOf);
     const wanted = await this.#films.want({
       lesson_id: lessonId,
       revision: lesson.revision,

@@ -15,7 +15,7 @@ import { dirname } from 'node:path';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Folders, Shipped } from '../config';
 import { mediaIn } from '../store/media-store';
-import { inkOfFilm } from './ink-of';
+import { inkOfFilm, seenInFilm } from './ink-of';
 import { PagePictures } from './materials/page-pictures';
 import { registerTitleFont } from './title-font';
 import type { TakeTurn } from './turns';
@@ -55,7 +55,9 @@ export const doFilmWork = async (
     }
   }
   const inkOf = await inkOfFilm(film, media);
-  const plan = await planFilm(film, sizeOf(lesson, size), lesson.decisions.plan.title, inkOf);
+  const seenOf = await seenInFilm(film, media);
+  const { title } = lesson.decisions.plan;
+  const plan = await planFilm(film, sizeOf(lesson, size), title, inkOf, seenOf);
   const pages = new PagePictures(folders, shipped.readerScript);
   const report = await renderFilm({
     plan,

@@ -4,7 +4,9 @@ import { inkTrackOf, type InkTrack } from '@under-chalk/core/ink/ink-track';
 import { readInk } from '@under-chalk/core/ink/record';
 import { trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { inkOfLesson, type InkOf } from '@under-chalk/core/ink/changed-track';
+import { NONE_SEEN, type SeenPointerOf } from '@under-chalk/core/pointer/path';
 import { readFile } from 'node:fs/promises';
+import { seenInTakes } from './readings/kept-pointer';
 import type { MediaStore } from '../store/media-store';
 
 /**
@@ -31,3 +33,13 @@ export const inkOfTakes = async (
 /** What is written in a film, with what was changed about it. */
 export const inkOfFilm = async ({ spans, lesson }: Film, media: MediaStore): Promise<InkOf> =>
   inkOfLesson(lesson, await inkOfTakes(new Set(spans.map(({ take }) => take)), media));
+
+/** Pointers that were seen in the pictures of a film, where something is drawn round them. */
+export const seenInFilm = async (
+  { spans, lesson }: Film,
+  media: MediaStore,
+): Promise<SeenPointerOf> => {
+  const { mark, rings } = lesson.decisions.screenPointer;
+  if (mark === 'none' && !rings) return NONE_SEEN;
+  return seenInTakes(new Set(spans.map(({ take }) => take)), media);
+};

@@ -50,7 +50,16 @@ export class TakeKeeper {
   readonly #stop = new AbortController();
   #sweep: NodeJS.Timeout | null = null;
 
-  constructor(takes: TakeStore, media: MediaStore, log: Log) {
+  readonly #onReady: (takeId: string) => void;
+
+  /** @param onReady told of each take that has been settled */
+  constructor(
+    takes: TakeStore,
+    media: MediaStore,
+    log: Log,
+    onReady: (takeId: string) => void = () => undefined,
+  ) {
+    this.#onReady = onReady;
     this.#takes = takes;
     this.#media = media;
     this.#log = log;
@@ -198,6 +207,7 @@ export class TakeKeeper {
         signal,
       );
       this.#again.delete(takeId);
+      this.#onReady(takeId);
     } catch (error) {
       if (signal.aborted) return;
       // It stays in `settling`, and `sweep` takes it up again: meanwhile there may be room.

@@ -6,7 +6,7 @@ import { sendFile } from '../http/files';
 import type { On } from '../http/route';
 
 export const takeRoutes = (on: On, parts: Parts): void => {
-  const { takes, lessons, keeper, stills, media } = parts;
+  const { takes, lessons, keeper, stills, media, pointers } = parts;
 
   on('take', ({ params }) => takes.get(params.takeId));
 
@@ -66,6 +66,8 @@ export const takeRoutes = (on: On, parts: Parts): void => {
     );
     await sendFile(ctx, path, { type: 'image/jpeg', keep: 'for-ever' });
   });
+
+  on('pointer', async ({ params }) => pointers.stateOf(await takes.get(params.takeId)));
 
   on('media', async ({ params, ctx }) => {
     const found = await takes.ofTrack(params.trackId);

@@ -1,4 +1,4 @@
-import { FIRST_LOOK } from '@under-chalk/core/pointer/look';
+import { FIRST_LOOK, LEFT_AS_IT_IS } from '@under-chalk/core/pointer/look';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { placedOf } from '@under-chalk/core/lesson/placement';
 import knex from 'knex';
@@ -70,10 +70,11 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
   '%s comes to what it came to before, at the same revision',
   async (id, { entries, comesTo, canUndo, canRedo }) => {
     const { lesson, steps, unknown } = await view(id);
-    const { placements, leftOut, trims, addedInk, pointer, inkChanges, ...now } =
+    const { placements, leftOut, trims, addedInk, pointer, screenPointer, inkChanges, ...now } =
       lesson.decisions as Decisions;
     // What could not be decided then.
     expect([addedInk, inkChanges, pointer]).toEqual([[], [], FIRST_LOOK]);
+    expect(screenPointer).toEqual(LEFT_AS_IT_IS);
     const { placed, ...then } = comesTo;
     expect(now).toEqual(then);
     expect(

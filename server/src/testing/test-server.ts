@@ -76,6 +76,8 @@ export const startTestServer = async (
     front?: Front;
     /** The reader's program ({@link buildReader}), where materials are opened. */
     readerScript?: string;
+    /** The thread that looks for pointers, built; else none are looked for. */
+    pointerScript?: string;
   } = {},
 ): Promise<TestServer> => {
   const home = options.home ?? (await mkdtemp(join(tmpdir(), 'under-chalk-server-')));
@@ -93,7 +95,11 @@ export const startTestServer = async (
   const { parts, start, close } = await openParts(
     config,
     options.work ?? doFilmWork,
-    { fontFile: null, readerScript: options.readerScript ?? '' },
+    {
+      fontFile: null,
+      readerScript: options.readerScript ?? '',
+      pointerScript: options.pointerScript ?? '',
+    },
     keptIn(logged),
   );
   await start();

@@ -5,8 +5,6 @@ import { aspectOf, type Arrangement } from '../../lesson/arrangement';
 import { cropOf } from '../../lesson/lesson';
 import type { InkOf } from '../../ink/changed-track';
 import { isSomethingSeen, unchangedSince, writingIn } from '../../ink/ink-track';
-import { NO_POINTER, pointingAt, pointingIn } from '../../pointer/path';
-import { GOES_US, RING_US, type PointerLook } from '../../pointer/look';
 import { ofMedium } from '../../lesson/medium';
 import { surfaceOf, trackOf, type Take, type Track } from '../../lesson/take';
 import { HALF_FRAME_US, nearestFrame } from '../../time/frames';
@@ -14,6 +12,7 @@ import { countUpTo } from '../../time/sorted';
 import type { Us } from '../../time/us';
 import { arrange, ease, mixArranged, type Arranged, type PictureBox } from '../geometry';
 import type { Layer } from '../layers';
+import { readPointers } from './pointers';
 import type { ReadSource } from './source';
 
 /** What was written, as it lies with the surface that it was written on. */
@@ -25,56 +24,6 @@ const inkOn = (take: Take, box: PictureBox | null, takeUs: Us, inkOf: InkOf): La
   if (!isSomethingSeen(ink, sinceUs)) return [];
   return [{ kind: 'ink', takeId: take.id, sinceUs, from, to, radius, opacity }];
 };
-
-/** What was pointed at, as the lesson has it drawn, on the surface that it was pointed at on. */
-const pointerOn = (
-  take: Take,
-  box: PictureBox | null,
-  takeUs: Us,
-  inkOf: InkOf,
-  look: PointerLook,
-  frameAspect: number,
-): Layer[] => {
-  if (!box || box.opacity <= 0 || look.mark === 'none') return [];
-  const us = takeUs + HALF_FRAME_US;
-  const pointing = pointingAt(inkOf(take.id)?.pointer ?? NO_POINTER, us);
-  if (!pointing) return [];
-  const { from, to, radius } = box;
-  const { mark, colour, rings, goesAfterUs } = look;
-  const { press, restsSinceUs } = pointing;
-  // Places are told in widths of the surface, whatever its shape.
-  const across = to.width / from.width;
-  const inFrame = (x: number, y: number) => ({
-    x: to.x + (x - from.x) * across,
-    y: to.y - (from.y / from.height) * to.height + y * across * frameAspect,
-  });
-  const held = press !== null && us < press.untilUs;
-  const stillUs = held || goesAfterUs === 0 ? 0 : us - restsSinceUs - goesAfterUs;
-  const opacity = box.opacity * Math.min(1, Math.max(0, 1 - stillUs / GOES_US));
-  const sincePress = press ? us - press.atUs : Infinity;
-  const ring =
-    rings && press && sincePress < RING_US
-      ? { ...inFrame(press.x, press.y), part: sincePress / RING_US }
-      : null;
-  if (opacity <= 0 && !ring) return [];
-  const size = (look.size / from.width) * to.width;
-  const place = inFrame(pointing.x, pointing.y);
-  return [{ kind: 'pointer', mark, colour, ...place, size, ring, over: to, radius, opacity }];
-};
-
-/** Frames of a film at which a pointer begins to move, or has stopped and gone. */
-const pointerBorders = (film: Film, inkOf: InkOf, look: PointerLook): number[] =>
-  look.mark === 'none'
-    ? []
-    : film.spans.flatMap((span) =>
-        pointingIn(
-          inkOf(span.take.id)?.pointer ?? NO_POINTER,
-          Math.max(RING_US, look.goesAfterUs === 0 ? 0 : look.goesAfterUs + GOES_US),
-        )
-          .flatMap(({ startUs, endUs }) => [nearestFrame(startUs), nearestFrame(endUs) + 1])
-          .filter((frame) => frame > span.startFrame && frame < span.endFrame)
-          .map((frame) => frame - span.startFrame + span.filmFrame),
-      );
 
 /** Whether nothing is shown of a take but what is written. */
 const isDrawnOnly = ({ tracks }: Take): boolean => ofMedium(tracks, 'picture').length === 0;
@@ -143,19 +92,18 @@ const arrangedIn = (film: Film) => {
 };
 
 /** The pictures of a take as they are arranged: surface, what is written on it, and camera; and the soft changes between. */
-export const arrangementSource: ReadSource = (film, inkOf) => {
+export const arrangementSource: ReadSource = (film, inkOf, seenOf) => {
   const sections = sectionsOf(film);
   const starts = sections.map(({ filmFrame }) => filmFrame);
   const boxesAt = arrangedIn(film);
-  const look = film.lesson.decisions.pointer;
-  const aspect = aspectOf(film.lesson.decisions.frame.shape);
+  const pointers = readPointers(film, inkOf, seenOf);
   return {
     borders: [
       ...sections.flatMap(({ filmFrame, changeFrames }) =>
         changeFrames > 0 ? [filmFrame, filmFrame + changeFrames] : [filmFrame],
       ),
       ...writingBorders(film, inkOf),
-      ...pointerBorders(film, inkOf, look),
+      ...pointers.borders,
     ],
     at(frame) {
       const section = sections[countUpTo(starts, frame) - 1]!;
@@ -170,7 +118,7 @@ export const arrangementSource: ReadSource = (film, inkOf) => {
         layers: [
           ...pictureOf(trackOf(take, 'surface'), surface, takeUs, false),
           ...(onSurface ? inkOn(take, surface, takeUs, inkOf) : []),
-          ...(onSurface ? pointerOn(take, surface, takeUs, inkOf, look, aspect) : []),
+          ...(onSurface ? pointers.on(take, surface, takeUs) : []),
           ...pictureOf(trackOf(take, 'camera'), camera, takeUs, edged),
           // Where there is only a face, it is the face that is written on.
           ...(onSurface ? [] : inkOn(take, camera, takeUs, inkOf)),

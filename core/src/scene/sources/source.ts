@@ -1,6 +1,7 @@
 import type { Film } from '../../film/film';
 import type { Span } from '../../film/span';
 import type { InkOf } from '../../ink/changed-track';
+import type { SeenPointerOf } from '../../pointer/path';
 import type { Layer } from '../layers';
 
 /** What a feature puts into the frames of a film. */
@@ -19,4 +20,4 @@ export interface Shown {
 }
 
 /** Reads a film once for a feature; frames are then asked for one by one. */
-export type ReadSource = (film: Film, inkOf: InkOf) => SceneSource;
+export type ReadSource = (film: Film, inkOf: InkOf, seenOf: SeenPointerOf) => SceneSource;

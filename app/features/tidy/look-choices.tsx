@@ -1,0 +1,89 @@
+import type { InkColour } from '@under-chalk/core/ink/pen';
+import { POINTER_SIZES, type PointerLook, type PointerMark } from '@under-chalk/core/pointer/look';
+import { Choices } from '../../ui/choices';
+
+export interface MarkChoice {
+  readonly value: PointerMark;
+  readonly label: string;
+}
+
+const COLOURS: readonly InkColour[] = ['amber', 'red', 'blue', 'green', 'violet', 'main'];
+type Size = keyof typeof POINTER_SIZES;
+const SIZES = Object.keys(POINTER_SIZES) as Size[];
+const GOES = [
+  { value: '0', label: 'never' },
+  { value: '1000000', label: 'after 1 s' },
+  { value: '3000000', label: 'after 3 s' },
+  { value: '10000000', label: 'after 10 s' },
+];
+
+const sizeOf = (mark: PointerMark, size: Size) =>
+  POINTER_SIZES[size][mark === 'spotlight' ? 'light' : 'mark'];
+
+const nearest = ({ mark, size }: PointerLook): Size =>
+  SIZES.reduce((best, one) =>
+    Math.abs(sizeOf(mark, one) - size) < Math.abs(sizeOf(mark, best) - size) ? one : best,
+  );
+
+interface Props {
+  /** What is chosen here. */
+  readonly label: string;
+  readonly marks: readonly MarkChoice[];
+  readonly look: PointerLook;
+  readonly rings: string;
+  /** Rings are offered where there is no mark, too. */
+  readonly ringsAlone: boolean;
+  readonly onChange: (part: Partial<PointerLook>) => void;
+}
+
+/** What is drawn where something points: which mark, how large, in which colour, with rings, and for how long. */
+export const LookChoices = ({ label, marks, look, rings, ringsAlone, onChange }: Props) => {
+  const size = nearest(look);
+  const marked = look.mark !== 'none';
+  return (
+    <>
+      <Choices
+        label={label}
+        hideLabel
+        choices={marks}
+        value={look.mark}
+        onChoose={(mark) => onChange({ mark, size: sizeOf(mark, size) })}
+      />
+      {marked ? (
+        <Choices
+          label="Its size"
+          choices={SIZES.map((value) => ({ value, label: value }))}
+          value={size}
+          onChoose={(chosen) => onChange({ size: sizeOf(look.mark, chosen) })}
+        />
+      ) : null}
+      {look.mark === 'halo' || (look.rings && (marked || ringsAlone)) ? (
+        <Choices
+          label="Its colour"
+          choices={COLOURS.map((value) => ({ value, label: value === 'main' ? 'chalk' : value }))}
+          value={look.colour}
+          onChoose={(colour) => onChange({ colour })}
+        />
+      ) : null}
+      {marked || ringsAlone ? (
+        <Choices
+          label={rings}
+          choices={[
+            { value: 'on', label: 'yes' },
+            { value: 'off', label: 'no' },
+          ]}
+          value={look.rings ? 'on' : 'off'}
+          onChoose={(value) => onChange({ rings: value === 'on' })}
+        />
+      ) : null}
+      {marked ? (
+        <Choices
+          label="It goes when it is still"
+          choices={GOES}
+          value={String(look.goesAfterUs)}
+          onChoose={(value) => onChange({ goesAfterUs: Number(value) })}
+        />
+      ) : null}
+    </>
+  );
+};

@@ -1,0 +1,134 @@
+import type { Take, Track } from '@under-chalk/core/lesson/take';
+import { FINDER_VERSION, screenOf, type PointerState } from '@under-chalk/core/pointer/found';
+import type { MediaFile } from '@under-chalk/render';
+import { Worker } from 'node:worker_threads';
+import type { Log } from '../../log';
+import type { MediaStore } from '../../store/media-store';
+import type { TakeStore } from '../../store/take-store';
+import type { PointerReading } from './find-pointer';
+import { keepReading, readingOf } from './kept-pointer';
+
+export interface PointerWork {
+  readonly media: MediaFile;
+  readonly track: Track;
+}
+
+export type FromPointerThread =
+  | { readonly is: 'progress'; readonly share: number }
+  | { readonly is: 'done'; readonly reading: PointerReading }
+  | { readonly is: 'failed'; readonly why: string };
+
+interface Looking {
+  readonly takeId: string;
+  readonly thread: Worker;
+  readonly over: Promise<void>;
+  share: number;
+}
+
+interface ReadingParts {
+  readonly takes: TakeStore;
+  readonly media: MediaStore;
+  /** The built thread (`pointer-thread`); empty: nothing is looked for. */
+  readonly script: string;
+  readonly log: Log;
+}
+
+/**
+ * Looks for the pointer in captured screens, one after the other, once they are ready: a reading, measured once and kept
+ * with the version of how it is done. What can't be read is not tried again before the next start.
+ */
+export class PointerReadings {
+  readonly #parts: ReadingParts;
+  /** Takes that have been looked at, or couldn't be. */
+  readonly #seen = new Set<string>();
+  #waiting: string[] = [];
+  #looking: Looking | null = null;
+  #closed = false;
+
+  constructor(parts: ReadingParts) {
+    this.#parts = parts;
+  }
+
+  /** Takes up what hasn't been looked at yet, or was in another way. */
+  async start(): Promise<void> {
+    for (const id of await this.#parts.takes.inState('ready')) await this.ready(id);
+  }
+
+  async close(): Promise<void> {
+    this.#closed = true;
+    this.#looking?.thread.postMessage('stop');
+    await this.#looking?.over;
+  }
+
+  /** A take has become ready, perhaps with other pictures than before. Never rejects. */
+  async ready(takeId: string): Promise<void> {
+    const { takes, media, script, log } = this.#parts;
+    if (script === '' || this.#waiting.includes(takeId)) return;
+    try {
+      const track = screenOf(await takes.get(takeId));
+      const reading = track && (await readingOf(media, track));
+      if (!track || reading?.version === FINDER_VERSION) this.#seen.add(takeId);
+      else {
+        this.#seen.delete(takeId);
+        this.#waiting.push(takeId);
+      }
+    } catch (error) {
+      log.error(`take ${takeId}: could not see whether its pointer is to be found`, error);
+    }
+    this.#next();
+  }
+
+  /** How it stands with the pointer of a take. */
+  async stateOf(take: Take): Promise<PointerState> {
+    const track = screenOf(take);
+    const reading = track && (await readingOf(this.#parts.media, track));
+    if (reading) {
+      const { of: _of, ...found } = reading;
+      return { is: 'found', found };
+    }
+    if (!track || take.state === 'unusable' || this.#seen.has(take.id)) return { is: 'none' };
+    if (this.#parts.script === '') return { is: 'none' };
+    return {
+      is: 'looking',
+      share: this.#looking?.takeId === take.id ? this.#looking.share : 0,
+    };
+  }
+
+  #next(): void {
+    if (this.#looking || this.#closed) return;
+    const takeId = this.#waiting.shift();
+    if (takeId === undefined) return;
+    void this.#look(takeId).then(() => {
+      this.#looking = null;
+      this.#next();
+    });
+  }
+
+  /** Never rejects. */
+  async #look(takeId: string): Promise<void> {
+    const { takes, media, script, log } = this.#parts;
+    try {
+      const track = screenOf(await takes.get(takeId));
+      if (!track || this.#closed) return;
+      const reading = await new Promise<PointerReading | null>((resolve, reject) => {
+        const workerData: PointerWork = { media: media.media(track.id), track };
+        const thread = new Worker(script, { workerData });
+        const over = new Promise<void>((ended) => thread.once('exit', () => ended()));
+        const looking: Looking = { takeId, thread, over, share: 0 };
+        this.#looking = looking;
+        thread.on('message', (told: FromPointerThread) => {
+          if (told.is === 'progress') looking.share = told.share;
+          else if (told.is === 'done') resolve(told.reading);
+          else if (this.#closed) resolve(null);
+          else reject(new Error(told.why));
+        });
+        thread.once('error', reject);
+        thread.once('exit', (code) => reject(new Error(`its thread ended with ${code}`)));
+      });
+      if (reading) await keepReading(media, track, reading);
+    } catch (error) {
+      log.warn(`take ${takeId}: its pointer can’t be looked for`, error);
+    }
+    this.#seen.add(takeId);
+  }
+}
