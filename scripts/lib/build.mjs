@@ -178,6 +178,15 @@ export const reader = (outdir) =>
     outExtension: { '.js': '.mjs' },
   });
 
+/** The thread that looks for pointers. */
+export const pointerThread = (outdir) =>
+  build({
+    ...NODE,
+    entryPoints: [join(root, 'server/src/jobs/readings/pointer-thread.ts')],
+    outdir,
+    outExtension: { '.js': '.mjs' },
+  });
+
 export const server = () =>
   unlessFresh(
     join(root, 'server', 'dist', '.stamp'),
@@ -191,7 +200,6 @@ export const server = () =>
         entryPoints: {
           main: join(root, 'server/src/main.ts'),
           'film-thread': join(root, 'server/src/jobs/film-thread.ts'),
-          'pointer-thread': join(root, 'server/src/jobs/readings/pointer-thread.ts'),
           film: join(root, 'server/src/bin/film.ts'),
           passphrase: join(root, 'server/src/bin/passphrase.ts'),
           seed: join(root, 'demo/src/seed.ts'),
@@ -199,6 +207,7 @@ export const server = () =>
         outdir: dist,
       });
       await reader(join(dist, 'reader'));
+      await pointerThread(dist);
       copyFileSync(
         join(root, 'node_modules/@expo-google-fonts/bitter/600SemiBold/Bitter_600SemiBold.ttf'),
         join(dist, 'title-font.ttf'),

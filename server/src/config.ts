@@ -76,7 +76,7 @@ export interface Shipped {
 export const shippedIn = (folder: string): Shipped => ({
   fontFile: join(folder, 'title-font.ttf'),
   readerScript: join(folder, 'reader', 'reader-process.mjs'),
-  pointerScript: join(folder, 'pointer-thread.js'),
+  pointerScript: join(folder, 'pointer-thread.mjs'),
 });
 
 export const foldersIn = (home: string): Folders => ({

@@ -40,6 +40,20 @@ const PATH = [
 ];
 const LOOP = 14;
 
+/** Where the pointer of the practice screen is at a time, pixels, and the step that it comes from. @param seconds */
+export const pointerAt = (seconds: number) => {
+  const into = seconds % LOOP;
+  const next = Math.max(
+    1,
+    PATH.findIndex((step) => step.at > into),
+  );
+  const [from, to] = [PATH[next - 1]!, PATH[next]!];
+  const eased = ease((into - from.at) / (to.at - from.at));
+  const x = from.x + (to.x - from.x) * eased;
+  const y = from.y + (to.y - from.y) * eased;
+  return { x, y, from };
+};
+
 /** Draws the practice screen at a time, seconds. The table scrolls for three of every fourteen. */
 export const drawScreen = (context: DrawingContext, seconds: number): void => {
   const { width, height } = SCREEN_SIZE;
@@ -72,14 +86,7 @@ export const drawScreen = (context: DrawingContext, seconds: number): void => {
   context.font = '700 22px "Atkinson Hyperlegible", sans-serif';
   HEADS.forEach((head, column) => context.fillText(head, COLUMNS[column]!, 127));
 
-  const next = Math.max(
-    1,
-    PATH.findIndex((step) => step.at > into),
-  );
-  const [from, to] = [PATH[next - 1]!, PATH[next]!];
-  const eased = ease((into - from.at) / (to.at - from.at));
-  const x = from.x + (to.x - from.x) * eased;
-  const y = from.y + (to.y - from.y) * eased;
+  const { x, y, from } = pointerAt(into);
   const sinceClick = into - from.at;
   if (from.click && sinceClick < 0.5) {
     context.strokeStyle = `rgba(156, 47, 34, ${1 - sinceClick * 2})`;

@@ -9,10 +9,12 @@ import { CHUNK_LIMITS, encoderFor } from '../ffmpeg/encoder';
 import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { feed, start, type MediaFile } from '../ffmpeg/run';
 import { filterRoad } from '../road/filters';
+import type { Laid } from '../road/laid';
 import { loadPages, pagesIn, type PageFile } from '../road/pages';
 import { paintChunk } from '../road/painter';
 import { makeSheet } from '../road/sheet';
-import { writtenIn, type Written } from '../road/written';
+import { pointedIn } from '../road/pointed';
+import { writtenIn } from '../road/written';
 import type { ChunkWork } from '../plan/chunks';
 
 export interface ChunkJob {
@@ -34,18 +36,18 @@ const byFilters = async (
   job: ChunkJob,
   out: string,
   pageOf: PageOf<unknown>,
-  written: Written | null,
+  laid: Laid | null,
 ): Promise<void> => {
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-'));
   try {
     const frames = work.scenes.length;
     const { inputs, graph } = await filterRoad(
-      work.scenes[0]!,
+      laid?.scene ?? work.scenes[0]!,
       frames,
       work.size,
       { mediaOf: job.mediaOf, trackOf: trackIn(work), inkOf: job.inkOf, pageOf },
       folder,
-      written,
+      laid,
     );
     const args = [
       ...inputs,
@@ -73,7 +75,7 @@ const byFilters = async (
       told = Math.min(frames, frame);
     });
     // Copied, because the pipe may still hold a part when the next is painted.
-    for (const part of written?.parts() ?? []) await feed(ffmpeg, Buffer.from(part));
+    for (const part of laid?.parts() ?? []) await feed(ffmpeg, Buffer.from(part));
     ffmpeg.stdin.end();
     await ffmpeg.ended;
     if (told !== frames) throw new Error(`a chunk has ${told} frames of ${frames}`);
@@ -109,13 +111,13 @@ const byPainter = async (
 };
 
 /**
- * Renders one chunk into an MP4 of exactly its frames. Where nothing moves but a hand that writes, only the part that
- * it writes on is painted frame by frame.
+ * Renders one chunk into an MP4 of exactly its frames. Where nothing moves but a hand that writes, or a pointer, only the
+ * part that it moves in is painted frame by frame.
  */
 export const renderChunk = async (work: ChunkWork, job: ChunkJob, out: string): Promise<void> => {
   const { road, scenes, size } = work;
   const pageOf = await loadPages(pagesIn(scenes, size, job.inkOf), job.pageFile);
   if (road === 'filters') return byFilters(work, job, out, pageOf, null);
-  const written = writtenIn(scenes, size, job.inkOf, pageOf);
-  return written ? byFilters(work, job, out, pageOf, written) : byPainter(work, job, out, pageOf);
+  const laid = writtenIn(scenes, size, job.inkOf, pageOf) ?? pointedIn(scenes, size);
+  return laid ? byFilters(work, job, out, pageOf, laid) : byPainter(work, job, out, pageOf);
 };

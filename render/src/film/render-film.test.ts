@@ -6,6 +6,8 @@ import { mkdtemp, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promi
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createCanvas } from '@napi-rs/canvas';
+import type { InkOf } from '@under-chalk/core/ink/changed-track';
+import { FIRST_LOOK } from '@under-chalk/core/pointer/look';
 import { inkTrackOf } from '@under-chalk/core/ink/ink-track';
 import type { InkTool, Staying } from '@under-chalk/core/ink/pen';
 import type { InkRecord, InkSample } from '@under-chalk/core/ink/record';
@@ -13,7 +15,9 @@ import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { run, type MediaFile } from '../ffmpeg/run';
 import { paintChunk } from '../road/painter';
 import { makeSheet } from '../road/sheet';
+import { pointedIn } from '../road/pointed';
 import { writtenIn } from '../road/written';
+import type { ChunkWork } from '../plan/chunks';
 import { planFilm } from '../plan/plan-film';
 import { PACKET } from '../plan/sound';
 import { PieceCache } from './cache';
@@ -44,6 +48,23 @@ const probe = async (path: string, entries: string) =>
   (
     await run('ffprobe', ['-v', 'error', '-show_entries', entries, '-of', 'csv=p=0', path])
   ).toString();
+
+/** Paints a chunk frame by frame, whatever moves in it. */
+const paintWhole = async (work: ChunkWork, inkOf: InkOf, out: string): Promise<void> => {
+  const canvas = createCanvas(size.widthPx, size.heightPx);
+  const trackOf = (trackId: string) => work.tracks.find(({ id }) => id === trackId)!;
+  await paintChunk(
+    {
+      ...{ scenes: work.scenes, inkOf, pageOf: () => undefined, makeSheet },
+      open: (trackId, from, frames) =>
+        ffmpegPictures(mediaOf(trackId), trackOf(trackId), from, frames),
+    },
+    size,
+    canvas.getContext('2d') as never,
+    ffmpegFrames(canvas, size, out),
+    () => undefined,
+  );
+};
 
 /** Likeness of two films, 0 to 1, the least of their frames (ffmpeg's `ssim`). */
 const ssim = async (a: string, b: string): Promise<number> => {
@@ -176,21 +197,7 @@ describe('the two roads', () => {
       if (work.road === 'filters') continue;
       const [a, b] = [join(folder, `written-${index}.mp4`), join(folder, `painted-${index}.mp4`)];
       await renderChunk(work, { mediaOf, inkOf, pageFile: noPage, onFrames: () => undefined }, a);
-      const canvas = createCanvas(size.widthPx, size.heightPx);
-      const open = (trackId: string, from: number, frames: number) =>
-        ffmpegPictures(
-          mediaOf(trackId),
-          work.tracks.find(({ id }) => id === trackId)!,
-          from,
-          frames,
-        );
-      await paintChunk(
-        { scenes: work.scenes, inkOf, pageOf: () => undefined, makeSheet, open },
-        size,
-        canvas.getContext('2d') as never,
-        ffmpegFrames(canvas, size, b),
-        () => undefined,
-      );
+      await paintWhole(work, inkOf, b);
       expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));
       expect([index, (await ssim(a, b)) > 0.98]).toEqual([index, true]);
     }
@@ -202,6 +209,36 @@ describe('the two roads', () => {
     const [firstMoving] = written.filter(({ road }) => road === 'painter');
     const { box } = writtenIn(firstMoving!.scenes, size, inkOf)!;
     expect(box.width * box.height).toBeLessThan(0.3 * size.widthPx * size.heightPx);
+  });
+
+  it('agree where a pointer that was seen moves over the picture, under a camera', async () => {
+    const moves = Array.from({ length: 60 }, (_, n) => ({
+      ...{ atUs: s(1 + n / 15), x: 0.2 + 0.008 * n, y: 0.25 + 0.06 * Math.sin(n / 6) },
+    }));
+    const runs = [{ moves, untilUs: s(5.2) }];
+    const presses = [{ atUs: s(3), x: 0.4, y: 0.2, untilUs: s(3.1) }];
+    const seenOf = () => ({ runs, presses, isSeen: true });
+    for (const mark of ['halo', 'spotlight'] as const) {
+      const film = filmWith({
+        screenPointer: { ...FIRST_LOOK, mark, goesAfterUs: 0 },
+        cuts: [cut(0, 2.2), cut(3.9, 20)],
+      });
+      const plan = await planFilm(film, size, '', () => null, seenOf);
+      const works = plan.manifest.chunks.map((_, index) => plan.chunkWork(index));
+      const pointed = works.filter(({ road }) => road === 'painter');
+      expect(pointed.length).toBeGreaterThan(0);
+      for (const [index, work] of pointed.entries()) {
+        expect(pointedIn(work.scenes, size)).not.toBeNull();
+        const name = join(folder, `${mark}-${index}`);
+        const job = { mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined };
+        await renderChunk(work, job, `${name}-laid.mp4`);
+        await paintWhole(work, () => null, `${name}-painted.mp4`);
+        expect([mark, (await ssim(`${name}-laid.mp4`, `${name}-painted.mp4`)) > 0.98]).toEqual([
+          mark,
+          true,
+        ]);
+      }
+    }
   });
 
   it('agree on a part of the surface', async () => {

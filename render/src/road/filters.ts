@@ -10,7 +10,7 @@ import { FILM_FPS, nearestFrame } from '@under-chalk/core/time/frames';
 import { boundsOf, paintLayers, paintMask, type PageOf } from '@under-chalk/paint';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Written } from './written';
+import type { Laid } from './laid';
 import { FILM_COLOURS, framesFilter, openPictures, picturesFrom } from '../ffmpeg/pictures';
 import type { MediaFile } from '../ffmpeg/run';
 
@@ -79,9 +79,9 @@ const gathered = (layers: readonly Layer[]): (PictureLayer | readonly Layer[])[]
  * no picture, and the outlines of pictures, are painted before by the painter as stills, so that the two roads
  * agree.
  *
- * @param scene of the chunk's first frame; in the others only the pictures go on
+ * @param scene what stands still in the chunk: only its pictures go on
  * @param folder for the stills; the caller removes it
- * @param written a page of the scene that is written on: that part of it comes frame by frame, as RGBA, by `pipe:0`
+ * @param laid a part of the frame that comes frame by frame, as RGBA, by `pipe:0`
  * @returns input arguments, and the filter graph whose result is labelled `film`
  */
 export const filterRoad = async (
@@ -90,7 +90,7 @@ export const filterRoad = async (
   size: SizePx,
   { mediaOf, trackOf, inkOf, pageOf }: Footage,
   folder: string,
-  written: Pick<Written, 'layer' | 'box'> | null = null,
+  laid: Pick<Laid, 'above' | 'box' | 'isClear'> | null = null,
 ): Promise<{ inputs: string[]; graph: string }> => {
   const inputs: string[] = [];
   const graph: string[] = [];
@@ -163,11 +163,12 @@ export const filterRoad = async (
       }
       over(`layer${index}`, `${box.x}:${box.y}:format=yuv420:shortest=0:eof_action=repeat`);
     }
-    if (written && isGathered(part) && part.includes(written.layer)) {
-      const { x, y, width, height } = written.box;
+    if (laid && (isGathered(part) ? part.includes(laid.above) : part === laid.above)) {
+      const { x, y, width, height } = laid.box;
       inputs.push(...openPainted(width, height));
-      graph.push(`[${count++}:v]scale=${FILM_COLOURS},format=yuv420p[written]`);
-      over('written', `${x}:${y}:format=yuv420`);
+      const format = laid.isClear ? 'yuva420p' : 'yuv420p';
+      graph.push(`[${count++}:v]scale=${FILM_COLOURS},format=${format}[laid]`);
+      over('laid', `${x}:${y}:format=yuv420`);
     }
   }
   graph.push(`[${below}]trim=end_frame=${frames},setpts=N/${FILM_FPS}/TB[film]`);

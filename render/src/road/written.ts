@@ -14,17 +14,8 @@ import { toEvenPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { boundsOf, HeldInk, NO_PAGES, paintLayers, placeOf, type PageOf } from '@under-chalk/paint';
+import type { Laid } from './laid';
 import { makeSheet } from './sheet';
-
-/** A chunk in which nothing moves but a hand that writes, or points: what it does lies within a part of the frame. */
-export interface Written {
-  /** The page as it is in the first frame. */
-  readonly layer: InkLayer;
-  /** The part in which frames differ, on even px. */
-  readonly box: RectPx;
-  /** That part of each frame, as RGBA; each is valid until the next. */
-  readonly parts: () => Generator<Buffer, void>;
-}
 
 const inkIn = ({ layers }: Scene): InkLayer[] =>
   layers.filter((layer): layer is InkLayer => layer.kind === 'ink');
@@ -121,7 +112,8 @@ const partOf = (
 };
 
 /**
- * What is written in a chunk in which nothing else moves.
+ * What is written in a chunk in which nothing moves but a hand that writes, or points: what it does lies within a part of
+ * the frame.
  *
  * @param scenes of its frames, in order
  * @param pageOf the pages of materials that are written on
@@ -132,7 +124,7 @@ export const writtenIn = (
   size: SizePx,
   inkOf: InkOf,
   pageOf: PageOf<unknown> = NO_PAGES,
-): Written | null => {
+): Laid | null => {
   const [first] = scenes;
   const [layer, ...more] = first ? inkIn(first) : [];
   const track: InkTrack | null = layer ? inkOf(layer.takeId) : null;
@@ -161,8 +153,8 @@ export const writtenIn = (
   ];
   const box = boxes.length > 0 ? around(boxes) : whole;
   return {
-    layer,
-    box,
+    // The page as it is in the first frame.
+    ...{ scene: first, above: layer, box, isClear: false },
     *parts() {
       const canvas = createCanvas(box.width, box.height);
       const context = canvas.getContext('2d');

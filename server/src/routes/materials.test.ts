@@ -7,7 +7,7 @@ import PDFDocument from 'pdfkit';
 import { buffer } from 'node:stream/consumers';
 import { canOpenOffice } from '../jobs/materials/office';
 import { docx } from '../testing/office-file';
-import { buildReader } from '../testing/built-reader';
+import { buildReader } from '../testing/built-scripts';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);

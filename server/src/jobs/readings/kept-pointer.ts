@@ -14,10 +14,16 @@ export const readingOf = async (
   media: MediaStore,
   track: Track,
 ): Promise<PointerReading | null> => {
-  const text = await readFile(media.pointer(track.id), 'utf8').catch(() => null);
-  if (text === null) return null;
-  const read = readingSchema.safeParse(JSON.parse(text));
-  return read.success && read.data.of === track.digest ? read.data : null;
+  // What isn't there, or isn't whole, is measured anew.
+  const text = await readFile(media.pointer(track.id), 'utf8').catch(() => '');
+  let read: unknown = null;
+  try {
+    read = JSON.parse(text);
+  } catch {
+    return null;
+  }
+  const { data } = readingSchema.safeParse(read);
+  return data?.of === track.digest ? data : null;
 };
 
 /** Keeps what was read of a track; what is there is there whole. */

@@ -1,0 +1,30 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+
+const ROOT = join(__dirname, '..', '..', '..');
+
+/** A program that has been built from its sources: it is run by plain Node. */
+export interface Built {
+  readonly script: string;
+  remove(): Promise<void>;
+}
+
+const built = (maker: 'reader' | 'pointerThread', file: string): Built => {
+  // Inside of the project, so that it finds its packages.
+  const folder = mkdtempSync(join(ROOT, 'node_modules', '.built-'));
+  const build = join(ROOT, 'scripts', 'lib', 'build.mjs');
+  const code = `await (await import(process.argv[1]))[process.argv[3]](process.argv[2])`;
+  execFileSync(process.execPath, ['--input-type=module', '-e', code, build, folder, maker]);
+  return {
+    script: join(folder, file),
+    remove: () => rm(folder, { recursive: true, force: true }),
+  };
+};
+
+/** The process that opens materials. For tests. */
+export const buildReader = (): Built => built('reader', 'reader-process.mjs');
+
+/** The thread that looks for pointers. For tests. */
+export const buildPointerThread = (): Built => built('pointerThread', 'pointer-thread.mjs');
