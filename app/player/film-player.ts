@@ -11,6 +11,7 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { isPictureLayer, pictureSlots } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import { readScenes, type Scene, type SceneReader } from '@under-chalk/core/scene/scene';
+import { clicksIn } from '@under-chalk/core/pointer/click-sound';
 import { frameAt, frameToUs } from '@under-chalk/core/time/frames';
 import { fromSeconds, type Us } from '@under-chalk/core/time/us';
 import { paint, type PictureOf } from '@under-chalk/paint';
@@ -183,8 +184,12 @@ export class FilmPlayer {
     void this.#audio.resume();
     const time = this.#audio.currentTime + LEAD;
     this.#anchor = { time, filmUs: from };
-    this.#sound = new SoundFeed(this.#audio, this.#scenes.film, from, time, (id) =>
-      this.#readerOf(id),
+    const { film, inkOf } = this.#scenes;
+    const clicksOf = clicksIn(film.lesson.decisions, inkOf, this.pointers.of);
+    this.#sound = new SoundFeed(
+      ...([this.#audio, film, from, time] as const),
+      (id) => this.#readerOf(id),
+      clicksOf,
     );
     this.#set({ playing: true, filmUs: from });
     this.#raf = requestAnimationFrame(this.#tick);

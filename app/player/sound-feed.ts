@@ -2,6 +2,7 @@ import { frameToUs, inFrames } from '@under-chalk/core/time/frames';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Film } from '@under-chalk/core/film/film';
 import { recordedIn, type Span } from '@under-chalk/core/film/span';
+import { clickSamples, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
 import { toSeconds, type Us } from '@under-chalk/core/time/us';
 import type { TrackReader } from './track-reader';
 
@@ -15,6 +16,8 @@ export class SoundFeed {
   #closed = false;
   readonly #nodes = new Set<AudioBufferSourceNode>();
   readonly #audio: AudioContext;
+  readonly #clicksOf: ClicksOf;
+  #click: AudioBuffer | null = null;
 
   /**
    * @param fromUs film time to begin at
@@ -26,8 +29,10 @@ export class SoundFeed {
     fromUs: Us,
     atTime: number,
     readerOf: (trackId: string) => TrackReader,
+    clicksOf: ClicksOf,
   ) {
     this.#audio = audio;
+    this.#clicksOf = clicksOf;
     void this.#run(film, fromUs, atTime, readerOf);
   }
 
@@ -51,11 +56,11 @@ export class SoundFeed {
         const beginUs = Math.max(spanUs, fromUs);
         const time = atTime + toSeconds(beginUs - fromUs);
         const tracks = ofMedium(span.take.tracks, 'sound');
-        await Promise.all(
-          tracks.map((track) =>
-            this.#playSpan(readerOf(track.id), span, recordedIn(span, inFrames(beginUs)), time),
-          ),
-        );
+        const takeUs = recordedIn(span, inFrames(beginUs));
+        await Promise.all([
+          ...tracks.map((track) => this.#playSpan(readerOf(track.id), span, takeUs, time)),
+          this.#playClicks(span, takeUs, time),
+        ]);
         if (this.#closed) return;
         await this.#until(time + toSeconds(spanEndUs - beginUs));
         if (this.#closed) return;
@@ -69,6 +74,28 @@ export class SoundFeed {
   async #until(time: number): Promise<void> {
     while (!this.#closed && time - this.#audio.currentTime > AHEAD) {
       await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  }
+
+  /** Presses that are heard, by the very samples that the export mixes in. */
+  async #playClicks(span: Span, takeUs: Us, time: number): Promise<void> {
+    for (const { atUs, level } of this.#clicksOf(span.take.id)) {
+      if (atUs < takeUs || atUs >= frameToUs(span.endFrame)) continue;
+      const at = time + toSeconds(atUs - takeUs);
+      await this.#until(at);
+      if (this.#closed) return;
+      if (!this.#click) {
+        const samples = clickSamples(this.#audio.sampleRate);
+        this.#click = this.#audio.createBuffer(1, samples.length, this.#audio.sampleRate);
+        this.#click.copyToChannel(samples, 0);
+      }
+      const gain = new GainNode(this.#audio, { gain: level });
+      gain.connect(this.#audio.destination);
+      const node = new AudioBufferSourceNode(this.#audio, { buffer: this.#click });
+      node.connect(gain);
+      node.start(Math.max(this.#audio.currentTime, at));
+      this.#nodes.add(node);
+      node.onended = () => this.#nodes.delete(node);
     }
   }
 

@@ -1,5 +1,10 @@
 import type { InkColour } from '@under-chalk/core/ink/pen';
-import { POINTER_SIZES, type PointerLook, type PointerMark } from '@under-chalk/core/pointer/look';
+import {
+  CLICK_LEVELS,
+  POINTER_SIZES,
+  type PointerLook,
+  type PointerMark,
+} from '@under-chalk/core/pointer/look';
 import { Choices } from '../../ui/choices';
 
 export interface MarkChoice {
@@ -10,6 +15,7 @@ export interface MarkChoice {
 const COLOURS: readonly InkColour[] = ['amber', 'red', 'blue', 'green', 'violet', 'main'];
 type Size = keyof typeof POINTER_SIZES;
 const SIZES = Object.keys(POINTER_SIZES) as Size[];
+const LEVELS = Object.keys(CLICK_LEVELS) as (keyof typeof CLICK_LEVELS)[];
 const GOES = [
   { value: '0', label: 'never' },
   { value: '1000000', label: 'after 1 s' },
@@ -74,6 +80,14 @@ export const LookChoices = ({ label, marks, look, rings, ringsAlone, onChange }:
           ]}
           value={look.rings ? 'on' : 'off'}
           onChoose={(value) => onChange({ rings: value === 'on' })}
+        />
+      ) : null}
+      {marked || ringsAlone ? (
+        <Choices
+          label="A soft click is heard with it"
+          choices={LEVELS.map((value) => ({ value, label: value }))}
+          value={LEVELS.find((one) => CLICK_LEVELS[one] >= (look.clicks ?? 0)) ?? 'clear'}
+          onChoose={(value) => onChange({ clicks: CLICK_LEVELS[value] })}
         />
       ) : null}
       {marked ? (

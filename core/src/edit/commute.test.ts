@@ -38,6 +38,7 @@ const pointerLook = fc.record({
   colour: fc.constant('amber' as const),
   rings: fc.boolean(),
   goesAfterUs: fc.constant(0),
+  clicks: fc.constantFrom(0, 0.5),
 });
 
 /** Some edit of each kind. A kind that is missing here does not compile. */

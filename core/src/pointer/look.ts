@@ -16,6 +16,8 @@ export const pointerLookSchema = z
     rings: z.boolean(),
     /** It goes when it has been still for so long, µs; 0: it stays. */
     goesAfterUs: z.number().int().min(0).max(60_000_000),
+    /** How loud a press is heard, 0 to 1; 0, or absent as in looks of before: it isn't. */
+    clicks: z.number().min(0).max(1).optional(),
   })
   .readonly();
 export type PointerLook = z.infer<typeof pointerLookSchema>;
@@ -26,6 +28,9 @@ export const FIRST_LOOK: PointerLook = {
 
 /** Of a pointer that is in the picture anyway. */
 export const LEFT_AS_IT_IS: PointerLook = { ...FIRST_LOOK, mark: 'none', rings: false };
+
+/** How loud presses can be chosen to be. */
+export const CLICK_LEVELS = { none: 0, soft: 0.3, clear: 0.8 } as const;
 
 /** How long a ring is seen. */
 export const RING_US = 450_000;

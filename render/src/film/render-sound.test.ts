@@ -116,3 +116,33 @@ it('divides ADTS into frames, and tells of what is none', () => {
   expect(() => adtsPackets(Buffer.concat([frame(9), Buffer.alloc(20)]))).toThrow(RangeError);
   expect(() => adtsPackets(frame(700).subarray(0, 600))).toThrow(RangeError);
 });
+
+it('presses are heard where they were, also over the border of a piece and where nobody speaks', async () => {
+  const silent = takeOfLength('take-silent', 30e6, ['surface']);
+  const grid = planSound(filmOf(lessonOf([take])));
+  const border = (grid[0]!.packets - 1) * PACKET;
+  // One in the middle of a piece, one that begins just before the next piece does.
+  const at = [2 * RATE, border - 400];
+  const clicksOf = () => at.map((sample) => ({ atUs: (sample * 1e6) / RATE, level: 0.8 }));
+  const pieces = planSound(filmOf(lessonOf([silent])), clicksOf);
+  const parts: Buffer[] = [];
+  for (const piece of pieces.slice(0, 2)) parts.push(await renderSound(piece, () => media));
+  const samples = await heard(Buffer.concat(parts), 'clicks');
+  for (const sample of at) {
+    const around = samples.subarray(sample - 960, sample + 1_920);
+    const loudest = around.reduce(
+      (most, one, index) => (Math.abs(one) > Math.abs(around[most]!) ? index : most),
+      0,
+    );
+    // To within the encoder's own smearing.
+    expect(Math.abs(loudest - 960)).toBeLessThan(240);
+    expect(Math.abs(around[loudest]!)).toBeGreaterThan(0.2);
+  }
+  expect(rms(samples, 3 * RATE, 5 * RATE)).toBeLessThan(0.0005);
+  // Without presses the same sound has the same name as ever.
+  expect(
+    planSound(filmOf(lessonOf([take]))).every(({ stretches }) =>
+      stretches.every((one) => !('clicks' in one)),
+    ),
+  ).toBe(true);
+});

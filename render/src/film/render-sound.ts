@@ -1,4 +1,5 @@
 import { SOUND_CHANNELS, SOUND_ENCODER, SOUND_LIMITS, SOUND_RATE } from '../ffmpeg/encoder';
+import { clickSamples } from '@under-chalk/core/pointer/click-sound';
 import { decodeRecordedSound } from '../ffmpeg/recorded-sound';
 import { feed, start, type MediaFile } from '../ffmpeg/run';
 import {
@@ -54,6 +55,24 @@ const addTrack = async (
   }
 };
 
+const CLICK = clickSamples(SOUND_RATE);
+
+/** Adds the presses that are heard in a stretch, as far as they lie in it. */
+const addClicks = (
+  { at: offset, from, length, clicks = [] }: SoundStretch,
+  mixed: Float32Array,
+) => {
+  for (const { at, level } of clicks) {
+    const first = Math.max(0, from - at);
+    const end = Math.min(CLICK.length, from + length - at);
+    for (let sample = first; sample < end; sample++) {
+      for (let channel = 0; channel < SOUND_CHANNELS; channel++) {
+        mixed[(offset + at + sample - from) * SOUND_CHANNELS + channel]! += CLICK[sample]! * level;
+      }
+    }
+  }
+};
+
 /** Mixes the samples of a piece, pre-roll and post-roll with it; channels interleaved. */
 const mix = async (
   { packets, preRoll, stretches }: SoundPiece,
@@ -65,6 +84,7 @@ const mix = async (
   const mixed = new Float32Array((PRE_ROLL + kept + POST_ROLL) * PACKET * SOUND_CHANNELS);
   for (const stretch of stretches) {
     for (const { id } of stretch.tracks) await addTrack(mediaOf(id), stretch, mixed, signal);
+    addClicks(stretch, mixed);
     for (let sample = 0; sample < stretch.length; sample++) {
       const gain = gainAt(sample, stretch);
       for (let channel = 0; channel < SOUND_CHANNELS; channel++) {

@@ -3,6 +3,7 @@ import type { Film } from '@under-chalk/core/film/film';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { readScenes } from '@under-chalk/core/scene/scene';
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
+import { clicksIn } from '@under-chalk/core/pointer/click-sound';
 import { NONE_SEEN, type SeenPointerOf } from '@under-chalk/core/pointer/path';
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
@@ -63,7 +64,7 @@ export const planFilm = async (
     chunks.push({ filmFrame, frames, road, tracks });
     if (chunks.length % AT_ONCE === 0) await setImmediate();
   }
-  const sound = planSound(film);
+  const sound = planSound(film, clicksIn(film.lesson.decisions, inkOf, seenOf));
   const parts = {
     title,
     frames: film.frames,

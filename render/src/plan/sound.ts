@@ -3,6 +3,8 @@ import type { Span } from '@under-chalk/core/film/span';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Track } from '@under-chalk/core/lesson/take';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
+import { CLICK_US, NO_CLICKS, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
+import type { Us } from '@under-chalk/core/time/us';
 import { SOUND_ENCODER, SOUND_RATE } from '../ffmpeg/encoder';
 import { CHUNK_FRAMES } from './chunks';
 
@@ -47,6 +49,8 @@ export interface SoundStretch {
   readonly fadedIn: number;
   /** How much of the fade out comes after it; {@link FADE}: all, or there is none. */
   readonly fadesOutAfter: number;
+  /** Presses that are heard in it: the recorded sample that each begins with, which may be before, and how loud. */
+  readonly clicks?: readonly { readonly at: number; readonly level: number }[];
 }
 
 /** A piece of a film's sound, as a plain value: whoever has the footage can make it. */
@@ -127,27 +131,42 @@ const bordersOf = (film: Film, heard: readonly Heard[]): number[] => {
   return [...borders, packets];
 };
 
+const inSamples = (us: Us): number => Math.round((us * SOUND_RATE) / 1e6);
+
 /** What of a span is heard between two samples of the film; null when nothing is. */
-const stretchIn = (one: Heard, from: number, to: number): SoundStretch | null => {
+const stretchIn = (
+  one: Heard,
+  from: number,
+  to: number,
+  clicksOf: ClicksOf,
+): SoundStretch | null => {
   const start = Math.max(from, one.startSample);
   const end = Math.min(to, one.endSample);
   const tracks = ofMedium(one.span.take.tracks, 'sound');
-  if (end <= start || tracks.length === 0) return null;
+  if (end <= start) return null;
+  const [begins, length] = [start - one.shift, end - start];
+  const clicks = clicksOf(one.span.take.id)
+    .map(({ atUs, level }) => ({ at: inSamples(atUs), level }))
+    .filter(({ at }) => at + inSamples(CLICK_US) > begins && at < begins + length);
+  if (tracks.length === 0 && clicks.length === 0) return null;
   return {
     tracks,
     at: start - from,
-    from: start - one.shift,
-    length: end - start,
+    from: begins,
+    length,
     fadedIn: one.fadesIn ? Math.min(FADE, start - one.startSample) : FADE,
     fadesOutAfter: one.fadesOut ? Math.min(FADE, one.endSample - end) : FADE,
+    ...(clicks.length > 0 ? { clicks } : {}),
   };
 };
 
 /**
  * Divides the sound of a film into pieces. Their borders lie on a grid of *recorded* time where packets of AAC
  * begin, so that a cut elsewhere moves no border here, and a piece that was made once fits again.
+ *
+ * @param clicksOf presses that are heard
  */
-export const planSound = (film: Film): SoundPiece[] => {
+export const planSound = (film: Film, clicksOf: ClicksOf = NO_CLICKS): SoundPiece[] => {
   const heard = heardOf(film);
   const borders = bordersOf(film, heard);
   let next = 0;
@@ -160,7 +179,7 @@ export const planSound = (film: Film): SoundPiece[] => {
     while (heard[next] && heard[next]!.endSample <= from) next++;
     const stretches: SoundStretch[] = [];
     for (let at = next; heard[at] && heard[at]!.startSample < to; at++) {
-      const stretch = stretchIn(heard[at]!, from, to);
+      const stretch = stretchIn(heard[at]!, from, to, clicksOf);
       if (stretch) stretches.push(stretch);
     }
     return { packets: end - first, preRoll: PRE_ROLL + first - border, stretches };

@@ -34,12 +34,12 @@ export const inkOfTakes = async (
 export const inkOfFilm = async ({ spans, lesson }: Film, media: MediaStore): Promise<InkOf> =>
   inkOfLesson(lesson, await inkOfTakes(new Set(spans.map(({ take }) => take)), media));
 
-/** Pointers that were seen in the pictures of a film, where something is drawn round them. */
+/** Pointers that were seen in the pictures of a film, where something of them is to be seen or heard. */
 export const seenInFilm = async (
   { spans, lesson }: Film,
   media: MediaStore,
 ): Promise<SeenPointerOf> => {
-  const { mark, rings } = lesson.decisions.screenPointer;
-  if (mark === 'none' && !rings) return NONE_SEEN;
+  const { mark, rings, clicks } = lesson.decisions.screenPointer;
+  if (mark === 'none' && !rings && !clicks) return NONE_SEEN;
   return seenInTakes(new Set(spans.map(({ take }) => take)), media);
 };

@@ -99,8 +99,7 @@ test('a captured screen is looked at once it is ready, and a film has a halo whe
     do: 'show-screen-pointer',
     look: { ...LEFT_AS_IT_IS, mark: 'halo', goesAfterUs: 0 },
   });
-  const { id } = (await server.ask('POST', '/api/lessons/lesson-one/films', { size: '720p' }))
-    .json;
+  const { id } = (await server.ask('POST', '/api/lessons/lesson-one/films', { size: '720p' })).json;
   for (;;) {
     const { state } = await server.parts.films.get(id);
     if (state === 'done') break;
