@@ -37,15 +37,16 @@ interface Props {
   readonly marks: readonly MarkChoice[];
   readonly look: PointerLook;
   readonly rings: string;
-  /** Rings are offered where there is no mark, too. */
-  readonly ringsAlone: boolean;
+  /** When presses are offered to be seen and heard: never, with a mark only, or without one too. */
+  readonly presses: 'never' | 'marked' | 'always';
   readonly onChange: (part: Partial<PointerLook>) => void;
 }
 
 /** What is drawn where something points: which mark, how large, in which colour, with rings, and for how long. */
-export const LookChoices = ({ label, marks, look, rings, ringsAlone, onChange }: Props) => {
+export const LookChoices = ({ label, marks, look, rings, presses, onChange }: Props) => {
   const size = nearest(look);
   const marked = look.mark !== 'none';
+  const pressed = presses === 'always' || (presses === 'marked' && marked);
   return (
     <>
       <Choices
@@ -63,7 +64,7 @@ export const LookChoices = ({ label, marks, look, rings, ringsAlone, onChange }:
           onChoose={(chosen) => onChange({ size: sizeOf(look.mark, chosen) })}
         />
       ) : null}
-      {look.mark === 'halo' || (look.rings && (marked || ringsAlone)) ? (
+      {look.mark === 'halo' || (look.rings && pressed) ? (
         <Choices
           label="Its colour"
           choices={COLOURS.map((value) => ({ value, label: value === 'main' ? 'chalk' : value }))}
@@ -71,7 +72,7 @@ export const LookChoices = ({ label, marks, look, rings, ringsAlone, onChange }:
           onChoose={(colour) => onChange({ colour })}
         />
       ) : null}
-      {marked || ringsAlone ? (
+      {pressed ? (
         <Choices
           label={rings}
           choices={[
@@ -82,7 +83,7 @@ export const LookChoices = ({ label, marks, look, rings, ringsAlone, onChange }:
           onChoose={(value) => onChange({ rings: value === 'on' })}
         />
       ) : null}
-      {marked || ringsAlone ? (
+      {pressed ? (
         <Choices
           label="A soft click is heard with it"
           choices={LEVELS.map((value) => ({ value, label: value }))}

@@ -33,7 +33,7 @@ export const PointerLookChoice = ({ film, player }: Props) => {
         {...{ label, look }}
         marks={MARKS}
         rings="A ring where you press"
-        ringsAlone={false}
+        presses="marked"
         onChange={(part: Partial<PointerLook>) =>
           put({ do: 'show-pointer', look: { ...look, ...part } })
         }

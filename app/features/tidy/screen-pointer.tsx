@@ -77,7 +77,7 @@ export const ScreenPointerChoice = ({ film, player }: Props) => {
         {...{ label, look }}
         marks={MARKS}
         rings={`A ring where it seems to have been pressed (${presses} ${presses === 1 ? 'place' : 'places'})`}
-        ringsAlone={presses > 0}
+        presses={presses > 0 ? 'always' : 'never'}
         onChange={(part) => put({ do: 'show-screen-pointer', look: { ...look, ...part } })}
       />
     </ChoiceLine>

@@ -42,7 +42,9 @@ const ALONG = 0.8;
 /** How far a thin shape reaches from the block that it is looked for in, at most, pixels. */
 const REACH = 2 * BLOCK;
 /** How wide a ring round it is compared, pixels. */
-const RING = 7;
+const RING = 13;
+/** So much round it may be its shadow: that says nothing. */
+const SHADOW = 8;
 /** So many pixels of it have to be seen, and so far off they have to be in the mean where they don't fit, of 255. */
 const LEAST_RING = 60;
 const EVEN_RING = 4;
@@ -79,9 +81,12 @@ interface Trail {
   seenUs: Us;
 }
 
-/** Whether a place of a ring lies in what it goes round, with what a shadow adds. */
+/** Whether a place lies in what a ring goes round. */
 const isWithin = (x: number, y: number, wide: number, high: number): boolean =>
-  x >= RING - 3 && x <= wide - RING + 2 && y >= RING - 3 && y <= high - RING + 2;
+  x >= RING - SHADOW &&
+  x <= wide - RING + SHADOW &&
+  y >= RING - SHADOW &&
+  y <= high - RING + SHADOW;
 
 interface Lesson {
   readonly template: Template;
@@ -525,7 +530,7 @@ export class PointerFinder {
     let offAlong = 0;
     for (let y = 0; y < high; y++) {
       for (let x = 0; x < wide; x++) {
-        if (x >= RING - 1 && x <= wide - RING && y >= RING - 1 && y <= high - RING) continue;
+        if (isWithin(x, y, wide, high)) continue;
         // Where it came from, it has gone from, and where it went, it will have come to: that says nothing.
         if (isWithin(x + dx, y + dy, wide, high) || isWithin(x - dx, y - dy, wide, high)) continue;
         const at = isAt + y * widthPx + x;
@@ -539,7 +544,7 @@ export class PointerFinder {
     }
     if (count < LEAST_RING) return 0;
     // Where nothing has changed, nothing has moved along.
-    if (offStill > count && offAlong < offStill * ALONG) return -2;
+    if (offStill > EVEN_RING * count && offAlong < offStill * ALONG) return -2;
     if (still > count * 0.75) return 2;
     // An even ground tells nothing.
     if (Math.max(offStill, offAlong) < EVEN_RING * count) return 0;
