@@ -5,6 +5,8 @@ export interface Pictures {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly now: Uint8Array;
+  /** The one before. */
+  readonly before: Uint8Array;
   /** What lies under the pointer, as far as it has been seen. */
   readonly ground: Uint8Array;
 }
