@@ -1,9 +1,16 @@
 import { defineConfig } from '@playwright/test';
 
 /** Specs that nothing is measured in: two of them at a time. */
-const BESIDE = ['accounts', 'fuzz', 'plan', 'proxy', 'ready', 'screens', 'states'].map(
-  (name) => `${name}.spec.ts`,
-);
+const BESIDE = [
+  'accounts',
+  'fuzz',
+  'photographs',
+  'plan',
+  'proxy',
+  'ready',
+  'screens',
+  'states',
+].map((name) => `${name}.spec.ts`);
 
 export default defineConfig({
   testDir: './src',

@@ -1,6 +1,7 @@
 import type { ComponentProps } from 'react';
 import { StyleSheet } from 'react-native';
 import { GestureHandlerRootView } from 'react-native-gesture-handler';
+import { CornerBox as Corner } from './corner-box';
 import { CropBox as Crop } from './crop-box';
 import { InsetDrag as Inset } from './inset-drag';
 
@@ -9,6 +10,12 @@ import { InsetDrag as Inset } from './inset-drag';
 export const CropBox = (props: ComponentProps<typeof Crop>) => (
   <GestureHandlerRootView style={StyleSheet.absoluteFill}>
     <Crop {...props} />
+  </GestureHandlerRootView>
+);
+
+export const CornerBox = (props: ComponentProps<typeof Corner>) => (
+  <GestureHandlerRootView style={StyleSheet.absoluteFill}>
+    <Corner {...props} />
   </GestureHandlerRootView>
 );
 

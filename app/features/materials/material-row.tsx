@@ -14,6 +14,7 @@ import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { pagesInWords } from './pages-in-words';
+import { canStraighten, Straighten } from './straighten';
 
 /** Something of a lesson's materials is done to one, and the list is fetched anew. */
 const useMaterialWork = (name: 'removeMaterial' | 'restoreMaterial' | 'readMaterial') => {
@@ -28,15 +29,21 @@ const useMaterialWork = (name: 'removeMaterial' | 'restoreMaterial' | 'readMater
 interface RowProps {
   readonly material: Material;
   readonly onRemoved: (material: Material) => void;
+  /** Brings a file in. @returns whether it has come */
+  readonly onBring: (files: readonly File[]) => Promise<boolean>;
 }
 
 /** A material of a lesson: what it is, or what is wrong with it. */
-export const MaterialRow = ({ material, onRemoved }: RowProps) => {
+export const MaterialRow = ({ material, onRemoved, onBring }: RowProps) => {
   const theme = useTheme();
   const remove = useMaterialWork('removeMaterial');
   const read = useMaterialWork('readMaterial');
   const { id, name, state, problem, content } = material;
   const told = problem ? tell(problem) : null;
+  /** Another file takes its place, once it has come; this one is kept, as all that is taken out. */
+  const takePlace = async (file: File) => {
+    if (await onBring([file])) remove.mutate(id, { onSuccess: () => onRemoved(material) });
+  };
   return (
     <View role="listitem" style={[styles.row, { borderColor: theme.line }]}>
       {state === 'ready' && content ? (
@@ -69,6 +76,9 @@ export const MaterialRow = ({ material, onRemoved }: RowProps) => {
         <Described material={material} />
       ) : null}
       <View style={styles.buttons}>
+        {canStraighten(material) ? (
+          <Straighten material={material} onMade={(sheet) => void takePlace(sheet)} />
+        ) : null}
         {state === 'unusable' && content ? (
           <Button small label="Try again" onPress={() => read.mutate(id)} />
         ) : null}

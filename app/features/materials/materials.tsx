@@ -24,7 +24,7 @@ export const Materials = () => {
   const { lesson } = useThisLesson();
   const { data: materials = [], error } = useMaterials(lesson.id);
   const { coming, bring, again, forget } = useBringMaterials(lesson.id);
-  const over = useDroppedFiles(bring);
+  const over = useDroppedFiles((files) => void bring(files));
   const input = useRef<HTMLInputElement>(null);
   const theme = useTheme();
   const here = new Set(materials.map(({ id }) => id));
@@ -50,7 +50,12 @@ export const Materials = () => {
           {materials
             .filter(({ id, state }) => state !== 'coming' || !coming.some((one) => one.id === id))
             .map((material) => (
-              <MaterialRow key={material.id} material={material} onRemoved={setRemoved} />
+              <MaterialRow
+                key={material.id}
+                material={material}
+                onRemoved={setRemoved}
+                onBring={bring}
+              />
             ))}
         </View>
       ) : null}
@@ -75,7 +80,7 @@ export const Materials = () => {
         onChange={(event) => {
           const files = [...(event.currentTarget.files ?? [])];
           event.currentTarget.value = '';
-          bring(files);
+          void bring(files);
         }}
       />
       <Button label="Bring materials in" onPress={() => input.current?.click()} />

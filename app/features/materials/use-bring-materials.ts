@@ -34,7 +34,8 @@ export const useBringMaterials = (lessonId: string) => {
   const forget = (id: string) => setComing((all) => all.filter((one) => one.id !== id));
   const refresh = () => client.invalidateQueries({ queryKey: KEYS.materials(lessonId) });
 
-  const bring = async ({ id, name, file }: Coming) => {
+  /** Whether it has come. */
+  const bring = async ({ id, name, file }: Coming): Promise<boolean> => {
     try {
       if (file.size === 0) throw new TellableError('file-empty');
       if (file.size > MOST_MATERIAL_BYTES) throw new TellableError('material-too-heavy');
@@ -43,10 +44,12 @@ export const useBringMaterials = (lessonId: string) => {
       await call('readMaterial', { params: { materialId: id } });
       await refresh();
       forget(id);
+      return true;
     } catch (error) {
       const tooLarge = refusedStatus(error) === 413;
       change(id, { problem: tooLarge ? 'material-too-heavy' : codeOf(error) });
       await refresh();
+      return false;
     }
   };
   const bringAll = async (files: readonly File[]) => {
@@ -54,11 +57,14 @@ export const useBringMaterials = (lessonId: string) => {
       ...{ id: newId(), name: nameOf(file), file, sending: NOT_SENT, problem: null },
     }));
     setComing((before) => [...before, ...all]);
-    for (const one of all) await bring(one);
+    let whole = true;
+    for (const one of all) whole = (await bring(one)) && whole;
+    return whole;
   };
   return {
     coming,
-    bring: (files: readonly File[]) => void bringAll(files),
+    /** Never rejects. @returns whether all have come */
+    bring: bringAll,
     again: (one: Coming) => {
       forget(one.id);
       void bringAll([one.file]);
