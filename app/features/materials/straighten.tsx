@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Image, StyleSheet, View } from 'react-native';
 import { calledName, type Material } from '@under-chalk/core/material/material';
-import { WHOLE_PICTURE, type Corners } from '@under-chalk/core/material/sheet/corners';
+import { areWhole, WHOLE_PICTURE, type Corners } from '@under-chalk/core/material/sheet/corners';
 import { pictureAddress } from '../../data/page-pictures';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
@@ -95,7 +95,7 @@ const Straightening = ({ material, onMade }: Props) => {
           <DraggedCorners corners={corners} onCorners={setMoved} />
         </View>
       </View>
-      {found.data === WHOLE_PICTURE && !moved ? (
+      {found.data && areWhole(found.data) && !moved ? (
         <Words size="small" tone="soft">
           No sheet could be told from what it lies on: its corners are those of the picture.
         </Words>

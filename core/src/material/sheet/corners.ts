@@ -15,6 +15,13 @@ export const WHOLE_PICTURE: Corners = [
   { x: 0, y: 1 },
 ];
 
+/** Whether corners are those of the picture itself. */
+export const areWhole = (corners: Corners): boolean =>
+  corners.every(({ x, y }, index) => {
+    const { x: wholeX, y: wholeY } = WHOLE_PICTURE[index]!;
+    return x === wholeX && y === wholeY;
+  });
+
 /** How far two corners have to be apart, of the picture. */
 const LEAST = 0.05;
 
