@@ -91,13 +91,13 @@ test('it stays where it is while the page under it goes on', () => {
 });
 
 test('what never moves, and what moves along with the page, is no pointer', () => {
-  const still = find(40, (frame) => {
+  const still = find(24, (frame) => {
     const luma = withPointer(page(), [100, 60]);
     luma.fill(frame % 2 === 0 ? 20 : 200, 20 * WIDE + 250, 20 * WIDE + 270);
     return luma;
   });
   expect(still.runs).toEqual([]);
-  const along = find(30, (frame) => {
+  const along = find(24, (frame) => {
     const luma = page(frame * 3);
     inPlace(luma, 100, 150 - frame * 3);
     return luma;
@@ -106,7 +106,7 @@ test('what never moves, and what moves along with the page, is no pointer', () =
 });
 
 test('a page that moves, without a pointer, has none', () => {
-  expect(find(60, (frame) => page(frame * 4)).runs).toEqual([]);
+  expect(find(30, (frame) => page(frame * 4)).runs).toEqual([]);
 });
 
 test('a pointer that is hidden is not said to be anywhere, and is found again', () => {
