@@ -20,6 +20,7 @@ jest.mock('./picture-feed', () => ({
     close = () => undefined;
   },
 }));
+jest.mock('../data/client', () => ({ call: async () => ({ is: 'none' }) }));
 
 beforeEach(() => {
   Object.assign(globalThis, {
