@@ -37,6 +37,34 @@ const photo = (): Pixels => {
 const lumaOf = ({ data }: Pixels) =>
   Uint8Array.from({ length: data.length / 4 }, (_, pixel) => data[pixel * 4 + 1]!);
 
+test('a frame that is drawn on a sheet is not its edge', () => {
+  const source = photo();
+  // A tenth in from its edges: the same corners, drawn nearer to their middle.
+  const middle = { x: 0.5, y: 0.5 };
+  const inner = CORNERS.map(({ x, y }) => ({
+    x: middle.x + (x - middle.x) * 0.8,
+    y: middle.y + (y - middle.y) * 0.8,
+  }));
+  inner.forEach((corner, index) => {
+    const next = inner[(index + 1) % 4]!;
+    for (let step = 0; step <= 600; step++) {
+      const x = Math.round((corner.x + ((next.x - corner.x) * step) / 600) * (WIDE - 1));
+      const y = Math.round((corner.y + ((next.y - corner.y) * step) / 600) * (HIGH - 1));
+      for (let thick = 0; thick < 9; thick++) {
+        source.data.fill(
+          10,
+          ((y + Math.floor(thick / 3)) * WIDE + x + (thick % 3)) * 4,
+          ((y + Math.floor(thick / 3)) * WIDE + x + (thick % 3)) * 4 + 3,
+        );
+      }
+    }
+  });
+  findSheet(lumaOf(source), WIDE, HIGH).forEach(({ x, y }, index) => {
+    expect(Math.abs(x - CORNERS[index]!.x)).toBeLessThan(0.015);
+    expect(Math.abs(y - CORNERS[index]!.y)).toBeLessThan(0.015);
+  });
+});
+
 test('a light sheet on a darker table is found, and nothing where there is none', () => {
   const found = findSheet(lumaOf(photo()), WIDE, HIGH);
   found.forEach(({ x, y }, index) => {
