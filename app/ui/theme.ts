@@ -1,5 +1,5 @@
-import { createContext, useContext } from 'react';
-import { useColorScheme } from 'react-native';
+import { createContext, useContext, useSyncExternalStore } from 'react';
+import { Appearance } from 'react-native';
 
 /** Colours, named by their use. Daylight is limewash paper and slate ink; lights down is slate and chalk. */
 export interface Palette {
@@ -75,8 +75,18 @@ export const WIDE = 900;
 /** Whether the lights are down, whatever the reader's setting: while recording. */
 export const LightsDownContext = createContext(false);
 
+const onScheme = (listener: () => void): (() => void) => {
+  const { remove } = Appearance.addChangeListener(() => listener());
+  return () => remove();
+};
+const schemeNow = () => Appearance.getColorScheme();
+
+/**
+ * The colours of now. Not by the package's own hook: on the web it subscribes anew with every rendering, and a part that
+ * is rendered while a change is being told misses it, and stays as it was (seen with react-native-web 0.21).
+ */
 export const useTheme = (): Palette => {
   const down = useContext(LightsDownContext);
-  const scheme = useColorScheme();
+  const scheme = useSyncExternalStore(onScheme, schemeNow, schemeNow);
   return down || scheme === 'dark' ? lightsDown : daylight;
 };
