@@ -65,7 +65,8 @@ export class PointerReadings {
     const { takes, media, script, log } = this.#parts;
     if (script === '' || this.#waiting.includes(takeId)) return;
     try {
-      const track = screenOf(await takes.get(takeId));
+      const take = await takes.get(takeId);
+      const track = take.state === 'ready' ? screenOf(take) : undefined;
       const reading = track && (await readingOf(media, track));
       if (!track || reading?.version === FINDER_VERSION) this.#seen.add(takeId);
       else {
