@@ -19,7 +19,7 @@ export class PagePictures {
   /** Some page that is wanted can't be had just now. */
   readonly lacking = new LiveValue(false);
 
-  constructor(fetchPicture: (address: string) => Promise<ImageBitmap> = fetched) {
+  constructor(fetchPicture: (address: string) => Promise<ImageBitmap> = fetchedPicture) {
     this.#fetch = fetchPicture;
   }
 
@@ -102,7 +102,8 @@ export const pictureAddress = (
 
 const nameOf = ({ content, page }: MaterialPage, width: number) => `${content} ${page} ${width}`;
 
-const fetched = async (address: string): Promise<ImageBitmap> => {
+/** Fetches a picture and decodes it. @throws Error when it can't be had */
+export const fetchedPicture = async (address: string): Promise<ImageBitmap> => {
   const response = await fetch(address);
   if (!response.ok) throw new Error(`a page can’t be fetched: ${response.status}`);
   return createImageBitmap(await response.blob());

@@ -1,4 +1,5 @@
 import type { Corners } from '@under-chalk/core/material/sheet/corners';
+import { fetchedPicture } from '../../data/page-pictures';
 import type { FromSheetWorker, ToSheetWorker } from './sheet-messages';
 
 const ask = (question: ToSheetWorker): Promise<FromSheetWorker> =>
@@ -16,15 +17,9 @@ const ask = (question: ToSheetWorker): Promise<FromSheetWorker> =>
     worker.postMessage(question, [question.photo]);
   });
 
-const photoAt = async (address: string): Promise<ImageBitmap> => {
-  const response = await fetch(address);
-  if (!response.ok) throw new Error(`the picture can’t be fetched: ${response.status}`);
-  return createImageBitmap(await response.blob());
-};
-
 /** Where a sheet may lie in a photograph. @throws Error when the picture can't be had */
 export const sheetIn = async (address: string): Promise<Corners> => {
-  const told = await ask({ do: 'find', photo: await photoAt(address) });
+  const told = await ask({ do: 'find', photo: await fetchedPicture(address) });
   if (told.is !== 'found') throw new Error(told.is);
   return told.corners;
 };
@@ -35,7 +30,7 @@ export const sheetOf = async (
   corners: Corners,
   evenLight: boolean,
 ): Promise<Blob> => {
-  const told = await ask({ do: 'make', photo: await photoAt(address), corners, evenLight });
+  const told = await ask({ do: 'make', photo: await fetchedPicture(address), corners, evenLight });
   if (told.is !== 'made') throw new Error(told.is);
   return told.sheet;
 };

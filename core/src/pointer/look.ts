@@ -29,6 +29,10 @@ export const FIRST_LOOK: PointerLook = {
 /** Of a pointer that is in the picture anyway. */
 export const LEFT_AS_IT_IS: PointerLook = { ...FIRST_LOOK, mark: 'none', rings: false };
 
+/** Whether nothing of a pointer is drawn or heard. */
+export const isLeftAlone = ({ mark, rings, clicks }: PointerLook): boolean =>
+  mark === 'none' && !rings && !clicks;
+
 /** How loud presses can be chosen to be. */
 export const CLICK_LEVELS = { none: 0, soft: 0.3, clear: 0.8 } as const;
 

@@ -4,6 +4,7 @@ import { inkTrackOf, type InkTrack } from '@under-chalk/core/ink/ink-track';
 import { readInk } from '@under-chalk/core/ink/record';
 import { trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { inkOfLesson, type InkOf } from '@under-chalk/core/ink/changed-track';
+import { isLeftAlone } from '@under-chalk/core/pointer/look';
 import { NONE_SEEN, type SeenPointerOf } from '@under-chalk/core/pointer/path';
 import { readFile } from 'node:fs/promises';
 import { seenInTakes } from './readings/kept-pointer';
@@ -39,7 +40,6 @@ export const seenInFilm = async (
   { spans, lesson }: Film,
   media: MediaStore,
 ): Promise<SeenPointerOf> => {
-  const { mark, rings, clicks } = lesson.decisions.screenPointer;
-  if (mark === 'none' && !rings && !clicks) return NONE_SEEN;
+  if (isLeftAlone(lesson.decisions.screenPointer)) return NONE_SEEN;
   return seenInTakes(new Set(spans.map(({ take }) => take)), media);
 };

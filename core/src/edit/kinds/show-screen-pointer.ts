@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { pointerLookSchema } from '../../pointer/look';
+import { isLeftAlone, pointerLookSchema } from '../../pointer/look';
 import { always, kindOf } from '../kind';
 import { screenPointerSlice } from '../slices/screen-pointer';
 
@@ -11,7 +11,7 @@ export const showScreenPointer = kindOf({
   touches: ({ look }) => [{ slot: 'screen-pointer', value: look }],
   isUndoable: always,
   inWords: ({ look }) =>
-    look.mark === 'none' && !look.rings
+    isLeftAlone(look)
       ? 'left the pointer on the screen as it is'
       : 'changed what is drawn round the pointer',
 });
