@@ -20,6 +20,7 @@ export const KEYS = {
   destinations: ['destinations'],
   materials: (lessonId: string) => ['materials', lessonId],
   keptMaterials: ['kept-materials'],
+  classMaterials: (className: string) => ['class-materials', className],
   materialWords: (materialId: string) => ['material-words', materialId],
   room: ['room'],
   bin: ['bin'],
@@ -86,6 +87,14 @@ export const useKeptMaterials = (wanted: boolean) =>
     queryKey: KEYS.keptMaterials,
     queryFn: () => call('keptMaterials'),
     enabled: wanted,
+  });
+
+/** What a class keeps for its next lessons; nothing for no class. */
+export const useClassMaterials = (className: string) =>
+  useQuery({
+    queryKey: KEYS.classMaterials(className),
+    queryFn: () => call('classMaterials', { params: { className } }),
+    enabled: className !== '',
   });
 
 /** What the pages of a material say. Asked again while it is still being found out. */

@@ -393,7 +393,50 @@ export const hostileMaterials = (elsewhere: string): HostileMaterial[] => {
     'a page with script.md',
     `# Tide\n\n<script>fetch("${elsewhere}/i")</script>\n\n![x](${elsewhere}/j.png)`,
   );
-  add('page.html', `<!doctype html><script>fetch("${elsewhere}/k")</script>`);
+
+  // Pages of the web.
+  const page = (inside: string, head = '') =>
+    `<!doctype html><html><head>${head}</head><body>${inside}</body></html>`;
+  add('script.html', page(`<p>Tide</p><script>fetch("${elsewhere}/k")</script>`));
+  add(
+    'leads elsewhere.html',
+    page(
+      `<img src="${elsewhere}/l.png" srcset="${elsewhere}/m.png 2x"><iframe src="${elsewhere}/n"></iframe>
+       <object data="${elsewhere}/o"></object><video src="${elsewhere}/p" poster="${elsewhere}/q"></video>
+       <img src="x" onerror="fetch('${elsewhere}/r')"><p style="background:url(${elsewhere}/s)">Tide</p>`,
+      `<base href="${elsewhere}/"><link rel="stylesheet" href="t.css"><style>@import "${elsewhere}/u.css";</style>
+       <meta http-equiv="refresh" content="0;url=${elsewhere}/v">`,
+    ),
+  );
+  add(
+    'reads a file.html',
+    page(`<img src="file:///etc/passwd"><svg width="99" height="99"><image href="file:///etc/passwd"/>
+      <image href="${elsewhere}/w.png"/><script>fetch("${elsewhere}/x")</script></svg>`),
+  );
+  add('boxes in boxes.html', page('<div>'.repeat(200_000)));
+  add('a million rows.html', page(`<table>${'<tr><td>1<td>2'.repeat(500_000)}</table>`));
+  add('notes on notes.html', `${'<!---->'.repeat(580)}<p>Tide`);
+  add(
+    'says a picture of 30,000 by 30,000.html',
+    page(
+      `<img src="data:image/png;base64,${png(30_000, 30_000, deflateSync(Buffer.alloc(10))).toString('base64')}" alt="Tide">`,
+    ),
+  );
+  const archive = (parts: readonly string[]) =>
+    [
+      'From: <Saved>\r\nMIME-Version: 1.0\r\nContent-Type: multipart/related; boundary="e"\r\n',
+      ...parts.map((part) => `--e\r\n${part}`),
+      '--e--\r\n',
+    ].join('\r\n');
+  const inArchive = (html: string) =>
+    `Content-Type: text/html\r\nContent-Location: ${elsewhere}/y.html\r\n\r\n${html}`;
+  add('leads elsewhere.mhtml', archive([inArchive(page('<img src="z.png" alt="Tide">'))]));
+  add('parts without number.mhtml', archive(Array.from({ length: 50_000 }, () => inArchive(''))));
+  add(
+    'letters in letters.mhtml',
+    archive([`Content-Type: message/rfc822\r\n\r\n`.repeat(5_000) + inArchive('Tide')]),
+  );
+  add('lines of nothing.mhtml', `${'a:\r\n'.repeat(1_000)}Tide`);
   add(
     'a program.pdf',
     Buffer.concat([Buffer.from([0x7f, 0x45, 0x4c, 0x46]), Buffer.alloc(9_000, 7)]),

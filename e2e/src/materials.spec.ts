@@ -14,6 +14,7 @@ import {
   startRecording,
   stopRecording,
   WIDE,
+  within,
 } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { drawPdf, pagesPdf } from './made-materials';
@@ -86,6 +87,13 @@ for (const [size, viewport] of [
     await expect(board).toHaveAttribute('aria-label', /^Week four, page 4 of 4/);
     const jumpedMs = await recordedMs(page);
     await recordFor(page, 1.5);
+    // The same page once more, with room to write beside it.
+    await all.click();
+    await page.getByRole('button', { name: 'Room beside this page' }).click();
+    await expect(board).toHaveAttribute('aria-label', /^Week four, page 5 of 5/);
+    await drawOn(page, [0.6, 0.8], [0.9, 0.8]);
+    const besideMs = await recordedMs(page);
+    await recordFor(page, 1);
     await stopRecording(page);
     await stage.server.takeWhen(id);
 
@@ -93,11 +101,12 @@ for (const [size, viewport] of [
     const film = join(stage.folder, `${size}.mp4`);
     await saveFilm(page, film);
     /** How like a frame of the film is to a page of the PDF that was drawn by itself, in the film's size. */
-    const like = (seconds: number, number: number) => {
+    const like = (seconds: number, number: number, crop = '', widthPx = 1280) => {
       const still = join(stage.folder, 'still.png');
       const drawn = join(stage.folder, 'drawn.png');
-      ffmpeg('-ss', String(seconds), '-i', film, '-frames:v', '1', still);
-      drawPdf(slides, number, 1280, drawn);
+      const cropped = crop ? ['-vf', crop] : [];
+      ffmpeg('-ss', String(seconds), '-i', film, '-frames:v', '1', ...cropped, still);
+      drawPdf(slides, number, widthPx, drawn);
       return ssimOf(still, drawn);
     };
     const before = turnedMs / 1000 - 0.7;
@@ -105,13 +114,16 @@ for (const [size, viewport] of [
     expect(like(before, 1)).toBeLessThan(0.95);
     expect(like(drawnMs / 1000 - 0.3, 1)).toBeGreaterThan(0.97);
     expect(like(jumpedMs / 1000 + 0.8, 3)).toBeGreaterThan(0.97);
+    const beside = besideMs / 1000 + 0.5;
+    expect(like(beside, 3, 'crop=640:360:0:180', 640)).toBeGreaterThan(0.97);
     // What was written is there, on its page and from then on.
-    const ink = (seconds: number) => {
-      const crop = 'crop=iw*0.2:ih*0.02:iw*0.3:ih*0.79,scale=1:1:flags=area,format=gray';
+    const ink = (seconds: number, x = 0.3) => {
+      const crop = `crop=iw*0.2:ih*0.02:iw*${x}:ih*0.79,scale=1:1:flags=area,format=gray`;
       const args = ['-ss', String(seconds), '-i', film, '-frames:v', '1', '-vf', crop];
       return ffmpeg(...args, '-f', 'rawvideo', '-')[0]!;
     };
     expect(ink(drawnMs / 1000 + 1.2)).toBeLessThan(ink(drawnMs / 1000 - 0.4) - 20);
+    expect(ink(beside, 0.65)).toBeLessThan(200);
     expect(complaints).toEqual([]);
     await close();
   });
@@ -247,11 +259,20 @@ test('what is pointed at is in the film, and looks as is chosen afterwards', asy
   expect(await violations(page)).toEqual([]);
   expect(await tooSmall(page)).toEqual([]);
   await recordFor(page, 1);
+  await go(0.2, 0.5, 25);
+  await recordFor(page, 1);
+  const awayMs = await recordedMs(page);
   await stopRecording(page);
   await stage.server.takeWhen(id);
   await goToTidy(page);
 
-  await change(page, 'Where you point there is', 'a spotlight', 'never');
+  await within(page, 'Where you point there is', async () => {
+    for (const name of ['a spotlight', 'never']) {
+      await page.getByRole('radio', { name, exact: true }).click();
+    }
+    const holds = page.getByRole('radiogroup', { name: 'A press holds it in place' });
+    await holds.getByRole('radio', { name: 'yes' }).click();
+  });
   expect(await violations(page)).toEqual([]);
   const film = join(stage.folder, 'pointing.mp4');
   await saveFilm(page, film);
@@ -265,8 +286,13 @@ test('what is pointed at is in the film, and looks as is chosen afterwards', asy
   // The light is where the pointer was, and moved with it.
   expect(light(rested, 0.2, 0.5)).toBeGreaterThan(light(rested, 0.7, 0.5) + 6);
   expect(light(pressed, 0.7, 0.5)).toBeGreaterThan(light(pressed, 0.2, 0.5) + 6);
+  // Held by the press, it stayed while the pointer went back.
+  expect(light(awayMs / 1000 - 0.2, 0.7, 0.5)).toBeGreaterThan(
+    light(awayMs / 1000 - 0.2, 0.2, 0.5) + 6,
+  );
   // Taken back, it is a halo again.
   await page.getByRole('link', { name: 'Tidy' }).click();
+  await page.getByRole('button', { name: /^Undo/ }).click();
   await page.getByRole('button', { name: /^Undo/ }).click();
   await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(

@@ -21,6 +21,7 @@ import { FilmStore } from './store/film-store';
 import { HandOutStore } from './store/hand-out-store';
 import { LessonStore } from './store/lesson-store';
 import { openSeal } from './store/link-seal';
+import { ClassMaterials } from './store/class-materials';
 import { MaterialStore } from './store/material-store';
 import { mediaIn } from './store/media-store';
 import { DestinationStore } from './store/destination-store';
@@ -49,13 +50,14 @@ export const openParts = async (
   const keeper = new TakeKeeper(takes, media, log, (takeId) => void pointers.ready(takeId));
   const bin = new BinStore(db);
   registerTitleFont(shipped.fontFile);
-  const materials = new MaterialStore(db);
+  const classMaterials = new ClassMaterials(db);
+  const materials = new MaterialStore(db, classMaterials);
   const pages = new PagePictures(config.folders, shipped.readerScript);
   const { folders } = config;
   const materialKeeper = new MaterialKeeper({ materials, pages, media, folders, log });
   const stillMaker = new StillMaker(config.folders.stills);
   const binKeeper = new BinKeeper({
-    ...{ bin, lessons, takes, media, keeper, maker, materialKeeper, log },
+    ...{ bin, lessons, takes, media, keeper, maker, materialKeeper, classMaterials, log },
   });
   let tidying: NodeJS.Timeout | null = null;
   const tidy = async () => {
@@ -80,6 +82,7 @@ export const openParts = async (
     maker,
     keeper,
     materials,
+    classMaterials,
     materialKeeper,
     pages,
     pointers,

@@ -3,6 +3,7 @@ import { Pressable, StyleSheet, View } from 'react-native';
 import { strokesInWords, wordsOn } from '@under-chalk/core/ink/in-words';
 import { WHOLE_VIEW } from '@under-chalk/core/ink/ink-track';
 import { PAGE_ASPECT } from '@under-chalk/core/ink/page';
+import { placeOnPage } from '@under-chalk/core/material/page-place';
 import { WHOLE } from '@under-chalk/core/scene/geometry';
 import { paintPage, type Context2D } from '@under-chalk/paint';
 import { usePart } from '../../data/live-value';
@@ -102,12 +103,12 @@ export const BoardPages = ({ board, onClose }: Props) => {
           disabled={zoom === 1}
           onPress={() => board.show(WHOLE_VIEW)}
         />
-        {lying && lying.of.aspect < PAGE_ASPECT ? (
+        {lying && placeOnPage(lying.of).width < 1 ? (
           <Button
             small
             grow
             label="Fill the width"
-            onPress={() => board.show(acrossView(lying.of.aspect))}
+            onPress={() => board.show(acrossView(lying.of))}
           />
         ) : null}
       </View>
@@ -121,6 +122,17 @@ export const BoardPages = ({ board, onClose }: Props) => {
             onClose();
           }}
         />
+        {lying && !lying.of.beside ? (
+          <Button
+            small
+            grow
+            label="Room beside this page"
+            onPress={() => {
+              board.putBeside();
+              onClose();
+            }}
+          />
+        ) : null}
       </View>
       {material ? (
         <View>

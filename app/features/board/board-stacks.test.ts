@@ -142,9 +142,9 @@ it('is turned by the keys of a presenter, and never past its ends', () => {
 it('fills the width with a page that stands upright', () => {
   const { board } = boardWith(slides);
   board.open('material-one');
-  const { x, y, zoom } = acrossView(210 / 297);
+  const { x, y, zoom } = acrossView({ aspect: 210 / 297 });
   board.show({ x, y, zoom });
-  const { width } = placeOnPage(210 / 297);
+  const { width } = placeOnPage({ aspect: 210 / 297 });
   expect(board.view().part).toEqual({ x, y, zoom });
   expect([zoom, x, y]).toEqual([
     ...[expect.closeTo(1 / width, 4), expect.closeTo((1 - width) / 2, 4), 0],

@@ -64,9 +64,9 @@ export class BoardStacks {
     return page.of ? { ruling: 'plain', shade: stack.dark ? 'dark' : 'light' } : paper;
   }
 
-  /** Puts a blank page behind one. @returns its place */
-  insert(stack: Stack, after: number): number {
-    stack.pages.splice(after + 1, 0, blank());
+  /** Puts a page behind one: a blank one, or what is given. @returns its place */
+  insert(stack: Stack, after: number, page: Omit<Page, 'id'> = {}): number {
+    stack.pages.splice(after + 1, 0, { ...blank(), ...page });
     return after + 1;
   }
 

@@ -418,6 +418,15 @@ export class LiveBoard {
     this.#show(stack, this.#stacks.insert(stack, this.view().page));
   }
 
+  /** Puts a page behind the one that is shown on which its material lies with room to write beside it, and turns to it. */
+  putBeside(): void {
+    const of = this.material()?.of;
+    if (!of) return;
+    const stack = this.#stack();
+    const page = { of: { ...of, beside: true } as const };
+    this.#show(stack, this.#stacks.insert(stack, this.view().page, page));
+  }
+
   #show(stack: Stack, page: number): void {
     this.abandon();
     this.#pointer.lifts();

@@ -1,6 +1,7 @@
 import { placeOnPage } from '@under-chalk/core/material/page-place';
 import { WHOLE_VIEW, type PageView } from '@under-chalk/core/ink/ink-track';
 import { PAGE_ASPECT, type XY } from '@under-chalk/core/ink/page';
+import type { MaterialPage } from '@under-chalk/core/material/material';
 
 /** The middle of what is shown, in its widths. */
 export const MIDDLE: XY = [0.5, 0.5 / PAGE_ASPECT];
@@ -48,8 +49,8 @@ export const onPage = ({ x, y, zoom }: PageView, [atX, atY]: XY): XY => [
   y + atY / zoom,
 ];
 
-/** The upper part of a material's page, as wide as what is shown. @param aspect of its page, width over height */
-export const acrossView = (aspect: number): PageView => {
-  const { x, y, width } = placeOnPage(aspect);
+/** The upper part of a material's page, as wide as what is shown. */
+export const acrossView = (of: Pick<MaterialPage, 'aspect' | 'beside'>): PageView => {
+  const { x, y, width } = placeOnPage(of);
   return nearerView({ x, y, zoom: 1 / width });
 };

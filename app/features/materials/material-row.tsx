@@ -13,6 +13,7 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
+import { KeepForClass } from './of-class';
 import { pagesInWords } from './pages-in-words';
 import { canStraighten, Straighten } from './straighten';
 
@@ -79,6 +80,7 @@ export const MaterialRow = ({ material, onRemoved, onBring }: RowProps) => {
         {canStraighten(material) ? (
           <Straighten material={material} onMade={(sheet) => void takePlace(sheet)} />
         ) : null}
+        {state === 'ready' ? <KeepForClass material={material} /> : null}
         {state === 'unusable' && content ? (
           <Button small label="Try again" onPress={() => read.mutate(id)} />
         ) : null}

@@ -13,11 +13,12 @@ import { useThisLesson } from '../lessons/lesson-layout';
 import { useDroppedFiles } from './dropped-files';
 import { FromLessons } from './from-lessons';
 import { MaterialRow, Removed } from './material-row';
+import { OfClass } from './of-class';
 import { useBringMaterials, type Coming } from './use-bring-materials';
 
 /** What the browser's own window offers; what it is in truth is found out by its bytes. */
 const ACCEPTED =
-  '.pdf,.pptx,.ppt,.odp,.docx,.doc,.odt,.png,.jpg,.jpeg,.webp,.avif,.gif,.svg,.md,.markdown,.txt,application/pdf,image/*,text/plain,text/markdown';
+  '.pdf,.pptx,.ppt,.odp,.docx,.doc,.odt,.png,.jpg,.jpeg,.webp,.avif,.gif,.svg,.html,.htm,.mhtml,.mht,.md,.markdown,.txt,application/pdf,image/*,text/plain,text/html,text/markdown';
 
 /** Slides, pages and pictures of a lesson, and the way to bring more in. */
 export const Materials = () => {
@@ -42,7 +43,7 @@ export const Materials = () => {
       <Words>
         {over
           ? 'Let go, and they are brought in.'
-          : 'Slides, pages and pictures to show, turn and write on: PDF, files of office programs, pictures, drawings (SVG), text and Markdown. They can also be dropped here, or pasted.'}
+          : 'Slides, pages and pictures to show, turn and write on: PDF, files of office programs, pictures, drawings (SVG), saved pages of the web, text and Markdown. They can also be dropped here, or pasted.'}
       </Words>
       {error ? <ProblemNotice code={codeOf(error)} /> : null}
       {materials.length > 0 ? (
@@ -84,6 +85,7 @@ export const Materials = () => {
         }}
       />
       <Button label="Bring materials in" onPress={() => input.current?.click()} />
+      <OfClass has={materials} />
       <FromLessons has={materials} />
     </View>
   );

@@ -31,6 +31,24 @@ const nearest = ({ mark, size }: PointerLook): Size =>
     Math.abs(sizeOf(mark, one) - size) < Math.abs(sizeOf(mark, best) - size) ? one : best,
   );
 
+interface YesOrNoProps {
+  readonly label: string;
+  readonly value: boolean;
+  readonly onChoose: (value: boolean) => void;
+}
+
+const YesOrNo = ({ label, value, onChoose }: YesOrNoProps) => (
+  <Choices
+    label={label}
+    choices={[
+      { value: 'on', label: 'yes' },
+      { value: 'off', label: 'no' },
+    ]}
+    value={value ? 'on' : 'off'}
+    onChoose={(chosen) => onChoose(chosen === 'on')}
+  />
+);
+
 interface Props {
   /** What is chosen here. */
   readonly label: string;
@@ -39,11 +57,13 @@ interface Props {
   readonly rings: string;
   /** When presses are offered to be seen and heard: never, with a mark only, or without one too. */
   readonly presses: 'never' | 'marked' | 'always';
+  /** Whether presses are sure enough to hold a light in place. */
+  readonly holds?: boolean;
   readonly onChange: (part: Partial<PointerLook>) => void;
 }
 
 /** What is drawn where something points: which mark, how large, in which colour, with rings, and for how long. */
-export const LookChoices = ({ label, marks, look, rings, presses, onChange }: Props) => {
+export const LookChoices = ({ label, marks, look, rings, presses, holds, onChange }: Props) => {
   const size = nearest(look);
   const marked = look.mark !== 'none';
   const pressed = presses === 'always' || (presses === 'marked' && marked);
@@ -73,14 +93,10 @@ export const LookChoices = ({ label, marks, look, rings, presses, onChange }: Pr
         />
       ) : null}
       {pressed ? (
-        <Choices
+        <YesOrNo
           label={rings}
-          choices={[
-            { value: 'on', label: 'yes' },
-            { value: 'off', label: 'no' },
-          ]}
-          value={look.rings ? 'on' : 'off'}
-          onChoose={(value) => onChange({ rings: value === 'on' })}
+          value={look.rings}
+          onChoose={(chosen) => onChange({ rings: chosen })}
         />
       ) : null}
       {pressed ? (
@@ -89,6 +105,13 @@ export const LookChoices = ({ label, marks, look, rings, presses, onChange }: Pr
           choices={LEVELS.map((value) => ({ value, label: value }))}
           value={LEVELS.find((one) => CLICK_LEVELS[one] >= (look.clicks ?? 0)) ?? 'clear'}
           onChoose={(value) => onChange({ clicks: CLICK_LEVELS[value] })}
+        />
+      ) : null}
+      {holds && look.mark === 'spotlight' ? (
+        <YesOrNo
+          label="A press holds it in place"
+          value={look.holds === true}
+          onChoose={(chosen) => onChange({ holds: chosen })}
         />
       ) : null}
       {marked ? (

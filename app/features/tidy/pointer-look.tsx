@@ -34,6 +34,7 @@ export const PointerLookChoice = ({ film, player }: Props) => {
         marks={MARKS}
         rings="A ring where you press"
         presses="marked"
+        holds
         onChange={(part: Partial<PointerLook>) =>
           put({ do: 'show-pointer', look: { ...look, ...part } })
         }

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { idSchema } from '../lesson/take';
 import {
+  classMaterialSchema,
   contentSchema,
   describedSchema,
   keptMaterialSchema,
@@ -9,8 +10,10 @@ import {
   MOST_PAGES,
   PICTURE_WIDTHS,
 } from '../material/material';
+import { planSchema } from '../lesson/plan';
 import { byLesson, define, ok } from './endpoint';
 
+const namedClass = planSchema.unwrap().shape.className.pipe(z.string().min(1));
 const byMaterial = z.object({ materialId: idSchema });
 
 export const MATERIALS = define({
@@ -76,10 +79,34 @@ export const MATERIALS = define({
   bringMaterialAgain: {
     method: 'post',
     path: '/api/lessons/:lessonId/materials/again',
-    summary: 'Bring into a lesson what another has.',
+    summary: 'Bring into a lesson what another has, or what its class keeps.',
     params: byLesson,
     body: z.object({ id: idSchema, of: idSchema }),
     answer: materialSchema,
+  },
+  classMaterials: {
+    method: 'get',
+    path: '/api/classes/:className/materials',
+    summary: 'What a class keeps for its next lessons, by name.',
+    params: z.object({ className: namedClass }),
+    answer: z.array(classMaterialSchema),
+  },
+  keepForClass: {
+    method: 'post',
+    path: '/api/materials/:materialId/keep',
+    summary: 'Keep a material of a lesson for a class, once.',
+    params: byMaterial,
+    body: z.object({ className: namedClass }),
+    answer: ok,
+  },
+  changeClassMaterial: {
+    method: 'post',
+    path: '/api/class-materials/:materialId',
+    summary:
+      'Keep something for a class no longer, or again after all. Lessons that have it keep it.',
+    params: byMaterial,
+    body: z.object({ kept: z.boolean() }),
+    answer: ok,
   },
   pagePicture: {
     method: 'get',

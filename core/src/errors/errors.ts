@@ -114,7 +114,7 @@ export const ERRORS = told({
   },
   'file-not-material': {
     sentence: 'This is no kind of file that can be shown here.',
-    next: 'Choose a PDF, a picture, or a text; anything else, save as a PDF first.',
+    next: 'Choose a PDF, a picture, a saved page of the web, or a text; anything else, save as a PDF first.',
     status: 422,
   },
   'material-locked': {

@@ -49,7 +49,7 @@ export const svgOf = (page: ShownPage, title: string, picture: string | null = n
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" role="img">`,
     `<title>${xmlText(title)}</title>`,
     `<rect width="${width}" height="${height}" fill="${ground}"/>`,
-    ...(page.of && picture ? [imageOf(placeOnPage(page.of.aspect), picture)] : []),
+    ...(page.of && picture ? [imageOf(placeOnPage(page.of), picture)] : []),
     ...marks.map(elementOf),
     '</svg>\n',
   ].join('\n');

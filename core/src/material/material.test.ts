@@ -37,13 +37,23 @@ it('reads what it says', () => {
 });
 
 it('lays a page of any shape into the middle, as large as it goes', () => {
-  expect(placeOnPage(16 / 9)).toEqual({ x: 0, y: 0, width: 1, height: 9 / 16 });
-  const tall = placeOnPage(0.5);
+  expect(placeOnPage({ aspect: 16 / 9 })).toEqual({ x: 0, y: 0, width: 1, height: 9 / 16 });
+  const tall = placeOnPage({ aspect: 0.5 });
   expect([tall.height, tall.y]).toEqual([9 / 16, 0]);
   expect(tall.x + tall.width / 2).toBeCloseTo(0.5);
-  const wide = placeOnPage(4);
+  const wide = placeOnPage({ aspect: 4 });
   expect([wide.x, wide.width]).toEqual([0, 1]);
   expect(wide.y + wide.height / 2).toBeCloseTo(9 / 32);
+});
+
+it('leaves the right half free beside a page of any shape', () => {
+  for (const aspect of [0.1, 0.5, 210 / 297, 1, 16 / 9, 4]) {
+    const { x, y, width, height } = placeOnPage({ aspect, beside: true });
+    expect(width / height).toBeCloseTo(aspect);
+    expect([x, y, 0.5 - x - width].every((room) => room >= -1e-9)).toBe(true);
+    expect([x + width / 2, y + height / 2]).toEqual([expect.closeTo(0.25), expect.closeTo(9 / 32)]);
+    expect(Math.max(width / 0.5, height / (9 / 16))).toBeCloseTo(1);
+  }
 });
 
 it('is called by its name without the ending, and shown in the least width that is sharp', () => {

@@ -26,6 +26,8 @@ export const materialPageSchema = z
       .min(0)
       .max(MOST_PAGES - 1),
     aspect: aspectSchema,
+    /** It lies in the left half, and there is room to write beside it. */
+    beside: z.literal(true).optional(),
   })
   .readonly();
 export type MaterialPage = z.infer<typeof materialPageSchema>;
@@ -63,13 +65,21 @@ export type Material = z.infer<typeof materialSchema>;
 /** What a picture shows, in words. */
 export const describedSchema = z.string().trim().min(1).max(2_000).overwrite(cleanText);
 
-/** A material of some lesson, to be brought into another. */
-export const keptMaterialSchema = z
+/** What a class keeps, to be brought into its lessons. */
+export const classMaterialSchema = z
   .object({
     id: idSchema,
     name: materialNameSchema,
     content: contentSchema,
     pages: z.number().int(),
+  })
+  .readonly();
+export type ClassMaterial = z.infer<typeof classMaterialSchema>;
+
+/** A material of some lesson, to be brought into another. */
+export const keptMaterialSchema = classMaterialSchema
+  .unwrap()
+  .extend({
     /** Title of the lesson that it was brought into last. */
     lesson: z.string(),
     className: z.string(),

@@ -18,6 +18,8 @@ export const pointerLookSchema = z
     goesAfterUs: z.number().int().min(0).max(60_000_000),
     /** How loud a press is heard, 0 to 1; 0, or absent as in looks of before: it isn't. */
     clicks: z.number().min(0).max(1).optional(),
+    /** A press holds a spotlight where it is; one inside of it lets it go. */
+    holds: z.boolean().optional(),
   })
   .readonly();
 export type PointerLook = z.infer<typeof pointerLookSchema>;

@@ -20,6 +20,8 @@ export interface PointerPath {
   /** Unbroken runs, in order: between two of them nothing is pointed at. */
   readonly runs: readonly PointerRun[];
   readonly presses: readonly PointerPress[];
+  /** When another page was turned to, in order. */
+  readonly turnsUs?: readonly Us[];
   /** It was seen where it was, and no hand trembles in it: nothing is taken out. */
   readonly isSeen?: boolean;
 }
@@ -41,12 +43,13 @@ export const NO_POINTER: PointerPath = { runs: [], presses: [] };
 export class PointerTrail {
   readonly #runs: { moves: PointerMove[]; untilUs: Us }[] = [];
   readonly #presses: (PointerMove & { untilUs: Us })[] = [];
+  readonly #turnsUs: Us[] = [];
 
   path(): PointerPath {
-    return { runs: this.#runs, presses: this.#presses };
+    return { runs: this.#runs, presses: this.#presses, turnsUs: this.#turnsUs };
   }
 
-  /** Adds what happened next, where it has to do with pointing. */
+  /** Adds what happened next, where it has to do with pointing. Another page is no end of it. */
   add(record: InkRecord): void {
     const { at } = record;
     if (record.do === 'point') {
@@ -58,6 +61,7 @@ export class PointerTrail {
       this.#move({ atUs: at, x, y });
       this.#presses.push({ atUs: at, x, y, untilUs: Infinity });
     } else if (record.do === 'release') this.#release(at);
+    else if (record.do === 'page') this.#turnsUs.push(at);
     else if (record.do === 'away') {
       this.#release(at);
       const run = this.#runs.at(-1);

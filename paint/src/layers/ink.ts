@@ -86,7 +86,7 @@ const paintMaterial = <P>(
   place: Place,
   pageOf: PageOf<P>,
 ): void => {
-  const { x, y, width, height } = placeOnPage(of.aspect);
+  const { x, y, width, height } = placeOnPage(of);
   const picture = pageOf(of, width * place.widthPx);
   if (!picture) return;
   // On whole pixels: what was made in the size that it is shown in stays as sharp.
@@ -107,7 +107,7 @@ export const materialWidth = (
   { of, view }: Pick<ShownPage, 'of' | 'view'>,
   from: Rect,
   box: RectPx,
-): number => (of ? placeOnPage(of.aspect).width * placeOf(view, from, box).widthPx : 0);
+): number => (of ? placeOnPage(of).width * placeOf(view, from, box).widthPx : 0);
 
 /** Outlines of strokes that are done: what makes them is dear, and they are painted again and again. */
 const OUTLINES = new WeakMap<readonly InkPoint[], readonly XY[]>();

@@ -14,6 +14,7 @@ import type { BinStore } from '../store/bin-store';
 import type { FilmStore } from '../store/film-store';
 import type { HandOutStore } from '../store/hand-out-store';
 import type { LessonStore } from '../store/lesson-store';
+import type { ClassMaterials } from '../store/class-materials';
 import type { MaterialStore } from '../store/material-store';
 import type { MediaStore } from '../store/media-store';
 import type { DestinationStore } from '../store/destination-store';
@@ -34,6 +35,7 @@ export interface Parts {
   readonly maker: FilmMaker;
   readonly keeper: TakeKeeper;
   readonly materials: MaterialStore;
+  readonly classMaterials: ClassMaterials;
   readonly materialKeeper: MaterialKeeper;
   readonly pages: PagePictures;
   readonly pointers: PointerReadings;

@@ -1,6 +1,7 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Log } from '../log';
 import type { Binned, BinStore } from '../store/bin-store';
+import type { ClassMaterials } from '../store/class-materials';
 import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
@@ -16,6 +17,7 @@ interface KeeperParts {
   readonly keeper: TakeKeeper;
   readonly maker: FilmMaker;
   readonly materialKeeper: MaterialKeeper;
+  readonly classMaterials: ClassMaterials;
   readonly log: Log;
 }
 
@@ -46,6 +48,8 @@ export class BinKeeper {
   async sweep(now = Date.now()): Promise<void> {
     try {
       for (const binned of await this.#parts.bin.due(now)) await this.letGo(binned);
+      const { classMaterials, materialKeeper } = this.#parts;
+      await materialKeeper.forget(await classMaterials.forget(now));
     } catch (error) {
       this.#parts.log.error('the bin could not be emptied', error);
     }

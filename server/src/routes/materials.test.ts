@@ -1,5 +1,5 @@
 import { createCanvas, loadImage, type Canvas } from '@napi-rs/canvas';
-import type { KeptMaterial, Material } from '@under-chalk/core/material/material';
+import type { ClassMaterial, KeptMaterial, Material } from '@under-chalk/core/material/material';
 import { existsSync, readdirSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { readFile } from 'node:fs/promises';
@@ -120,7 +120,10 @@ it('tells what can’t be shown for what it is, and goes on', async () => {
   const found = [
     await bring('empty.pdf', Buffer.alloc(0)).catch(() => null),
     await bring('a film.mp4', Buffer.from('....ftypisom and nothing else')),
-    await bring('page.html', Buffer.from('<!doctype html><script>alert(1)</script>')),
+    await bring(
+      'page.mhtml',
+      Buffer.from('From: x\r\nContent-Type: multipart/related; boundary="a"\r\n\r\n--a--'),
+    ),
     await bring('locked.pdf', locked),
     await bring('torn.pdf', (await pdf(2)).subarray(0, 300)),
     await bring('long.pdf', await pdf(1_001)),
@@ -128,7 +131,7 @@ it('tells what can’t be shown for what it is, and goes on', async () => {
   ];
   expect(found.slice(1).map((one) => [one!.state, one!.problem])).toEqual([
     ['unusable', 'file-not-material'],
-    ['unusable', 'file-not-material'],
+    ['unusable', 'material-unreadable'],
     ['unusable', 'material-locked'],
     ['unusable', 'material-unreadable'],
     ['unusable', 'material-too-long'],
@@ -221,6 +224,125 @@ it('is brought into another lesson without being sent again, and described once'
     ...{ id: 'material-more', of: 'material-none' },
   });
   expect(unknown.status).toBe(404);
+});
+
+it('is kept for a class, whatever becomes of the lesson that it was brought into', async () => {
+  const className = 'Evening class / Tides';
+  const kept = async () =>
+    (await server.ask('GET', `/api/classes/${encodeURIComponent(className)}/materials`))
+      .json as ClassMaterial[];
+  const keep = (id: string, of = className) =>
+    server.ask('POST', `/api/materials/${id}/keep`, { className: of });
+  await server.ask('POST', '/api/lessons', { id: 'lesson-short', title: 'Short' });
+  const { id: first, content } = await bring('slides.pdf', await pdf(4));
+  const short = await server.ask('POST', '/api/lessons/lesson-short/materials/again', {
+    ...{ id: 'material-short', of: first },
+  });
+  expect([short.status, await kept()]).toEqual([200, []]);
+  expect((await keep('material-short', ' ')).status).toBe(400);
+  expect((await keep('material-none')).status).toBe(404);
+  // Twice is once.
+  for (const id of ['material-short', first]) expect((await keep(id)).status).toBe(200);
+  const [one, ...more] = await kept();
+  expect([one, more]).toEqual([{ id: one!.id, name: 'slides.pdf', content, pages: 4 }, []]);
+
+  // Its lessons go for good, and what the class keeps is still there.
+  for (const id of ['material-short', first]) {
+    await server.inDatabase((db) => db('materials').where({ id }).delete());
+  }
+  await server.ask('POST', '/api/bin/lesson/lesson-short');
+  expect((await server.ask('DELETE', '/api/bin/lesson/lesson-short')).status).toBe(200);
+  expect((await picture(content!, 3, 480)).width).toBe(480);
+  await server.ask('POST', '/api/lessons', { id: 'lesson-later', title: 'Later' });
+  const again = await server.ask('POST', '/api/lessons/lesson-later/materials/again', {
+    ...{ id: 'material-later', of: one!.id },
+  });
+  expect([again.status, again.json.content, again.json.aspects.length]).toEqual([200, content, 4]);
+
+  const change = (isKept: boolean) =>
+    server.ask('POST', `/api/class-materials/${one!.id}`, { kept: isKept });
+  expect([(await change(false)).status, await kept()]).toEqual([200, []]);
+  expect([(await change(true)).status, (await kept()).length]).toEqual([200, 1]);
+});
+
+it('takes pages of the web that were saved as one file, and nothing from elsewhere', async () => {
+  let asked = 0;
+  const elsewhere = createServer((socket) => {
+    asked++;
+    socket.destroy();
+  });
+  await new Promise<void>((resolve) => elsewhere.listen(0, '127.0.0.1', resolve));
+  const from = `http://127.0.0.1:${(elsewhere.address() as AddressInfo).port}`;
+  const photo = createCanvas(400, 300);
+  photo.getContext('2d').fillStyle = '#00a000';
+  photo.getContext('2d').fillRect(0, 0, 400, 300);
+  const green = (await photo.encode('png')).toString('base64');
+  const page = (
+    picture: string,
+  ) => `<!doctype html><html><head><meta charset="utf-8"><title>Tides</title>
+    <link rel="stylesheet" href="${from}/a.css"><script src="${from}/b.js"></script></head>
+    <body><nav>Home</nav><p>Springs are <b>large</b>, <span hidden>secretly</span> neaps small: r\u00e9sum\u00e9.</p>
+    <table><tr><th>Hour</th><th>Rise</th></tr><tr><td>1</td><td>one twelfth</td></tr></table>
+    <img src="${picture}" alt="The estuary"><img src="${from}/c.png" alt="A wall that is elsewhere">
+    <iframe src="${from}/d"></iframe></body></html>`;
+  const archive = [
+    'From: <Saved by a browser>',
+    'MIME-Version: 1.0',
+    'Content-Type: multipart/related;',
+    '\ttype="text/html"; boundary="--edge--"',
+    '',
+    '----edge--',
+    'Content-Type: text/html',
+    'Content-Transfer-Encoding: base64',
+    `Content-Location: ${from}/week/four.html`,
+    '',
+    Buffer.from(page('../pictures/green.png')).toString('base64').replace(/.{76}/g, '$&\r\n'),
+    '----edge--',
+    'Content-Type: image/png',
+    'Content-Transfer-Encoding: base64',
+    `Content-Location: ${from}/pictures/green.png`,
+    '',
+    green.replace(/.{76}/g, '$&\r\n'),
+    '----edge----',
+    '',
+  ].join('\r\n');
+  try {
+    const found = [
+      await bring('four.html', Buffer.from(page(`data:image/png;base64,${green}`))),
+      await bring('four.mhtml', Buffer.from(archive)),
+    ];
+    expect(found.map(({ state, problem }) => [state, problem])).toEqual([
+      ['ready', null],
+      ['ready', null],
+    ]);
+    for (const { id, aspects, content } of found) {
+      expect(aspects.every((aspect) => aspect === 16 / 9)).toBe(true);
+      let words: string[] = [];
+      for (let times = 0; words.length === 0 && times < 100; times++) {
+        words = (await server.ask('GET', `/api/materials/${id}/words`)).json;
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      }
+      const all = words.join('\n');
+      for (const said of [
+        ...['Tides', 'Springs are large, neaps small: r\u00e9sum\u00e9.', 'one twelfth'],
+        ...['The estuary', '[A wall that is elsewhere]'],
+      ]) {
+        expect(all).toContain(said);
+      }
+      for (const unsaid of ['Home', 'secretly']) expect(all).not.toContain(unsaid);
+      const shown = words.findIndex((on) => on.split('\n').includes('The estuary'));
+      const canvas = await picture(content!, shown, 960);
+      const { data } = canvas.getContext('2d').getImageData(0, 0, 960, 540);
+      let greens = 0;
+      for (let at = 0; at < data.length; at += 4) {
+        if (data[at]! < 40 && data[at + 1]! > 130 && data[at + 2]! < 40) greens++;
+      }
+      expect(greens).toBeGreaterThan(20_000);
+    }
+    expect(asked).toBe(0);
+  } finally {
+    elsewhere.close();
+  }
 });
 
 it('is read when the server starts again, where it was stopped in between', async () => {

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
 import type { On } from '../http/route';
@@ -6,7 +7,7 @@ import type { On } from '../http/route';
 const WAIT_MS = 5_000;
 
 export const materialRoutes = (on: On, parts: Parts): void => {
-  const { materials, materialKeeper, pages, lessons, log } = parts;
+  const { materials, classMaterials, materialKeeper, pages, lessons, log } = parts;
 
   on('materials', ({ params }) => materials.ofLesson(params.lessonId));
 
@@ -50,6 +51,18 @@ export const materialRoutes = (on: On, parts: Parts): void => {
   on('bringMaterialAgain', ({ params, body }) =>
     materials.bringAgain(params.lessonId, body.id, body.of),
   );
+
+  on('classMaterials', ({ params }) => classMaterials.of(params.className));
+
+  on('keepForClass', async ({ params, body }) => {
+    await classMaterials.keep(body.className, params.materialId, randomUUID());
+    return { ok: true as const };
+  });
+
+  on('changeClassMaterial', async ({ params, body }) => {
+    await classMaterials.change(params.materialId, body.kept);
+    return { ok: true as const };
+  });
 
   on('materialWords', ({ params }) => materials.words(params.materialId));
 

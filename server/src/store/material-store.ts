@@ -5,6 +5,7 @@ import {
   type Material,
 } from '@under-chalk/core/material/material';
 import type { Knex } from 'knex';
+import type { ClassMaterials } from './class-materials';
 
 interface MaterialRow {
   readonly id: string;
@@ -45,9 +46,11 @@ const toMaterial = (row: ListedRow): Material => ({
 /** What was brought into lessons to be shown and written on. */
 export class MaterialStore {
   readonly #db: Knex;
+  readonly #ofClasses: ClassMaterials;
 
-  constructor(db: Knex) {
+  constructor(db: Knex, ofClasses: ClassMaterials) {
     this.#db = db;
+    this.#ofClasses = ofClasses;
   }
 
   /** @throws TellableError `not-found` for an unknown lesson, `exists-already`, `too-many-materials` */
@@ -160,14 +163,20 @@ export class MaterialStore {
     return [...found.values()];
   }
 
-  /** Brings into a lesson what another has. @throws TellableError as {@link create}; `not-ready` */
+  /**
+   * Brings into a lesson what another has, or what a class keeps.
+   *
+   * @throws TellableError as {@link create}; `not-ready`
+   */
   async bringAgain(lessonId: string, id: string, of: string): Promise<Material> {
-    const { state, name, content, aspects, dark, words, bytes } = await this.#row(of);
-    if (state !== 'ready') throw new TellableError('not-ready', `material ${of}`);
-    await this.create(lessonId, { id, name });
+    const row = await this.#db('materials').where({ id: of }).first<MaterialRow | undefined>();
+    if (row && row.state !== 'ready') throw new TellableError('not-ready', `material ${of}`);
+    const { name, content, aspects, dark, words, bytes } =
+      row ?? (await this.#ofClasses.common(of));
+    await this.create(lessonId, { id, name: String(name) });
     await this.#db('materials')
       .where({ id })
-      .update({ state, content, aspects, dark, words, bytes });
+      .update({ state: 'ready', content, aspects, dark, words, bytes });
     return this.get(id);
   }
 
@@ -178,9 +187,10 @@ export class MaterialStore {
     if (changed === 0) throw new TellableError('not-found', `material ${id}`);
   }
 
-  /** Whether any lesson has a content, taken out of its list or not. */
+  /** Whether any lesson or class has a content, taken out of its list or not. */
   async isKept(content: string): Promise<boolean> {
-    return (await this.#db('materials').where({ content }).first()) !== undefined;
+    const inLesson = await this.#db('materials').where({ content }).first();
+    return inLesson !== undefined || this.#ofClasses.has(content);
   }
 
   /** Gives a lesson what another has. @param newId names each */

@@ -138,6 +138,21 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('removed_at');
       table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
     }),
+  '011-class-materials': (knex) =>
+    knex.schema.createTable('class_materials', (table) => {
+      table.text('id').primary();
+      table.text('class_name').notNullable();
+      table.text('name').notNullable();
+      table.text('content').notNullable().index();
+      table.text('aspects').notNullable();
+      table.boolean('dark').notNullable();
+      table.text('words').notNullable();
+      table.integer('bytes').notNullable();
+      table.text('kept_at').notNullable();
+      table.text('removed_at');
+      table.text('teacher_id').notNullable();
+      table.unique(['class_name', 'content']);
+    }),
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -2,6 +2,7 @@ import type { Film } from '../../film/film';
 import type { InkOf } from '../../ink/changed-track';
 import { aspectOf } from '../../lesson/arrangement';
 import type { Take } from '../../lesson/take';
+import { heldAt, lightPlace } from '../../pointer/held';
 import { GOES_US, RING_US, type PointerLook } from '../../pointer/look';
 import { pointingAt, pointingIn, type PointerPath, type SeenPointerOf } from '../../pointer/path';
 import { HALF_FRAME_US, nearestFrame } from '../../time/frames';
@@ -29,18 +30,21 @@ const layerOf = (
   us: Us,
   frameAspect: number,
 ): Layer[] => {
-  const pointing = pointingAt(path, us);
-  if (!pointing) return [];
   const { mark, colour, rings, goesAfterUs } = look;
-  const { press, restsSinceUs } = pointing;
+  const holds = look.holds === true && mark === 'spotlight';
+  const light = holds ? heldAt(path, us, look.size / 2) : null;
+  const pointing = pointingAt(path, us);
+  const pointed = pointing ?? light?.place;
+  if (!pointed) return [];
+  const press = pointing?.press ?? null;
   // Places are told in widths of the surface, whatever its shape.
   const across = to.width / from.width;
   const inFrame = (x: number, y: number) => ({
     x: to.x + (x - from.x) * across,
     y: to.y - (from.y / from.height) * to.height + y * across * frameAspect,
   });
-  const held = press !== null && us < press.untilUs;
-  const stillUs = held || goesAfterUs === 0 ? 0 : us - restsSinceUs - goesAfterUs;
+  const stays = goesAfterUs === 0 || !pointing || light?.place || (press && us < press.untilUs);
+  const stillUs = stays ? 0 : us - pointing.restsSinceUs - goesAfterUs;
   const opacity = surfaceOpacity * Math.min(1, Math.max(0, 1 - stillUs / GOES_US));
   const sincePress = press ? us - press.atUs : Infinity;
   const ring =
@@ -49,7 +53,8 @@ const layerOf = (
       : null;
   if ((opacity <= 0 || mark === 'none') && !ring) return [];
   const size = (look.size / from.width) * to.width;
-  const place = inFrame(pointing.x, pointing.y);
+  const { x, y } = light ? lightPlace(light, us, pointed) : pointed;
+  const place = inFrame(x, y);
   return [{ kind: 'pointer', mark, colour, ...place, size, ring, over: to, radius, opacity }];
 };
 

@@ -86,7 +86,7 @@ export const notesPdf = async (notes: NotesPdf): Promise<Buffer> => {
     doc.rect(0, 0, DRAWING.width, DRAWING.height).fillOpacity(1).fill(ground);
     const picture = pictures.get(notesPage);
     if (page.of && picture) {
-      const { x, y, width, height } = placeOnPage(page.of.aspect);
+      const { x, y, width, height } = placeOnPage(page.of);
       doc.image(picture, x * DRAWING.width, y * DRAWING.width, {
         ...{ width: width * DRAWING.width, height: height * DRAWING.width },
       });

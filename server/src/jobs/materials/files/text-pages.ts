@@ -1,45 +1,13 @@
 import MarkdownIt, { type Token } from 'markdown-it';
-import { createRequire } from 'node:module';
-import PDFDocument from 'pdfkit';
-import { buffer } from 'node:stream/consumers';
-
-/** A page, points: of the shape of a film, with letters that can be read on a phone. */
-const PAGE = { width: 960, height: 540, margin: 56 };
-const SIZES = { h1: 44, h2: 36, h3: 30, text: 26, code: 22 } as const;
-const INDENT = 30;
-const [INK, QUIET] = ['#1d252c', '#56636c'];
-
-const { resolve } = createRequire(import.meta.url);
-const family = '@expo-google-fonts/atkinson-hyperlegible';
-const FONTS = {
-  plain: () => resolve(`${family}/400Regular/AtkinsonHyperlegible_400Regular.ttf`),
-  bold: () => resolve(`${family}/700Bold/AtkinsonHyperlegible_700Bold.ttf`),
-  italic: () => resolve(`${family}/400Regular_Italic/AtkinsonHyperlegible_400Regular_Italic.ttf`),
-};
-type Font = keyof typeof FONTS;
-
-interface Run {
-  readonly text: string;
-  readonly font: Font;
-}
-
-/** A paragraph as it is set. */
-interface Block {
-  readonly runs: readonly Run[];
-  readonly size: number;
-  /** How deep in lists and quotations. */
-  readonly depth: number;
-  /** What stands before it: a bullet, or a number. */
-  readonly sign: string;
-  readonly colour: string;
-  /** Begins a new page, where there is anything on the one before. */
-  readonly breaks: boolean;
-}
-
-const block = (runs: readonly Run[], change: Partial<Block> = {}): Block => ({
-  ...{ runs, size: SIZES.text, depth: 0, sign: '', colour: INK, breaks: false },
-  ...change,
-});
+import {
+  paragraph,
+  QUIET,
+  SIZES,
+  type Block,
+  type Font,
+  type Paragraph,
+  type Run,
+} from './setting';
 
 /** Runs of one line of Markdown. Pictures are told by what they are said to show; addresses are left out. */
 const runsOf = (tokens: readonly Token[], base: Font = 'plain'): Run[] => {
@@ -63,12 +31,12 @@ const blocksOfMarkdown = (text: string): Block[] => {
   let quoted = 0;
   let sign = '';
   let heading: { size: number; breaks: boolean } | null = null;
-  let row: Run[] | null = null;
+  let rows: string[][] | null = null;
   let breaks = false;
-  const put = (runs: readonly Run[], change: Partial<Block> = {}) => {
+  const put = (runs: readonly Run[], change: Partial<Paragraph> = {}) => {
     const depth = Math.max(0, lists.length - 1) + quoted;
     blocks.push(
-      block(runs, { depth: lists.length > 0 ? depth + 1 : depth, sign, breaks, ...change }),
+      paragraph(runs, { depth: lists.length > 0 ? depth + 1 : depth, sign, breaks, ...change }),
     );
     sign = '';
     breaks = false;
@@ -112,20 +80,19 @@ const blocksOfMarkdown = (text: string): Block[] => {
       case 'code_block':
         put([{ text: token.content.replace(/\n$/, ''), font: 'plain' }], { size: SIZES.code });
         break;
-      case 'tr_open':
-        row = [];
+      case 'table_open':
+        rows = [];
         break;
-      case 'tr_close':
-        put(row ?? []);
-        row = null;
+      case 'table_close':
+        if (rows && rows.length > 0) blocks.push({ is: 'table', rows, headed: true });
+        rows = null;
+        break;
+      case 'tr_open':
+        rows?.push([]);
         break;
       case 'inline': {
         const runs = runsOf(token.children ?? [], heading ? 'bold' : 'plain');
-        if (row)
-          row.push(
-            ...(row.length > 0 ? [{ text: '   |   ', font: 'plain' as const }] : []),
-            ...runs,
-          );
+        if (rows) rows.at(-1)?.push(runs.map((run) => run.text).join(''));
         else if (heading) put(runs, { size: heading.size, breaks: heading.breaks });
         else put(runs, quoted > 0 ? { colour: QUIET } : {});
       }
@@ -137,43 +104,14 @@ const blocksOfMarkdown = (text: string): Block[] => {
 const blocksOfText = (text: string): Block[] =>
   text
     .split(/\n{2,}/)
-    .filter((paragraph) => paragraph.trim() !== '')
-    .map((paragraph) => block([{ text: paragraph.replace(/\s+$/, ''), font: 'plain' }]));
+    .filter((of) => of.trim() !== '')
+    .map((of) => paragraph([{ text: of.replace(/\s+$/, ''), font: 'plain' }]));
 
-/** Typed text as pages of PDF, in letters large enough for a film. */
-export const textPdf = async (text: string, kind: 'markdown' | 'text'): Promise<Uint8Array> => {
+/** Typed text, as it is to be set. */
+export const blocksOfTyped = (text: string, kind: 'markdown' | 'text'): Block[] => {
   const clean = text
     .replace(/^\ufeff/, '')
     .replace(/\r\n?/g, '\n')
     .replace(/\t/g, '    ');
-  const blocks = kind === 'markdown' ? blocksOfMarkdown(clean) : blocksOfText(clean);
-  const { width, height, margin } = PAGE;
-  const doc = new PDFDocument({ size: [width, height], margin });
-  const written = buffer(doc);
-  for (const name of Object.keys(FONTS) as Font[]) doc.registerFont(name, FONTS[name]());
-  let onPage = 0;
-  doc.on('pageAdded', () => {
-    onPage = 0;
-  });
-  for (const { runs, size, depth, sign, colour, breaks } of blocks) {
-    if (breaks && onPage > 0) doc.addPage();
-    const left = margin + depth * INDENT;
-    doc.fontSize(size).fillColor(colour);
-    // The first line of a paragraph never stands alone at the foot, nor does a sign without its words.
-    if (doc.y + size * 1.3 > height - margin) doc.addPage();
-    if (sign) doc.font('plain').text(sign, left - INDENT, doc.y, { lineBreak: false });
-    if (sign) doc.moveUp(0);
-    const options = { width: width - margin - left, lineGap: size * 0.18 };
-    const y = doc.y;
-    runs.forEach((run, index) => {
-      const continued = index < runs.length - 1;
-      doc.font(run.font);
-      if (index === 0) doc.text(run.text, left, y, { ...options, continued });
-      else doc.text(run.text, { ...options, continued });
-    });
-    doc.moveDown(size > SIZES.text ? 0.35 : 0.45);
-    onPage++;
-  }
-  doc.end();
-  return new Uint8Array(await written);
+  return kind === 'markdown' ? blocksOfMarkdown(clean) : blocksOfText(clean);
 };

@@ -1,0 +1,94 @@
+import { TellableError } from '@under-chalk/core/errors/errors';
+import { MOST_MATERIALS, type ClassMaterial } from '@under-chalk/core/material/material';
+import type { Knex } from 'knex';
+import { FIRST_TEACHER } from './migrations';
+
+/** Columns that a material has wherever it is kept. */
+const COMMON = ['name', 'content', 'aspects', 'dark', 'words', 'bytes'] as const;
+type Common = Record<(typeof COMMON)[number], string | number>;
+
+/** How long what is no longer kept can still be kept again. */
+const KEPT_DAYS = 30;
+const DAY_MS = 86_400_000;
+
+/** What a class keeps for its next lessons. It stays when the lesson goes that it was brought into. */
+export class ClassMaterials {
+  readonly #db: Knex;
+
+  constructor(db: Knex) {
+    this.#db = db;
+  }
+
+  /** What is kept for a class, by name. */
+  async of(className: string): Promise<ClassMaterial[]> {
+    const rows = await this.#db('class_materials')
+      .where({ class_name: className, removed_at: null })
+      .orderBy(['name', 'id'])
+      .select<{ id: string; name: string; content: string; aspects: string }[]>([
+        ...(['id', 'name', 'content', 'aspects'] as const),
+      ]);
+    return rows.map(({ aspects, ...row }) => ({
+      ...row,
+      pages: (JSON.parse(aspects) as number[]).length,
+    }));
+  }
+
+  /**
+   * Keeps a lesson's material for a class, once.
+   *
+   * @param newId names it there
+   * @throws TellableError `not-found`, `not-ready`; `too-many-materials`
+   */
+  async keep(className: string, materialId: string, newId: string): Promise<void> {
+    await this.#db.transaction(async (trx) => {
+      const material = await trx('materials').where({ id: materialId }).first();
+      if (!material) throw new TellableError('not-found', `material ${materialId}`);
+      if (material.state !== 'ready') throw new TellableError('not-ready', materialId);
+      const common = Object.fromEntries(
+        COMMON.map((name) => [name, material[name]]),
+      ) as unknown as Common;
+      const same = { class_name: className, content: common.content };
+      const changed = await trx('class_materials')
+        .where(same)
+        .update({ ...common, removed_at: null });
+      if (changed > 0) return;
+      const [count] = await trx('class_materials')
+        .where({ class_name: className, removed_at: null })
+        .count({ all: '*' });
+      if (Number(count?.['all']) >= MOST_MATERIALS) throw new TellableError('too-many-materials');
+      await trx('class_materials').insert({
+        ...{ id: newId, class_name: className, ...common },
+        ...{ kept_at: new Date().toISOString(), teacher_id: FIRST_TEACHER },
+      });
+    });
+  }
+
+  /** Keeps something no longer, or again after all. @throws TellableError `not-found` */
+  async change(id: string, kept: boolean): Promise<void> {
+    const removedAt = kept ? null : new Date().toISOString();
+    const changed = await this.#db('class_materials')
+      .where({ id })
+      .update({ removed_at: removedAt });
+    if (changed === 0) throw new TellableError('not-found', `material ${id} of a class`);
+  }
+
+  /** What a lesson is given of one. @throws TellableError `not-found` */
+  async common(id: string): Promise<Common> {
+    const row = await this.#db('class_materials').where({ id }).first<Common | undefined>(COMMON);
+    if (!row) throw new TellableError('not-found', `material ${id}`);
+    return row;
+  }
+
+  async has(content: string): Promise<boolean> {
+    return (await this.#db('class_materials').where({ content }).first()) !== undefined;
+  }
+
+  /** Forgets what has not been kept for its time. `now` in ms since 1970. @returns their contents */
+  async forget(now: number): Promise<string[]> {
+    const before = new Date(now - KEPT_DAYS * DAY_MS).toISOString();
+    const due = () => this.#db('class_materials').where('removed_at', '<', before);
+    const contents: string[] = await due().pluck('content');
+    await due().delete();
+    return contents;
+  }
+}
