@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { StyleSheet, View, type LayoutChangeEvent } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
-import { cropBetween, moveEdge, type Crop } from '@under-chalk/core/lesson/crop';
+import { cropBetween, moveEdge, pinched, type Crop } from '@under-chalk/core/lesson/crop';
 import { useTheme } from './theme';
 
 const EDGES = ['left', 'right', 'top', 'bottom'] as const;
@@ -14,7 +14,7 @@ interface Props {
 }
 
 /**
- * Lies over a whole picture. Dragging draws the part that is shown; the rest is dimmed. Each edge can
+ * Lies over a whole picture. Dragging draws the part that is shown; the rest is dimmed; two fingers make it less or more. Each edge can
  * also be moved by the arrow keys, as a slider (WAI-ARIA APG).
  */
 export const CropBox = ({ crop, onCrop }: Props) => {
@@ -31,12 +31,22 @@ export const CropBox = ({ crop, onCrop }: Props) => {
   const drag = Gesture.Pan()
     .runOnJS(true)
     .minDistance(4)
+    .maxPointers(1)
     .onBegin((at) => setStart(place(at)))
     .onUpdate((at) => setDrawn(between(at)))
     .onEnd((at) => {
       const whole = between(at);
       if (whole) onCrop(whole);
     })
+    .onFinalize(() => setDrawn(null));
+  const pinch = Gesture.Pinch()
+    .runOnJS(true)
+    .onUpdate(({ scale, focalX, focalY }) =>
+      setDrawn(pinched(crop, scale, place({ x: focalX, y: focalY }))),
+    )
+    .onEnd(({ scale, focalX, focalY }) =>
+      onCrop(pinched(crop, scale, place({ x: focalX, y: focalY }))),
+    )
     .onFinalize(() => setDrawn(null));
   const value = (edge: (typeof EDGES)[number]) =>
     ({
@@ -74,7 +84,7 @@ export const CropBox = ({ crop, onCrop }: Props) => {
     bottom: { left: percent(shown.x + shown.width / 2), top: percent(bottom) },
   } as const;
   return (
-    <GestureDetector gesture={drag}>
+    <GestureDetector gesture={Gesture.Race(pinch, drag)}>
       <View
         testID="crop-box"
         style={[StyleSheet.absoluteFill, styles.draw]}

@@ -29,9 +29,14 @@ const changedName = ({ decisions }: Lesson, takeId: string): string | null => {
   return name;
 };
 
-/** Where the small picture of a moment of a take is; of a board as the lesson has it. */
-export const stillPath = (lesson: Lesson, take: Take, atUs: Us): string => {
-  const path = `${pathTo('still', { takeId: take.id })}?atUs=${Math.round(atUs)}`;
+/** Where the picture of a moment of a take is, all of its surface; of a board as the lesson has it. */
+export const stillPath = (
+  lesson: Lesson,
+  take: Take,
+  atUs: Us,
+  size: 'small' | 'large' = 'small',
+): string => {
+  const path = `${pathTo('still', { takeId: take.id })}?atUs=${Math.round(atUs)}${size === 'large' ? '&size=large' : ''}`;
   const changed = trackOf(take, 'ink') ? changedName(lesson, take.id) : null;
   return changed === null ? path : `${path}&lessonId=${lesson.id}&changed=${changed}`;
 };

@@ -40,7 +40,7 @@ const SHAPES: { value: Inset['shape']; label: string }[] = [
 ];
 type Reach = 'beat' | 'onward' | 'take';
 const REACHES: { value: Reach; label: string }[] = [
-  { value: 'beat', label: 'this beat' },
+  { value: 'beat', label: 'what is chosen' },
   { value: 'onward', label: 'from here on' },
   { value: 'take', label: 'the whole take' },
 ];

@@ -2,7 +2,7 @@ import { memo } from 'react';
 import { Image, Pressable, StyleSheet, View } from 'react-native';
 import type { ColumnRow } from '@under-chalk/core/film/column';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
-import { arrangementAt } from '@under-chalk/core/film/sections';
+import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
 import type { Take } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { formatTenths } from '@under-chalk/core/time/us';
@@ -14,6 +14,8 @@ import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { Wave } from '../../ui/wave';
 import { stillPath } from '../lessons/still-path';
 import { ArrangePanel, ARRANGEMENT_NAMES } from './arrange-panel';
+import { ChosenRun } from './chosen-run';
+import { CloserPanel } from './closer-panel';
 import { CutPanel } from './cut-panel';
 import { useTidy, useTidying, useWishedFocus } from './tidying';
 
@@ -22,8 +24,9 @@ interface Props {
   readonly take: Take;
   /** The place in the film whose column it stands in. */
   readonly placementId: string;
-  readonly number: number;
-  readonly row: ColumnRow;
+  /** All rows of the column, and which of them this is. */
+  readonly rows: readonly ColumnRow[];
+  readonly index: number;
   readonly line: LevelLine | null;
 }
 
@@ -32,20 +35,27 @@ export const BeatRow = memo(function BeatRow({
   film,
   take,
   placementId,
-  number,
-  row,
+  rows,
+  index,
   line,
 }: Props) {
   const theme = useTheme();
   const { put } = useEdits();
   const { lesson } = film;
+  const row = rows[index]!;
+  const number = index + 1;
   const { startUs, endUs } = row;
   const tidying = useTidying();
   const here = useTidy(
     ({ here: at }) => at?.placementId === placementId && at.takeUs >= startUs && at.takeUs < endUs,
   );
-  const opened = useTidy(
-    ({ open }) => open?.placementId === placementId && open.startUs === startUs,
+  const run = useTidy(({ open }) =>
+    open?.placementId === placementId && open.opened.startUs === startUs ? open : null,
+  );
+  const opened = run !== null;
+  const chosen = useTidy(
+    ({ open }) =>
+      open?.placementId === placementId && open.startUs <= startUs && open.endUs >= endUs,
   );
   const opener = useWishedFocus(placementId, startUs, endUs);
   const filmAt = (takeUs: number) =>
@@ -58,6 +68,21 @@ export const BeatRow = memo(function BeatRow({
   const flubs = lesson.decisions.flubs.filter(
     (flub) => flub.takeId === take.id && flub.atUs >= startUs && flub.atUs < endUs,
   );
+  const closeUp = closeUpAt(lesson, take, Math.round((startUs + endUs) / 2));
+  const beatAt = (by: number) => {
+    for (let at = index + by; rows[at]; at += by) if (rows[at]!.kind === 'beat') return rows[at]!;
+    return null;
+  };
+  /** With Shift the arrows choose one beat more, from one to the next. */
+  const keyed = (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    const next = by && event.shiftKey ? beatAt(by) : null;
+    if (!next) return;
+    event.preventDefault();
+    if (!chosen) tidying.open(stretch);
+    tidying.reach({ ...stretch, startUs: next.startUs, endUs: next.endUs });
+    tidying.wishFocus({ placementId, takeId: take.id, takeUs: (next.startUs + next.endUs) / 2 });
+  };
   const name = quiet ? 'quiet' : ARRANGEMENT_NAMES[arrangement.kind];
   return (
     <View
@@ -65,7 +90,7 @@ export const BeatRow = memo(function BeatRow({
         styles.row,
         {
           backgroundColor: theme.card,
-          borderColor: here ? theme.action : theme.line,
+          borderColor: here || chosen ? theme.action : theme.line,
           borderLeftWidth: here ? 6 : 1.5,
         },
       ]}
@@ -75,8 +100,14 @@ export const BeatRow = memo(function BeatRow({
           ref={opener}
           role="button"
           aria-expanded={opened}
-          aria-label={`Beat ${number}, at ${filmAt(startUs)}, ${seconds} seconds, ${name}${flubs.length > 0 ? ', flub marked' : ''}. ${opened ? 'Close' : 'Open'}`}
-          onPress={() => tidying.open(opened ? null : stretch)}
+          aria-label={`Beat ${number}, at ${filmAt(startUs)}, ${seconds} seconds, ${name}${closeUp ? ', seen closer' : ''}${flubs.length > 0 ? ', flub marked' : ''}${chosen && !opened ? ', chosen' : ''}. ${opened ? 'Close' : 'Open'}`}
+          onPress={(event) =>
+            (event.nativeEvent as unknown as MouseEvent).shiftKey
+              ? tidying.reach(stretch)
+              : tidying.open(opened ? null : stretch)
+          }
+          onLongPress={() => tidying.reach(stretch)}
+          {...({ onKeyDown: keyed } as object)}
           style={styles.open}
         >
           {pictured ? (
@@ -93,7 +124,7 @@ export const BeatRow = memo(function BeatRow({
           <View style={styles.middle}>
             {line ? <Wave line={line} startUs={startUs} endUs={endUs} /> : null}
             <Words size="small" tone="soft">
-              {`${filmAt(startUs)} · ${seconds} s · ${name}`}
+              {`${filmAt(startUs)} · ${seconds} s · ${name}${closeUp ? ' · closer' : ''}`}
             </Words>
             {flubs.length > 0 ? (
               <Words size="small" tone="warn">
@@ -112,16 +143,18 @@ export const BeatRow = memo(function BeatRow({
           }}
         />
       </View>
-      {opened ? (
+      {run ? (
         <View style={styles.panels}>
+          <ChosenRun rows={rows} chosen={run} />
           <CutPanel
-            key={`${startUs} ${endUs}`}
+            key={`${run.startUs} ${run.endUs}`}
             film={film}
-            stretch={stretch}
+            stretch={run}
             durationUs={take.durationUs}
-            onPlay={() => tidying.play(stretch)}
+            onPlay={() => tidying.play(run)}
           />
-          <ArrangePanel lesson={lesson} take={take} stretch={stretch} />
+          <CloserPanel lesson={lesson} take={take} stretch={run} />
+          <ArrangePanel lesson={lesson} take={take} stretch={run} />
         </View>
       ) : null}
     </View>

@@ -1,6 +1,5 @@
 import { useState } from 'react';
 import { Image, StyleSheet, View } from 'react-native';
-import { pathTo } from '@under-chalk/core/contract/api';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
 import { cropOf, type Lesson } from '@under-chalk/core/lesson/lesson';
 import { trackOf, type Take } from '@under-chalk/core/lesson/take';
@@ -10,6 +9,7 @@ import { DrawnCrop } from '../../ui/over-picture';
 import { useFocusWhen } from '../../ui/focus';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE } from '../../ui/theme';
+import { stillPath } from '../lessons/still-path';
 
 /** Whether there is a surface of which only a part could be shown. */
 export const canCrop = (take: Take): boolean => (trackOf(take, 'surface')?.widthPx ?? 0) > 0;
@@ -37,7 +37,7 @@ export const CropPanel = ({ lesson, take, onDone }: Props) => {
       <View style={[styles.picture, { aspectRatio: surface.widthPx / surface.heightPx }]}>
         <Image
           source={{
-            uri: `${pathTo('still', { takeId: take.id })}?size=large&atUs=${Math.round(take.durationUs / 2)}`,
+            uri: stillPath(lesson, take, take.durationUs / 2, 'large'),
           }}
           style={styles.fill}
           alt="The whole surface of this take"

@@ -1,8 +1,28 @@
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 
-/** A stretch of a take that is open for fine work. */
+/** A stretch of a take, at a place in the film. */
 export interface OpenStretch extends TimeRange {
   readonly takeId: string;
   /** The place in the film at which it was opened. */
   readonly placementId: string;
 }
+
+/** What is chosen for fine work: a beat, or a run of beats round the one that was opened. */
+export interface ChosenStretch extends OpenStretch {
+  /** The beat that was opened; what can be done stands with it. */
+  readonly opened: TimeRange;
+}
+
+/** The run from the beat that was opened to another, whichever comes first. */
+export const reachedTo = (chosen: ChosenStretch, { startUs, endUs }: TimeRange): ChosenStretch => ({
+  ...chosen,
+  startUs: Math.min(chosen.opened.startUs, startUs),
+  endUs: Math.max(chosen.opened.endUs, endUs),
+});
+
+/** A run with one more beat in it. */
+export const withBeat = (chosen: ChosenStretch, { startUs, endUs }: TimeRange): ChosenStretch => ({
+  ...chosen,
+  startUs: Math.min(chosen.startUs, startUs),
+  endUs: Math.max(chosen.endUs, endUs),
+});

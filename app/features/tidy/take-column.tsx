@@ -71,8 +71,8 @@ export const TakeColumn = (props: Props) => {
                   film={film}
                   take={take}
                   placementId={placed.id}
-                  number={index + 1}
-                  row={row}
+                  rows={rows}
+                  index={index}
                   line={line}
                 />
               );

@@ -9,7 +9,7 @@ import type { View } from 'react-native';
 import { LiveValue, usePart, type Watched } from '../../data/live-value';
 import type { FilmPlayer } from '../../player/film-player';
 import { focusOn } from '../../ui/focus';
-import type { OpenStretch } from './open-stretch';
+import { reachedTo, type ChosenStretch, type OpenStretch } from './open-stretch';
 
 /** While it plays the column follows in steps: it isn't drawn anew with each picture. µs. */
 const STEP_US = 250_000;
@@ -18,8 +18,8 @@ const INSIDE_US = 20_000;
 
 /** How it stands with what is being tidied, beside the lesson itself. */
 export interface TidyView {
-  /** The stretch that is open for fine work. */
-  readonly open: OpenStretch | null;
+  /** What is chosen for fine work. */
+  readonly open: ChosenStretch | null;
   /** Where the picture stands; null in an empty film. */
   readonly here: RecordedPlace | null;
   readonly playing: boolean;
@@ -73,11 +73,27 @@ export class Tidying implements Watched<TidyView> {
 
   /** Opens a stretch for fine work and shows its picture; null closes the one that is open. */
   open(stretch: OpenStretch | null): void {
-    this.#shown.set({ ...this.view(), open: stretch });
+    const opened = stretch && { startUs: stretch.startUs, endUs: stretch.endUs };
+    this.#shown.set({ ...this.view(), open: stretch && opened && { ...stretch, opened } });
     if (!stretch) return;
     const place = { ...stretch, takeUs: stretch.startUs + INSIDE_US };
     const filmUs = filmTimeOf(this.#player.film, place);
     if (filmUs !== null) void this.#player.seek(filmUs);
+  }
+
+  /** Chooses another run round the beat that is open. */
+  choose(stretch: ChosenStretch): void {
+    this.#shown.set({ ...this.view(), open: stretch });
+  }
+
+  /**
+   * Chooses the run from the beat that is open to another; opens that one where none is open in the same place of the
+   * film.
+   */
+  reach(stretch: OpenStretch): void {
+    const { open } = this.view();
+    if (open?.placementId === stretch.placementId) this.choose(reachedTo(open, stretch));
+    else this.open(stretch);
   }
 
   /** The focus goes to the row of the column that a place will be in. */

@@ -39,6 +39,7 @@ const pointerLook = fc.record({
   rings: fc.boolean(),
   goesAfterUs: fc.constant(0),
   clicks: fc.constantFrom(0, 0.5),
+  holds: fc.boolean(),
 });
 
 /** Some edit of each kind. A kind that is missing here does not compile. */
@@ -96,6 +97,15 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     takeId,
     crop: fc.constantFrom(null, { x: 0, y: 0, width: 0.5, height: 1 }),
   }),
+  'come-closer': fc
+    .tuple(stretch('come-closer' as const), fc.constantFrom(null, 0.25, 0.5))
+    .map(([edit, width]) => ({
+      ...edit,
+      closeUp: width && {
+        part: { x: 0, y: 0, width, height: 0.5 },
+        pace: 'quick' as const,
+      },
+    })),
   'add-ink': fc.record({
     do: fc.constant('add-ink' as const),
     takeId,

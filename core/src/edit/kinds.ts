@@ -2,6 +2,7 @@ import { addInk } from './kinds/add-ink';
 import { arrange } from './kinds/arrange';
 import { bringIn } from './kinds/bring-in';
 import { changeInk } from './kinds/change-ink';
+import { comeCloser } from './kinds/come-closer';
 import { crop } from './kinds/crop';
 import { cut } from './kinds/cut';
 import { leaveOut } from './kinds/leave-out';
@@ -43,6 +44,7 @@ export const KINDS = [
   markFlub,
   unmarkFlub,
   crop,
+  comeCloser,
   addInk,
   changeInk,
   showPointer,

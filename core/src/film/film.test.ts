@@ -140,7 +140,7 @@ describe('sections', () => {
       [0, 120, 'camera', 0],
       [120, 480, 'inset', 15],
     ]);
-    expect(sections[1]!.before!.kind).toBe('camera');
+    expect(sections[1]!.before!.arrangement.kind).toBe('camera');
   });
   it('changes softly over a cut too, but not where the picture stays the same', () => {
     const film = filmOf(lessonOf([one], { arranged, cuts: [cut('take-one', 3, 10)] }));

@@ -1,5 +1,7 @@
 import type { Arrangement } from '../lesson/arrangement';
 import type { Lesson } from '../lesson/lesson';
+import { sameCrop } from '../lesson/crop';
+import { PACES, type CloseUp } from '../lesson/close-up';
 import { surfaceOf, trackOf, type Take } from '../lesson/take';
 import { frameToUs, nearestFrame } from '../time/frames';
 import type { TimeRange } from '../time/ranges';
@@ -9,15 +11,20 @@ import { countUpTo } from '../time/sorted';
 import type { Film } from './film';
 import { filmIn, recordedIn, type Span } from './span';
 
-/** A stretch of a span with one arrangement. */
-export interface Section {
+/** What was decided about how the pictures of a take are shown. */
+export interface Framing {
+  readonly arrangement: Arrangement;
+  readonly closeUp: CloseUp | null;
+}
+
+/** A stretch of a span with one arrangement and one close-up, or none. */
+export interface Section extends Framing {
   readonly span: Span;
   /** Frame of the film where it begins. */
   readonly filmFrame: number;
   readonly frames: number;
-  readonly arrangement: Arrangement;
   /** What the film showed just before, when that differs and the change is a soft one. */
-  readonly before: Arrangement | null;
+  readonly before: Framing | null;
   /** Frames from its start over which the soft change runs; 0 when there is none. */
   readonly changeFrames: number;
 }
@@ -35,6 +42,10 @@ export const arrangementAt = (lesson: Lesson, take: Take, takeUs: Us): Arrangeme
   const stretch = at(lesson.decisions.arranged, take.id, takeUs);
   return possibleArrangement(take, stretch?.arrangement ?? lesson.decisions.resting);
 };
+
+/** The close-up of a take at a recorded time; null: it is seen whole. */
+export const closeUpAt = (lesson: Lesson, take: Take, takeUs: Us): CloseUp | null =>
+  at(lesson.decisions.closeUps, take.id, takeUs)?.closeUp ?? null;
 
 /**
  * The stretch of a take around a recorded time that has one arrangement by decision: one that was arranged,
@@ -59,8 +70,15 @@ export const looksAlike = (a: Arrangement, b: Arrangement): boolean => {
   );
 };
 
+const samePart = (a: CloseUp | null, b: CloseUp | null): boolean =>
+  a === b || (a !== null && b !== null && sameCrop(a.part, b.part));
+
+/** How long it takes from one close-up to another, or to none and back: as the one says that is come to, or come from. */
+const paceOf = (before: CloseUp | null, after: CloseUp | null): Us =>
+  PACES[(after ?? before)!.pace];
+
 /**
- * Frames of the film, in a span, at which the arrangement may change; the span's start included, in order.
+ * Frames of the film, in a span, at which the framing may change; the span's start included, in order.
  *
  * @param changes recorded frames of its take, sorted
  */
@@ -73,16 +91,17 @@ const bordersIn = (changes: readonly number[], span: Span): number[] => {
   return borders;
 };
 
-/** Frames of a take at which its arrangement changes, in order and each once. */
-const changesOf = (lesson: Lesson, takeId: string): number[] => {
-  const frames = ofTake(lesson.decisions.arranged, takeId).flatMap((arranged) => [
-    nearestFrame(arranged.startUs),
-    nearestFrame(arranged.endUs),
+/** Frames of a take at which its framing may change, in order and each once. */
+const changesOf = ({ decisions: { arranged, closeUps } }: Lesson, takeId: string): number[] => {
+  const stretches = [...ofTake(arranged, takeId), ...ofTake(closeUps, takeId)];
+  const frames = stretches.flatMap(({ startUs, endUs }) => [
+    nearestFrame(startUs),
+    nearestFrame(endUs),
   ]);
   return [...new Set(frames)].sort((a, b) => a - b);
 };
 
-/** The whole film as sections of one arrangement each, in order. Neighbours in a span that look alike are one. */
+/** The whole film as sections of one framing each, in order. Neighbours in a span that look alike are one. */
 export const sectionsOf = (film: Film): Section[] => {
   const { lesson } = film;
   const wantedChange = nearestFrame(lesson.decisions.changeUs);
@@ -98,21 +117,32 @@ export const sectionsOf = (film: Film): Section[] => {
       // The middle of the first frame, so that rounding to the grid can't pick the neighbour.
       const middleUs = recordedIn(span, filmFrame + 0.5);
       const arrangement = arrangementAt(lesson, span.take, middleUs);
+      const closeUp = closeUpAt(lesson, span.take, middleUs);
       const last = sections.at(-1);
       const same = last !== undefined && looksAlike(last.arrangement, arrangement);
-      if (!firstOfSpan && same) {
+      // Another take's close-up is of another surface: there is no way from the one to the other.
+      const before = last?.span.take.id === id ? last.closeUp : closeUp;
+      const sameCloseUp = samePart(before, closeUp);
+      if (!firstOfSpan && same && sameCloseUp) {
         sections[sections.length - 1] = { ...last, frames: end - last.filmFrame };
         return;
       }
       firstOfSpan = false;
-      const soft = last !== undefined && !same && wantedChange > 0;
+      const changeFrames = Math.max(
+        last === undefined || same ? 0 : wantedChange,
+        sameCloseUp ? 0 : nearestFrame(paceOf(before, closeUp)),
+      );
+      const soft = last !== undefined && changeFrames > 0;
       sections.push({
         span,
         filmFrame,
         frames: end - filmFrame,
         arrangement,
-        before: soft ? possibleArrangement(span.take, last.arrangement) : null,
-        changeFrames: soft ? wantedChange : 0,
+        closeUp,
+        before: soft
+          ? { arrangement: possibleArrangement(span.take, last.arrangement), closeUp: before }
+          : null,
+        changeFrames,
       });
     });
   }

@@ -1,6 +1,6 @@
 import { arrange } from '../scene/geometry';
 import { RESTING_ARRANGEMENT } from './arrangement';
-import { cropBetween, cropSchema, LEAST_CROP, moveEdge, UNCROPPED } from './crop';
+import { cropBetween, cropSchema, LEAST_CROP, moveEdge, pinched, UNCROPPED } from './crop';
 import { takeOfLength } from '../testing/lessons';
 import { trackOf } from './take';
 
@@ -45,4 +45,19 @@ describe('a crop', () => {
     const same = arrange(RESTING_ARRANGEMENT, surface, undefined, 16 / 9, middle);
     expect(same.surface).toMatchObject({ from: middle, to: { x: 0, y: 0, width: 1, height: 1 } });
   });
+});
+
+it('is pinched with what is between the fingers staying there, and never leaves the picture', () => {
+  const closer = pinched(UNCROPPED, 2, { x: 0.75, y: 0.5 });
+  expect(closer).toEqual({ x: 0.375, y: 0.25, width: 0.5, height: 0.5 });
+  expect(pinched(closer, 0.5, { x: 0.75, y: 0.5 })).toEqual(UNCROPPED);
+  for (const times of [0, 0.1, 0.9, 3, 1_000]) {
+    for (const at of [
+      { x: 0, y: 0 },
+      { x: 1, y: 0.3 },
+      { x: 7, y: -2 },
+    ]) {
+      expect(cropSchema.safeParse(pinched(closer, times, at)).success).toBe(true);
+    }
+  }
 });

@@ -22,6 +22,9 @@ export type Crop = z.infer<typeof cropSchema>;
 /** All of it. */
 export const UNCROPPED: Crop = { x: 0, y: 0, width: 1, height: 1 };
 
+export const sameCrop = (a: Crop, b: Crop): boolean =>
+  a === b || (a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height);
+
 const clamp = (value: number) => Math.min(1, Math.max(0, value));
 
 /**
@@ -40,6 +43,20 @@ export const cropBetween = (
   const wide = Math.max(LEAST_CROP, width);
   const high = Math.max(LEAST_CROP, height);
   return { x: Math.min(left, 1 - wide), y: Math.min(top, 1 - high), width: wide, height: high };
+};
+
+/** The crop as two fingers change it: so many times as near, with what was between them still there. */
+export const pinched = (crop: Crop, times: number, at: { x: number; y: number }): Crop => {
+  const by = 1 / Math.max(times, 0.01);
+  const side = (start: number, size: number, fixed: number) => {
+    const sized = Math.min(1, Math.max(LEAST_CROP, size * by));
+    // Where the fingers are, in parts of what is shown.
+    const part = size > 0 ? (fixed - start) / size : 0.5;
+    return { start: Math.min(1 - sized, Math.max(0, fixed - part * sized)), size: sized };
+  };
+  const across = side(crop.x, crop.width, clamp(at.x));
+  const down = side(crop.y, crop.height, clamp(at.y));
+  return { x: across.start, y: down.start, width: across.size, height: down.size };
 };
 
 /** One edge moved by a step, for those who don't drag. Edges can't cross, nor leave the picture. */

@@ -1,5 +1,6 @@
 import type { Arrangement, Inset } from '../lesson/arrangement';
-import { UNCROPPED, type Crop } from '../lesson/crop';
+import { closerTo } from '../lesson/close-up';
+import { sameCrop, UNCROPPED, type Crop } from '../lesson/crop';
 import type { Track } from '../lesson/take';
 
 /** A rectangle in fractions of what it lies in: a source picture, or the frame. */
@@ -28,8 +29,7 @@ export interface Arranged {
 }
 
 /** Whether two rectangles are the same. */
-export const sameRect = (a: Rect, b: Rect): boolean =>
-  a === b || (a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height);
+export const sameRect: (a: Rect, b: Rect) => boolean = sameCrop;
 
 export const WHOLE: Rect = { x: 0, y: 0, width: 1, height: 1 };
 
@@ -174,6 +174,14 @@ export const arrange = (
   }
 };
 
+/** The same, with a part of the surface seen closer; of the camera's picture, where there is no surface. */
+export const comeCloser = (arranged: Arranged, part: Rect, hasSurface: boolean): Arranged => {
+  const closer = (box: PictureBox | null) => box && { ...box, from: closerTo(box.from, part) };
+  return hasSurface
+    ? { ...arranged, surface: closer(arranged.surface) }
+    : { ...arranged, camera: closer(arranged.camera) };
+};
+
 const mix = (a: number, b: number, t: number) => a + (b - a) * t;
 const mixRect = (a: Rect, b: Rect, t: number): Rect => ({
   x: mix(a.x, b.x, t),
@@ -181,8 +189,24 @@ const mixRect = (a: Rect, b: Rect, t: number): Rect => ({
   width: mix(a.width, b.width, t),
   height: mix(a.height, b.height, t),
 });
+/**
+ * A side of what is shown on the way from one part of a picture to another. It grows by the same factor in equal steps,
+ * so that coming closer looks even; what both parts have in the same place of the frame stays there.
+ */
+const mixSide = (a: number, aSize: number, b: number, bSize: number, t: number) => {
+  const size = aSize * (bSize / aSize) ** t;
+  const gone = Math.abs(aSize - bSize) < 1e-6 ? t : (aSize - size) / (aSize - bSize);
+  return { start: mix(a, b, gone), size };
+};
+
+const mixPart = (a: Rect, b: Rect, t: number): Rect => {
+  const across = mixSide(a.x, a.width, b.x, b.width, t);
+  const down = mixSide(a.y, a.height, b.y, b.height, t);
+  return { x: across.start, y: down.start, width: across.size, height: down.size };
+};
+
 const mixBox = (a: PictureBox, b: PictureBox, t: number): PictureBox => ({
-  from: mixRect(a.from, b.from, t),
+  from: sameRect(a.from, b.from) ? a.from : mixPart(a.from, b.from, t),
   to: mixRect(a.to, b.to, t),
   radius: mix(a.radius, b.radius, t),
   opacity: mix(a.opacity, b.opacity, t),

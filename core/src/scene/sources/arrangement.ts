@@ -1,8 +1,6 @@
-import { sectionsOf, type Section } from '../../film/sections';
+import { sectionsOf, type Framing, type Section } from '../../film/sections';
 import { recordedIn } from '../../film/span';
 import type { Film } from '../../film/film';
-import { aspectOf, type Arrangement } from '../../lesson/arrangement';
-import { cropOf } from '../../lesson/lesson';
 import type { InkOf } from '../../ink/changed-track';
 import { isSomethingSeen, unchangedSince, writingIn } from '../../ink/ink-track';
 import { ofMedium } from '../../lesson/medium';
@@ -10,7 +8,8 @@ import { surfaceOf, trackOf, type Take, type Track } from '../../lesson/take';
 import { HALF_FRAME_US, nearestFrame } from '../../time/frames';
 import { countUpTo } from '../../time/sorted';
 import type { Us } from '../../time/us';
-import { arrange, ease, mixArranged, type Arranged, type PictureBox } from '../geometry';
+import { ease, mixArranged, type Arranged, type PictureBox } from '../geometry';
+import { framed } from '../framed';
 import type { Layer } from '../layers';
 import { readPointers } from './pointers';
 import type { ReadSource } from './source';
@@ -67,21 +66,13 @@ const pictureOf = (
 };
 
 /** Where surface and camera lie in the sections of a film; found once for what stands still. */
-const arrangedIn = (film: Film) => {
-  const frameAspect = aspectOf(film.lesson.decisions.frame.shape);
+const arrangedIn = ({ lesson }: Film) => {
   const settled = new Map<Section, Arranged>();
-  const boxesOf = ({ span: { take } }: Section, arrangement: Arrangement) =>
-    arrange(
-      arrangement,
-      surfaceOf(take),
-      trackOf(take, 'camera'),
-      frameAspect,
-      cropOf(film.lesson, take.id),
-    );
+  const boxesOf = ({ span }: Section, framing: Framing) => framed(lesson, span.take, framing);
   return (section: Section, frame: number): Arranged => {
     let after = settled.get(section);
     if (!after) {
-      after = boxesOf(section, section.arrangement);
+      after = boxesOf(section, section);
       settled.set(section, after);
     }
     const { before, changeFrames } = section;

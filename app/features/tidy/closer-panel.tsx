@@ -1,0 +1,157 @@
+import { useState } from 'react';
+import { Image, StyleSheet, View } from 'react-native';
+import { sizeOf } from '@under-chalk/core/destination/picture-size';
+import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
+import { MOST_BLOWN_UP, type CloseUp, type Pace } from '@under-chalk/core/lesson/close-up';
+import { UNCROPPED } from '@under-chalk/core/lesson/crop';
+import { cropOf, type Lesson } from '@under-chalk/core/lesson/lesson';
+import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
+import { blownUp } from '@under-chalk/core/scene/framed';
+import { useEdits } from '../../data/edits';
+import { Button } from '../../ui/button';
+import { Choices } from '../../ui/choices';
+import { useFocusWhen } from '../../ui/focus';
+import { DrawnCrop } from '../../ui/over-picture';
+import { Words } from '../../ui/text';
+import { RADIUS, SPACE } from '../../ui/theme';
+import { useDestination } from '../destinations/lesson-gauge';
+import { stillPath } from '../lessons/still-path';
+import type { OpenStretch } from './open-stretch';
+
+const PACES: { value: Pace; label: string }[] = [
+  { value: 'quick', label: 'quickly' },
+  { value: 'middling', label: 'at a middling pace' },
+  { value: 'unhurried', label: 'unhurried' },
+];
+/** Parts that are nearly all of it show nothing closer. */
+const NEARLY_ALL = 0.97;
+
+/** How many times as large something is seen, in words: `2.5 times as large`. */
+const timesInWords = (times: number): string =>
+  `${times.toFixed(1).replace('.0', '')} times as large`;
+
+interface Props {
+  readonly lesson: Lesson;
+  readonly take: Take;
+  readonly stretch: OpenStretch;
+}
+
+/** Comes closer to a part of the surface for a stretch: drawn on a picture of all of it. */
+export const CloserPanel = ({ lesson, take, stretch }: Props) => {
+  const { put } = useEdits();
+  const middleUs = Math.round((stretch.startUs + stretch.endUs) / 2);
+  const closeUp = closeUpAt(lesson, take, middleUs);
+  const [drawing, setDrawing] = useState(false);
+  const [closed, setClosed] = useState(0);
+  const opener = useFocusWhen(closed > 0);
+  if (!surfaceOf(take) && !trackOf(take, 'camera')) return null;
+  const { takeId, startUs, endUs } = stretch;
+  const come = (chosen: CloseUp | null) => {
+    put({ do: 'come-closer', takeId, startUs, endUs, closeUp: chosen });
+    setDrawing(false);
+    setClosed(closed + 1);
+  };
+  if (drawing) {
+    return (
+      <Drawing
+        {...{ lesson, take, stretch, middleUs }}
+        first={closeUp}
+        onDraw={come}
+        onLeave={() => {
+          setDrawing(false);
+          setClosed(closed + 1);
+        }}
+      />
+    );
+  }
+  const crop = cropOf(lesson, take.id);
+  return (
+    <View style={styles.buttons}>
+      <Button
+        key={closed}
+        ref={opener}
+        small
+        label={closeUp ? 'Come closer differently' : 'Come closer'}
+        onPress={() => setDrawing(true)}
+      />
+      {closeUp ? (
+        <>
+          <Button small label="See all of it again" onPress={() => come(null)} />
+          <Words size="small" tone="soft" role="status">
+            {`Seen ${timesInWords(1 / Math.min(1, Math.max(closeUp.part.width / crop.width, closeUp.part.height / crop.height)))}.`}
+          </Words>
+        </>
+      ) : null}
+    </View>
+  );
+};
+
+interface DrawingProps extends Props {
+  readonly middleUs: number;
+  readonly first: CloseUp | null;
+  readonly onDraw: (closeUp: CloseUp) => void;
+  readonly onLeave: () => void;
+}
+
+const Drawing = ({ lesson, take, middleUs, first, onDraw, onLeave }: DrawingProps) => {
+  const crop = cropOf(lesson, take.id);
+  const [part, setPart] = useState(first?.part ?? crop);
+  const [pace, setPace] = useState<Pace>(first?.pace ?? 'middling');
+  const heading = useFocusWhen(true);
+  const destination = useDestination(lesson.decisions.plan.destinationId);
+  const track = surfaceOf(take) ?? trackOf(take, 'camera')!;
+  const closeUp: CloseUp = { part, pace };
+  const framing = { arrangement: arrangementAt(lesson, take, middleUs), closeUp };
+  const { widthPx } = sizeOf(lesson, destination.size);
+  const soft = blownUp(lesson, take, framing, widthPx);
+  const share = Math.max(part.width / crop.width, part.height / crop.height);
+  const closer = share < NEARLY_ALL;
+  const said = closer
+    ? `Seen ${timesInWords(1 / share)}.`
+    : 'Draw round what is to be seen closer.';
+  return (
+    <View style={styles.group}>
+      <View ref={heading} tabIndex={-1}>
+        <Words>
+          Draw round it, or pull it closer with two fingers. Each edge can also be moved with the
+          arrow keys.
+        </Words>
+      </View>
+      <View style={[styles.picture, { aspectRatio: track.widthPx / track.heightPx }]}>
+        <Image
+          source={{ uri: stillPath(lesson, take, middleUs, 'large') }}
+          style={styles.fill}
+          alt="The picture in the middle of what is chosen"
+        />
+        <DrawnCrop crop={part} onCrop={setPart} />
+      </View>
+      <Words size="small" tone="soft" role="status">
+        {said}
+      </Words>
+      {closer && soft !== null && soft > MOST_BLOWN_UP ? (
+        <Words size="small" tone="warn" role="status">
+          {`It is recorded too coarsely for that: each of its points becomes ${soft.toFixed(1)} wide in the film, and looks soft.`}
+        </Words>
+      ) : null}
+      <Choices label="It comes closer" choices={PACES} value={pace} onChoose={setPace} />
+      <View style={styles.buttons}>
+        <Button
+          small
+          kind="main"
+          label="Come this close"
+          disabled={!closer}
+          onPress={() => onDraw(closeUp)}
+        />
+        <Button small label="Whole picture" onPress={() => setPart(UNCROPPED)} />
+        <Button small label="Leave it as it was" onPress={onLeave} />
+      </View>
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  group: { gap: SPACE.small },
+  picture: { width: '100%', borderRadius: RADIUS.small, overflow: 'hidden' },
+  fill: { width: '100%', height: '100%' },
+  buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small, alignItems: 'center' },
+});

@@ -1,0 +1,24 @@
+import * as z from 'zod';
+import { closeUpSchema } from '../../lesson/close-up';
+import { clear, lay } from '../../time/timeline';
+import { always, kindOf } from '../kind';
+import { closeUpsSlice } from '../slices/close-ups';
+import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+
+/** Shows a part of the surface closer for a stretch; null: all of it again. */
+export const comeCloser = kindOf({
+  schema: z
+    .object({ do: z.literal('come-closer'), ...ENDS, closeUp: closeUpSchema.nullable() })
+    .refine(runsForward, FORWARD),
+  slice: closeUpsSlice,
+  apply: (before, { takeId, startUs, endUs, closeUp }) =>
+    closeUp
+      ? lay(before, { takeId, startUs, endUs, closeUp })
+      : clear(before, { takeId, startUs, endUs }),
+  touches: ({ takeId, startUs, endUs, closeUp }) => [
+    { slot: `closer ${takeId}`, range: { startUs, endUs }, value: closeUp },
+  ],
+  isUndoable: always,
+  inWords: (edit) =>
+    `${edit.closeUp ? 'came closer for' : 'stayed back for'} ${stretchInWords(edit)}`,
+});

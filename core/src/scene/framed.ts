@@ -1,0 +1,36 @@
+import type { Framing } from '../film/sections';
+import { aspectOf } from '../lesson/arrangement';
+import { cropOf, type Lesson } from '../lesson/lesson';
+import { mediumOf } from '../lesson/medium';
+import { surfaceOf, trackOf, type Take } from '../lesson/take';
+import { arrange, comeCloser, type Arranged } from './geometry';
+
+/** Where surface and camera of a take lie in the frame, as was decided. */
+export const framed = (
+  lesson: Pick<Lesson, 'decisions'>,
+  take: Take,
+  { arrangement, closeUp }: Framing,
+): Arranged => {
+  const [surface, camera] = [surfaceOf(take), trackOf(take, 'camera')];
+  const frameAspect = aspectOf(lesson.decisions.frame.shape);
+  const arranged = arrange(arrangement, surface, camera, frameAspect, cropOf(lesson, take.id));
+  return closeUp ? comeCloser(arranged, closeUp.part, surface !== undefined) : arranged;
+};
+
+/**
+ * How many px of the film's picture one recorded px becomes, where a take is shown so; null where nothing can get
+ * soft: what is written is drawn in any size.
+ */
+export const blownUp = (
+  lesson: Pick<Lesson, 'decisions'>,
+  take: Take,
+  framing: Framing,
+  filmWidthPx: number,
+): number | null => {
+  const surface = surfaceOf(take);
+  const track = surface ?? trackOf(take, 'camera');
+  const arranged = framed(lesson, take, framing);
+  const box = surface ? arranged.surface : arranged.camera;
+  if (!track || !box || mediumOf(track.kind) !== 'picture' || track.widthPx === 0) return null;
+  return (box.to.width * filmWidthPx) / (box.from.width * track.widthPx);
+};
