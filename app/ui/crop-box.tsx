@@ -116,12 +116,10 @@ export const CropBox = ({ crop, onCrop }: Props) => {
             aria-valuenow={Math.round(value(edge) * 100)}
             aria-valuetext={`${Math.round(value(edge) * 100)} %`}
             {...({ onKeyDown: keyed(edge) } as object)}
-            style={[
-              styles.handle,
-              handles[edge],
-              { backgroundColor: theme.card, borderColor: theme.ink },
-            ]}
-          />
+            style={[styles.handle, handles[edge]]}
+          >
+            <View style={[styles.dot, { backgroundColor: theme.card, borderColor: theme.ink }]} />
+          </View>
         ))}
       </View>
     </GestureDetector>
@@ -134,11 +132,12 @@ const styles = StyleSheet.create({
   line: { position: 'absolute', borderWidth: 2, borderStyle: 'dashed', borderColor: '#f7f3e9' },
   handle: {
     position: 'absolute',
-    width: 16,
-    height: 16,
-    marginLeft: -8,
-    marginTop: -8,
-    borderRadius: 8,
-    borderWidth: 2,
+    width: 44,
+    height: 44,
+    marginLeft: -22,
+    marginTop: -22,
+    alignItems: 'center',
+    justifyContent: 'center',
   },
+  dot: { width: 16, height: 16, borderRadius: 8, borderWidth: 2 },
 });

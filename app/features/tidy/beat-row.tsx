@@ -153,7 +153,7 @@ export const BeatRow = memo(function BeatRow({
             durationUs={take.durationUs}
             onPlay={() => tidying.play(run)}
           />
-          <CloserPanel lesson={lesson} take={take} stretch={run} />
+          <CloserPanel film={film} take={take} stretch={run} />
           <ArrangePanel lesson={lesson} take={take} stretch={run} />
         </View>
       ) : null}

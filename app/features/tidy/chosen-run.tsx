@@ -23,34 +23,42 @@ export const ChosenRun = ({ rows, chosen }: Props) => {
   const below = beats.find((row) => row.startUs >= endUs);
   const seconds = ((endUs - startUs) / 1e6).toFixed(1);
   return (
-    <View style={styles.line}>
-      <Words size="small" role="status" style={styles.words}>
+    <View style={styles.group}>
+      <Words size="small" role="status">
         {count > 1 ? `${count} beats chosen, ${seconds} s` : `One beat chosen, ${seconds} s`}
       </Words>
-      <Button
-        small
-        label="One more above"
-        disabled={!above}
-        onPress={() => above && tidying.choose(withBeat(chosen, above))}
-      />
-      <Button
-        small
-        label="One more below"
-        disabled={!below}
-        onPress={() => below && tidying.choose(withBeat(chosen, below))}
-      />
-      {count > 1 ? (
+      <View style={styles.line}>
         <Button
           small
-          label="Only this one"
-          onPress={() => tidying.choose({ ...chosen, ...opened })}
+          grow
+          label="Above too"
+          spoken="Choose the beat above too"
+          disabled={!above}
+          onPress={() => above && tidying.choose(withBeat(chosen, above))}
         />
-      ) : null}
+        <Button
+          small
+          grow
+          label="Below too"
+          spoken="Choose the beat below too"
+          disabled={!below}
+          onPress={() => below && tidying.choose(withBeat(chosen, below))}
+        />
+        {count > 1 ? (
+          <Button
+            small
+            grow
+            label="Only this"
+            spoken="Choose only this beat"
+            onPress={() => tidying.choose({ ...chosen, ...opened })}
+          />
+        ) : null}
+      </View>
     </View>
   );
 };
 
 const styles = StyleSheet.create({
-  line: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
-  words: { flexGrow: 1 },
+  group: { gap: SPACE.hair },
+  line: { flexDirection: 'row', gap: SPACE.small },
 });

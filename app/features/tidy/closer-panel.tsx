@@ -1,22 +1,24 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Image, StyleSheet, View } from 'react-native';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
+import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
 import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
 import { MOST_BLOWN_UP, type CloseUp, type Pace } from '@under-chalk/core/lesson/close-up';
 import { UNCROPPED } from '@under-chalk/core/lesson/crop';
-import { cropOf, type Lesson } from '@under-chalk/core/lesson/lesson';
+import { cropOf } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { blownUp } from '@under-chalk/core/scene/framed';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
-import { useFocusWhen } from '../../ui/focus';
+import { focusOn, useFocusWhen } from '../../ui/focus';
 import { DrawnCrop } from '../../ui/over-picture';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE } from '../../ui/theme';
 import { useDestination } from '../destinations/lesson-gauge';
 import { stillPath } from '../lessons/still-path';
 import type { OpenStretch } from './open-stretch';
+import { useTidying } from './tidying';
 
 const PACES: { value: Pace; label: string }[] = [
   { value: 'quick', label: 'quickly' },
@@ -31,22 +33,30 @@ const timesInWords = (times: number): string =>
   `${times.toFixed(1).replace('.0', '')} times as large`;
 
 interface Props {
-  readonly lesson: Lesson;
+  readonly film: Film;
   readonly take: Take;
   readonly stretch: OpenStretch;
 }
 
 /** Comes closer to a part of the surface for a stretch: drawn on a picture of all of it. */
-export const CloserPanel = ({ lesson, take, stretch }: Props) => {
+export const CloserPanel = ({ film, take, stretch }: Props) => {
   const { put } = useEdits();
+  const tidying = useTidying();
+  const { lesson } = film;
   const middleUs = Math.round((stretch.startUs + stretch.endUs) / 2);
   const closeUp = closeUpAt(lesson, take, middleUs);
   const [drawing, setDrawing] = useState(false);
   const [closed, setClosed] = useState(0);
-  const opener = useFocusWhen(closed > 0);
+  const opener = useRef<View>(null);
+  // The focus comes back to where the drawing was opened.
+  useEffect(() => {
+    if (closed > 0) focusOn(opener.current);
+  }, [closed]);
   if (!surfaceOf(take) && !trackOf(take, 'camera')) return null;
-  const { takeId, startUs, endUs } = stretch;
+  const { takeId, placementId, startUs, endUs } = stretch;
   const come = (chosen: CloseUp | null) => {
+    // Where it can be seen: at its beginning the picture is still on the way.
+    tidying.goTo(filmTimeFrom(film, { takeId, placementId, takeUs: middleUs }));
     put({ do: 'come-closer', takeId, startUs, endUs, closeUp: chosen });
     setDrawing(false);
     setClosed(closed + 1);
@@ -54,7 +64,7 @@ export const CloserPanel = ({ lesson, take, stretch }: Props) => {
   if (drawing) {
     return (
       <Drawing
-        {...{ lesson, take, stretch, middleUs }}
+        {...{ film, take, stretch, middleUs }}
         first={closeUp}
         onDraw={come}
         onLeave={() => {
@@ -68,7 +78,6 @@ export const CloserPanel = ({ lesson, take, stretch }: Props) => {
   return (
     <View style={styles.buttons}>
       <Button
-        key={closed}
         ref={opener}
         small
         label={closeUp ? 'Come closer differently' : 'Come closer'}
@@ -93,7 +102,7 @@ interface DrawingProps extends Props {
   readonly onLeave: () => void;
 }
 
-const Drawing = ({ lesson, take, middleUs, first, onDraw, onLeave }: DrawingProps) => {
+const Drawing = ({ film: { lesson }, take, middleUs, first, onDraw, onLeave }: DrawingProps) => {
   const crop = cropOf(lesson, take.id);
   const [part, setPart] = useState(first?.part ?? crop);
   const [pace, setPace] = useState<Pace>(first?.pace ?? 'middling');

@@ -14,7 +14,7 @@ export const framed = (
   const [surface, camera] = [surfaceOf(take), trackOf(take, 'camera')];
   const frameAspect = aspectOf(lesson.decisions.frame.shape);
   const arranged = arrange(arrangement, surface, camera, frameAspect, cropOf(lesson, take.id));
-  return closeUp ? comeCloser(arranged, closeUp.part, surface !== undefined) : arranged;
+  return closeUp ? comeCloser(arranged, closeUp.part, surface, camera) : arranged;
 };
 
 /**

@@ -174,12 +174,33 @@ export const arrange = (
   }
 };
 
+/**
+ * On whole even px of the source, where it has any: so that a close-up is the same px for whoever crops, of colours
+ * too (4:2:0), and doesn't jump when it has come to stand.
+ */
+const onPixels = (rect: Rect, { widthPx, heightPx }: Track): Rect => {
+  const side = (start: number, size: number, px: number) => {
+    if (px === 0) return { start, size };
+    const from = 2 * Math.round((start * px) / 2);
+    const wide = 2 * Math.max(1, Math.round((size * px) / 2));
+    return { start: from / px, size: Math.min(px - from, wide) / px };
+  };
+  const across = side(rect.x, rect.width, widthPx);
+  const down = side(rect.y, rect.height, heightPx);
+  return { x: across.start, y: down.start, width: across.size, height: down.size };
+};
+
 /** The same, with a part of the surface seen closer; of the camera's picture, where there is no surface. */
-export const comeCloser = (arranged: Arranged, part: Rect, hasSurface: boolean): Arranged => {
-  const closer = (box: PictureBox | null) => box && { ...box, from: closerTo(box.from, part) };
-  return hasSurface
-    ? { ...arranged, surface: closer(arranged.surface) }
-    : { ...arranged, camera: closer(arranged.camera) };
+export const comeCloser = (
+  arranged: Arranged,
+  part: Rect,
+  surface: Track | undefined,
+  camera: Track | undefined,
+): Arranged => {
+  const closer = (box: PictureBox | null, track: Track) =>
+    box && { ...box, from: onPixels(closerTo(box.from, part), track) };
+  if (surface) return { ...arranged, surface: closer(arranged.surface, surface) };
+  return camera ? { ...arranged, camera: closer(arranged.camera, camera) } : arranged;
 };
 
 const mix = (a: number, b: number, t: number) => a + (b - a) * t;

@@ -260,6 +260,60 @@ describe('the two roads', () => {
   });
 });
 
+describe('a close-up', () => {
+  const part = { x: 0.317, y: 0.211, width: 0.13, height: 0.11 };
+  const close = { ...cut(5, 10), closeUp: { part, pace: 'quick' as const } };
+  const job = () => ({
+    ...{ mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined },
+  });
+
+  it('looks the same on both roads, beside a camera', async () => {
+    const film = filmWith({ closeUps: [close], cuts: [cut(0, 6.5), cut(7.6, 20)] });
+    const plan = await planFilm(film, size, '');
+    const work = plan.chunkWork(0);
+    const [a, b] = [join(folder, 'close-filters.mp4'), join(folder, 'close-painter.mp4')];
+    expect(work.road).toBe('filters');
+    await renderChunk(work, job(), a);
+    await renderChunk({ ...work, road: 'painter' }, job(), b);
+    expect(await ssim(a, b)).toBeGreaterThan(0.98);
+  });
+
+  it('is painted only while it comes closer or goes back, and doesn’t jump where it comes to stand', async () => {
+    const film = filmWith({ closeUps: [close], cuts: [cut(0, 4), cut(11, 20)] });
+    const plan = await planFilm(film, size, '');
+    const works = plan.manifest.chunks.map((_, index) => plan.chunkWork(index));
+    // Whatever the grid that pieces are cut to.
+    const roads: [string, number][] = [];
+    for (const { road, scenes } of works) {
+      const last = roads.at(-1);
+      if (last?.[0] === road) last[1] += scenes.length;
+      else roads.push([road, scenes.length]);
+    }
+    expect(roads).toEqual([
+      ...[
+        ['filters', 30],
+        ['painter', 9],
+        ['filters', 141],
+        ['painter', 9],
+        ['filters', 21],
+      ],
+    ]);
+    // The last that was painted is nearly what stands, and the whole is far from it.
+    const still = async (work: ChunkWork, name: string, last: boolean) => {
+      const [file, out] = [join(folder, `${name}.mp4`), join(folder, `${name}.png`)];
+      await renderChunk(work, job(), file);
+      const pick = last ? `select=eq(n\\,${work.scenes.length - 1})` : 'null';
+      await run('ffmpeg', ['-y', '-i', file, '-vf', pick, '-frames:v', '1', out]);
+      return out;
+    };
+    const going = await still(works[1]!, 'going', true);
+    const stands = await still(works[2]!, 'stands', false);
+    const whole = await still(works[0]!, 'whole', true);
+    expect(await ssim(going, stands)).toBeGreaterThan(0.8);
+    expect(await ssim(whole, stands)).toBeLessThan(0.75);
+  });
+});
+
 describe('a film', () => {
   const decisions = {
     cuts: [cut(0, 0.5), cut(8.25, 11.25)],

@@ -47,16 +47,23 @@ const fillsFrame = (layer: Layer, size: SizePx): layer is PictureLayer => {
   return box.width === size.widthPx && box.height === size.heightPx && layer.radius === 0;
 };
 
+/**
+ * Enlarges as a canvas does: by the cubic of D. P. Mitchell and A. N. Netravali (“Reconstruction Filters in Computer
+ * Graphics”, SIGGRAPH 1988).
+ */
+const AS_CANVAS = ':param0=0.333333:param1=0.333333';
+
 /** Crops to the part that is shown and scales it to its box. */
-const placed = ({ from }: PictureLayer, box: RectPx): string => {
+const placed = ({ from }: PictureLayer, box: RectPx, track: Track): string => {
   const { x, y, width, height } = from;
+  const enlarged = box.width > width * track.widthPx;
   const whole = width > 0.9999 && height > 0.9999;
   // To the nearest pixel: without `exact` it is moved to where chroma samples lie, up to two away.
   const part = (side: string, of: number) => `round(${side}*${of.toFixed(6)})`;
   const crop = `crop=${part('iw', width)}:${part('ih', height)}:${part('iw', x)}:${part('ih', y)}:exact=1`;
   return [
     ...(whole ? [] : [crop]),
-    `scale=${box.width}:${box.height}:${FILM_COLOURS}`,
+    `scale=${box.width}:${box.height}:${FILM_COLOURS}${enlarged ? AS_CANVAS : ''}`,
     'setsar=1',
     'format=yuv420p',
   ].join(',');
@@ -114,10 +121,10 @@ export const filterRoad = async (
       paintLayers(context, layers, { size, still: true }, { inkOf, pageOf }),
     );
   const addPicture = (layer: PictureLayer, box: RectPx): string => {
-    const { durationUs } = trackOf(layer.trackId);
-    const from = picturesFrom(mediaOf(layer.trackId), durationUs, nearestFrame(layer.takeUs));
+    const track = trackOf(layer.trackId);
+    const from = picturesFrom(mediaOf(layer.trackId), track.durationUs, nearestFrame(layer.takeUs));
     inputs.push(...openPictures(from));
-    return `[${count++}:v:0]${framesFilter(from, frames)},${placed(layer, box)}`;
+    return `[${count++}:v:0]${framesFilter(from, frames)},${placed(layer, box, track)}`;
   };
 
   const whole = { x: 0, y: 0, width: size.widthPx, height: size.heightPx };
