@@ -15,6 +15,8 @@ const scope = self as unknown as DedicatedWorkerGlobalScope;
 const pixelsOf = (photo: ImageBitmap, widthPx: number): Pixels => {
   const heightPx = Math.max(1, Math.round((photo.height * widthPx) / photo.width));
   const context = new OffscreenCanvas(widthPx, heightPx).getContext('2d')!;
+  context.fillStyle = '#fff';
+  context.fillRect(0, 0, widthPx, heightPx);
   context.drawImage(photo, 0, 0, widthPx, heightPx);
   return { widthPx, heightPx, data: context.getImageData(0, 0, widthPx, heightPx).data };
 };

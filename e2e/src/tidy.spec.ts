@@ -91,7 +91,16 @@ test('beats are chosen in a run and come closer to, by mouse, and the film shows
   await page.getByRole('link', { name: 'Tidy' }).click();
   await expect(page.getByRole('button', { name: /^Undo: came closer for/ })).toBeVisible();
   await undoAll(page);
-  await page.getByRole('button', { name: /^Redo: came closer for/ }).click();
+  // By the list of what was done, too.
+  await page.getByRole('button', { name: 'What was done' }).click();
+  const steps = page.getByRole('list', { name: 'Steps' });
+  await expect(steps.getByRole('button')).toHaveCount(2);
+  expect(await violations(page)).toEqual([]);
+  await steps.getByRole('button', { name: /^Came closer for .*, taken back\. Go there$/ }).click();
+  await expect(
+    steps.getByRole('button', { name: /^Came closer for .*, as it is now$/ }),
+  ).toBeVisible();
+  await page.keyboard.press('Escape');
   await expect
     .poll(async () => JSON.stringify((await demo.server.lesson(TABLE)).decisions))
     .toBe(JSON.stringify(decided));

@@ -8,13 +8,14 @@ import { edge } from './layers/edge';
 import { ground } from './layers/ground';
 import { ink } from './layers/ink';
 import type { Frame, LayerPainter } from './layers/layer-painter';
+import { page } from './layers/page';
 import { picture } from './layers/picture';
 import { pointer } from './layers/pointer';
 import { words } from './layers/words';
 
 const PAINTERS: {
   readonly [Name in Layer['kind']]: LayerPainter<Extract<Layer, { kind: Name }>>;
-} = { ground, words, picture, edge, ink, pointer };
+} = { ground, words, picture, edge, ink, pointer, page };
 
 /** How a kind of layer is painted now; part of the key of every chunk that shows one. */
 export const versionOf = (kind: Layer['kind']): number => PAINTERS[kind].version;

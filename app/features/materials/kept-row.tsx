@@ -36,7 +36,7 @@ export const KeptRow = ({ kept: { name, content, pages }, from, onBring, childre
   );
 };
 
-const THUMB = { width: 72, height: 48, objectFit: 'contain' } as const;
+const THUMB = { width: 72, height: 48, objectFit: 'contain', backgroundColor: '#fff' } as const;
 
 const styles = StyleSheet.create({
   row: {

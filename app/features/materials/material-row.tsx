@@ -148,6 +148,7 @@ const THUMB = {
   width: 72,
   height: 48,
   objectFit: 'contain',
+  backgroundColor: '#fff',
   borderWidth: 1,
   borderStyle: 'solid',
   borderRadius: RADIUS.small,

@@ -8,6 +8,7 @@ import { useEdits } from '../../data/edits';
 import { Choices } from '../../ui/choices';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { CORNERS, placeOf } from './corners';
 import type { OpenStretch } from './open-stretch';
 
 export const ARRANGEMENT_NAMES: Record<ArrangementKind, string> = {
@@ -22,12 +23,6 @@ const KINDS = Object.entries(ARRANGEMENT_NAMES).map(([value, label]) => ({
   label,
 }));
 
-const CORNERS = [
-  { value: '0 0', label: 'top left' },
-  { value: '1 0', label: 'top right' },
-  { value: '0 1', label: 'bottom left' },
-  { value: '1 1', label: 'bottom right' },
-];
 const SIZES = [
   { value: '0.2', label: 'small' },
   { value: '0.28', label: 'middling' },
@@ -94,10 +89,7 @@ export const ArrangePanel = ({ lesson, take, stretch }: Props) => {
             label="Place of the inset"
             choices={CORNERS}
             value={`${inset.placeX} ${inset.placeY}`}
-            onChoose={(corner) => {
-              const [placeX, placeY] = corner.split(' ').map(Number);
-              move({ placeX: placeX!, placeY: placeY! });
-            }}
+            onChoose={(corner) => move(placeOf(corner))}
           />
           <Words size="small" tone="soft">
             Or drag it in the picture.

@@ -5,6 +5,7 @@ import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
 import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
 import type { Take } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import { at } from '@under-chalk/core/time/timeline';
 import { formatTenths } from '@under-chalk/core/time/us';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
@@ -16,6 +17,7 @@ import { stillPath } from '../lessons/still-path';
 import { ArrangePanel, ARRANGEMENT_NAMES } from './arrange-panel';
 import { ChosenRun } from './chosen-run';
 import { CloserPanel } from './closer-panel';
+import { CutawayPanel } from './cutaway-panel';
 import { CutPanel } from './cut-panel';
 import { useTidy, useTidying, useWishedFocus } from './tidying';
 
@@ -47,7 +49,8 @@ export const BeatRow = memo(function BeatRow({
   const { startUs, endUs } = row;
   const tidying = useTidying();
   const here = useTidy(
-    ({ here: at }) => at?.placementId === placementId && at.takeUs >= startUs && at.takeUs < endUs,
+    ({ here: place }) =>
+      place?.placementId === placementId && place.takeUs >= startUs && place.takeUs < endUs,
   );
   const run = useTidy(({ open }) =>
     open?.placementId === placementId && open.opened.startUs === startUs ? open : null,
@@ -69,6 +72,8 @@ export const BeatRow = memo(function BeatRow({
     (flub) => flub.takeId === take.id && flub.atUs >= startUs && flub.atUs < endUs,
   );
   const closeUp = closeUpAt(lesson, take, Math.round((startUs + endUs) / 2));
+  const cutaway = at(lesson.decisions.cutaways, take.id, Math.round((startUs + endUs) / 2));
+  const signs = [...(closeUp ? ['seen closer'] : []), ...(cutaway ? ['something else shown'] : [])];
   const beatAt = (by: number) => {
     for (let at = index + by; rows[at]; at += by) if (rows[at]!.kind === 'beat') return rows[at]!;
     return null;
@@ -100,7 +105,7 @@ export const BeatRow = memo(function BeatRow({
           ref={opener}
           role="button"
           aria-expanded={opened}
-          aria-label={`Beat ${number}, at ${filmAt(startUs)}, ${seconds} seconds, ${name}${closeUp ? ', seen closer' : ''}${flubs.length > 0 ? ', flub marked' : ''}${chosen && !opened ? ', chosen' : ''}. ${opened ? 'Close' : 'Open'}`}
+          aria-label={`Beat ${number}, at ${filmAt(startUs)}, ${seconds} seconds, ${[name, ...signs].join(', ')}${flubs.length > 0 ? ', flub marked' : ''}${chosen && !opened ? ', chosen' : ''}. ${opened ? 'Close' : 'Open'}`}
           onPress={(event) =>
             (event.nativeEvent as unknown as MouseEvent).shiftKey
               ? tidying.reach(stretch)
@@ -124,7 +129,7 @@ export const BeatRow = memo(function BeatRow({
           <View style={styles.middle}>
             {line ? <Wave line={line} startUs={startUs} endUs={endUs} /> : null}
             <Words size="small" tone="soft">
-              {`${filmAt(startUs)} · ${seconds} s · ${name}${closeUp ? ' · closer' : ''}`}
+              {[filmAt(startUs), `${seconds} s`, name, ...signs].join(' · ')}
             </Words>
             {flubs.length > 0 ? (
               <Words size="small" tone="warn">
@@ -154,6 +159,7 @@ export const BeatRow = memo(function BeatRow({
             onPlay={() => tidying.play(run)}
           />
           <CloserPanel film={film} take={take} stretch={run} />
+          <CutawayPanel film={film} take={take} stretch={run} />
           <ArrangePanel lesson={lesson} take={take} stretch={run} />
         </View>
       ) : null}

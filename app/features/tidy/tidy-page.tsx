@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { stepInWords, type Step } from '@under-chalk/core/edit/steps';
+import { stepInWords, type Step, type Steps } from '@under-chalk/core/edit/steps';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
@@ -25,6 +25,8 @@ import { PointerLookChoice } from './pointer-look';
 import { ScreenPointerChoice } from './screen-pointer';
 import { TakeColumn } from './take-column';
 import { TidyingContext, useNewTidying, useTidy } from './tidying';
+import { WatermarkChoice } from './watermark-choice';
+import { WhatWasDone } from './what-was-done';
 import { useColumns, type Column } from './use-columns';
 import { useFilmWriting } from './writing/use-film-writing';
 import { WritingLayer } from './writing/writing-layer';
@@ -77,6 +79,7 @@ export const TidyPage = () => {
             film={film}
             player={player}
             columns={columns}
+            steps={view.steps}
             write={() => setWrites(true)}
             panel={
               writes ? (
@@ -109,6 +112,7 @@ interface PartsProps {
   readonly film: Film;
   readonly player: FilmPlayer;
   readonly columns: readonly Column[];
+  readonly steps: Steps;
   readonly write: () => void;
   /** Stands in place of the column. */
   readonly panel: React.ReactNode;
@@ -126,7 +130,7 @@ const UNDER_PICTURE_LOW = 190;
  * scrolls away where it would cover what is to be worked on.
  */
 const PictureAndColumn = (props: PartsProps) => {
-  const { film, player, columns, write, panel, children } = props;
+  const { film, steps, player, columns, write, panel, children } = props;
   const { lesson } = film;
   const theme = useTheme();
   const { beside, low, height } = useLayout();
@@ -161,7 +165,10 @@ const PictureAndColumn = (props: PartsProps) => {
         {beside && low ? title : null}
         {panel ?? (
           <>
-            <Button small label="Write on the picture" onPress={write} />
+            <View style={styles.tools}>
+              <Button small grow label="Write on the picture" onPress={write} />
+              <WhatWasDone steps={steps} />
+            </View>
             <FlubList film={film} />
             {columns.map((column, index) => (
               <TakeColumn
@@ -175,6 +182,7 @@ const PictureAndColumn = (props: PartsProps) => {
               />
             ))}
             <HowItChanges lesson={lesson} />
+            <WatermarkChoice lesson={lesson} />
             <PointerLookChoice film={film} player={player} />
             <ScreenPointerChoice film={film} player={player} />
           </>
@@ -230,4 +238,5 @@ const styles = StyleSheet.create({
   pictureBeside: { flex: 1.5, gap: SPACE.small },
   pictureAbove: { gap: SPACE.hair, paddingBottom: SPACE.small },
   column: { flex: 1 },
+  tools: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
 });

@@ -1,5 +1,6 @@
 import * as fc from 'fast-check';
 import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
+import { FIRST_WATERMARK } from '../lesson/watermark';
 import { rankAt } from '../lesson/placement';
 import { inOrder } from '../plan/point';
 import { applyEdit } from './apply-edit';
@@ -106,6 +107,19 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
         pace: 'quick' as const,
       },
     })),
+  'cut-away': fc
+    .tuple(stretch('cut-away' as const), fc.constantFrom(null, 0, 1))
+    .map(([edit, page]) => ({
+      ...edit,
+      of: page === null ? null : { content: 'a'.repeat(64), page, aspect: 1.5 },
+    })),
+  'mark-film': fc.constantFrom(null, 0.1, 0.2).map((size) => ({
+    do: 'mark-film' as const,
+    watermark: size && {
+      ...FIRST_WATERMARK,
+      ...{ of: { content: 'a'.repeat(64), page: 0, aspect: 1 }, size },
+    },
+  })),
   'add-ink': fc.record({
     do: fc.constant('add-ink' as const),
     takeId,
@@ -147,6 +161,8 @@ const meaning = (decisions: Decisions) => {
       return [
         decisions.cuts.some(here),
         decisions.arranged.find(here)?.arrangement.kind ?? decisions.resting.kind,
+        decisions.closeUps.find(here)?.closeUp,
+        decisions.cutaways.find(here)?.of,
       ];
     }),
   );
@@ -158,7 +174,7 @@ const meaning = (decisions: Decisions) => {
   const { ticks, flubs, crops, trims, leftOut, placements } = decisions;
   const lists = [ticks, flubs, crops, trims, leftOut, placements].map(sorted);
   const { addedInk, inkChanges, pointer, screenPointer } = decisions;
-  const pointers = { pointer, screenPointer };
+  const pointers = { pointer, screenPointer, watermark: decisions.watermark };
   const whole = { plan, film, frame, changeUs, addedInk, inkChanges, ...pointers };
   return { ...whole, moments, points, lists };
 };

@@ -5,7 +5,9 @@ import { changeInk } from './kinds/change-ink';
 import { comeCloser } from './kinds/come-closer';
 import { crop } from './kinds/crop';
 import { cut } from './kinds/cut';
+import { cutAway } from './kinds/cut-away';
 import { leaveOut } from './kinds/leave-out';
+import { markFilm } from './kinds/mark-film';
 import { markFlub } from './kinds/mark-flub';
 import { movePoint } from './kinds/move-point';
 import { place } from './kinds/place';
@@ -45,6 +47,8 @@ export const KINDS = [
   unmarkFlub,
   crop,
   comeCloser,
+  cutAway,
+  markFilm,
   addInk,
   changeInk,
   showPointer,

@@ -33,7 +33,8 @@ const elementOf = (mark: DrawnMark): string => {
 
 const imageOf = ({ x, y, width, height }: Rect, picture: string): string => {
   const [left, top, wide, high] = [x, y, width, height].map((of) => of * DRAWING.width);
-  return `<image x="${left}" y="${top}" width="${wide}" height="${high}" preserveAspectRatio="none" href="${xmlText(picture)}"/>`;
+  const place = `x="${left}" y="${top}" width="${wide}" height="${high}"`;
+  return `<rect ${place} fill="#fff"/><image ${place} preserveAspectRatio="none" href="${xmlText(picture)}"/>`;
 };
 
 /**

@@ -48,7 +48,7 @@ const croppedTo = (sourceAspect: number, aspect: number): Rect =>
     : { x: 0, y: (1 - sourceAspect / aspect) / 2, width: 1, height: sourceAspect / aspect };
 
 /** Where a picture of an aspect lies to be seen whole inside a box, in the middle. */
-const containedIn = (box: Rect, sourceAspect: number, frameAspect: number): Rect => {
+export const containedIn = (box: Rect, sourceAspect: number, frameAspect: number): Rect => {
   const boxAspect = (box.width * frameAspect) / box.height;
   const width = sourceAspect >= boxAspect ? box.width : (box.height * sourceAspect) / frameAspect;
   const height = sourceAspect >= boxAspect ? (box.width * frameAspect) / sourceAspect : box.height;

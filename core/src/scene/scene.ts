@@ -6,9 +6,11 @@ import { frameAt } from '../time/frames';
 import type { Us } from '../time/us';
 import type { Layer } from './layers';
 import { arrangementSource } from './sources/arrangement';
+import { cutawaySource } from './sources/cutaways';
 import { groundSource } from './sources/ground';
 import type { ReadSource } from './sources/source';
 import { titleSource } from './sources/title';
+import { watermarkSource } from './sources/watermark';
 
 /** A moment of a film, as a plain value: all that the painter needs besides the pictures. */
 export interface Scene {
@@ -19,7 +21,13 @@ export interface Scene {
 }
 
 /** What fills a scene, the lower ones first. A new feature is a file in `sources/` and a line here. */
-const SOURCES: readonly ReadSource[] = [groundSource, titleSource, arrangementSource];
+const SOURCES: readonly ReadSource[] = [
+  groundSource,
+  titleSource,
+  arrangementSource,
+  cutawaySource,
+  watermarkSource,
+];
 
 /** Answers what is shown in any frame of a film; made once a film, for the film is read once. */
 export interface SceneReader {
@@ -48,7 +56,13 @@ export const readScenes = (
   const sceneOf = (frame: number): Scene | null => {
     const span = spanAt(film, frame);
     if (!span) return null;
-    const shown = sources.map((source) => source.at(frame, span));
+    const all = sources.map((source) => source.at(frame, span));
+    const shown = all.slice(
+      Math.max(
+        0,
+        all.findLastIndex(({ covers }) => covers === true),
+      ),
+    );
     return {
       layers: shown.flatMap(({ layers }) => layers),
       still: !shown.some(({ moving }) => moving),

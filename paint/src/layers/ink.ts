@@ -93,6 +93,9 @@ const paintMaterial = <P>(
   const [left, top] = [Math.round(place.x(x)), Math.round(place.y(y))];
   const toX = Math.round(place.x(x + width));
   const toY = Math.round(place.y(y + height));
+  // Pictures may let through what lies under them: theirs is white paper.
+  context.fillStyle = '#fff';
+  context.fillRect(left, top, toX - left, toY - top);
   context.imageSmoothingEnabled = true;
   context.imageSmoothingQuality = 'high';
   context.drawImage(

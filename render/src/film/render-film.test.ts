@@ -7,6 +7,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createCanvas } from '@napi-rs/canvas';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
+import type { PageOf } from '@under-chalk/paint';
+import { FIRST_WATERMARK } from '@under-chalk/core/lesson/watermark';
 import { FIRST_LOOK } from '@under-chalk/core/pointer/look';
 import { inkTrackOf } from '@under-chalk/core/ink/ink-track';
 import type { InkTool, Staying } from '@under-chalk/core/ink/pen';
@@ -14,6 +16,7 @@ import type { InkRecord, InkSample } from '@under-chalk/core/ink/record';
 import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { run, type MediaFile } from '../ffmpeg/run';
 import { paintChunk } from '../road/painter';
+import { loadPages, pagesIn } from '../road/pages';
 import { makeSheet } from '../road/sheet';
 import { pointedIn } from '../road/pointed';
 import { writtenIn } from '../road/written';
@@ -35,6 +38,21 @@ const cut = (start: number, end: number) => ({ takeId: take.id, startUs: s(start
 const camera = { ...RESTING_ARRANGEMENT, kind: 'camera' as const };
 const filmWith = (decisions: Partial<Decisions>) => filmOf(lessonOf([take], decisions));
 
+/** A sign of two colours that lets through what lies between. */
+const sign = { content: 'c'.repeat(64), page: 0, aspect: 2 };
+const signFile = async (_page: unknown, widthPx: number): Promise<string> => {
+  const canvas = createCanvas(widthPx, Math.round(widthPx / 2));
+  const context = canvas.getContext('2d');
+  const [width, height] = [canvas.width, canvas.height];
+  context.fillStyle = '#c02020';
+  context.fillRect(0, 0, width / 4, height);
+  context.fillStyle = '#2040c0';
+  context.fillRect(width * 0.75, 0, width / 4, height);
+  const path = join(folder, `sign-${widthPx}.png`);
+  await writeFile(path, await canvas.encode('png'));
+  return path;
+};
+
 let folder: string;
 let mediaOf: (trackId: string) => MediaFile;
 
@@ -51,11 +69,12 @@ const probe = async (path: string, entries: string) =>
 
 /** Paints a chunk frame by frame, whatever moves in it. */
 const paintWhole = async (work: ChunkWork, inkOf: InkOf, out: string): Promise<void> => {
+  const pageOf = await loadPages(pagesIn(work.scenes, size, inkOf), signFile);
   const canvas = createCanvas(size.widthPx, size.heightPx);
   const trackOf = (trackId: string) => work.tracks.find(({ id }) => id === trackId)!;
   await paintChunk(
     {
-      ...{ scenes: work.scenes, inkOf, pageOf: () => undefined, makeSheet },
+      ...{ scenes: work.scenes, inkOf, pageOf: pageOf as PageOf<never>, makeSheet },
       open: (trackId, from, frames) =>
         ffmpegPictures(mediaOf(trackId), trackOf(trackId), from, frames),
     },
@@ -136,7 +155,11 @@ describe('the two roads', () => {
     expect(await ssim(a, b)).toBeGreaterThan(0.98);
   });
 
-  it('agree on what is written beside a camera: drawn, faded, wiped, on another page', async () => {
+  it.each([
+    ['beside a camera', 'inset' as const, null],
+    ['under a watermark', 'surface' as const, { ...FIRST_WATERMARK, of: sign }],
+  ])('agree on what is written %s: drawn, faded, wiped, on another page', async (...of) => {
+    const [, kind, watermark] = of;
     const turn = (at: number, page: string): InkRecord => ({
       ...{ at: s(at), do: 'page', page, paper: { ruling: 'squared', shade: 'dark' } },
     });
@@ -186,8 +209,8 @@ describe('the two roads', () => {
         { ...facts, widthPx: 1920, heightPx: 1080 },
       ],
     };
-    const inset = { ...RESTING_ARRANGEMENT, kind: 'inset' as const };
-    const film = filmOf(lessonOf([board], { resting: inset, cuts: [cut(9, 20)] }));
+    const resting = { ...RESTING_ARRANGEMENT, kind };
+    const film = filmOf(lessonOf([board], { resting, watermark, cuts: [cut(9, 20)] }));
     const inkOf = () => ink;
     const plan = await planFilm(film, size, '', inkOf);
     const works = plan.manifest.chunks.map((_, index) => plan.chunkWork(index));
@@ -196,7 +219,7 @@ describe('the two roads', () => {
     for (const [index, work] of works.entries()) {
       if (work.road === 'filters') continue;
       const [a, b] = [join(folder, `written-${index}.mp4`), join(folder, `painted-${index}.mp4`)];
-      await renderChunk(work, { mediaOf, inkOf, pageFile: noPage, onFrames: () => undefined }, a);
+      await renderChunk(work, { mediaOf, inkOf, pageFile: signFile, onFrames: () => undefined }, a);
       await paintWhole(work, inkOf, b);
       expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));
       expect([index, (await ssim(a, b)) > 0.98]).toEqual([index, true]);
@@ -257,6 +280,57 @@ describe('the two roads', () => {
     const key = async (of: Film) => (await planFilm(of, size, '')).manifest.chunks[0]!.key;
     const whole = filmWith({ cuts: [cut(0, 6.5), cut(7.6, 20)] });
     expect(await key(whole)).not.toBe(await key(film));
+  });
+});
+
+describe('a page that lies in the frame', () => {
+  const job = () => ({
+    ...{ mediaOf, inkOf: () => null, pageFile: signFile, onFrames: () => undefined },
+  });
+  const watermark = { ...FIRST_WATERMARK, of: sign, placeX: 0, size: 0.3, strength: 1 };
+  const cutaways = [{ ...cut(5, 10), of: sign }];
+  /** The colour of a place of a film's first frame. */
+  const colourAt = async (file: string, x: number, y: number): Promise<number[]> => {
+    const part = `crop=8:8:${Math.round(x * 640)}:${Math.round(y * 360)},scale=1:1:flags=area`;
+    const args = ['-i', file, '-frames:v', '1', '-vf', `${part},format=rgb24`];
+    return [...(await run('ffmpeg', [...args, '-f', 'rawvideo', 'pipe:1']))];
+  };
+
+  it.each<[string, Partial<Decisions>, number]>([
+    ['a watermark over surface and camera', { watermark }, 2],
+    ['a cutaway', { cutaways }, 0],
+    ['both', { watermark, cutaways }, 0],
+  ])('looks the same on both roads: %s', async (name, decisions, pictures) => {
+    const film = filmWith({ ...decisions, cuts: [cut(0, 6.5), cut(7.6, 20)] });
+    const work = (await planFilm(film, size, '')).chunkWork(0);
+    expect(work.road).toBe('filters');
+    // What was recorded is not even opened where it isn’t seen.
+    expect(work.tracks).toHaveLength(pictures);
+    const [a, b] = [join(folder, `${name}-a.mp4`), join(folder, `${name}-b.mp4`)];
+    await renderChunk(work, job(), a);
+    await renderChunk({ ...work, road: 'painter' }, job(), b);
+    expect(await ssim(a, b)).toBeGreaterThan(0.98);
+    const isNear = (colour: number[], wanted: number[]) =>
+      colour.every((value, index) => Math.abs(value - wanted[index]!) < 24);
+    if ('watermark' in decisions) {
+      // Red at its left; in its middle what lies under it.
+      expect(isNear(await colourAt(a, 0.05, 0.15), [0xc0, 0x20, 0x20])).toBe(true);
+    } else {
+      // Twice as wide as high: whole, in the middle, on white.
+      expect(isNear(await colourAt(a, 0.1, 0.5), [0xc0, 0x20, 0x20])).toBe(true);
+      expect(isNear(await colourAt(a, 0.5, 0.5), [0xff, 0xff, 0xff])).toBe(true);
+      expect(isNear(await colourAt(a, 0.5, 0.02), [0x20, 0x29, 0x2f])).toBe(true);
+    }
+  });
+
+  it('has borders where it comes and goes, and nothing else of the film is made anew', async () => {
+    const keys = async (decisions: Partial<Decisions>) =>
+      (await planFilm(filmWith(decisions), size, '')).manifest.chunks.map(({ key }) => key);
+    const [plain, cutAway] = [await keys({}), await keys({ cutaways })];
+    const kept = cutAway.filter((key) => plain.includes(key));
+    // Of twenty seconds in pieces of 2.67 s, five are covered: at most the two pieces at its ends are divided.
+    expect(kept.length).toBeGreaterThanOrEqual(plain.length - 4);
+    expect(cutAway).not.toEqual(plain);
   });
 });
 

@@ -69,14 +69,23 @@ const placed = ({ from }: PictureLayer, box: RectPx, track: Track): string => {
   ].join(',');
 };
 
-/** Layers that lie on one another without a picture between: they are one still. */
-const gathered = (layers: readonly Layer[]): (PictureLayer | readonly Layer[])[] => {
+/**
+ * Layers that lie on one another without a picture between: they are one still.
+ *
+ * @param under what lies above this one is another still: something that moves lies between
+ */
+const gathered = (
+  layers: readonly Layer[],
+  under: Layer | undefined,
+): (PictureLayer | readonly Layer[])[] => {
   const parts: (PictureLayer | Layer[])[] = [];
+  let parted = false;
   for (const layer of layers) {
     const last = parts.at(-1);
     if (isPictureLayer(layer)) parts.push(layer);
-    else if (Array.isArray(last)) last.push(layer);
+    else if (Array.isArray(last) && !parted) last.push(layer);
     else parts.push([layer]);
+    parted = layer === under;
   }
   return parts;
 };
@@ -132,7 +141,7 @@ export const filterRoad = async (
     0,
     scene.layers.findLastIndex((layer) => fillsFrame(layer, size)),
   );
-  const parts = gathered(scene.layers.slice(bottom));
+  const parts = gathered(scene.layers.slice(bottom), laid?.above);
   let below = '';
   const over = (label: string, at: string) => {
     const next = `under${graph.length}`;

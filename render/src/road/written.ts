@@ -130,8 +130,6 @@ export const writtenIn = (
   const track: InkTrack | null = layer ? inkOf(layer.takeId) : null;
   if (!first?.still || !layer || !track || more.length > 0) return null;
   if (layer.opacity < 1 || layer.radius > 0) return null;
-  const above = withoutPointer(first)[withoutPointer(first).indexOf(layer) + 1];
-  if (above && !isPictureLayer(above)) return null;
   if (first.layers.some((one) => isPictureLayer(one) && one.opacity < 1)) return null;
   if (!scenes.every((scene, index) => index === 0 || isWrittenOn(scenes[index - 1]!, scene))) {
     return null;

@@ -5,6 +5,8 @@ import { formatClock } from '../../time/us';
 import { always, kindOf } from '../kind';
 import { addedInkSlice } from '../slices/added-ink';
 
+const compared = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+
 /** Writes on a take after it was recorded. */
 export const addInk = kindOf({
   schema: z.object({ do: z.literal('add-ink'), takeId: idSchema, stroke: addedStrokeSchema }),
@@ -13,7 +15,12 @@ export const addInk = kindOf({
     [
       ...before.filter((added) => added.takeId !== takeId || added.stroke.id !== stroke.id),
       { takeId, stroke },
-    ].sort((a, b) => a.stroke.atUs - b.stroke.atUs || (a.stroke.id < b.stroke.id ? -1 : 1)),
+    ].sort(
+      (a, b) =>
+        a.stroke.atUs - b.stroke.atUs ||
+        compared(a.stroke.id, b.stroke.id) ||
+        compared(a.takeId, b.takeId),
+    ),
   touches: ({ takeId, stroke }) => [{ slot: `added ink ${takeId} ${stroke.id}`, value: stroke }],
   isUndoable: always,
   inWords: ({ stroke }) =>

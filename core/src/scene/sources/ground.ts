@@ -3,6 +3,8 @@ import type { ReadSource } from './source';
 /** Colour behind the pictures where they don't fill the frame. */
 export const FRAME_BACKGROUND = '#20292f';
 
-const shown = { layers: [{ kind: 'ground', colour: FRAME_BACKGROUND }], moving: false } as const;
+export const GROUND = { kind: 'ground', colour: FRAME_BACKGROUND } as const;
+
+const shown = { layers: [GROUND], moving: false } as const;
 
 export const groundSource: ReadSource = () => ({ borders: [], at: () => shown });

@@ -17,6 +17,8 @@ export interface Shown {
   readonly layers: readonly Layer[];
   /** Something of it is moving: it may lie between pixels. */
   readonly moving: boolean;
+  /** Nothing of what lies lower is seen. */
+  readonly covers?: boolean;
 }
 
 /** Reads a film once for a feature; frames are then asked for one by one. */

@@ -9,7 +9,7 @@ import { Reader } from './reader';
 import type { Answers, PictureFormat } from './reading';
 
 /** Part of the name of every picture: raise it when pages are painted differently. */
-const VERSION = 1;
+const VERSION = 2;
 /** Materials that are held open: the next page of one is there at once. */
 const OPEN_AT_ONCE = 3;
 const PAINTED_AT_ONCE = 4;

@@ -22,6 +22,8 @@ const isDark = async (opened: MaterialFile): Promise<boolean> => {
   const small = await loadImage(await opened.paint(0, 64, 'png'));
   const canvas = createCanvas(64, 64);
   const context = canvas.getContext('2d');
+  context.fillStyle = '#fff';
+  context.fillRect(0, 0, 64, 64);
   context.drawImage(small, 0, 0, 64, 64);
   const { data } = context.getImageData(0, 0, 64, 64);
   let sum = 0;

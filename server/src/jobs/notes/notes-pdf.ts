@@ -87,9 +87,10 @@ export const notesPdf = async (notes: NotesPdf): Promise<Buffer> => {
     const picture = pictures.get(notesPage);
     if (page.of && picture) {
       const { x, y, width, height } = placeOnPage(page.of);
-      doc.image(picture, x * DRAWING.width, y * DRAWING.width, {
-        ...{ width: width * DRAWING.width, height: height * DRAWING.width },
-      });
+      const [left, top] = [x * DRAWING.width, y * DRAWING.width];
+      const [wide, high] = [width * DRAWING.width, height * DRAWING.width];
+      doc.rect(left, top, wide, high).fill('#fff');
+      doc.image(picture, left, top, { width: wide, height: high });
     }
     doc.font(font);
     marks.forEach((mark) => paintMark(doc, mark));

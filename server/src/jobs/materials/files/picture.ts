@@ -8,7 +8,7 @@ const MOST_PX = 120_000_000;
 sharp.cache(false);
 sharp.concurrency(1);
 
-/** A page of one picture, decoded anew in the size that is asked for. @throws Unreadable */
+/** A page of one picture, decoded anew in the size that is asked for; what it lets through stays so. @throws Unreadable */
 export const pictureFile = async (input: string | Uint8Array): Promise<MaterialFile> => {
   const open = () => sharp(input, { limitInputPixels: MOST_PX, failOn: 'error' }).autoOrient();
   const { autoOrient } = await open()
@@ -24,10 +24,7 @@ export const pictureFile = async (input: string | Uint8Array): Promise<MaterialF
     async paint(_page, widthPx, format) {
       const width = paintableWidth(widthPx, aspect);
       const height = Math.max(1, Math.round(width / aspect));
-      const sized = open()
-        .resize({ width, height, fit: 'fill' })
-        .flatten({ background: '#fff' })
-        .toColourspace('srgb');
+      const sized = open().resize({ width, height, fit: 'fill' }).toColourspace('srgb');
       return format === 'png'
         ? sized.png({ compressionLevel: 3 }).toBuffer()
         : sized.webp({ quality: 88 }).toBuffer();

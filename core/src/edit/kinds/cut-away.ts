@@ -1,0 +1,24 @@
+import * as z from 'zod';
+import { materialPageSchema } from '../../material/material';
+import { clear, lay } from '../../time/timeline';
+import { always, kindOf } from '../kind';
+import { cutawaysSlice } from '../slices/cutaways';
+import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+
+/** Shows a page in place of what was recorded for a stretch; null: what was recorded again. */
+export const cutAway = kindOf({
+  schema: z
+    .object({ do: z.literal('cut-away'), ...ENDS, of: materialPageSchema.nullable() })
+    .refine(runsForward, FORWARD),
+  slice: cutawaysSlice,
+  apply: (before, { takeId, startUs, endUs, of }) =>
+    of ? lay(before, { takeId, startUs, endUs, of }) : clear(before, { takeId, startUs, endUs }),
+  touches: ({ takeId, startUs, endUs, of }) => [
+    { slot: `cutaway ${takeId}`, range: { startUs, endUs }, value: of },
+  ],
+  isUndoable: always,
+  inWords: (edit) =>
+    edit.of
+      ? `showed something else for ${stretchInWords(edit)}`
+      : `showed what was recorded for ${stretchInWords(edit)}`,
+});
