@@ -77,7 +77,7 @@ export class FilmPlayer {
     this.#scenes = this.#read(film);
     this.#fetch(film);
     this.#stopPages = pagePictures.onCome(() => {
-      if (this.#showsInk() && !this.#view.playing) void this.seek(this.#view.filmUs);
+      if (this.#showsPages() && !this.#view.playing) void this.seek(this.#view.filmUs);
     });
     this.#view = { playing: false, filmUs: 0, durationUs: film.durationUs, seekMs: null };
   }
@@ -287,7 +287,9 @@ export class FilmPlayer {
   }
 
   /** Whether pages of materials can be in it. */
-  #showsInk(): boolean {
+  #showsPages(): boolean {
+    const { cutaways, watermark } = this.film.lesson.decisions;
+    if (cutaways.length > 0 || watermark) return true;
     return [...this.#inks.values()].some((track) => track?.turns.some(({ of }) => of));
   }
 

@@ -3,15 +3,17 @@ import { filmOf, filmTimeFrom } from '@under-chalk/core/film/film';
 import { PACES, type CloseUp } from '@under-chalk/core/lesson/close-up';
 import type { Take } from '@under-chalk/core/lesson/take';
 import type { Stretch } from '@under-chalk/core/lesson/stretch';
+import type { PageLayer } from '@under-chalk/core/scene/layers/page';
 import { isPictureLayer } from '@under-chalk/core/scene/layers';
 import { sceneAt } from '@under-chalk/core/scene/scene';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { openBrowser, PHONE, saveFilm, WIDE } from './browser';
+import { change, openBrowser, PHONE, saveFilm, WIDE } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE } from './demo';
-import { ffmpeg, ssimOf } from './media';
+import { drawPdf, pagesPdf } from './made-materials';
+import { colourAt, ffmpeg, ssimOf } from './media';
 
 /** Tidy by hand: runs of beats, and close-ups of what they show. */
 
@@ -28,10 +30,52 @@ const undoAll = async (page: Page) => {
   await expect.poll(closeUps).toEqual([]);
 };
 
-test('beats are chosen in a run and come closer to, by mouse, and the film shows it', async () => {
+test('a run of beats is come closer to, slides are cut in, a sign lies over it: by mouse, and in the film', async () => {
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-tidy-'));
   const { page, close, complaints } = await openBrowser({ viewport: WIDE });
+  const [slides, sign] = [join(folder, 'Slides.pdf'), join(folder, 'Sign.png')];
+  await writeFile(slides, await pagesPdf(3));
+  // Red, and clear on its right half.
+  const clear = "geq=r=200:g=20:b=20:a='if(lt(X,60),255,0)'";
+  ffmpeg(
+    ...['-f', 'lavfi', '-i', 'color=red:s=120x60,format=rgba', '-vf', clear],
+    ...['-frames:v', '1', sign],
+  );
+  await page.goto(`${demo.server.url}/lessons/${TABLE}/plan`);
+  await page.getByLabel('Materials to bring in').setInputFiles([slides, sign]);
+  await expect(page.getByText('3 pages', { exact: true })).toBeVisible();
+  await expect(page.getByText('one page', { exact: true })).toBeVisible();
   await openTidy(page);
+
+  // The second of the slides in place of what was recorded, while the sixth beat is heard.
+  await beat(page, 6).click();
+  await page.getByRole('button', { name: 'Show something else' }).click();
+  const materials = page.getByRole('radiogroup', { name: 'Material for what is chosen' });
+  await materials.getByRole('radio', { name: 'Slides' }).click();
+  const stepper = page.getByRole('spinbutton', { name: 'Page for what is chosen' });
+  await stepper.fill('2');
+  await stepper.press('Enter');
+  await expect(page.getByText('Shows Slides, page 2.')).toBeVisible();
+  await expect(beat(page, 6)).toHaveAccessibleName(/, something else shown/);
+  // The preview shows it as soon as it is there: stripes across its middle.
+  const inPreview = (x: number, y: number) =>
+    page
+      .locator('canvas')
+      .evaluate(
+        (canvas: HTMLCanvasElement, [across, down]) =>
+          [
+            ...canvas
+              .getContext('2d')!
+              .getImageData(canvas.width * across!, canvas.height * down!, 1, 1).data,
+          ].slice(0, 3),
+        [x, y],
+      );
+  await expect.poll(async () => Math.min(...(await inPreview(0.5, 0.95)))).toBeGreaterThan(240);
+  expect(await violations(page)).toEqual([]);
+  await beat(page, 6).click();
+  await change(page, 'Over all of the film there is', 'Sign', 'full');
+  expect(await violations(page)).toEqual([]);
+
   await beat(page, 2).click();
   await beat(page, 4).click({ modifiers: ['Shift'] });
   await expect(page.getByText(/^3 beats chosen, /)).toBeVisible();
@@ -86,6 +130,27 @@ test('beats are chosen in a run and come closer to, by mouse, and the film shows
     const filmed = still(film, filmUs(us), left, 'filmed');
     expect(ssimOf(filmed, still(surface, us, `${whole},${left}`, 'all'))).toBeGreaterThan(0.9);
   }
+  // The slide as the PDF is drawn by itself, but for the sign in its corner; that lets through where it is clear.
+  const [cutaway] = lesson.decisions.cutaways;
+  const slideUs = filmUs((cutaway!.startUs + cutaway!.endUs) / 2);
+  const drawn = join(folder, 'drawn.png');
+  drawPdf(slides, 1, 1280, drawn);
+  const low = 'crop=iw:ih*0.8:0:ih*0.2';
+  const slide = still(film, slideUs, low, 'slide');
+  const cropped = join(folder, 'low.png');
+  ffmpeg('-i', drawn, '-vf', low, cropped);
+  expect(ssimOf(slide, cropped)).toBeGreaterThan(0.97);
+  const { to } = sceneAt(filmOf(lesson), slideUs)!.layers.findLast(
+    ({ kind }) => kind === 'page',
+  ) as PageLayer;
+  const placeIn = (part: number) => ({ x: to.x + to.width * part, y: to.y + to.height * 0.4 });
+  const spot = (seconds: number, part: number) =>
+    colourAt(film, seconds, { ...placeIn(part), width: 0.01, height: 0.02 });
+  for (const seconds of [1, slideUs / 1e6]) {
+    const [red, green] = spot(seconds, 0.25);
+    expect([red > 150, green < 70]).toEqual([true, true]);
+    expect(Math.min(...spot(seconds, 0.8).slice(1))).toBeGreaterThan(70);
+  }
 
   // Back to the beginning and on again, and it is the same to the byte.
   await page.getByRole('link', { name: 'Tidy' }).click();
@@ -94,7 +159,7 @@ test('beats are chosen in a run and come closer to, by mouse, and the film shows
   // By the list of what was done, too.
   await page.getByRole('button', { name: 'What was done' }).click();
   const steps = page.getByRole('list', { name: 'Steps' });
-  await expect(steps.getByRole('button')).toHaveCount(2);
+  await expect(steps.getByRole('button')).toHaveCount(6);
   expect(await violations(page)).toEqual([]);
   await steps.getByRole('button', { name: /^Came closer for .*, taken back\. Go there$/ }).click();
   await expect(
