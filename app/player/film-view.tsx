@@ -1,5 +1,5 @@
 import { useCallback, type ReactNode } from 'react';
-import { StyleSheet, View } from 'react-native';
+import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { aspectOf } from '@under-chalk/core/lesson/arrangement';
 import { formatClock, formatSpoken } from '@under-chalk/core/time/us';
 import { usePart } from '../data/live-value';
@@ -9,21 +9,28 @@ import { RADIUS, SPACE } from '../ui/theme';
 import type { FilmPlayer } from './film-player';
 import { SeekSlider } from './seek-slider';
 
+/** Share of the window's height that the picture takes where nothing else is said. */
+const MOST_SHARE = 0.75;
+
 interface Props {
   readonly player: FilmPlayer;
+  /** Most that the picture may take of the window's height, px; else three quarters. */
+  readonly mostHigh?: number;
   /** Lies over the picture, for what can be moved there. */
   readonly children?: ReactNode;
 }
 
 /** The picture of the film, with what is needed to move in it. */
-export const FilmView = ({ player, children }: Props) => {
+export const FilmView = ({ player, mostHigh, children }: Props) => {
   const attach = useCallback((canvas: HTMLCanvasElement | null) => player.attach(canvas), [player]);
+  const { height } = useWindowDimensions();
+  const high = mostHigh ?? height * MOST_SHARE;
   const aspect = aspectOf(player.film.lesson.decisions.frame.shape);
   const seekMs = usePart(player, (view) => view.seekMs);
   const atSecond = usePart(player, (view) => Math.floor(view.filmUs / 1_000_000));
   return (
     <View style={styles.group}>
-      <View style={[styles.picture, { aspectRatio: aspect }]}>
+      <View style={[styles.picture, { aspectRatio: aspect, maxWidth: high * aspect }]}>
         <canvas
           ref={attach}
           role="img"
@@ -69,6 +76,7 @@ const styles = StyleSheet.create({
   group: { gap: SPACE.small },
   picture: {
     width: '100%',
+    alignSelf: 'center',
     borderRadius: RADIUS.small,
     overflow: 'hidden',
     backgroundColor: '#20292f',

@@ -251,6 +251,21 @@ test('the same on a phone: a long press reaches to a beat, two fingers pull clos
   expect(await overhang(page)).toBe(0);
   await page.getByRole('button', { name: 'Come this close' }).click();
   await expect.poll(async () => (await closeUps()).length).toBe(1);
+
+  // The frame upright, with room round the picture: the preview takes its shape, and leaves room for the column.
+  await beat(page, 2).click();
+  await change(page, 'The frame is', 'upright, 9:16', 'wide', 'rounded', 'evening');
+  await expect
+    .poll(async () => (await demo.server.lesson(TABLE)).decisions.frame)
+    .toEqual({
+      ...{ shape: '9:16', margin: 0.07, rounding: 0.04 },
+      ground: { is: 'gradient', from: '#22384d', to: '#8a4f4a' },
+    });
+  const picture = (await page.locator('canvas').boundingBox())!;
+  expect(picture.width / picture.height).toBeCloseTo(9 / 16, 1);
+  expect(picture.height).toBeLessThan(PHONE.height * 0.5);
+  expect(await violations(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
   await undoAll(page);
   expect(complaints).toEqual([]);
   await close();

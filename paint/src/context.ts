@@ -31,6 +31,12 @@ export interface Context2D<P> {
   fillRect(x: number, y: number, width: number, height: number): void;
   clearRect(x: number, y: number, width: number, height: number): void;
   fillText(text: string, x: number, y: number): void;
+  createLinearGradient(
+    fromX: number,
+    fromY: number,
+    toX: number,
+    toY: number,
+  ): { addColorStop(part: number, colour: string): void };
   measureText(text: string): { readonly width: number };
   drawImage(
     picture: P,

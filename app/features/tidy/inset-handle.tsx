@@ -1,3 +1,4 @@
+import { View } from 'react-native';
 import type { RecordedPlace } from '@under-chalk/core/film/film';
 import { arrangedAround, arrangementAt } from '@under-chalk/core/film/sections';
 import { aspectOf } from '@under-chalk/core/lesson/arrangement';
@@ -22,20 +23,27 @@ export const InsetHandle = ({ lesson, place }: Props) => {
   const arrangement = take && arrangementAt(lesson, take, place.takeUs);
   if (!take || !camera || arrangement?.kind !== 'inset') return null;
   const { startUs, endUs } = arrangedAround(lesson, take, place.takeUs);
+  const { shape, margin } = lesson.decisions.frame;
+  const room = `${margin * 100}%` as const;
   return (
-    <DraggedInset
-      inset={arrangement.inset}
-      cameraAspect={camera.widthPx / camera.heightPx}
-      frameAspect={aspectOf(lesson.decisions.frame.shape)}
-      onMove={(inset) =>
-        put({
-          do: 'arrange',
-          takeId: take.id,
-          startUs,
-          endUs,
-          arrangement: { kind: 'inset', inset },
-        })
-      }
-    />
+    <View
+      pointerEvents="box-none"
+      style={{ position: 'absolute', left: room, top: room, right: room, bottom: room }}
+    >
+      <DraggedInset
+        inset={arrangement.inset}
+        cameraAspect={camera.widthPx / camera.heightPx}
+        frameAspect={aspectOf(shape)}
+        onMove={(inset) =>
+          put({
+            do: 'arrange',
+            takeId: take.id,
+            startUs,
+            endUs,
+            arrangement: { kind: 'inset', inset },
+          })
+        }
+      />
+    </View>
   );
 };

@@ -20,6 +20,7 @@ import { LessonGauge } from '../destinations/lesson-gauge';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { FlubList } from './flub-list';
+import { FrameChoice } from './frame-choice';
 import { InsetHandle } from './inset-handle';
 import { PointerLookChoice } from './pointer-look';
 import { ScreenPointerChoice } from './screen-pointer';
@@ -49,6 +50,7 @@ export const TidyPage = () => {
   const columns = useColumns(film);
   const writing = useFilmWriting(player);
   const [writes, setWrites] = useState(false);
+  const mostHigh = useMostHigh();
   return (
     <TidyingContext.Provider value={tidying}>
       <Screen
@@ -93,7 +95,7 @@ export const TidyPage = () => {
             }
           >
             {film.spans.length === 0 && comingTakes(lesson).length > 0 ? null : (
-              <FilmView player={player}>
+              <FilmView player={player} mostHigh={mostHigh}>
                 {writes ? (
                   <WritingLayer film={film} player={player} writing={writing} />
                 ) : (
@@ -121,6 +123,8 @@ interface PartsProps {
 
 /** Share of the height that what stays above the column may take. */
 const MOST_SHARE = 0.4;
+/** Share of the height that the picture itself may take above the column. */
+const MOST_UPRIGHT = 0.42;
 /** Beside the column, the picture leaves room for the bar under it, px. */
 const UNDER_PICTURE = 260;
 const UNDER_PICTURE_LOW = 190;
@@ -138,7 +142,6 @@ const PictureAndColumn = (props: PartsProps) => {
   const stays = beside ? pictureHeight < height : pictureHeight <= height * MOST_SHARE;
   const covered = stays && !beside ? pictureHeight : 0;
   useScrollPadding(covered);
-  const most = (height - (low ? UNDER_PICTURE_LOW : UNDER_PICTURE)) * (16 / 9);
   const title = (
     <Heading level={1} style={styles.title}>
       Tidy
@@ -156,9 +159,7 @@ const PictureAndColumn = (props: PartsProps) => {
         ]}
       >
         {beside && !low ? title : null}
-        <View style={beside ? { width: '100%', maxWidth: Math.max(240, most) } : null}>
-          {children}
-        </View>
+        {children}
         <LessonGauge usedUs={film.durationUs} destinationId={lesson.decisions.plan.destinationId} />
       </View>
       <View style={[beside ? styles.column : null, styles.stack]}>
@@ -182,6 +183,7 @@ const PictureAndColumn = (props: PartsProps) => {
               />
             ))}
             <HowItChanges lesson={lesson} />
+            <FrameChoice lesson={lesson} />
             <WatermarkChoice lesson={lesson} />
             <PointerLookChoice film={film} player={player} />
             <ScreenPointerChoice film={film} player={player} />
@@ -190,6 +192,13 @@ const PictureAndColumn = (props: PartsProps) => {
       </View>
     </View>
   );
+};
+
+/** How high the picture may be, px: below it, or under its bar, there has to be room for what is worked on. */
+const useMostHigh = (): number => {
+  const { beside, low, height } = useLayout();
+  if (!beside) return height * MOST_UPRIGHT;
+  return Math.max(135, height - (low ? UNDER_PICTURE_LOW : UNDER_PICTURE));
 };
 
 /** How one arrangement becomes the next. */

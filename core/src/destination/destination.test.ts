@@ -1,3 +1,4 @@
+import { NEW_FRAME } from '../lesson/frame';
 import {
   destinationOf as find,
   destinationSchema,
@@ -62,7 +63,7 @@ describe('picture size', () => {
     expect(sizeOf(lesson, '720p')).toEqual({ widthPx: 1280, heightPx: 720 });
     const tall = {
       ...lesson,
-      decisions: { ...lesson.decisions, frame: { shape: '9:16' as const } },
+      decisions: { ...lesson.decisions, frame: { ...NEW_FRAME, shape: '9:16' as const } },
     };
     expect(sizeOf(tall, '1080p')).toEqual({ widthPx: 1080, heightPx: 1920 });
   });

@@ -1,5 +1,6 @@
 import * as fc from 'fast-check';
 import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
+import { PLAIN_GROUND } from '../lesson/frame';
 import { FIRST_WATERMARK } from '../lesson/watermark';
 import { rankAt } from '../lesson/placement';
 import { inOrder } from '../plan/point';
@@ -73,6 +74,10 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     do: fc.constant('shape-frame' as const),
     shape: fc.constantFrom('16:9' as const, '1:1' as const),
   }),
+  'dress-frame': fc.constantFrom(0, 0.05).map((margin) => ({
+    do: 'dress-frame' as const,
+    dress: { ground: PLAIN_GROUND, margin, rounding: 0 },
+  })),
   'set-point': fc.record({
     do: fc.constant('set-point' as const),
     point: fc.record({

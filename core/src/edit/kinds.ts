@@ -6,6 +6,7 @@ import { comeCloser } from './kinds/come-closer';
 import { crop } from './kinds/crop';
 import { cut } from './kinds/cut';
 import { cutAway } from './kinds/cut-away';
+import { dressFrame } from './kinds/dress-frame';
 import { leaveOut } from './kinds/leave-out';
 import { markFilm } from './kinds/mark-film';
 import { markFlub } from './kinds/mark-flub';
@@ -38,6 +39,7 @@ export const KINDS = [
   rest,
   soften,
   shapeFrame,
+  dressFrame,
   setPoint,
   movePoint,
   removePoint,

@@ -3,7 +3,7 @@ import { aspectOf } from '../lesson/arrangement';
 import { cropOf, type Lesson } from '../lesson/lesson';
 import { mediumOf } from '../lesson/medium';
 import { surfaceOf, trackOf, type Take } from '../lesson/take';
-import { arrange, comeCloser, type Arranged } from './geometry';
+import { arrange, comeCloser, withRoom, type Arranged } from './geometry';
 
 /** Where surface and camera of a take lie in the frame, as was decided. */
 export const framed = (
@@ -12,9 +12,11 @@ export const framed = (
   { arrangement, closeUp }: Framing,
 ): Arranged => {
   const [surface, camera] = [surfaceOf(take), trackOf(take, 'camera')];
-  const frameAspect = aspectOf(lesson.decisions.frame.shape);
-  const arranged = arrange(arrangement, surface, camera, frameAspect, cropOf(lesson, take.id));
-  return closeUp ? comeCloser(arranged, closeUp.part, surface, camera) : arranged;
+  const { shape, margin, rounding } = lesson.decisions.frame;
+  const crop = cropOf(lesson, take.id);
+  const arranged = arrange(arrangement, surface, camera, aspectOf(shape), crop);
+  const closer = closeUp ? comeCloser(arranged, closeUp.part, surface, camera) : arranged;
+  return margin > 0 || rounding > 0 ? withRoom(closer, margin, rounding) : closer;
 };
 
 /**

@@ -42,7 +42,7 @@ const aspectOfTrack = (track: Track) =>
   track.widthPx > 0 && track.heightPx > 0 ? track.widthPx / track.heightPx : 16 / 9;
 
 /** The largest part of a source with the aspect wanted, taken from the middle. */
-const croppedTo = (sourceAspect: number, aspect: number): Rect =>
+export const croppedTo = (sourceAspect: number, aspect: number): Rect =>
   sourceAspect > aspect
     ? { x: (1 - aspect / sourceAspect) / 2, y: 0, width: aspect / sourceAspect, height: 1 }
     : { x: 0, y: (1 - sourceAspect / aspect) / 2, width: 1, height: sourceAspect / aspect };
@@ -201,6 +201,35 @@ export const comeCloser = (
     box && { ...box, from: onPixels(closerTo(box.from, part), track) };
   if (surface) return { ...arranged, surface: closer(arranged.surface, surface) };
   return camera ? { ...arranged, camera: closer(arranged.camera, camera) } : arranged;
+};
+
+/**
+ * The same with room on all sides.
+ *
+ * @param margin a fraction of the frame's width and of its height
+ * @param rounding of the surface's corners
+ */
+export const withRoom = (
+  { surface, camera }: Arranged,
+  margin: number,
+  rounding: number,
+): Arranged => {
+  const share = 1 - 2 * margin;
+  const inside = (box: PictureBox): PictureBox => ({
+    ...box,
+    to: {
+      x: margin + box.to.x * share,
+      y: margin + box.to.y * share,
+      width: box.to.width * share,
+      height: box.to.height * share,
+    },
+  });
+  const rounded = (box: PictureBox) => ({ ...box, radius: Math.max(box.radius, rounding) });
+  return {
+    surface: surface && rounded(inside(surface)),
+    // A face that stands for the surface is rounded as that is.
+    camera: camera && (surface ? inside(camera) : rounded(inside(camera))),
+  };
 };
 
 const mix = (a: number, b: number, t: number) => a + (b - a) * t;

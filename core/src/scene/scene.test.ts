@@ -1,3 +1,4 @@
+import { NEW_FRAME } from '../lesson/frame';
 import { filmOf } from '../film/film';
 import { RESTING_ARRANGEMENT, type ArrangementKind, type Inset } from '../lesson/arrangement';
 import { lessonOf, takeOfLength } from '../testing/lessons';
@@ -57,7 +58,7 @@ describe('a scene', () => {
         for (const size of [0.12, 0.6]) {
           const tried = film({
             ...resting(kind, { placeX: 1, placeY: 0, size }),
-            frame: { shape },
+            frame: { ...NEW_FRAME, shape },
           });
           for (const layer of sceneAt(tried, 0)!.layers) {
             expect(inside(layer.to)).toBe(true);

@@ -6,7 +6,8 @@ export const page: LayerPainter<PageLayer> = {
   version: 1,
   paint(context, layer, frame) {
     const box = boxPx(layer, frame);
-    const shown = frame.pageOf(layer.of, box.width);
+    const { from } = layer;
+    const shown = frame.pageOf(layer.of, box.width / from.width);
     if (!shown) return;
     context.save();
     context.globalAlpha = layer.opacity;
@@ -18,7 +19,8 @@ export const page: LayerPainter<PageLayer> = {
     context.imageSmoothingQuality = 'high';
     context.drawImage(
       shown.image,
-      ...([0, 0, shown.widthPx, shown.heightPx] as const),
+      ...([from.x * shown.widthPx, from.y * shown.heightPx] as const),
+      ...([from.width * shown.widthPx, from.height * shown.heightPx] as const),
       ...([box.x, box.y, box.width, box.height] as const),
     );
     context.restore();

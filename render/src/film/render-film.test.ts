@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { createCanvas } from '@napi-rs/canvas';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import type { PageOf } from '@under-chalk/paint';
+import { NEW_FRAME } from '@under-chalk/core/lesson/frame';
 import { FIRST_WATERMARK } from '@under-chalk/core/lesson/watermark';
 import { FIRST_LOOK } from '@under-chalk/core/pointer/look';
 import { inkTrackOf } from '@under-chalk/core/ink/ink-track';
@@ -300,6 +301,25 @@ describe('a page that lies in the frame', () => {
     ['a watermark over surface and camera', { watermark }, 2],
     ['a cutaway', { cutaways }, 0],
     ['both', { watermark, cutaways }, 0],
+    [
+      'room round it, rounded, on a gradient',
+      {
+        watermark,
+        frame: {
+          ...{ shape: '4:3' as const, margin: 0.06, rounding: 0.05 },
+          ground: { is: 'gradient' as const, from: '#22384d', to: '#8a4f4a' },
+        },
+      },
+      2,
+    ],
+    [
+      'room round it, on a picture that fills the frame',
+      {
+        watermark,
+        frame: { ...NEW_FRAME, margin: 0.1, ground: { is: 'page' as const, of: sign } },
+      },
+      2,
+    ],
   ])('looks the same on both roads: %s', async (name, decisions, pictures) => {
     const film = filmWith({ ...decisions, cuts: [cut(0, 6.5), cut(7.6, 20)] });
     const work = (await planFilm(film, size, '')).chunkWork(0);
@@ -312,6 +332,7 @@ describe('a page that lies in the frame', () => {
     expect(await ssim(a, b)).toBeGreaterThan(0.98);
     const isNear = (colour: number[], wanted: number[]) =>
       colour.every((value, index) => Math.abs(value - wanted[index]!) < 24);
+    if ('frame' in decisions) return;
     if ('watermark' in decisions) {
       // Red at its left; in its middle what lies under it.
       expect(isNear(await colourAt(a, 0.05, 0.15), [0xc0, 0x20, 0x20])).toBe(true);

@@ -1,3 +1,5 @@
+import { PLAIN_GROUND } from '@under-chalk/core/lesson/frame';
+import { FIRST_WATERMARK } from '@under-chalk/core/lesson/watermark';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
@@ -30,6 +32,7 @@ const timeline = fc.array(stretch, { maxLength: 3 }).map((all) =>
       return before?.takeId !== one.takeId || before.endUs <= one.startUs;
     }),
 );
+const pageOf = (page: number) => ({ content: 'a'.repeat(64), page, aspect: 1.5 });
 const arrangement = fc.record({
   kind: fc.constantFrom('surface' as const, 'inset' as const, 'side' as const, 'camera' as const),
   inset: fc.record({
@@ -43,7 +46,29 @@ const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
   plan: fc
     .constantFrom('Tides', 'Streams')
     .map((title) => ({ title, description: '', className: '', unit: '', destinationId: 'free' })),
-  frame: fc.record({ shape: fc.constantFrom('16:9' as const, '1:1' as const) }),
+  frame: fc.record({
+    shape: fc.constantFrom('16:9' as const, '1:1' as const),
+    ground: fc.constantFrom(
+      PLAIN_GROUND,
+      { is: 'gradient' as const, from: '#000000', to: '#ffffff' },
+      { is: 'page' as const, of: pageOf(1) },
+    ),
+    margin: fc.constantFrom(0, 0.05),
+    rounding: fc.constantFrom(0, 0.04),
+  }),
+  closeUps: timeline.map((all) =>
+    all.map((one) => ({
+      ...one,
+      closeUp: {
+        part: { x: 0.25, y: 0.25, width: 0.5, height: 0.5 },
+        pace: one.startUs % 200_000 === 0 ? ('quick' as const) : ('unhurried' as const),
+      },
+    })),
+  ),
+  cutaways: timeline.map((all) =>
+    all.slice(0, 1).map((one) => ({ ...one, of: pageOf(one.startUs % 200_000 === 0 ? 2 : 3) })),
+  ),
+  watermark: fc.constantFrom(null, { ...FIRST_WATERMARK, of: pageOf(4) }),
   changeUs: fc.constantFrom(0, 500_000),
   resting: arrangement,
   cuts: timeline,

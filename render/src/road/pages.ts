@@ -45,7 +45,9 @@ export function* pagesIn(
   const seen = new Set<string>();
   for (const { layers } of scenes) {
     for (const layer of layers) {
-      if (layer.kind === 'page') yield [layer.of, toEvenPx(layer.to, size).width];
+      if (layer.kind === 'page') {
+        yield [layer.of, toEvenPx(layer.to, size).width / layer.from.width];
+      }
       if (layer.kind !== 'ink') continue;
       const { takeId, sinceUs, from, to } = layer satisfies InkLayer;
       const track = inkOf(takeId);

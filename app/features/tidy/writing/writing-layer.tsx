@@ -1,11 +1,11 @@
 import { useEffect } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { arrangementAt } from '@under-chalk/core/film/sections';
-import type { Film, RecordedPlace } from '@under-chalk/core/film/film';
-import { aspectOf } from '@under-chalk/core/lesson/arrangement';
-import { cropOf, takeOf, type Lesson } from '@under-chalk/core/lesson/lesson';
-import { surfaceOf, trackOf } from '@under-chalk/core/lesson/take';
-import { arrange, type PictureBox } from '@under-chalk/core/scene/geometry';
+import { filmTimeOf, type Film, type RecordedPlace } from '@under-chalk/core/film/film';
+import { takeOf } from '@under-chalk/core/lesson/lesson';
+import { surfaceOf } from '@under-chalk/core/lesson/take';
+import type { PictureBox } from '@under-chalk/core/scene/geometry';
+import { arrangedAt } from '@under-chalk/core/scene/sources/arrangement';
+import { frameAt } from '@under-chalk/core/time/frames';
 import type { FilmPlayer } from '../../../player/film-player';
 import { usePart } from '../../../data/live-value';
 import { BoardSurface } from '../../board/board-surface';
@@ -16,17 +16,11 @@ import type { FilmWriting } from './film-writing';
  * Where in the frame lies what can be written on at a place: what is shown, else the face; null where nothing of it
  * is.
  */
-export const writtenOnAt = (lesson: Lesson, place: RecordedPlace): PictureBox | null => {
-  const take = takeOf(lesson, place.takeId);
-  if (!take) return null;
-  const { surface, camera } = arrange(
-    arrangementAt(lesson, take, place.takeUs),
-    surfaceOf(take),
-    trackOf(take, 'camera'),
-    aspectOf(lesson.decisions.frame.shape),
-    cropOf(lesson, take.id),
-  );
-  return surfaceOf(take) ? surface : camera;
+export const writtenOnAt = (film: Film, place: RecordedPlace): PictureBox | null => {
+  const take = takeOf(film.lesson, place.takeId);
+  const filmUs = filmTimeOf(film, place);
+  const arranged = filmUs === null ? null : arrangedAt(film, frameAt(filmUs));
+  return (take && arranged && (surfaceOf(take) ? arranged.surface : arranged.camera)) ?? null;
 };
 
 const percent = (share: number) => `${share * 100}%` as const;
@@ -50,7 +44,7 @@ export const WritingLayer = ({ film, player, writing }: Props) => {
     const changes = lesson.decisions.inkChanges;
     writing.lay({ takeId, takeUs, playing, track: inkOf(takeId), changes });
   }, [writing, lesson, here, playing, inkOf]);
-  const box = here && writtenOnAt(lesson, here);
+  const box = here && writtenOnAt(film, here);
   if (!box) return null;
   const { to, from } = box;
   const place = {

@@ -55,7 +55,7 @@ export const WritingPanel = ({ film, player, writing, onDone }: Props) => {
   const track = here ? inkOf(here.takeId) : null;
   const page = here && track ? pageNameAt(track, here.takeUs) : NO_PAGE;
   const runs = track ? runsOf(track, page) : [];
-  const canWrite = here !== null && writtenOnAt(film.lesson, here) !== null;
+  const canWrite = here !== null && writtenOnAt(film, here) !== null;
   return (
     <View style={styles.panel}>
       <View style={styles.head}>

@@ -7,7 +7,7 @@ import { frameSlice } from '../slices/frame';
 export const shapeFrame = kindOf({
   schema: z.object({ do: z.literal('shape-frame'), shape: frameShapeSchema }),
   slice: frameSlice,
-  apply: (_before, { shape }) => ({ shape }),
+  apply: (before, { shape }) => ({ ...before, shape }),
   touches: ({ shape }) => [{ slot: 'frame', value: shape }],
   isUndoable: always,
   inWords: ({ shape }) => `made the frame ${shape}`,

@@ -1,7 +1,5 @@
-import * as z from 'zod';
-import { frameShapeSchema } from '../../lesson/arrangement';
+import { frameSchema, NEW_FRAME } from '../../lesson/frame';
 import { sliceOf } from '../slice';
 
-export const frameSlice = sliceOf('frame', z.object({ shape: frameShapeSchema }).readonly(), {
-  shape: '16:9',
-});
+/** The output picture: its shape, what lies behind the pictures, and the room round them. */
+export const frameSlice = sliceOf('frame', frameSchema, NEW_FRAME);

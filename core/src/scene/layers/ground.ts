@@ -5,8 +5,10 @@ export interface GroundLayer {
   readonly kind: 'ground';
   /** As CSS writes it. */
   readonly colour: string;
+  /** It goes over into this one, from the top to the bottom. */
+  readonly downTo?: string;
 }
 
 export const ground: LayerKind<GroundLayer> = {
-  standsStill: (before, after) => before.colour === after.colour,
+  standsStill: (before, after) => before.colour === after.colour && before.downTo === after.downTo,
 };

@@ -82,11 +82,38 @@ const arrangedIn = ({ lesson }: Film) => {
   };
 };
 
-/** The pictures of a take as they are arranged: surface, what is written on it, and camera; and the soft changes between. */
-export const arrangementSource: ReadSource = (film, inkOf, seenOf) => {
+/** Sections of films, and where the pictures lie in them: read once for each. */
+const READ = new WeakMap<Film, ReturnType<typeof readArranged>>();
+
+const readArranged = (film: Film) => {
   const sections = sectionsOf(film);
   const starts = sections.map(({ filmFrame }) => filmFrame);
   const boxesAt = arrangedIn(film);
+  const at = (frame: number) => {
+    const section = sections[countUpTo(starts, frame) - 1]!;
+    const into = frame - section.filmFrame;
+    const moving = section.before !== null && into < section.changeFrames;
+    return { section, moving, arranged: boxesAt(section, into) };
+  };
+  return { sections, at };
+};
+
+const readOnce = (film: Film): ReturnType<typeof readArranged> => {
+  let read = READ.get(film);
+  if (!read) {
+    read = readArranged(film);
+    READ.set(film, read);
+  }
+  return read;
+};
+
+/** Where surface and camera lie in a frame of a film, on the way from one arrangement to another too; null outside of it. */
+export const arrangedAt = (film: Film, frame: number): Arranged | null =>
+  frame >= 0 && frame < film.frames ? readOnce(film).at(frame).arranged : null;
+
+/** The pictures of a take as they are arranged: surface, what is written on it, and camera; and the soft changes between. */
+export const arrangementSource: ReadSource = (film, inkOf, seenOf) => {
+  const { sections, at } = readOnce(film);
   const pointers = readPointers(film, inkOf, seenOf);
   return {
     borders: [
@@ -97,10 +124,12 @@ export const arrangementSource: ReadSource = (film, inkOf, seenOf) => {
       ...pointers.borders,
     ],
     at(frame) {
-      const section = sections[countUpTo(starts, frame) - 1]!;
+      const {
+        section,
+        moving,
+        arranged: { surface, camera },
+      } = at(frame);
       const { take } = section.span;
-      const into = frame - section.filmFrame;
-      const { surface, camera } = boxesAt(section, into);
       const takeUs = recordedIn(section.span, frame);
       // A camera that fills the frame has nothing to part from.
       const edged = (camera?.to.width ?? 1) < 0.98;
@@ -114,7 +143,7 @@ export const arrangementSource: ReadSource = (film, inkOf, seenOf) => {
           // Where there is only a face, it is the face that is written on.
           ...(onSurface ? [] : inkOn(take, camera, takeUs, inkOf)),
         ],
-        moving: section.before !== null && into < section.changeFrames,
+        moving,
       };
     },
   };

@@ -3,7 +3,7 @@ import { recordedIn, type Span } from '../../film/span';
 import { nearestFrame } from '../../time/frames';
 import { at, ofTake } from '../../time/timeline';
 import { containedIn, WHOLE } from '../geometry';
-import { GROUND } from './ground';
+import { groundOf } from './ground';
 import type { ReadSource, Shown } from './source';
 
 const NOTHING: Shown = { layers: [], moving: false };
@@ -27,7 +27,10 @@ export const cutawaySource: ReadSource = ({ spans, lesson: { decisions } }) => {
       const { of } = found;
       const to = containedIn(WHOLE, of.aspect, frameAspect);
       return {
-        layers: [GROUND, { kind: 'page', of, to, opacity: 1, clear: false }],
+        layers: [
+          ...groundOf(frame),
+          { kind: 'page', of, from: WHOLE, to, opacity: 1, clear: false },
+        ],
         moving: false,
         covers: true,
       };

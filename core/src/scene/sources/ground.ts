@@ -1,10 +1,25 @@
+import { aspectOf } from '../../lesson/arrangement';
+import type { Frame } from '../../lesson/frame';
+import { croppedTo, WHOLE } from '../geometry';
+import type { Layer } from '../layers';
 import type { ReadSource } from './source';
 
-/** Colour behind the pictures where they don't fill the frame. */
-export const FRAME_BACKGROUND = '#20292f';
+/** What lies behind all, as the frame is dressed. */
+export const groundOf = ({ ground, shape }: Frame): Layer[] => {
+  switch (ground.is) {
+    case 'colour':
+      return [{ kind: 'ground', colour: ground.colour }];
+    case 'gradient':
+      return [{ kind: 'ground', colour: ground.from, downTo: ground.to }];
+    case 'page': {
+      const { of } = ground;
+      const from = croppedTo(of.aspect, aspectOf(shape));
+      return [{ kind: 'page', of, from, to: WHOLE, opacity: 1, clear: false }];
+    }
+  }
+};
 
-export const GROUND = { kind: 'ground', colour: FRAME_BACKGROUND } as const;
-
-const shown = { layers: [GROUND], moving: false } as const;
-
-export const groundSource: ReadSource = () => ({ borders: [], at: () => shown });
+export const groundSource: ReadSource = ({ lesson }) => {
+  const shown = { layers: groundOf(lesson.decisions.frame), moving: false };
+  return { borders: [], at: () => shown };
+};

@@ -1,5 +1,5 @@
 import { aspectOf } from '../../lesson/arrangement';
-import { insetRect } from '../geometry';
+import { insetRect, WHOLE } from '../geometry';
 import type { ReadSource, Shown } from './source';
 
 /** A picture that lies over all of the film, in its place. */
@@ -11,7 +11,7 @@ export const watermarkSource: ReadSource = ({ lesson: { decisions } }) => {
   const inset = { placeX, placeY, size, shape: 'square-cornered' as const };
   const to = insetRect(inset, of.aspect, aspectOf(frame.shape));
   const laid: Shown = {
-    layers: [{ kind: 'page', of, to, opacity: strength, clear: true }],
+    layers: [{ kind: 'page', of, from: WHOLE, to, opacity: strength, clear: true }],
     moving: false,
   };
   return { borders: [], at: () => laid };
