@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { Image, StyleSheet, View } from 'react-native';
+import { StyleSheet, View } from 'react-native';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
 import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
@@ -12,11 +12,10 @@ import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
 import { focusOn, useFocusWhen } from '../../ui/focus';
-import { DrawnCrop } from '../../ui/over-picture';
 import { Words } from '../../ui/text';
-import { RADIUS, SPACE } from '../../ui/theme';
+import { SPACE } from '../../ui/theme';
 import { useDestination } from '../destinations/lesson-gauge';
-import { stillPath } from '../lessons/still-path';
+import { DrawnPart } from './drawn-part';
 import type { OpenStretch } from './open-stretch';
 import { useTidying } from './tidying';
 
@@ -108,7 +107,6 @@ const Drawing = ({ film: { lesson }, take, middleUs, first, onDraw, onLeave }: D
   const [pace, setPace] = useState<Pace>(first?.pace ?? 'middling');
   const heading = useFocusWhen(true);
   const destination = useDestination(lesson.decisions.plan.destinationId);
-  const track = surfaceOf(take) ?? trackOf(take, 'camera')!;
   const closeUp: CloseUp = { part, pace };
   const framing = { arrangement: arrangementAt(lesson, take, middleUs), closeUp };
   const { widthPx } = sizeOf(lesson, destination.size);
@@ -126,14 +124,12 @@ const Drawing = ({ film: { lesson }, take, middleUs, first, onDraw, onLeave }: D
           arrow keys.
         </Words>
       </View>
-      <View style={[styles.picture, { aspectRatio: track.widthPx / track.heightPx }]}>
-        <Image
-          source={{ uri: stillPath(lesson, take, middleUs, 'large') }}
-          style={styles.fill}
-          alt="The picture in the middle of what is chosen"
-        />
-        <DrawnCrop crop={part} onCrop={setPart} />
-      </View>
+      <DrawnPart
+        {...{ lesson, take, part }}
+        atUs={middleUs}
+        alt="The picture in the middle of what is chosen"
+        onPart={setPart}
+      />
       <Words size="small" tone="soft" role="status">
         {said}
       </Words>
@@ -160,7 +156,5 @@ const Drawing = ({ film: { lesson }, take, middleUs, first, onDraw, onLeave }: D
 
 const styles = StyleSheet.create({
   group: { gap: SPACE.small },
-  picture: { width: '100%', borderRadius: RADIUS.small, overflow: 'hidden' },
-  fill: { width: '100%', height: '100%' },
   buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small, alignItems: 'center' },
 });

@@ -1,15 +1,14 @@
 import { useState } from 'react';
-import { Image, StyleSheet, View } from 'react-native';
+import { StyleSheet, View } from 'react-native';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
 import { cropOf, type Lesson } from '@under-chalk/core/lesson/lesson';
 import { trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
-import { DrawnCrop } from '../../ui/over-picture';
 import { useFocusWhen } from '../../ui/focus';
 import { Words } from '../../ui/text';
-import { RADIUS, SPACE } from '../../ui/theme';
-import { stillPath } from '../lessons/still-path';
+import { SPACE } from '../../ui/theme';
+import { DrawnPart } from './drawn-part';
 
 /** Whether there is a surface of which only a part could be shown. */
 export const canCrop = (take: Take): boolean => (trackOf(take, 'surface')?.widthPx ?? 0) > 0;
@@ -34,16 +33,13 @@ export const CropPanel = ({ lesson, take, onDone }: Props) => {
   };
   return (
     <View style={styles.group}>
-      <View style={[styles.picture, { aspectRatio: surface.widthPx / surface.heightPx }]}>
-        <Image
-          source={{
-            uri: stillPath(lesson, take, take.durationUs / 2, 'large'),
-          }}
-          style={styles.fill}
-          alt="The whole surface of this take"
-        />
-        <DrawnCrop crop={drawn} onCrop={setDrawn} />
-      </View>
+      <DrawnPart
+        {...{ lesson, take }}
+        atUs={take.durationUs / 2}
+        alt="The whole surface of this take"
+        part={drawn}
+        onPart={setDrawn}
+      />
       <Words size="small" tone="soft">
         Drag over the part to show. Each edge can also be moved with the arrow keys.
       </Words>
@@ -60,7 +56,5 @@ export const CropPanel = ({ lesson, take, onDone }: Props) => {
 
 const styles = StyleSheet.create({
   group: { gap: SPACE.small },
-  picture: { width: '100%', borderRadius: RADIUS.small, overflow: 'hidden' },
-  fill: { width: '100%', height: '100%' },
   buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
 });

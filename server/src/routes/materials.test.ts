@@ -282,7 +282,7 @@ it('takes pages of the web that were saved as one file, and nothing from elsewhe
   ) => `<!doctype html><html><head><meta charset="utf-8"><title>Tides</title>
     <link rel="stylesheet" href="${from}/a.css"><script src="${from}/b.js"></script></head>
     <body><nav>Home</nav><p>Springs are <b>large</b>, <span hidden>secretly</span> neaps small: r\u00e9sum\u00e9.</p>
-    <table><tr><th>Hour</th><th>Rise</th></tr><tr><td>1</td><td>one twelfth</td></tr></table>
+    <table><tr><th>Hour</th><th>Rise</th></tr><tr><td>1<script>inCell()</script></td><td>one twelfth</td></tr></table>
     <img src="${picture}" alt="The estuary"><img src="${from}/c.png" alt="A wall that is elsewhere">
     <iframe src="${from}/d"></iframe></body></html>`;
   const archive = [
@@ -329,7 +329,7 @@ it('takes pages of the web that were saved as one file, and nothing from elsewhe
       ]) {
         expect(all).toContain(said);
       }
-      for (const unsaid of ['Home', 'secretly']) expect(all).not.toContain(unsaid);
+      for (const unsaid of ['Home', 'secretly', 'inCell']) expect(all).not.toContain(unsaid);
       const shown = words.findIndex((on) => on.split('\n').includes('The estuary'));
       const canvas = await picture(content!, shown, 960);
       const { data } = canvas.getContext('2d').getImageData(0, 0, 960, 540);

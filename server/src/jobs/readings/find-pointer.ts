@@ -78,7 +78,17 @@ const show = async (
   const decoder = start(
     'ffmpeg',
     [
-      ...['-threads', '1', '-skip_loop_filter', 'all', '-flags2', 'fast', ...openPictures(from), '-filter_threads', '1'],
+      ...[
+        '-threads',
+        '1',
+        '-skip_loop_filter',
+        'all',
+        '-flags2',
+        'fast',
+        ...openPictures(from),
+        '-filter_threads',
+        '1',
+      ],
       ...['-vf', filters.join(','), '-f', 'rawvideo', 'pipe:1'],
     ],
     signal,

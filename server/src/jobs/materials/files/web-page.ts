@@ -188,8 +188,19 @@ class PageWalk {
   }
 }
 
+/** What of a part of a page is read, as it stands in it. */
+const textIn = (node: Node): string => {
+  if (node.nodeType === TEXT_NODE) return node.textContent ?? '';
+  if (node.nodeType !== ELEMENT_NODE) return '';
+  const element = node as Element;
+  if (UNREAD.has(element.localName) || isHidden(element)) return '';
+  return [...element.childNodes].map(textIn).join('');
+};
+
 const wordsIn = (element: Element): string =>
-  (element.textContent ?? '').replace(/[\s\u00a0]+/g, ' ').trim();
+  textIn(element)
+    .replace(/[\s\u00a0]+/g, ' ')
+    .trim();
 
 /** Runs without room before the first word, after the last, or twice between two. */
 const trimmed = (runs: readonly Run[]): Run[] => {
