@@ -207,7 +207,23 @@ test('the same by keys alone', async () => {
   await page.keyboard.press('Enter');
   await expect.poll(closeUps).toEqual([]);
   await expect(page.getByRole('button', { name: 'Come closer', exact: true })).toBeFocused();
+
+  // Words over it.
+  await page.getByRole('button', { name: 'Put words over it' }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Words over what is chosen').focus();
+  await page.keyboard.type('Page 12 of the tables');
+  await page.keyboard.press('Enter');
+  await expect(beat(page, 3)).toHaveAccessibleName(/“Page 12 of the tables” over it/);
+  const words = async () => (await demo.server.lesson(TABLE)).decisions.lines;
+  await expect
+    .poll(words)
+    .toEqual([
+      expect.objectContaining({ line: { text: 'Page 12 of the tables', place: 'bottom' } }),
+    ]);
+  expect(await violations(page)).toEqual([]);
   await undoAll(page);
+  await expect.poll(words).toEqual([]);
   expect(complaints).toEqual([]);
   await close();
 });

@@ -8,6 +8,7 @@ import { edge } from './layers/edge';
 import { ground } from './layers/ground';
 import { ink } from './layers/ink';
 import type { Frame, LayerPainter } from './layers/layer-painter';
+import { line } from './layers/line';
 import { page } from './layers/page';
 import { picture } from './layers/picture';
 import { pointer } from './layers/pointer';
@@ -15,7 +16,7 @@ import { words } from './layers/words';
 
 const PAINTERS: {
   readonly [Name in Layer['kind']]: LayerPainter<Extract<Layer, { kind: Name }>>;
-} = { ground, words, picture, edge, ink, pointer, page };
+} = { ground, words, picture, edge, ink, pointer, page, line };
 
 /** How a kind of layer is painted now; part of the key of every chunk that shows one. */
 export const versionOf = (kind: Layer['kind']): number => PAINTERS[kind].version;

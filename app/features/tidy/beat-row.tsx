@@ -19,6 +19,7 @@ import { ChosenRun } from './chosen-run';
 import { CloserPanel } from './closer-panel';
 import { CutawayPanel } from './cutaway-panel';
 import { CutPanel } from './cut-panel';
+import { LinePanel } from './line-panel';
 import { useTidy, useTidying, useWishedFocus } from './tidying';
 
 interface Props {
@@ -73,9 +74,14 @@ export const BeatRow = memo(function BeatRow({
   );
   const closeUp = closeUpAt(lesson, take, Math.round((startUs + endUs) / 2));
   const cutaway = at(lesson.decisions.cutaways, take.id, Math.round((startUs + endUs) / 2));
-  const signs = [...(closeUp ? ['seen closer'] : []), ...(cutaway ? ['something else shown'] : [])];
+  const over = at(lesson.decisions.lines, take.id, Math.round((startUs + endUs) / 2))?.line;
+  const signs = [
+    ...(closeUp ? ['seen closer'] : []),
+    ...(cutaway ? ['something else shown'] : []),
+    ...(over ? [`“${over.text}” over it`] : []),
+  ];
   const beatAt = (by: number) => {
-    for (let at = index + by; rows[at]; at += by) if (rows[at]!.kind === 'beat') return rows[at]!;
+    for (let to = index + by; rows[to]; to += by) if (rows[to]!.kind === 'beat') return rows[to]!;
     return null;
   };
   /** With Shift the arrows choose one beat more, from one to the next. */
@@ -158,8 +164,11 @@ export const BeatRow = memo(function BeatRow({
             durationUs={take.durationUs}
             onPlay={() => tidying.play(run)}
           />
-          <CloserPanel film={film} take={take} stretch={run} />
-          <CutawayPanel film={film} take={take} stretch={run} />
+          <View style={styles.shown}>
+            <CloserPanel film={film} take={take} stretch={run} />
+            <CutawayPanel film={film} take={take} stretch={run} />
+            <LinePanel key={`words ${run.startUs} ${run.endUs}`} film={film} stretch={run} />
+          </View>
           <ArrangePanel lesson={lesson} take={take} stretch={run} />
         </View>
       ) : null}
@@ -181,5 +190,6 @@ const styles = StyleSheet.create({
   picture: { width: 84, aspectRatio: 16 / 9, borderRadius: RADIUS.small, overflow: 'hidden' },
   fill: { width: '100%', height: '100%' },
   middle: { flexGrow: 1, flexShrink: 1, flexBasis: 0 },
+  shown: { gap: SPACE.small },
   panels: { gap: SPACE.large, paddingBottom: SPACE.small },
 });

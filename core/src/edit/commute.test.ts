@@ -118,6 +118,9 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
       ...edit,
       of: page === null ? null : { content: 'a'.repeat(64), page, aspect: 1.5 },
     })),
+  'put-line': fc
+    .tuple(stretch('put-line' as const), fc.constantFrom(null, 'ebb', 'flood'))
+    .map(([edit, text]) => ({ ...edit, line: text ? { text, place: 'top' as const } : null })),
   'mark-film': fc.constantFrom(null, 0.1, 0.2).map((size) => ({
     do: 'mark-film' as const,
     watermark: size && {
@@ -168,6 +171,7 @@ const meaning = (decisions: Decisions) => {
         decisions.arranged.find(here)?.arrangement.kind ?? decisions.resting.kind,
         decisions.closeUps.find(here)?.closeUp,
         decisions.cutaways.find(here)?.of,
+        decisions.lines.find(here)?.line,
       ];
     }),
   );

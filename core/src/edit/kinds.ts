@@ -13,6 +13,7 @@ import { markFlub } from './kinds/mark-flub';
 import { movePoint } from './kinds/move-point';
 import { place } from './kinds/place';
 import { plan } from './kinds/plan';
+import { putLine } from './kinds/put-line';
 import { removePoint } from './kinds/remove-point';
 import { rest } from './kinds/rest';
 import { restore } from './kinds/restore';
@@ -50,6 +51,7 @@ export const KINDS = [
   crop,
   comeCloser,
   cutAway,
+  putLine,
   markFilm,
   addInk,
   changeInk,

@@ -2,6 +2,7 @@ import { edge, type EdgeLayer } from './layers/edge';
 import { ink, type InkLayer } from './layers/ink';
 import { ground, type GroundLayer } from './layers/ground';
 import type { LayerKind } from './layers/kind';
+import { line, type LineLayer } from './layers/line';
 import { page, type PageLayer } from './layers/page';
 import { picture, type PictureLayer } from './layers/picture';
 import { pointer, type PointerLayer } from './layers/pointer';
@@ -9,7 +10,14 @@ import { words, type WordsLayer } from './layers/words';
 
 /** What can lie in a frame. A new kind is a file in `layers/`, a line here, and how it is painted in `paint`. */
 export type Layer =
-  GroundLayer | WordsLayer | PictureLayer | EdgeLayer | InkLayer | PointerLayer | PageLayer;
+  | GroundLayer
+  | WordsLayer
+  | PictureLayer
+  | EdgeLayer
+  | InkLayer
+  | PointerLayer
+  | PageLayer
+  | LineLayer;
 
 const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind: Name }>> } = {
   ground,
@@ -19,6 +27,7 @@ const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind
   ink,
   pointer,
   page,
+  line,
 };
 
 /** Whether all layers of a frame stand still until the next one. */

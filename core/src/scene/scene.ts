@@ -8,6 +8,7 @@ import type { Layer } from './layers';
 import { arrangementSource } from './sources/arrangement';
 import { cutawaySource } from './sources/cutaways';
 import { groundSource } from './sources/ground';
+import { lineSource } from './sources/lines';
 import type { ReadSource } from './sources/source';
 import { titleSource } from './sources/title';
 import { watermarkSource } from './sources/watermark';
@@ -26,6 +27,7 @@ const SOURCES: readonly ReadSource[] = [
   titleSource,
   arrangementSource,
   cutawaySource,
+  lineSource,
   watermarkSource,
 ];
 

@@ -19,7 +19,7 @@ import type { RectPx } from '@under-chalk/core/scene/pixels';
 import { placeOnPage } from '@under-chalk/core/material/page-place';
 import { NO_PAGES, type Context2D, type PageOf } from '../context';
 import { boxPx, radiusPx, roundedPath, type LayerPainter } from './layer-painter';
-import { TITLE_FONT } from './words';
+import { TITLE_FONT } from './set-words';
 
 /** From the page to the canvas. */
 interface Place {

@@ -1,33 +1,13 @@
 import type { WordsLayer } from '@under-chalk/core/scene/layers/words';
-import type { Context2D } from '../context';
 import { wholeFrame, type LayerPainter } from './layer-painter';
-
-/** The family that words are set in; whoever makes the canvas has it loaded under this name. */
-export const TITLE_FONT = 'Bitter';
-
-const COLOUR = '#f7f3e9';
-
-/** Breaks words into lines no wider than `most` px in the context's font. */
-const linesOf = <P>(context: Context2D<P>, text: string, most: number): string[] => {
-  const lines: string[] = [];
-  for (const word of text.split(/\s+/).filter(Boolean)) {
-    const last = lines.at(-1);
-    const longer = last === undefined ? word : `${last} ${word}`;
-    if (last !== undefined && context.measureText(longer).width <= most) {
-      lines[lines.length - 1] = longer;
-    } else {
-      lines.push(word);
-    }
-  }
-  return lines;
-};
+import { LIGHT_WORDS, linesOf, TITLE_FONT } from './set-words';
 
 export const words: LayerPainter<WordsLayer> = {
   version: 1,
   paint(context, { text }, { size }) {
     const fontPx = Math.round(Math.min(size.widthPx, size.heightPx) * 0.085);
     context.font = `600 ${fontPx}px ${TITLE_FONT}, serif`;
-    context.fillStyle = COLOUR;
+    context.fillStyle = LIGHT_WORDS;
     context.textAlign = 'center';
     context.textBaseline = 'middle';
     const lines = linesOf(context, text, size.widthPx * 0.8);

@@ -302,6 +302,14 @@ describe('a page that lies in the frame', () => {
     ['a cutaway', { cutaways }, 0],
     ['both', { watermark, cutaways }, 0],
     [
+      'a line of words, under a watermark',
+      {
+        watermark,
+        lines: [{ ...cut(5, 10), line: { text: 'Springs and neaps', place: 'bottom' as const } }],
+      },
+      2,
+    ],
+    [
       'room round it, rounded, on a gradient',
       {
         watermark,

@@ -68,6 +68,11 @@ const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
   cutaways: timeline.map((all) =>
     all.slice(0, 1).map((one) => ({ ...one, of: pageOf(one.startUs % 200_000 === 0 ? 2 : 3) })),
   ),
+  lines: timeline.map((all) =>
+    all
+      .slice(0, 1)
+      .map((one) => ({ ...one, line: { text: `${one.startUs % 3}`, place: 'top' as const } })),
+  ),
   watermark: fc.constantFrom(null, { ...FIRST_WATERMARK, of: pageOf(4) }),
   changeUs: fc.constantFrom(0, 500_000),
   resting: arrangement,

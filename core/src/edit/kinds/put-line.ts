@@ -1,0 +1,26 @@
+import * as z from 'zod';
+import { lineSchema } from '../../lesson/line';
+import { clear, lay } from '../../time/timeline';
+import { always, kindOf } from '../kind';
+import { linesSlice } from '../slices/lines';
+import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+
+/** Lays a line of words over a stretch; null: takes it away. */
+export const putLine = kindOf({
+  schema: z
+    .object({ do: z.literal('put-line'), ...ENDS, line: lineSchema.nullable() })
+    .refine(runsForward, FORWARD),
+  slice: linesSlice,
+  apply: (before, { takeId, startUs, endUs, line }) =>
+    line
+      ? lay(before, { takeId, startUs, endUs, line })
+      : clear(before, { takeId, startUs, endUs }),
+  touches: ({ takeId, startUs, endUs, line }) => [
+    { slot: `line ${takeId}`, range: { startUs, endUs }, value: line },
+  ],
+  isUndoable: always,
+  inWords: (edit) =>
+    edit.line
+      ? `put words over ${stretchInWords(edit)}`
+      : `took words away from ${stretchInWords(edit)}`,
+});
