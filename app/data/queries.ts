@@ -20,6 +20,7 @@ export const KEYS = {
   destinations: ['destinations'],
   materials: (lessonId: string) => ['materials', lessonId],
   keptMaterials: ['kept-materials'],
+  arrangements: ['arrangements'],
   classMaterials: (className: string) => ['class-materials', className],
   materialWords: (materialId: string) => ['material-words', materialId],
   room: ['room'],

@@ -1,9 +1,36 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { StyleSheet, View, type LayoutChangeEvent } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import type { Inset } from '@under-chalk/core/lesson/arrangement';
-import { insetAt, insetRect } from '@under-chalk/core/scene/geometry';
+import { insetRect } from '@under-chalk/core/scene/geometry';
+import { atGuides, nudged, sized, type Guide } from '@under-chalk/core/scene/inset-moves';
 import { RADIUS, useTheme } from './theme';
+
+/** How far an arrow key moves it, a fraction of the frame; with Shift so many times as far. */
+const STEP = 0.01;
+const COARSE = 5;
+/** How much plus and minus change its size. */
+const GROWS = 1.08;
+/** What keys do becomes one decision when none was pressed for so long, ms. */
+const KEYS_REST_MS = 700;
+
+const ARROWS: Readonly<Record<string, readonly [x: number, y: number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+const third = (place: number, names: readonly [string, string, string]) =>
+  names[place < 1 / 3 ? 0 : place > 2 / 3 ? 2 : 1];
+
+/** Where it lies, in words: `at the bottom right`. */
+const placeInWords = ({ placeX, placeY }: Inset): string => {
+  const words = [third(placeY, ['top', '', 'bottom']), third(placeX, ['left', '', 'right'])].filter(
+    Boolean,
+  );
+  return words.length > 0 ? `at the ${words.join(' ')}` : 'in the middle';
+};
 
 interface Props {
   readonly inset: Inset;
@@ -13,26 +40,78 @@ interface Props {
   readonly onMove: (inset: Inset) => void;
 }
 
-/** Lies over the inset in a picture, so that it can be dragged. With the keyboard it is moved by its corners. */
+/**
+ * Lies over the inset in a picture: it is dragged, made larger and smaller by two fingers, and both by keys. Near the
+ * margins, the thirds and the middle of the frame it is drawn there, and a line shows where.
+ */
 export const InsetDrag = ({ inset, cameraAspect, frameAspect, onMove }: Props) => {
   const theme = useTheme();
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [dragged, setDragged] = useState<Inset | null>(null);
-  const rect = insetRect(inset, cameraAspect, frameAspect);
+  const [guides, setGuides] = useState<readonly Guide[]>([]);
+  const shapes = { cameraAspect, frameAspect };
   const shown = insetRect(dragged ?? inset, cameraAspect, frameAspect);
   const movedBy = (moved: { translationX: number; translationY: number }) =>
-    insetAt(
-      inset,
-      rect.x + rect.width / 2 + moved.translationX / Math.max(1, size.width),
-      rect.y + rect.height / 2 + moved.translationY / Math.max(1, size.height),
-      cameraAspect,
-      frameAspect,
+    atGuides(
+      nudged(
+        inset,
+        moved.translationX / Math.max(1, size.width),
+        moved.translationY / Math.max(1, size.height),
+        shapes,
+      ),
+      shapes,
     );
+  const over = () => {
+    setDragged(null);
+    setGuides([]);
+  };
   const drag = Gesture.Pan()
     .runOnJS(true)
-    .onUpdate((moved) => setDragged(movedBy(moved)))
-    .onEnd((moved) => onMove(movedBy(moved)))
-    .onFinalize(() => setDragged(null));
+    .maxPointers(1)
+    .onUpdate((moved) => {
+      const at = movedBy(moved);
+      setDragged(at.inset);
+      setGuides(at.guides);
+    })
+    .onEnd((moved) => onMove(movedBy(moved).inset))
+    .onFinalize(over);
+  const pinch = Gesture.Pinch()
+    .runOnJS(true)
+    .onUpdate(({ scale }) => setDragged(sized(inset, scale, shapes)))
+    .onEnd(({ scale }) => onMove(sized(inset, scale, shapes)))
+    .onFinalize(over);
+
+  const keyed = useRef<{ inset: Inset; timer: ReturnType<typeof setTimeout> } | null>(null);
+  const keep = () => {
+    const waiting = keyed.current;
+    keyed.current = null;
+    if (!waiting) return;
+    clearTimeout(waiting.timer);
+    over();
+    onMove(waiting.inset);
+  };
+  const press = (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
+    const { key, shiftKey } = event;
+    const before = keyed.current?.inset ?? inset;
+    const arrow = ARROWS[key];
+    const grows = { '+': GROWS, '=': GROWS, '-': 1 / GROWS }[key];
+    const far = STEP * (shiftKey ? COARSE : 1);
+    if (!arrow && !grows) return;
+    event.preventDefault();
+    const after = arrow
+      ? nudged(before, arrow[0] * far, arrow[1] * far * frameAspect, shapes)
+      : sized(before, grows!, shapes);
+    if (keyed.current) clearTimeout(keyed.current.timer);
+    keyed.current = { inset: after, timer: setTimeout(keep, KEYS_REST_MS) };
+    setDragged(after);
+  };
+  // What keys have done is decided, too, when it is left before they rested.
+  const keepLast = useRef(keep);
+  useEffect(() => {
+    keepLast.current = keep;
+  });
+  useEffect(() => () => keepLast.current(), []);
+
   const percent = (fraction: number) => `${fraction * 100}%` as const;
   return (
     <View
@@ -40,10 +119,25 @@ export const InsetDrag = ({ inset, cameraAspect, frameAspect, onMove }: Props) =
       pointerEvents="box-none"
       onLayout={({ nativeEvent }: LayoutChangeEvent) => setSize(nativeEvent.layout)}
     >
-      <GestureDetector gesture={drag}>
+      {guides.map(({ axis, at }) => (
+        <View
+          key={axis}
+          aria-hidden
+          pointerEvents="none"
+          style={[
+            axis === 'x' ? styles.upright : styles.level,
+            axis === 'x' ? { left: percent(at) } : { top: percent(at) },
+            { borderColor: theme.action },
+          ]}
+        />
+      ))}
+      <GestureDetector gesture={Gesture.Race(pinch, drag)}>
         <View
           testID="inset-handle"
-          aria-hidden
+          role="button"
+          tabIndex={0}
+          aria-label={`The inset, ${placeInWords(dragged ?? inset)}. Arrow keys move it, plus and minus change its size.`}
+          {...({ onKeyDown: press, onBlur: keep } as object)}
           style={[
             styles.handle,
             {
@@ -68,4 +162,6 @@ const styles = StyleSheet.create({
     borderStyle: 'dashed',
     ...({ cursor: 'grab', touchAction: 'none' } as object),
   },
+  upright: { position: 'absolute', top: 0, bottom: 0, borderLeftWidth: 1, borderStyle: 'dashed' },
+  level: { position: 'absolute', left: 0, right: 0, borderTopWidth: 1, borderStyle: 'dashed' },
 });

@@ -224,6 +224,44 @@ test('the same by keys alone', async () => {
   expect(await violations(page)).toEqual([]);
   await undoAll(page);
   await expect.poll(words).toEqual([]);
+
+  // The inset in the picture: moved and made larger; what keys do in one go is one step.
+  const handle = page.getByTestId('inset-handle');
+  await handle.focus();
+  for (const key of ['Shift+ArrowLeft', 'Shift+ArrowLeft', 'Shift+ArrowLeft', '+', '+']) {
+    await page.keyboard.press(key);
+  }
+  const inset = async () =>
+    (await demo.server.lesson(TABLE)).decisions.arranged.at(-1)?.arrangement.inset;
+  await expect.poll(async () => (await inset())?.size).toBeCloseTo(0.28 * 1.08 * 1.08);
+  expect((await inset())!.placeX).toBeLessThan(0.9);
+  await expect(handle).toBeFocused();
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('button', { name: /^Undo: arranged/ }).click();
+  await expect.poll(inset).toBeUndefined();
+
+  // An arrangement of one's own: kept under a name, set by one press, let go.
+  const keepOne = page.getByRole('button', { name: 'Keep this one' });
+  await page.getByRole('radiogroup', { name: 'Size of the inset' }).getByText('large').click();
+  await keepOne.focus();
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Name of this arrangement').focus();
+  await page.keyboard.type('Large face');
+  await page.keyboard.press('Enter');
+  const mine = page.getByRole('button', { name: 'Arrange as Large face' });
+  await expect(mine).toBeVisible();
+  await page.getByRole('radio', { name: 'side by side' }).click();
+  await mine.focus();
+  await page.keyboard.press('Enter');
+  const arranged = async () => (await demo.server.lesson(TABLE)).decisions.arranged.at(-1);
+  await expect
+    .poll(arranged)
+    .toMatchObject({ arrangement: { kind: 'inset', inset: { size: 0.42 } } });
+  expect(await violations(page)).toEqual([]);
+  await keepOne.click();
+  await page.getByRole('button', { name: 'Let Large face go' }).click();
+  await expect(mine).toBeHidden();
+  await undoAll(page);
   expect(complaints).toEqual([]);
   await close();
 });

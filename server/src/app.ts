@@ -14,6 +14,7 @@ import { filmRoutes } from './routes/films';
 import { handOutRoutes } from './routes/hand-outs';
 import { lessonRoutes } from './routes/lessons';
 import { metaRoutes } from './routes/meta';
+import { arrangementRoutes } from './routes/arrangements';
 import { destinationRoutes } from './routes/destinations';
 import { materialRoutes } from './routes/materials';
 import { sessionRoutes } from './routes/session';
@@ -35,6 +36,7 @@ export const createApp = (parts: Parts): Koa => {
   sessionRoutes(on, parts);
   lessonRoutes(on, parts);
   destinationRoutes(on, parts);
+  arrangementRoutes(on, parts);
   takeRoutes(on, parts);
   materialRoutes(on, parts);
   noteRoutes(on, parts);

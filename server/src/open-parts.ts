@@ -21,6 +21,7 @@ import { FilmStore } from './store/film-store';
 import { HandOutStore } from './store/hand-out-store';
 import { LessonStore } from './store/lesson-store';
 import { openSeal } from './store/link-seal';
+import { ArrangementStore } from './store/arrangement-store';
 import { ClassMaterials } from './store/class-materials';
 import { MaterialStore } from './store/material-store';
 import { mediaIn } from './store/media-store';
@@ -74,6 +75,7 @@ export const openParts = async (
     lessons,
     takes,
     destinations: new DestinationStore(db),
+    arrangements: new ArrangementStore(db),
     films,
     handOuts: new HandOutStore(db, seal),
     media,

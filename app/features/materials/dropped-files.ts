@@ -1,9 +1,7 @@
 import { useEffect, useEffectEvent, useState } from 'react';
+import { isTyping } from '../../ui/is-typing';
 
 const filesIn = (data: DataTransfer | null): File[] => [...(data?.files ?? [])];
-
-const isTyping = (target: EventTarget | null) =>
-  target instanceof HTMLElement && target.closest('input, textarea, [contenteditable]') !== null;
 
 /**
  * Takes files that are dropped on the page, or pasted. Without it a browser would leave the page for a dropped file.

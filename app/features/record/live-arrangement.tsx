@@ -1,4 +1,5 @@
 import { Choices } from '../../ui/choices';
+import { CORNERS, placeOf } from '../../ui/corners';
 import type { Live } from './use-live';
 
 const ARRANGEMENTS = [
@@ -6,13 +7,6 @@ const ARRANGEMENTS = [
   { value: 'surface', label: 'no camera' },
   { value: 'side', label: 'side by side' },
   { value: 'camera', label: 'camera only' },
-] as const;
-
-const CORNERS = [
-  { value: '0 0', label: 'top left' },
-  { value: '1 0', label: 'top right' },
-  { value: '0 1', label: 'bottom left' },
-  { value: '1 1', label: 'bottom right' },
 ] as const;
 
 /** How surface and camera share the picture from this moment on, at the thumb. */
@@ -37,10 +31,7 @@ export const LiveCorner = ({ live }: { live: Live }) => {
       value={
         CORNERS.find(({ value }) => value === `${inset.placeX} ${inset.placeY}`)?.value ?? null
       }
-      onChoose={(corner) => {
-        const [placeX, placeY] = corner.split(' ').map(Number) as [number, number];
-        live.arrange({ inset: { ...inset, placeX, placeY } });
-      }}
+      onChoose={(corner) => live.arrange({ inset: { ...inset, ...placeOf(corner) } })}
     />
   ) : null;
 };

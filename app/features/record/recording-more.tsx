@@ -3,6 +3,7 @@ import { Button } from '../../ui/button';
 import { Sheet } from '../../ui/sheet';
 import { SPACE } from '../../ui/theme';
 import type { LiveBoard } from '../board/live-board';
+import { KeptArrangements } from '../arrangements/kept-arrangements';
 import { StayingChoice } from '../board/staying-choice';
 import { WritingHandChoice } from '../board/writing-hand';
 import { KeyCard } from './key-card';
@@ -38,6 +39,7 @@ export const RecordingMore = (props: Props) => {
   return (
     <Sheet title="More while recording" open={open} onClose={onClose}>
       {both ? <LiveCorner live={live} /> : null}
+      {both ? <KeptArrangements now={live.arrangement} onChoose={live.arrange} keyed /> : null}
       <View style={styles.buttons}>
         {words ? <Button small label="Words to read" onPress={then(words)} /> : null}
         {canOpenSmallWindow() ? (

@@ -16,6 +16,7 @@ import type { LiveBoard } from '../board/live-board';
 import { useWritingHand } from '../board/writing-hand';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { useDestination } from '../destinations/lesson-gauge';
+import { useArrangementKeys } from '../arrangements/use-arrangement-keys';
 import { LiveArrangement } from './live-arrangement';
 import { GrowingGauge, LiveLevel, RecorderClock, SafetyLine, type Growing } from './live-figures';
 import { PointTicks } from './point-ticks';
@@ -103,6 +104,7 @@ export const Recording = (props: Props) => {
     stop: () => recorder.stop(),
     prompter: () => prompter.hold(!prompter.held),
   });
+  useArrangementKeys(running && Boolean(both), Object.values(shortcuts), live.arrange);
   const small = useSmallWindow(
     'Under Chalk',
     <SmallRecorder

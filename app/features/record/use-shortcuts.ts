@@ -6,14 +6,11 @@ import {
   type ShortcutAction,
   type Shortcuts,
 } from '@under-chalk/core/record/shortcuts';
+import { isTyping } from '../../ui/is-typing';
 import { useSetting } from '../../data/kept-setting';
 
 export const useShortcutSetting = (): [Shortcuts, (shortcuts: Shortcuts) => void] =>
   useSetting<Shortcuts>('under-chalk keys', shortcutsSchema, USUAL_SHORTCUTS);
-
-const isTyping = (target: EventTarget | null) =>
-  target instanceof Element &&
-  target.closest('input, textarea, select, [contenteditable]') !== null;
 
 /** Does what a key stands for, wherever the focus is, unless something is being typed. */
 export const useShortcuts = (

@@ -6,9 +6,10 @@ import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { useEdits } from '../../data/edits';
 import { Choices } from '../../ui/choices';
+import { CORNERS, placeOf } from '../../ui/corners';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { CORNERS, placeOf } from './corners';
+import { KeptArrangements } from '../arrangements/kept-arrangements';
 import type { OpenStretch } from './open-stretch';
 
 export const ARRANGEMENT_NAMES: Record<ArrangementKind, string> = {
@@ -108,6 +109,7 @@ export const ArrangePanel = ({ lesson, take, stretch }: Props) => {
           />
         </>
       ) : null}
+      <KeptArrangements now={arrangement} onChoose={arrange} />
     </View>
   );
 };

@@ -5,8 +5,8 @@ import { useEdits } from '../../data/edits';
 import { useMaterials } from '../../data/queries';
 import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
+import { CORNERS, placeOf } from '../../ui/corners';
 import { Words } from '../../ui/text';
-import { CORNERS, placeOf } from './corners';
 
 const SIZES = [
   { value: '0.06', label: 'small' },

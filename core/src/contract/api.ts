@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { ARRANGEMENTS } from './arrangements';
 import { BIN } from './bin';
 import { define } from './endpoint';
 import { FILMS } from './films';
@@ -25,6 +26,7 @@ export const ENDPOINTS = {
   ...SESSION,
   ...LESSONS,
   ...DESTINATIONS,
+  ...ARRANGEMENTS,
   ...TAKES,
   ...MATERIALS,
   ...FILMS,

@@ -147,6 +147,11 @@ export const ERRORS = told({
     sentence: 'This lesson has a hundred materials already.',
     next: 'Take some out of its list first.',
   },
+  'too-many-arrangements': {
+    sentence: 'Three arrangements are kept already.',
+    next: 'Let one of them go, and keep this one then.',
+    status: 409,
+  },
   'ink-unreadable': {
     sentence: 'What was written can’t be read.',
     next: 'The rest of the take is there. What came in is kept; try again.',

@@ -86,7 +86,10 @@ export const insetAt = (
   const low = insetRect({ ...inset, placeX: 0, placeY: 0 }, cameraAspect, frameAspect);
   const high = insetRect({ ...inset, placeX: 1, placeY: 1 }, cameraAspect, frameAspect);
   const place = (middle: number, size: number, from: number, to: number) =>
-    to > from ? Math.min(1, Math.max(0, (middle - size / 2 - from) / (to - from))) : 0;
+    // Rounded, so that what lies at a margin is at it, and not a hair beside.
+    to > from
+      ? Math.round(Math.min(1, Math.max(0, (middle - size / 2 - from) / (to - from))) * 1e6) / 1e6
+      : 0;
   return {
     ...inset,
     placeX: place(middleX, low.width, low.x, high.x),

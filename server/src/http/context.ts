@@ -14,6 +14,7 @@ import type { BinStore } from '../store/bin-store';
 import type { FilmStore } from '../store/film-store';
 import type { HandOutStore } from '../store/hand-out-store';
 import type { LessonStore } from '../store/lesson-store';
+import type { ArrangementStore } from '../store/arrangement-store';
 import type { ClassMaterials } from '../store/class-materials';
 import type { MaterialStore } from '../store/material-store';
 import type { MediaStore } from '../store/media-store';
@@ -27,6 +28,7 @@ export interface Parts {
   readonly lessons: LessonStore;
   readonly takes: TakeStore;
   readonly destinations: DestinationStore;
+  readonly arrangements: ArrangementStore;
   readonly films: FilmStore;
   readonly handOuts: HandOutStore;
   readonly media: MediaStore;

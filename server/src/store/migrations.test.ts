@@ -1,5 +1,6 @@
 import { FIRST_LOOK, LEFT_AS_IT_IS } from '@under-chalk/core/pointer/look';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
+import { NEW_FRAME } from '@under-chalk/core/lesson/frame';
 import { placedOf } from '@under-chalk/core/lesson/placement';
 import knex from 'knex';
 import { mkdtemp, readFile } from 'node:fs/promises';
@@ -70,13 +71,16 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
   '%s comes to what it came to before, at the same revision',
   async (id, { entries, comesTo, canUndo, canRedo }) => {
     const { lesson, steps, unknown } = await view(id);
-    const { placements, leftOut, trims, addedInk, pointer, screenPointer, inkChanges, ...now } =
+    const { placements, leftOut, trims, addedInk, pointer, screenPointer, inkChanges, ...rest } =
       lesson.decisions as Decisions;
+    const { closeUps, cutaways, lines, watermark, frame, ...now } = rest;
     // What could not be decided then.
     expect([addedInk, inkChanges, pointer]).toEqual([[], [], FIRST_LOOK]);
     expect(screenPointer).toEqual(LEFT_AS_IT_IS);
+    expect([closeUps, cutaways, lines, watermark]).toEqual([[], [], [], null]);
     const { placed, ...then } = comesTo;
-    expect(now).toEqual(then);
+    expect({ ...now, frame: { shape: frame.shape } }).toEqual(then);
+    expect(frame).toEqual({ ...NEW_FRAME, shape: frame.shape });
     expect(
       placedOf({ placements, leftOut, trims }).map(({ takeId, startUs, endUs }) => ({
         takeId,
