@@ -75,11 +75,21 @@ export const WIDE = 900;
 /** Whether the lights are down, whatever the reader's setting: while recording. */
 export const LightsDownContext = createContext(false);
 
-const onScheme = (listener: () => void): (() => void) => {
-  const { remove } = Appearance.addChangeListener(() => listener());
-  return () => remove();
+/** Parts of the page that are drawn in the colours of now. */
+const watchers = new Set<() => void>();
+let scheme = Appearance.getColorScheme();
+Appearance.addChangeListener(() => {
+  scheme = Appearance.getColorScheme();
+  watchers.forEach((watcher) => watcher());
+});
+
+const onScheme = (watcher: () => void): (() => void) => {
+  watchers.add(watcher);
+  return () => watchers.delete(watcher);
 };
-const schemeNow = () => Appearance.getColorScheme();
+// What was told last, and not what the browser would say now: it says so before it tells, and a part that is drawn in
+// between would be in another light than all the others.
+const schemeNow = () => scheme;
 
 /**
  * The colours of now. Not by the package's own hook: on the web it subscribes anew with every rendering, and a part that
@@ -87,6 +97,6 @@ const schemeNow = () => Appearance.getColorScheme();
  */
 export const useTheme = (): Palette => {
   const down = useContext(LightsDownContext);
-  const scheme = useSyncExternalStore(onScheme, schemeNow, schemeNow);
-  return down || scheme === 'dark' ? lightsDown : daylight;
+  const now = useSyncExternalStore(onScheme, schemeNow, schemeNow);
+  return down || now === 'dark' ? lightsDown : daylight;
 };

@@ -7,6 +7,18 @@ const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-pra
 const MOST_LOOKS = 5;
 
 /**
+ * Waits until the page has been drawn anew: a change of the light is told to it then, and not before. A page in which
+ * nothing moves is not drawn for seconds by a browser without a monitor.
+ */
+const drawn = (page: Page): Promise<void> =>
+  page.evaluate(
+    () =>
+      new Promise<void>((resolve) =>
+        requestAnimationFrame(() => requestAnimationFrame(() => resolve())),
+      ),
+  );
+
+/**
  * What breaks a rule of WCAG 2.2 AA, or good practice, as far as a machine can tell, in the light and in the dark: the
  * light, the rule, and where.
  */
@@ -16,6 +28,7 @@ export const violations = async (
   const all: [light: string, rule: string, html: string[]][] = [];
   for (const colorScheme of ['dark', 'light'] as const) {
     await page.emulateMedia({ colorScheme });
+    await drawn(page);
     await page.waitForTimeout(200);
     const look = async () => (await new AxeBuilder({ page }).withTags(RULES).analyze()).violations;
     let found = await look();
