@@ -164,12 +164,12 @@ export const BeatRow = memo(function BeatRow({
             durationUs={take.durationUs}
             onPlay={() => tidying.play(run)}
           />
+          <ArrangePanel lesson={lesson} take={take} stretch={run} />
           <View style={styles.shown}>
             <CloserPanel film={film} take={take} stretch={run} />
             <CutawayPanel film={film} take={take} stretch={run} />
             <LinePanel key={`words ${run.startUs} ${run.endUs}`} film={film} stretch={run} />
           </View>
-          <ArrangePanel lesson={lesson} take={take} stretch={run} />
         </View>
       ) : null}
     </View>

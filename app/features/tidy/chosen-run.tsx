@@ -31,16 +31,18 @@ export const ChosenRun = ({ rows, chosen }: Props) => {
         <Button
           small
           grow
+          skipped
           label="Above too"
-          spoken="Choose the beat above too"
+          spoken="Choose the beat above too; at the beat, Shift and the up arrow do the same"
           disabled={!above}
           onPress={() => above && tidying.choose(withBeat(chosen, above))}
         />
         <Button
           small
           grow
+          skipped
           label="Below too"
-          spoken="Choose the beat below too"
+          spoken="Choose the beat below too; at the beat, Shift and the down arrow do the same"
           disabled={!below}
           onPress={() => below && tidying.choose(withBeat(chosen, below))}
         />
