@@ -65,16 +65,17 @@ export const BeatRow = memo(function BeatRow({
   const filmAt = (takeUs: number) =>
     formatTenths(filmTimeFrom(film, { takeId: take.id, placementId, takeUs }));
   const stretch = { takeId: take.id, placementId, startUs, endUs };
+  const middleUs = Math.round((startUs + endUs) / 2);
   const seconds = ((endUs - startUs) / 1e6).toFixed(1);
   const quiet = row.kind === 'beat' && row.beat.kind === 'quiet';
   const pictured = take.tracks.some((track) => track.widthPx > 0);
-  const arrangement = arrangementAt(lesson, take, Math.round((startUs + endUs) / 2));
+  const arrangement = arrangementAt(lesson, take, middleUs);
   const flubs = lesson.decisions.flubs.filter(
     (flub) => flub.takeId === take.id && flub.atUs >= startUs && flub.atUs < endUs,
   );
-  const closeUp = closeUpAt(lesson, take, Math.round((startUs + endUs) / 2));
-  const cutaway = at(lesson.decisions.cutaways, take.id, Math.round((startUs + endUs) / 2));
-  const over = at(lesson.decisions.lines, take.id, Math.round((startUs + endUs) / 2))?.line;
+  const closeUp = closeUpAt(lesson, take, middleUs);
+  const cutaway = at(lesson.decisions.cutaways, take.id, middleUs);
+  const over = at(lesson.decisions.lines, take.id, middleUs)?.line;
   const signs = [
     ...(closeUp ? ['seen closer'] : []),
     ...(cutaway ? ['something else shown'] : []),

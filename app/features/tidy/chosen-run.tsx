@@ -3,7 +3,7 @@ import type { ColumnRow } from '@under-chalk/core/film/column';
 import { Button } from '../../ui/button';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { withBeat, type ChosenStretch } from './open-stretch';
+import { reaching, type ChosenStretch } from './open-stretch';
 import { useTidying } from './tidying';
 
 interface Props {
@@ -35,7 +35,7 @@ export const ChosenRun = ({ rows, chosen }: Props) => {
           label="Above too"
           spoken="Choose the beat above too; at the beat, Shift and the up arrow do the same"
           disabled={!above}
-          onPress={() => above && tidying.choose(withBeat(chosen, above))}
+          onPress={() => above && tidying.choose(reaching(chosen, chosen, above))}
         />
         <Button
           small
@@ -44,7 +44,7 @@ export const ChosenRun = ({ rows, chosen }: Props) => {
           label="Below too"
           spoken="Choose the beat below too; at the beat, Shift and the down arrow do the same"
           disabled={!below}
-          onPress={() => below && tidying.choose(withBeat(chosen, below))}
+          onPress={() => below && tidying.choose(reaching(chosen, chosen, below))}
         />
         {count > 1 ? (
           <Button

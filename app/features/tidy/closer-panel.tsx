@@ -3,7 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
 import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
-import { MOST_BLOWN_UP, type CloseUp, type Pace } from '@under-chalk/core/lesson/close-up';
+import { MOST_BLOWN_UP, shareOf, type CloseUp, type Pace } from '@under-chalk/core/lesson/close-up';
 import { UNCROPPED } from '@under-chalk/core/lesson/crop';
 import { cropOf } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
@@ -86,7 +86,7 @@ export const CloserPanel = ({ film, take, stretch }: Props) => {
         <>
           <Button small label="See all of it again" onPress={() => come(null)} />
           <Words size="small" tone="soft" role="status">
-            {`Seen ${timesInWords(1 / Math.min(1, Math.max(closeUp.part.width / crop.width, closeUp.part.height / crop.height)))}.`}
+            {`Seen ${timesInWords(1 / shareOf(crop, closeUp.part))}.`}
           </Words>
         </>
       ) : null}
@@ -111,7 +111,7 @@ const Drawing = ({ film: { lesson }, take, middleUs, first, onDraw, onLeave }: D
   const framing = { arrangement: arrangementAt(lesson, take, middleUs), closeUp };
   const { widthPx } = sizeOf(lesson, destination.size);
   const soft = blownUp(lesson, take, framing, widthPx);
-  const share = Math.max(part.width / crop.width, part.height / crop.height);
+  const share = shareOf(crop, part);
   const closer = share < NEARLY_ALL;
   const said = closer
     ? `Seen ${timesInWords(1 / share)}.`

@@ -3,9 +3,9 @@ import { PLAIN_GROUND, type FrameDress, type Ground } from '@under-chalk/core/le
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { calledName } from '@under-chalk/core/material/material';
 import { useEdits } from '../../data/edits';
-import { useMaterials } from '../../data/queries';
 import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
+import { usePictures } from '../materials/use-pictures';
 
 const SHAPES: { value: FrameShape; label: string }[] = [
   { value: '16:9', label: 'wide, 16:9' },
@@ -44,21 +44,15 @@ const sameGround = (a: Ground, b: Ground): boolean => JSON.stringify(a) === JSON
 /** The output picture: its shape, the room round what it shows, and what lies behind. */
 export const FrameChoice = ({ lesson }: { lesson: Lesson }) => {
   const { put } = useEdits();
-  const { data = [] } = useMaterials(lesson.id);
+  const pictures = usePictures(lesson.id);
   const { shape, ground, margin, rounding } = lesson.decisions.frame;
   const dress = (change: Partial<FrameDress>) =>
     put({ do: 'dress-frame', dress: { ground, margin, rounding, ...change } });
-  const pictures = data.filter(({ state, aspects }) => state === 'ready' && aspects.length === 1);
   const grounds = [
     ...GROUNDS.map((one) => ({ ...one, value: one.label })),
-    ...pictures.map(({ id, name, content, aspects }) => ({
-      value: id,
-      label: calledName(name),
-      swatch: undefined,
-      ground: {
-        is: 'page' as const,
-        of: { content: content!, page: 0, aspect: aspects[0]! },
-      },
+    ...pictures.map(({ id, name, of }) => ({
+      ...{ value: id, label: calledName(name), swatch: undefined },
+      ground: { is: 'page' as const, of },
     })),
   ];
   const behind = grounds.find((one) => sameGround(one.ground, ground));

@@ -13,16 +13,13 @@ export interface ChosenStretch extends OpenStretch {
   readonly opened: TimeRange;
 }
 
-/** The run from the beat that was opened to another, whichever comes first. */
-export const reachedTo = (chosen: ChosenStretch, { startUs, endUs }: TimeRange): ChosenStretch => ({
+/** The run from a stretch to a beat, whichever comes first: from the beat that was opened, or from all that is chosen. */
+export const reaching = (
+  chosen: ChosenStretch,
+  from: TimeRange,
+  { startUs, endUs }: TimeRange,
+): ChosenStretch => ({
   ...chosen,
-  startUs: Math.min(chosen.opened.startUs, startUs),
-  endUs: Math.max(chosen.opened.endUs, endUs),
-});
-
-/** A run with one more beat in it. */
-export const withBeat = (chosen: ChosenStretch, { startUs, endUs }: TimeRange): ChosenStretch => ({
-  ...chosen,
-  startUs: Math.min(chosen.startUs, startUs),
-  endUs: Math.max(chosen.endUs, endUs),
+  startUs: Math.min(from.startUs, startUs),
+  endUs: Math.max(from.endUs, endUs),
 });

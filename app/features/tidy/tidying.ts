@@ -9,7 +9,7 @@ import type { View } from 'react-native';
 import { LiveValue, usePart, type Watched } from '../../data/live-value';
 import type { FilmPlayer } from '../../player/film-player';
 import { focusOn } from '../../ui/focus';
-import { reachedTo, type ChosenStretch, type OpenStretch } from './open-stretch';
+import { reaching, type ChosenStretch, type OpenStretch } from './open-stretch';
 
 /** While it plays the column follows in steps: it isn't drawn anew with each picture. µs. */
 const STEP_US = 250_000;
@@ -92,7 +92,8 @@ export class Tidying implements Watched<TidyView> {
    */
   reach(stretch: OpenStretch): void {
     const { open } = this.view();
-    if (open?.placementId === stretch.placementId) this.choose(reachedTo(open, stretch));
+    if (open?.placementId === stretch.placementId)
+      this.choose(reaching(open, open.opened, stretch));
     else this.open(stretch);
   }
 

@@ -2,11 +2,11 @@ import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { FIRST_WATERMARK, type Watermark } from '@under-chalk/core/lesson/watermark';
 import { calledName } from '@under-chalk/core/material/material';
 import { useEdits } from '../../data/edits';
-import { useMaterials } from '../../data/queries';
 import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
 import { CORNERS, placeOf } from '../../ui/corners';
 import { Words } from '../../ui/text';
+import { usePictures } from '../materials/use-pictures';
 
 const SIZES = [
   { value: '0.06', label: 'small' },
@@ -23,16 +23,14 @@ const NOTHING = 'nothing';
 /** What lies over all of the film: a picture of the lesson's materials, and how. */
 export const WatermarkChoice = ({ lesson }: { lesson: Lesson }) => {
   const { put } = useEdits();
-  const { data = [] } = useMaterials(lesson.id);
+  const pictures = usePictures(lesson.id);
   const { watermark } = lesson.decisions;
-  const pictures = data.filter(({ state, aspects }) => state === 'ready' && aspects.length === 1);
-  const laid = pictures.find(({ content }) => content === watermark?.of.content);
+  const laid = pictures.find(({ of }) => of.content === watermark?.of.content);
   const mark = (change: Partial<Watermark>) => {
     if (watermark) put({ do: 'mark-film', watermark: { ...watermark, ...change } });
   };
   const choose = (id: string) => {
-    const picture = pictures.find((one) => one.id === id);
-    const of = picture && { content: picture.content!, page: 0, aspect: picture.aspects[0]! };
+    const of = pictures.find((one) => one.id === id)?.of;
     put({ do: 'mark-film', watermark: of ? { ...FIRST_WATERMARK, ...watermark, of } : null });
   };
   const label = 'Over all of the film there is';

@@ -1,5 +1,5 @@
 import type { Id, Take } from '../lesson/take';
-import { frameToUs, inFrames } from '../time/frames';
+import { frameToUs, inFrames, nearestFrame } from '../time/frames';
 import type { Us } from '../time/us';
 
 /** How fast recorded time goes by in the film: so many recorded frames in so many of the film. 0 recorded: held. */
@@ -46,3 +46,9 @@ export const filmIn = (span: Span, takeUs: Us): Us => {
   const into = inFrames(takeUs) - span.startFrame;
   return frameToUs(span.filmFrame + (recorded === 0 ? 0 : (Math.max(0, into) * film) / recorded));
 };
+
+/** Frames of the film at which some recorded frames of a span's take come: of those that lie inside of it, not at its ends. */
+export const filmFramesInside = (span: Span, recordedFrames: readonly number[]): number[] =>
+  recordedFrames
+    .filter((frame) => frame > span.startFrame && frame < span.endFrame)
+    .map((frame) => nearestFrame(filmIn(span, frameToUs(frame))));

@@ -9,6 +9,10 @@ export type InsetShape = z.infer<typeof insetShapeSchema>;
 
 const fraction = z.number().min(0).max(1);
 
+/** The least and the most that an inset's height can be, of the frame's. */
+export const LEAST_INSET = 0.12;
+export const MOST_INSET = 0.6;
+
 /**
  * Where the inset is. `placeX` and `placeY` divide the room that is free around it, so that 0 is
  * against the left or top margin and 1 against the right or bottom one at any size, and the inset
@@ -18,7 +22,7 @@ export const insetSchema = z
   .object({
     placeX: fraction,
     placeY: fraction,
-    size: z.number().min(0.12).max(0.6),
+    size: z.number().min(LEAST_INSET).max(MOST_INSET),
     shape: insetShapeSchema,
   })
   .readonly();

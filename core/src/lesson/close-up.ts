@@ -25,6 +25,10 @@ export type CloseUp = z.infer<typeof closeUpSchema>;
 /** Source pictures that are blown up more than this look soft. */
 export const MOST_BLOWN_UP = 2;
 
+/** How much of what is shown otherwise a part takes up, along the side of which it takes more; 1 at most. */
+export const shareOf = (from: Crop, part: Crop): number =>
+  Math.min(1, Math.max(part.width / from.width, part.height / from.height));
+
 /**
  * What is shown for a close-up of what is shown otherwise: the least of it that has the part in it and the same shape,
  * with the part in the middle as far as there is room.
@@ -32,7 +36,7 @@ export const MOST_BLOWN_UP = 2;
  * @param from what is shown otherwise, in fractions of the picture
  */
 export const closerTo = (from: Crop, part: Crop): Crop => {
-  const times = Math.min(1, Math.max(part.width / from.width, part.height / from.height));
+  const times = shareOf(from, part);
   const [width, height] = [from.width * times, from.height * times];
   const inside = (middle: number, size: number, start: number, room: number) =>
     Math.min(start + room - size, Math.max(start, middle - size / 2));

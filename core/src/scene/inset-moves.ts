@@ -1,8 +1,6 @@
-import type { Inset } from '../lesson/arrangement';
+import { LEAST_INSET, MOST_INSET, type Inset } from '../lesson/arrangement';
 import { insetAt, insetRect } from './geometry';
 
-/** The least and the most that an inset's height can be, of the frame's. */
-const [LEAST, MOST] = [0.12, 0.6];
 /** Nearer than this to a guide it is meant to be at it, a fraction of the frame's width. */
 const REACH = 0.012;
 /** Lines that the middle of an inset can be meant to lie on. */
@@ -29,25 +27,19 @@ export const nudged = (
   { cameraAspect, frameAspect }: InsetShapes,
 ): Inset => {
   const { x, y, width, height } = insetRect(inset, cameraAspect, frameAspect);
-  return insetAt(
-    inset,
-    x + width / 2 + byX,
-    y + height / 2 + byY,
-    ...([cameraAspect, frameAspect] as const),
-  );
+  return insetAt(inset, x + width / 2 + byX, y + height / 2 + byY, cameraAspect, frameAspect);
 };
 
 /** An inset so many times as large, its middle where it was as far as there is room. */
-export const sized = (inset: Inset, times: number, shapes: InsetShapes): Inset => {
-  const { cameraAspect, frameAspect } = shapes;
+export const sized = (
+  inset: Inset,
+  times: number,
+  { cameraAspect, frameAspect }: InsetShapes,
+): Inset => {
   const { x, y, width, height } = insetRect(inset, cameraAspect, frameAspect);
-  const size = Math.min(MOST, Math.max(LEAST, inset.size * times));
-  return insetAt(
-    { ...inset, size },
-    x + width / 2,
-    y + height / 2,
-    ...([cameraAspect, frameAspect] as const),
-  );
+  const size = Math.min(MOST_INSET, Math.max(LEAST_INSET, inset.size * times));
+  const after = { ...inset, size };
+  return insetAt(after, x + width / 2, y + height / 2, cameraAspect, frameAspect);
 };
 
 /** The way to the nearest of some guides along one side; null where none is near. */

@@ -84,6 +84,16 @@ export const clear = <S extends Laid>(timeline: Timeline<S>, hole: Laid): S[] =>
 export const lay = <S extends Laid>(timeline: Timeline<S>, laid: S): S[] =>
   replaced(timeline, laid, [laid]);
 
+/** Lays a value over a stretch; null takes what is there away. */
+export const layOrClear = <S extends Laid>(
+  timeline: Timeline<S>,
+  { takeId, startUs, endUs }: Laid,
+  value: Omit<S, keyof Laid> | null,
+): S[] => {
+  const hole = { takeId, startUs, endUs };
+  return value ? lay(timeline, { ...hole, ...value } as S) : clear(timeline, hole);
+};
+
 /** Lays a stretch whose value is that of all others: it becomes one with those that it touches. */
 export const join = <S extends Laid>(timeline: Timeline<S>, laid: S): S[] => {
   const { takeId } = laid;

@@ -1,3 +1,4 @@
+import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { MOST_MATERIALS, type ClassMaterial } from '@under-chalk/core/material/material';
 import type { Knex } from 'knex';
@@ -7,8 +8,6 @@ import { FIRST_TEACHER } from './migrations';
 const COMMON = ['name', 'content', 'aspects', 'dark', 'words', 'bytes'] as const;
 type Common = Record<(typeof COMMON)[number], string | number>;
 
-/** How long what is no longer kept can still be kept again. */
-const KEPT_DAYS = 30;
 const DAY_MS = 86_400_000;
 
 /** What a class keeps for its next lessons. It stays when the lesson goes that it was brought into. */
@@ -83,9 +82,9 @@ export class ClassMaterials {
     return (await this.#db('class_materials').where({ content }).first()) !== undefined;
   }
 
-  /** Forgets what has not been kept for its time. `now` in ms since 1970. @returns their contents */
+  /** Forgets what has not been kept for as long as the bin keeps things. `now` in ms since 1970. @returns their contents */
   async forget(now: number): Promise<string[]> {
-    const before = new Date(now - KEPT_DAYS * DAY_MS).toISOString();
+    const before = new Date(now - BIN_DAYS * DAY_MS).toISOString();
     const due = () => this.#db('class_materials').where('removed_at', '<', before);
     const contents: string[] = await due().pluck('content');
     await due().delete();

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { closeUpSchema } from '../../lesson/close-up';
-import { clear, lay } from '../../time/timeline';
+import { layOrClear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { closeUpsSlice } from '../slices/close-ups';
 import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
@@ -11,10 +11,7 @@ export const comeCloser = kindOf({
     .object({ do: z.literal('come-closer'), ...ENDS, closeUp: closeUpSchema.nullable() })
     .refine(runsForward, FORWARD),
   slice: closeUpsSlice,
-  apply: (before, { takeId, startUs, endUs, closeUp }) =>
-    closeUp
-      ? lay(before, { takeId, startUs, endUs, closeUp })
-      : clear(before, { takeId, startUs, endUs }),
+  apply: (before, { closeUp, ...stretch }) => layOrClear(before, stretch, closeUp && { closeUp }),
   touches: ({ takeId, startUs, endUs, closeUp }) => [
     { slot: `closer ${takeId}`, range: { startUs, endUs }, value: closeUp },
   ],

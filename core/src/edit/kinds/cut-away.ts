@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { materialPageSchema } from '../../material/material';
-import { clear, lay } from '../../time/timeline';
+import { layOrClear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { cutawaysSlice } from '../slices/cutaways';
 import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
@@ -11,8 +11,7 @@ export const cutAway = kindOf({
     .object({ do: z.literal('cut-away'), ...ENDS, of: materialPageSchema.nullable() })
     .refine(runsForward, FORWARD),
   slice: cutawaysSlice,
-  apply: (before, { takeId, startUs, endUs, of }) =>
-    of ? lay(before, { takeId, startUs, endUs, of }) : clear(before, { takeId, startUs, endUs }),
+  apply: (before, { of, ...stretch }) => layOrClear(before, stretch, of && { of }),
   touches: ({ takeId, startUs, endUs, of }) => [
     { slot: `cutaway ${takeId}`, range: { startUs, endUs }, value: of },
   ],

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { lineSchema } from '../../lesson/line';
-import { clear, lay } from '../../time/timeline';
+import { layOrClear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { linesSlice } from '../slices/lines';
 import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
@@ -11,10 +11,7 @@ export const putLine = kindOf({
     .object({ do: z.literal('put-line'), ...ENDS, line: lineSchema.nullable() })
     .refine(runsForward, FORWARD),
   slice: linesSlice,
-  apply: (before, { takeId, startUs, endUs, line }) =>
-    line
-      ? lay(before, { takeId, startUs, endUs, line })
-      : clear(before, { takeId, startUs, endUs }),
+  apply: (before, { line, ...stretch }) => layOrClear(before, stretch, line && { line }),
   touches: ({ takeId, startUs, endUs, line }) => [
     { slot: `line ${takeId}`, range: { startUs, endUs }, value: line },
   ],

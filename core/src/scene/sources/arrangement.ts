@@ -1,5 +1,5 @@
 import { sectionsOf, type Framing, type Section } from '../../film/sections';
-import { recordedIn } from '../../film/span';
+import { filmFramesInside, recordedIn } from '../../film/span';
 import type { Film } from '../../film/film';
 import type { InkOf } from '../../ink/changed-track';
 import { isSomethingSeen, unchangedSince, writingIn } from '../../ink/ink-track';
@@ -35,22 +35,15 @@ const writingBorders = (film: Film, inkOf: InkOf): number[] =>
   film.spans.flatMap((span) => {
     const ink = inkOf(span.take.id);
     if (!ink) return [];
-    const inside = (frame: number) => frame > span.startFrame && frame < span.endFrame;
     if (isDrawnOnly(span.take)) {
       const turned = [...ink.turns, ...ink.views].map(({ atUs }) => nearestFrame(atUs));
-      return [...new Set(turned)]
-        .filter(inside)
-        .map((frame) => frame - span.startFrame + span.filmFrame);
+      return filmFramesInside(span, [...new Set(turned)]);
     }
-    return writingIn(ink)
-      .flatMap(({ startUs, endUs }) =>
-        // What changes in one moment, as a page that is turned, stands before and after it.
-        endUs > startUs
-          ? [nearestFrame(startUs), nearestFrame(endUs) + 1]
-          : [nearestFrame(startUs)],
-      )
-      .filter(inside)
-      .map((frame) => frame - span.startFrame + span.filmFrame);
+    const written = writingIn(ink).flatMap(({ startUs, endUs }) =>
+      // What changes in one moment, as a page that is turned, stands before and after it.
+      endUs > startUs ? [nearestFrame(startUs), nearestFrame(endUs) + 1] : [nearestFrame(startUs)],
+    );
+    return filmFramesInside(span, written);
   });
 
 const pictureOf = (

@@ -1,4 +1,5 @@
 import type { Film } from '../../film/film';
+import { filmFramesInside } from '../../film/span';
 import type { InkOf } from '../../ink/changed-track';
 import { aspectOf } from '../../lesson/arrangement';
 import type { Take } from '../../lesson/take';
@@ -73,10 +74,13 @@ export const readPointers = (film: Film, inkOf: InkOf, seenOf: SeenPointerOf): P
   return {
     borders: film.spans.flatMap((span) =>
       pointersOf(span.take.id).flatMap(({ path, look: { goesAfterUs } }) =>
-        pointingIn(path, Math.max(RING_US, goesAfterUs === 0 ? 0 : goesAfterUs + GOES_US))
-          .flatMap(({ startUs, endUs }) => [nearestFrame(startUs), nearestFrame(endUs) + 1])
-          .filter((one) => one > span.startFrame && one < span.endFrame)
-          .map((one) => one - span.startFrame + span.filmFrame),
+        filmFramesInside(
+          span,
+          pointingIn(
+            path,
+            Math.max(RING_US, goesAfterUs === 0 ? 0 : goesAfterUs + GOES_US),
+          ).flatMap(({ startUs, endUs }) => [nearestFrame(startUs), nearestFrame(endUs) + 1]),
+        ),
       ),
     ),
     on: (take, surface, takeUs) =>

@@ -1,5 +1,5 @@
 import type { Film } from '../../film/film';
-import { recordedIn, type Span } from '../../film/span';
+import { filmFramesInside, recordedIn, type Span } from '../../film/span';
 import { nearestFrame } from '../../time/frames';
 import { at, ofTake, type Laid, type Timeline } from '../../time/timeline';
 
@@ -7,11 +7,14 @@ import { at, ofTake, type Laid, type Timeline } from '../../time/timeline';
 export const bordersOf = ({ spans }: Film, timeline: Timeline<Laid>): number[] =>
   timeline.length === 0
     ? []
-    : spans.flatMap(({ take, startFrame, endFrame, filmFrame }) =>
-        ofTake(timeline, take.id)
-          .flatMap(({ startUs, endUs }) => [nearestFrame(startUs), nearestFrame(endUs)])
-          .filter((one) => one > startFrame && one < endFrame)
-          .map((one) => one - startFrame + filmFrame),
+    : spans.flatMap((span) =>
+        filmFramesInside(
+          span,
+          ofTake(timeline, span.take.id).flatMap(({ startUs, endUs }) => [
+            nearestFrame(startUs),
+            nearestFrame(endUs),
+          ]),
+        ),
       );
 
 /** The stretch that a frame of a film lies in. */
