@@ -5,6 +5,7 @@ const BESIDE = [
   'accounts',
   'class-shelf',
   'fuzz',
+  'manners',
   'photographs',
   'plan',
   'proxy',

@@ -21,6 +21,7 @@ export const KEYS = {
   materials: (lessonId: string) => ['materials', lessonId],
   keptMaterials: ['kept-materials'],
   arrangements: ['arrangements'],
+  manners: ['manners'],
   classMaterials: (className: string) => ['class-materials', className],
   materialWords: (materialId: string) => ['material-words', materialId],
   room: ['room'],

@@ -1,6 +1,6 @@
 import type { VideoSample } from 'mediabunny';
 import { spanAt, type Film } from '@under-chalk/core/film/film';
-import { recordedIn, type Span } from '@under-chalk/core/film/span';
+import { recordedFrameIn, recordedIn, type Span } from '@under-chalk/core/film/span';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { inkOfLesson, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { inkTrackOf, type InkTrack } from '@under-chalk/core/ink/ink-track';
@@ -61,6 +61,10 @@ export class FilmPlayer {
   /** It was playing when a seek began, and plays again after it. */
   #goOn = false;
   #wanted: Us | null = null;
+  /** Film time at which playing ends; null: at its end. */
+  #untilUs: Us | null = null;
+  /** The film itself, and where it stood, while another is tried out in its place. */
+  #own: { readonly film: Film; readonly filmUs: Us } | null = null;
   #closed = false;
 
   readonly #stopPages: () => void;
@@ -70,14 +74,14 @@ export class FilmPlayer {
   /** Pointers that were seen in captured screens. */
   readonly pointers = new SeenPointers(() => {
     this.#scenes = this.#read(this.film);
-    if (!this.#view.playing) void this.seek(this.#view.filmUs);
+    if (!this.#view.playing) void this.#seekTo(this.#view.filmUs);
   });
 
   constructor(film: Film) {
     this.#scenes = this.#read(film);
     this.#fetch(film);
     this.#stopPages = pagePictures.onCome(() => {
-      if (this.#showsPages() && !this.#view.playing) void this.seek(this.#view.filmUs);
+      if (this.#showsPages() && !this.#view.playing) void this.#seekTo(this.#view.filmUs);
     });
     this.#view = { playing: false, filmUs: 0, durationUs: film.durationUs, seekMs: null };
   }
@@ -94,12 +98,40 @@ export class FilmPlayer {
 
   /** Shows another version of the film, at the nearest place it still has. One with the same stretches plays on. */
   setFilm(film: Film, filmUs: Us): void {
+    this.#own = null;
+    this.#showFilm(film, filmUs);
+  }
+
+  /**
+   * Plays a part of another film in this one's place, as it would be, and then shows this one again where it stood.
+   * Whatever else is asked of it meanwhile ends that.
+   */
+  tryOut(film: Film, fromUs: Us, untilUs: Us): void {
+    this.pause();
+    const own = { film: this.film, filmUs: this.#view.filmUs };
+    this.#showFilm(film, fromUs);
+    this.#own = own;
+    this.#goOn = true;
+    this.#untilUs = untilUs;
+    void this.#seekTo(fromUs);
+  }
+
+  #endTrial(): void {
+    const own = this.#own;
+    if (!own) return;
+    this.#own = null;
+    this.#goOn = false;
+    this.#halt();
+    this.#showFilm(own.film, own.filmUs);
+  }
+
+  #showFilm(film: Film, filmUs: Us): void {
     const goesOn = this.#view.playing && sameSpans(film, this.film);
     if (!goesOn) this.pause();
     this.#scenes = this.#read(film);
     this.#fetch(film);
     this.#set({ durationUs: film.durationUs });
-    if (!goesOn) void this.seek(Math.min(filmUs, film.durationUs));
+    if (!goesOn) void this.#seekTo(Math.min(filmUs, film.durationUs));
   }
 
   #read(film: Film): SceneReader {
@@ -139,17 +171,22 @@ export class FilmPlayer {
     }
     if (this.#closed) return;
     this.#scenes = this.#read(this.film);
-    if (!this.#view.playing) await this.seek(this.#view.filmUs);
+    if (!this.#view.playing) await this.#seekTo(this.#view.filmUs);
   }
 
   /** Paints on this canvas from now on, at the size it is shown. Null when it has gone. */
   attach(canvas: HTMLCanvasElement | null): void {
     this.#canvas = canvas;
-    if (canvas) void this.seek(this.#view.filmUs);
+    if (canvas) void this.#seekTo(this.#view.filmUs);
   }
 
   /** Goes to a moment; while one is being fetched only the last one asked for is remembered. */
   async seek(filmUs: Us): Promise<void> {
+    this.#endTrial();
+    await this.#seekTo(filmUs);
+  }
+
+  async #seekTo(filmUs: Us): Promise<void> {
     const inside = Math.min(Math.max(0, filmUs), this.#scenes.film.durationUs);
     if (this.#view.playing) {
       this.#halt();
@@ -196,6 +233,7 @@ export class FilmPlayer {
   }
 
   pause(): void {
+    this.#endTrial();
     this.#goOn = false;
     if (!this.#view.playing) return;
     this.#halt();
@@ -214,6 +252,7 @@ export class FilmPlayer {
   }
 
   #halt(): void {
+    this.#untilUs = null;
     cancelAnimationFrame(this.#raf);
     this.#sound?.close();
     this.#sound = null;
@@ -232,9 +271,11 @@ export class FilmPlayer {
       this.#anchor.filmUs,
       this.#anchor.filmUs + fromSeconds(heard - this.#anchor.time),
     );
-    if (filmUs >= film.durationUs) {
+    const untilUs = Math.min(film.durationUs, this.#untilUs ?? film.durationUs);
+    if (filmUs >= untilUs) {
       this.#halt();
-      this.#set({ playing: false, filmUs: film.durationUs });
+      this.#set({ playing: false, filmUs: untilUs });
+      this.#endTrial();
       return;
     }
     const scene = this.#scenes.sceneAt(filmUs);
@@ -273,7 +314,7 @@ export class FilmPlayer {
       wanted.set(`${span.filmFrame} ${slot}`, { span, trackId, fromUs: takeUs });
     }
     want(span, recordedIn(span, Math.max(span.filmFrame, frameAt(filmUs))));
-    if (next) want(next, frameToUs(next.startFrame));
+    if (next) want(next, frameToUs(recordedFrameIn(next, next.filmFrame)));
     for (const [key, feed] of this.#feeds) {
       if (wanted.has(key)) continue;
       feed.close();

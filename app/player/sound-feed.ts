@@ -1,15 +1,30 @@
-import { frameToUs, inFrames } from '@under-chalk/core/time/frames';
+import { frameToUs } from '@under-chalk/core/time/frames';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Film } from '@under-chalk/core/film/film';
-import { recordedIn, type Span } from '@under-chalk/core/film/span';
+import { FADE_US, heardOf, type Heard } from '@under-chalk/core/sound/heard';
+import {
+  blocksOf,
+  neededFor,
+  stretchedBlock,
+  type RecordedSound,
+} from '@under-chalk/core/sound/time-stretch';
+import { AT_SPEED, sameRate } from '@under-chalk/core/time/rate';
 import { clickSamples, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
 import { toSeconds, type Us } from '@under-chalk/core/time/us';
 import type { TrackReader } from './track-reader';
 
 /** How far ahead sound is scheduled, seconds. */
 const AHEAD = 1.2;
-/** The same short fade at cuts as in the export, seconds. */
-const FADE = 0.006;
+
+/** What is left of something heard, from where playing begins. */
+interface Part {
+  readonly heard: Heard;
+  /** How much of it has passed, and how much is left, µs of the film. */
+  readonly intoUs: Us;
+  readonly lastsUs: Us;
+  /** Time of the audio context at which it begins, seconds. */
+  readonly time: number;
+}
 
 /** Schedules the sound of a film from a moment on, until it is closed. */
 export class SoundFeed {
@@ -49,20 +64,27 @@ export class SoundFeed {
     readerOf: (trackId: string) => TrackReader,
   ): Promise<void> {
     try {
-      for (const span of film.spans) {
-        const spanUs = frameToUs(span.filmFrame);
-        const spanEndUs = frameToUs(span.filmFrame + span.frames);
-        if (spanEndUs <= fromUs) continue;
-        const beginUs = Math.max(spanUs, fromUs);
-        const time = atTime + toSeconds(beginUs - fromUs);
-        const tracks = ofMedium(span.take.tracks, 'sound');
-        const takeUs = recordedIn(span, inFrames(beginUs));
+      for (const heard of heardOf(film)) {
+        const heardUs = frameToUs(heard.filmFrame);
+        const endsUs = frameToUs(heard.filmFrame + heard.frames);
+        if (endsUs <= fromUs) continue;
+        const beginUs = Math.max(heardUs, fromUs);
+        const part: Part = {
+          ...{ heard, intoUs: beginUs - heardUs, lastsUs: endsUs - beginUs },
+          time: atTime + toSeconds(beginUs - fromUs),
+        };
+        const tracks = ofMedium(heard.span.take.tracks, 'sound');
+        const gain = this.#faded(part);
         await Promise.all([
-          ...tracks.map((track) => this.#playSpan(readerOf(track.id), span, takeUs, time)),
-          this.#playClicks(span, takeUs, time),
+          ...tracks.map(({ id }) =>
+            sameRate(heard.rate, AT_SPEED)
+              ? this.#playAsRecorded(readerOf(id), part, gain)
+              : this.#playStretched(readerOf(id), part, gain),
+          ),
+          this.#playClicks(part),
         ]);
         if (this.#closed) return;
-        await this.#until(time + toSeconds(spanEndUs - beginUs));
+        await this.#until(part.time + toSeconds(part.lastsUs));
         if (this.#closed) return;
       }
     } catch (error) {
@@ -78,10 +100,12 @@ export class SoundFeed {
   }
 
   /** Presses that are heard, by the very samples that the export mixes in. */
-  async #playClicks(span: Span, takeUs: Us, time: number): Promise<void> {
+  async #playClicks({ heard, intoUs, lastsUs, time }: Part): Promise<void> {
+    const { span, rate, step } = heard;
     for (const { atUs, level } of this.#clicksOf(span.take.id)) {
-      if (atUs < takeUs || atUs >= frameToUs(span.endFrame)) continue;
-      const at = time + toSeconds(atUs - takeUs);
+      const intoFilm = (atUs * rate.film) / rate.recorded - frameToUs(step) - intoUs;
+      if (intoFilm < 0 || intoFilm >= lastsUs) continue;
+      const at = time + toSeconds(intoFilm);
       await this.#until(at);
       if (this.#closed) return;
       if (!this.#click) {
@@ -91,24 +115,44 @@ export class SoundFeed {
       }
       const gain = new GainNode(this.#audio, { gain: level });
       gain.connect(this.#audio.destination);
-      const node = new AudioBufferSourceNode(this.#audio, { buffer: this.#click });
-      node.connect(gain);
-      node.start(Math.max(this.#audio.currentTime, at));
-      this.#nodes.add(node);
-      node.onended = () => this.#nodes.delete(node);
+      this.#start(this.#click, gain, at);
     }
   }
 
-  async #playSpan(reader: TrackReader, span: Span, takeUs: Us, time: number): Promise<void> {
-    const start = toSeconds(takeUs);
-    const end = toSeconds(frameToUs(span.endFrame));
+  /** What a part is played through: it fades in and out as in the export; begun in its middle, in a moment. */
+  #faded({ heard, intoUs, lastsUs, time }: Part): GainNode {
     const gain = new GainNode(this.#audio);
     gain.connect(this.#audio.destination);
-    gain.gain.setValueAtTime(0, time);
-    gain.gain.linearRampToValueAtTime(1, time + FADE);
-    gain.gain.setValueAtTime(1, Math.max(time + FADE, time + end - start - FADE));
-    gain.gain.linearRampToValueAtTime(0, time + end - start);
-    for await (const { buffer, timestamp } of reader.soundFrom(takeUs, frameToUs(span.endFrame))) {
+    const fadeIn = intoUs > 0 ? FADE_US : heard.fadeInUs;
+    if (fadeIn > 0) {
+      gain.gain.setValueAtTime(0, time);
+      gain.gain.linearRampToValueAtTime(1, time + toSeconds(Math.min(fadeIn, lastsUs)));
+    }
+    if (heard.fadeOutUs > 0) {
+      const from = Math.max(Math.min(fadeIn, lastsUs), lastsUs - heard.fadeOutUs);
+      gain.gain.setValueAtTime(1, time + toSeconds(from));
+      gain.gain.linearRampToValueAtTime(0, time + toSeconds(lastsUs));
+    }
+    return gain;
+  }
+
+  /** Starts a buffer at a time of the context, or as much of it as is still to come. */
+  #start(buffer: AudioBuffer, into: AudioNode, at: number, from = 0, lasts?: number): void {
+    const length = lasts ?? buffer.duration - from;
+    const late = Math.max(0, this.#audio.currentTime - at);
+    if (late >= length) return;
+    const node = new AudioBufferSourceNode(this.#audio, { buffer });
+    node.connect(into);
+    node.start(at + late, from + late, length - late);
+    this.#nodes.add(node);
+    node.onended = () => this.#nodes.delete(node);
+  }
+
+  async #playAsRecorded(reader: TrackReader, part: Part, into: AudioNode): Promise<void> {
+    const { heard, intoUs, lastsUs, time } = part;
+    const fromUs = frameToUs(heard.step) + intoUs;
+    const [start, end] = [toSeconds(fromUs), toSeconds(fromUs + lastsUs)];
+    for await (const { buffer, timestamp } of reader.soundFrom(fromUs, fromUs + lastsUs)) {
       if (this.#closed) return;
       const from = Math.max(start, timestamp);
       const to = Math.min(end, timestamp + buffer.duration);
@@ -116,12 +160,56 @@ export class SoundFeed {
       const at = time + from - start;
       await this.#until(at);
       if (this.#closed) return;
-      const node = new AudioBufferSourceNode(this.#audio, { buffer });
-      node.connect(gain);
-      const late = Math.max(0, this.#audio.currentTime - at);
-      if (late < to - from) node.start(at + late, from - timestamp + late, to - from - late);
-      this.#nodes.add(node);
-      node.onended = () => this.#nodes.delete(node);
+      this.#start(buffer, into, at, from - timestamp, to - from);
+    }
+  }
+
+  /** At another speed: by the very blocks that the export is made of. */
+  async #playStretched(reader: TrackReader, part: Part, into: AudioNode): Promise<void> {
+    const { heard, intoUs, lastsUs, time } = part;
+    const sampleRate = await reader.soundRate();
+    if (!sampleRate) return;
+    const inSamples = (us: Us) => Math.round(toSeconds(us) * sampleRate);
+    const from = inSamples(frameToUs(heard.step) + intoUs);
+    const to = from + inSamples(lastsUs);
+    for (const block of blocksOf(heard.rate, { from, to }, sampleRate)) {
+      const needed = neededFor(block, sampleRate);
+      const sound = await recorded(reader, needed, sampleRate);
+      if (this.#closed) return;
+      const made = stretchedBlock(sound, block, heard.rate);
+      const length = made.channels[0]?.length ?? 0;
+      const [first, end] = [Math.max(from, made.from), Math.min(to, made.from + length)];
+      if (end <= first) continue;
+      const at = time + (first - from) / sampleRate;
+      await this.#until(at);
+      if (this.#closed) return;
+      const buffer = this.#audio.createBuffer(made.channels.length, length, sampleRate);
+      made.channels.forEach((channel, index) =>
+        buffer.copyToChannel(channel as Float32Array<ArrayBuffer>, index),
+      );
+      this.#start(buffer, into, at, (first - made.from) / sampleRate, (end - first) / sampleRate);
     }
   }
 }
+
+/** A part of a track's sound as samples, silent where there is none. */
+const recorded = async (
+  reader: TrackReader,
+  { from, to }: { readonly from: number; readonly to: number },
+  sampleRate: number,
+): Promise<RecordedSound> => {
+  const channels: Float32Array[] = [];
+  const inUs = (sample: number): Us => Math.round((sample * 1e6) / sampleRate);
+  for await (const { buffer, timestamp } of reader.soundFrom(inUs(from), inUs(to))) {
+    while (channels.length < buffer.numberOfChannels) channels.push(new Float32Array(to - from));
+    const at = Math.round(timestamp * sampleRate) - from;
+    channels.forEach((channel, index) => {
+      // One that is lacking is as the others are.
+      const samples = buffer.getChannelData(Math.min(index, buffer.numberOfChannels - 1));
+      const skipped = Math.max(0, -at);
+      const count = Math.min(samples.length - skipped, channel.length - Math.max(0, at));
+      if (count > 0) channel.set(samples.subarray(skipped, skipped + count), Math.max(0, at));
+    });
+  }
+  return { sampleRate, from, channels };
+};

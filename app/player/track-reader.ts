@@ -13,7 +13,7 @@ export class TrackReader {
   readonly #input: Promise<{ library: Library; input: Input } | null>;
   #closed = false;
   #video: Promise<VideoSampleSink | null> | null = null;
-  #audio: Promise<AudioBufferSink | null> | null = null;
+  #audio: Promise<{ sink: AudioBufferSink; rate: number } | null> | null = null;
 
   constructor(trackId: string) {
     const url = new URL(pathTo('media', { trackId }), location.origin);
@@ -51,17 +51,27 @@ export class TrackReader {
     if (sink) yield* sink.samples(toSeconds(takeUs), toSeconds(endUs));
   }
 
+  #sound(): Promise<{ sink: AudioBufferSink; rate: number } | null> {
+    this.#audio ??= this.#input.then(async (opened) => {
+      const track = await opened?.input.getPrimaryAudioTrack();
+      if (!opened || !track) return null;
+      return { sink: new opened.library.AudioBufferSink(track), rate: track.sampleRate };
+    });
+    return this.#audio;
+  }
+
+  /** Samples a second of its sound; null where it has none. */
+  async soundRate(): Promise<number | null> {
+    return (await this.#sound())?.rate ?? null;
+  }
+
   /** Sound from a recorded time on, in order, with recorded times in seconds. */
   async *soundFrom(
     takeUs: Us,
     endUs: Us,
   ): AsyncGenerator<{ buffer: AudioBuffer; timestamp: number; duration: number }, void, unknown> {
-    this.#audio ??= this.#input.then(async (opened) => {
-      const track = await opened?.input.getPrimaryAudioTrack();
-      return opened && track ? new opened.library.AudioBufferSink(track) : null;
-    });
-    const sink = await this.#audio;
-    if (sink) yield* sink.buffers(toSeconds(takeUs), toSeconds(endUs));
+    const opened = await this.#sound();
+    if (opened) yield* opened.sink.buffers(toSeconds(takeUs), toSeconds(endUs));
   }
 
   close(): void {

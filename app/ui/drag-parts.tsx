@@ -3,6 +3,7 @@ import { StyleSheet } from 'react-native';
 import { GestureHandlerRootView } from 'react-native-gesture-handler';
 import { CornerBox as Corner } from './corner-box';
 import { CropBox as Crop } from './crop-box';
+import { EndStrip as Strip, type EndStripProps } from './end-strip';
 import { InsetDrag as Inset } from './inset-drag';
 
 // What is drawn and dragged over a picture: fetched when it is first shown, with the package for gestures.
@@ -22,5 +23,11 @@ export const CornerBox = (props: ComponentProps<typeof Corner>) => (
 export const InsetDrag = (props: ComponentProps<typeof Inset>) => (
   <GestureHandlerRootView style={StyleSheet.absoluteFill} pointerEvents="box-none">
     <Inset {...props} />
+  </GestureHandlerRootView>
+);
+
+export const EndStrip = (props: EndStripProps) => (
+  <GestureHandlerRootView>
+    <Strip {...props} />
   </GestureHandlerRootView>
 );

@@ -1,5 +1,7 @@
 import { lazy, Suspense, type ComponentProps } from 'react';
-import type { CornerBox, CropBox, InsetDrag } from './drag-parts';
+import { View } from 'react-native';
+import { STRIP_HEIGHT } from './strip-height';
+import type { CornerBox, CropBox, EndStrip, InsetDrag } from './drag-parts';
 
 const LazyCropBox = lazy(() =>
   import('./drag-parts').then((parts) => ({ default: parts.CropBox })),
@@ -29,5 +31,16 @@ export const DraggedCorners = (props: ComponentProps<typeof CornerBox>) => (
 export const DraggedInset = (props: ComponentProps<typeof InsetDrag>) => (
   <Suspense fallback={null}>
     <LazyInsetDrag {...props} />
+  </Suspense>
+);
+
+const LazyEndStrip = lazy(() =>
+  import('./drag-parts').then((parts) => ({ default: parts.EndStrip })),
+);
+
+/** {@link EndStrip}, there as soon as it has been fetched; its room is there at once. */
+export const DraggedEnd = (props: ComponentProps<typeof EndStrip>) => (
+  <Suspense fallback={<View style={{ height: STRIP_HEIGHT }} />}>
+    <LazyEndStrip {...props} />
   </Suspense>
 );

@@ -11,6 +11,8 @@ interface Props {
   readonly most: number;
   /** How far one press moves it; ten of them with Page Up and Page Down. */
   readonly step: number;
+  /** How far an arrow moves it while Shift is held. */
+  readonly fineStep?: number;
   readonly onChange: (value: number) => void;
   /** The value as it is shown and typed. */
   readonly format: (value: number) => string;
@@ -27,7 +29,8 @@ interface Props {
  * spinbutton). What can't be read is put back to what it was.
  */
 export const Stepper = (props: Props) => {
-  const { label, value, least, most, step, onChange, format, parse, unit, stepWords } = props;
+  const { label, value, least, most, step, fineStep = step } = props;
+  const { onChange, format, parse, unit, stepWords } = props;
   const theme = useTheme();
   const [typed, setTyped] = useState<string | null>(null);
   const set = (next: number) => onChange(Math.min(most, Math.max(least, next)));
@@ -41,7 +44,8 @@ export const Stepper = (props: Props) => {
     if (by === undefined) return;
     event.preventDefault();
     setTyped(null);
-    set(value + by * step);
+    const { shiftKey } = event.nativeEvent as unknown as KeyboardEvent;
+    set(value + by * (shiftKey ? fineStep : step));
   };
   return (
     <View style={styles.group}>

@@ -10,6 +10,8 @@ interface Props {
   readonly endUs: Us;
   readonly height?: number;
   readonly faded?: boolean;
+  /** How many bars it is drawn as. */
+  readonly bars?: number;
 }
 
 const BARS = 56;
@@ -27,18 +29,25 @@ const pathOf = (bars: readonly number[], height: number): string =>
     .join('');
 
 /** The sound of a stretch, drawn as bars. */
-export const Wave = memo(function Wave({ line, startUs, endUs, height = 30, faded }: Props) {
+export const Wave = memo(function Wave({
+  line,
+  startUs,
+  endUs,
+  height = 30,
+  faded,
+  bars = BARS,
+}: Props) {
   const theme = useTheme();
   return (
     <Svg
       width="100%"
       height={height}
-      viewBox={`0 0 ${BARS * PITCH} ${height}`}
+      viewBox={`0 0 ${bars * PITCH} ${height}`}
       preserveAspectRatio="none"
       aria-hidden
     >
       <Path
-        d={pathOf(barsOf(line, startUs, endUs, BARS), height)}
+        d={pathOf(barsOf(line, startUs, endUs, bars), height)}
         stroke={faded ? theme.line : theme.inkSoft}
         strokeWidth={THICK}
       />

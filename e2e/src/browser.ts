@@ -202,7 +202,7 @@ export const cutStretch = async (page: Page, from: number, to: number): Promise<
   const toField = page.getByRole('spinbutton', { name: /^to,/ });
   await toField.fill(to.toFixed(1));
   await toField.press('Enter');
-  const fromField = page.getByRole('spinbutton', { name: /^Cut from,/ });
+  const fromField = page.getByRole('spinbutton', { name: /^From,/ });
   await fromField.fill(from.toFixed(1));
   await fromField.press('Enter');
   await page.getByRole('button', { name: `Cut these ${(to - from).toFixed(1)} s` }).click();

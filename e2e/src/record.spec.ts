@@ -74,7 +74,7 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
   // Times of the film, which begins a second into the take.
   for (const [label, time] of [
     [/^to,/, '0:08.0'],
-    [/^Cut from,/, '0:05.0'],
+    [/^From,/, '0:05.0'],
   ] as const) {
     const field = page.getByRole('spinbutton', { name: label });
     await field.fill(time);

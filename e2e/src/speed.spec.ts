@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { openBrowser, WIDE } from './browser';
 import { setDemo } from './demo';
+import { HOUR, tellOfHour } from './hour';
 
 /** What may not take longer than people wait: on the lines that students have, and with an hour in hand. */
 
@@ -50,41 +51,14 @@ test('a student on a slow line sees title and cover at once, and the film soon',
 
 test('an hour with fifteen hundred beats opens, scrolls and is cut without waiting', async () => {
   const { page, close } = await openBrowser({ viewport: WIDE });
-  const id = 'lesson-of-an-hour';
-  const hourUs = 3_600_000_000;
-  await demo.server.ask('POST', '/api/lessons', { id, title: 'An hour' });
-  const take = {
-    ...{ id: 'take-of-an-hour', source: 'screen', practice: false, state: 'ready' },
-    ...{ problem: null, cutShort: false, recordedAt: '2026-11-02T21:40:00.000Z' },
-    durationUs: hourUs,
-    tracks: (['surface', 'voice'] as const).map((kind) => ({
-      ...{ id: `take-of-an-hour-${kind}`, kind, durationUs: hourUs, digest: '' },
-      ...(kind === 'voice' ? { widthPx: 0, heightPx: 0 } : { widthPx: 1280, heightPx: 720 }),
-    })),
-  };
-  // The take is only told of: its sound is 1.6 s of speech and 0.8 s of quiet, again and again.
-  await page.route(`**/api/lessons/${id}`, async (route) => {
-    const answer = await route.fetch();
-    const view = await answer.json();
-    view.lesson.takes = [take];
-    view.lesson.decisions.placements = [{ id: take.id, takeId: take.id, rank: 'a0' }];
-    await route.fulfill({ json: view });
-  });
-  const levels = Buffer.alloc(180_000, 20);
-  for (let at = 0; at < levels.length; at += 120) levels.fill(80, at, at + 80);
-  await page.route('**/api/takes/take-of-an-hour/levels', (route) =>
-    route.fulfill({ body: levels, contentType: 'application/octet-stream' }),
-  );
-  await page.route('**/api/takes/take-of-an-hour/still*', (route) =>
-    route.fulfill({ status: 404 }),
-  );
+  await tellOfHour(page, demo.server);
   const devtools = await page.context().newCDPSession(page);
   await devtools.send('Performance.enable');
   const scriptS = async () =>
     (await devtools.send('Performance.getMetrics')).metrics.find(
       ({ name }) => name === 'ScriptDuration',
     )!.value;
-  await page.goto(`${demo.server.url}/lessons/${id}/tidy`);
+  await page.goto(`${demo.server.url}/lessons/${HOUR}/tidy`);
   const list = page.getByRole('list', { name: 'Beats of take 1' });
   await list.getByRole('button', { name: /^Beat 1,/ }).waitFor();
   const opened = await scriptS();

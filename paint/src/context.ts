@@ -19,6 +19,8 @@ export interface Context2D<P> {
   imageSmoothingQuality: unknown;
   save(): void;
   restore(): void;
+  translate(x: number, y: number): void;
+  scale(x: number, y: number): void;
   beginPath(): void;
   closePath(): void;
   clip(): void;

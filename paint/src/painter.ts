@@ -4,6 +4,8 @@ import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import { NO_INK } from '@under-chalk/core/ink/changed-track';
 import { NO_PAGES, type Context2D } from './context';
+import { card } from './layers/card';
+import { clock } from './layers/clock';
 import { edge } from './layers/edge';
 import { ground } from './layers/ground';
 import { ink } from './layers/ink';
@@ -12,11 +14,12 @@ import { line } from './layers/line';
 import { page } from './layers/page';
 import { picture } from './layers/picture';
 import { pointer } from './layers/pointer';
+import { shadow } from './layers/shadow';
 import { words } from './layers/words';
 
 const PAINTERS: {
   readonly [Name in Layer['kind']]: LayerPainter<Extract<Layer, { kind: Name }>>;
-} = { ground, words, picture, edge, ink, pointer, page, line };
+} = { ground, words, picture, edge, ink, pointer, page, line, clock, card, shadow };
 
 /** How a kind of layer is painted now; part of the key of every chunk that shows one. */
 export const versionOf = (kind: Layer['kind']): number => PAINTERS[kind].version;

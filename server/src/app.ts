@@ -15,6 +15,7 @@ import { handOutRoutes } from './routes/hand-outs';
 import { lessonRoutes } from './routes/lessons';
 import { metaRoutes } from './routes/meta';
 import { arrangementRoutes } from './routes/arrangements';
+import { mannerRoutes } from './routes/manners';
 import { destinationRoutes } from './routes/destinations';
 import { materialRoutes } from './routes/materials';
 import { sessionRoutes } from './routes/session';
@@ -37,6 +38,7 @@ export const createApp = (parts: Parts): Koa => {
   lessonRoutes(on, parts);
   destinationRoutes(on, parts);
   arrangementRoutes(on, parts);
+  mannerRoutes(on, parts);
   takeRoutes(on, parts);
   materialRoutes(on, parts);
   noteRoutes(on, parts);

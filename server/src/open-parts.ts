@@ -21,7 +21,13 @@ import { FilmStore } from './store/film-store';
 import { HandOutStore } from './store/hand-out-store';
 import { LessonStore } from './store/lesson-store';
 import { openSeal } from './store/link-seal';
-import { ArrangementStore } from './store/arrangement-store';
+import {
+  keptArrangementsSchema,
+  MOST_KEPT_ARRANGEMENTS,
+  type KeptArrangement,
+} from '@under-chalk/core/lesson/kept-arrangement';
+import { MOST_MANNERS, mannersSchema, type Manner } from '@under-chalk/core/lesson/manner';
+import { KeptList } from './store/kept-list';
 import { ClassMaterials } from './store/class-materials';
 import { MaterialStore } from './store/material-store';
 import { mediaIn } from './store/media-store';
@@ -75,7 +81,13 @@ export const openParts = async (
     lessons,
     takes,
     destinations: new DestinationStore(db),
-    arrangements: new ArrangementStore(db),
+    arrangements: new KeptList<KeptArrangement>(db, {
+      ...{ name: 'arrangements', schema: keptArrangementsSchema, most: MOST_KEPT_ARRANGEMENTS },
+      full: 'too-many-arrangements',
+    }),
+    manners: new KeptList<Manner>(db, {
+      ...{ name: 'manners', schema: mannersSchema, most: MOST_MANNERS, full: 'too-many-manners' },
+    }),
     films,
     handOuts: new HandOutStore(db, seal),
     media,

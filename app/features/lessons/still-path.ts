@@ -35,8 +35,10 @@ export const stillPath = (
   take: Take,
   atUs: Us,
   size: 'small' | 'large' = 'small',
+  of: 'surface' | 'camera' = 'surface',
 ): string => {
   const path = `${pathTo('still', { takeId: take.id })}?atUs=${Math.round(atUs)}${size === 'large' ? '&size=large' : ''}`;
+  if (of === 'camera') return `${path}&of=camera`;
   const changed = trackOf(take, 'ink') ? changedName(lesson, take.id) : null;
   return changed === null ? path : `${path}&lessonId=${lesson.id}&changed=${changed}`;
 };

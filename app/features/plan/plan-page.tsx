@@ -13,6 +13,7 @@ import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { DestinationChoice } from '../destinations/destination-choice';
 import { Materials } from '../materials/materials';
 import { LessonGauge } from '../destinations/lesson-gauge';
+import { isFresh, mannerFor, mannerNow, useManners, useTakeManner } from '../manners/use-manners';
 import { RunningOrder } from './running-order';
 import { useSaveSoon } from './use-save-soon';
 
@@ -39,6 +40,8 @@ export const PlanPage = () => {
   const { put } = useEdits();
   const goTo = useGoTo();
   const { plan } = lesson.decisions;
+  const { manners } = useManners();
+  const manner = useTakeManner(lesson);
   const form = useForm<Plan>({ defaultValues: plan });
   const saved = useRef<Plan>(plan);
   const saving = useSaveSoon(() => {
@@ -49,7 +52,12 @@ export const PlanPage = () => {
     if (Object.keys(changed).length === 0) return;
     saved.current = { ...typed };
     put({ do: 'plan', set: changed });
+    // What is decided when the lesson is new: a manner that was kept for its class.
+    const kept =
+      changed['className'] === undefined ? undefined : mannerFor(manners, typed.className);
+    if (kept && isFresh(lesson)) manner.mutate(kept);
   });
+  const now = mannerNow(manners, lesson);
   // What is being typed is never replaced, not even by itself as it comes back (trimmed) from the server.
   const typing = useRef<keyof Plan | null>(null);
   const takeOver = useCallback(() => {
@@ -126,6 +134,11 @@ export const PlanPage = () => {
               />
             )}
           />
+          {now && now.className === plan.className ? (
+            <Words size="small" tone="soft" role="status">
+              {`It begins with the manner “${now.name}”, kept for ${now.className}. It can be changed in Tidy.`}
+            </Words>
+          ) : null}
           <View style={styles.length}>
             <Words strong>Length so far</Words>
             <LessonGauge usedUs={filmOf(lesson).durationUs} destinationId={plan.destinationId} />

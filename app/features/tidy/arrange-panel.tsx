@@ -1,7 +1,12 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 import { arrangementAt } from '@under-chalk/core/film/sections';
-import type { Arrangement, ArrangementKind, Inset } from '@under-chalk/core/lesson/arrangement';
+import type {
+  Arrangement,
+  ArrangementKind,
+  Inset,
+  InsetEdge,
+} from '@under-chalk/core/lesson/arrangement';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { useEdits } from '../../data/edits';
@@ -33,6 +38,11 @@ const SHAPES: { value: Inset['shape']; label: string }[] = [
   { value: 'rounded', label: 'rounded' },
   { value: 'circle', label: 'circle' },
   { value: 'square-cornered', label: 'square corners' },
+];
+const EDGES: { value: InsetEdge; label: string }[] = [
+  { value: 'line', label: 'a line' },
+  { value: 'shadow', label: 'a shadow' },
+  { value: 'none', label: 'nothing' },
 ];
 type Reach = 'beat' | 'onward' | 'take';
 const REACHES: { value: Reach; label: string }[] = [
@@ -106,6 +116,12 @@ export const ArrangePanel = ({ lesson, take, stretch }: Props) => {
             choices={SHAPES}
             value={inset.shape}
             onChoose={(shape) => move({ shape })}
+          />
+          <Choices
+            label="Round the inset there is"
+            choices={EDGES}
+            value={inset.edge ?? 'line'}
+            onChoose={(edge) => move({ edge })}
           />
         </>
       ) : null}

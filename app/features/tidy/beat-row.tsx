@@ -3,11 +3,11 @@ import { Image, Pressable, StyleSheet, View } from 'react-native';
 import type { ColumnRow } from '@under-chalk/core/film/column';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
 import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
+import { speedInWords } from '@under-chalk/core/lesson/speed';
 import type { Take } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { at } from '@under-chalk/core/time/timeline';
 import { formatTenths } from '@under-chalk/core/time/us';
-import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { InView } from '../../ui/in-view';
 import { Words } from '../../ui/text';
@@ -20,7 +20,9 @@ import { CloserPanel } from './closer-panel';
 import { CutawayPanel } from './cutaway-panel';
 import { CutPanel } from './cut-panel';
 import { LinePanel } from './line-panel';
+import { SpeedPanel } from './speed-panel';
 import { useTidy, useTidying, useWishedFocus } from './tidying';
+import { useCut } from './use-cut';
 
 interface Props {
   readonly film: Film;
@@ -43,7 +45,7 @@ export const BeatRow = memo(function BeatRow({
   line,
 }: Props) {
   const theme = useTheme();
-  const { put } = useEdits();
+  const cut = useCut();
   const { lesson } = film;
   const row = rows[index]!;
   const number = index + 1;
@@ -58,9 +60,14 @@ export const BeatRow = memo(function BeatRow({
   );
   const opened = run !== null;
   const chosen = useTidy(
-    ({ open }) =>
-      open?.placementId === placementId && open.startUs <= startUs && open.endUs >= endUs,
+    ({ open }) => open?.placementId === placementId && open.startUs < endUs && open.endUs > startUs,
   );
+  const carrying = useTidy(({ carried }) => carried !== null);
+  const press = (shift: boolean) => {
+    // What is in hand is put before the beat that is pressed.
+    if (carrying) return tidying.show(stretch);
+    return shift ? tidying.reach(stretch) : tidying.open(opened ? null : stretch);
+  };
   const opener = useWishedFocus(placementId, startUs, endUs);
   const filmAt = (takeUs: number) =>
     formatTenths(filmTimeFrom(film, { takeId: take.id, placementId, takeUs }));
@@ -76,7 +83,9 @@ export const BeatRow = memo(function BeatRow({
   const closeUp = closeUpAt(lesson, take, middleUs);
   const cutaway = at(lesson.decisions.cutaways, take.id, middleUs);
   const over = at(lesson.decisions.lines, take.id, middleUs)?.line;
+  const speed = at(lesson.decisions.speeds, take.id, middleUs)?.speed;
   const signs = [
+    ...(speed ? [speedInWords(speed)] : []),
     ...(closeUp ? ['seen closer'] : []),
     ...(cutaway ? ['something else shown'] : []),
     ...(over ? [`“${over.text}” over it`] : []),
@@ -113,11 +122,7 @@ export const BeatRow = memo(function BeatRow({
           role="button"
           aria-expanded={opened}
           aria-label={`Beat ${number}, at ${filmAt(startUs)}, ${seconds} seconds, ${[name, ...signs].join(', ')}${flubs.length > 0 ? ', flub marked' : ''}${chosen && !opened ? ', chosen' : ''}. ${opened ? 'Close' : 'Open'}`}
-          onPress={(event) =>
-            (event.nativeEvent as unknown as MouseEvent).shiftKey
-              ? tidying.reach(stretch)
-              : tidying.open(opened ? null : stretch)
-          }
+          onPress={(event) => press((event.nativeEvent as unknown as MouseEvent).shiftKey)}
           onLongPress={() => tidying.reach(stretch)}
           {...({ onKeyDown: keyed } as object)}
           style={styles.open}
@@ -149,26 +154,24 @@ export const BeatRow = memo(function BeatRow({
           small
           label="Cut"
           spoken={`Cut beat ${number}, ${seconds} seconds`}
-          onPress={() => {
-            put({ do: 'cut', takeId: take.id, startUs, endUs });
-            tidying.wishFocus({ placementId, takeId: take.id, takeUs: (startUs + endUs) / 2 });
-          }}
+          onPress={() => cut(stretch)}
         />
       </View>
       {run ? (
         <View style={styles.panels}>
-          <ChosenRun rows={rows} chosen={run} />
+          <ChosenRun take={take} rows={rows} chosen={run} />
           <CutPanel
-            key={`${run.startUs} ${run.endUs}`}
             film={film}
             stretch={run}
             durationUs={take.durationUs}
+            line={line}
             onPlay={() => tidying.play(run)}
           />
           <ArrangePanel lesson={lesson} take={take} stretch={run} />
           <View style={styles.shown}>
             <CloserPanel film={film} take={take} stretch={run} />
             <CutawayPanel film={film} take={take} stretch={run} />
+            <SpeedPanel film={film} stretch={run} />
             <LinePanel key={`words ${run.startUs} ${run.endUs}`} film={film} stretch={run} />
           </View>
         </View>

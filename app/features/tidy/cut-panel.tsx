@@ -1,48 +1,58 @@
-import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { filmTimeFrom, recordedAt, type Film } from '@under-chalk/core/film/film';
+import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import { snapped } from '@under-chalk/core/sound/snap';
+import { frameToUs } from '@under-chalk/core/time/frames';
 import { formatTenths, parseClock, type Us } from '@under-chalk/core/time/us';
-import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
+import { DraggedEnd } from '../../ui/over-picture';
 import { Stepper } from '../../ui/stepper';
 import { SPACE } from '../../ui/theme';
 import type { OpenStretch } from './open-stretch';
 import { useTidy, useTidying } from './tidying';
+import { useCut } from './use-cut';
 
 const STEP_US = 100_000;
+const FRAME_US = frameToUs(1);
+/** The least that is chosen. */
+const LEAST_US = 2 * FRAME_US;
 
 interface Props {
   readonly film: Film;
   readonly stretch: OpenStretch;
   readonly durationUs: Us;
+  readonly line: LevelLine | null;
   readonly onPlay: () => void;
 }
 
-/** Fine work on a beat: cuts a stretch of it, to the tenth of a second. Times are the film's; what is cut is recorded time. */
-export const CutPanel = ({ film, stretch, durationUs, onPlay }: Props) => {
-  const { put } = useEdits();
+/**
+ * Fine work on what is chosen: its ends, to the frame, dragged on the wave or by the numbers; and cutting it. Times are the
+ * film's; what is cut is recorded time.
+ */
+export const CutPanel = ({ film, stretch, durationUs, line, onPlay }: Props) => {
+  const cut = useCut();
   const tidying = useTidying();
-  const { takeId, placementId } = stretch;
-  const [fromUs, setFrom] = useState(stretch.startUs);
-  const [toUs, setTo] = useState(stretch.endUs);
+  const { takeId, placementId, startUs: fromUs, endUs: toUs } = stretch;
   const hereUs = useTidy(({ here }) => (here?.placementId === placementId ? here.takeUs : null));
   const length = ((toUs - fromUs) / 1e6).toFixed(1);
   const ends = [
     {
-      label: 'Cut from',
+      label: 'From',
       valueUs: fromUs,
       leastUs: 0,
-      mostUs: toUs - STEP_US,
-      set: setFrom,
+      mostUs: toUs - LEAST_US,
+      set: (us: Us) => tidying.moveEnd('startUs', us),
       here: 'From here',
+      chosen: 'after' as const,
     },
     {
       label: 'to',
       valueUs: toUs,
-      leastUs: fromUs + STEP_US,
+      leastUs: fromUs + LEAST_US,
       mostUs: durationUs,
-      set: setTo,
+      set: (us: Us) => tidying.moveEnd('endUs', us),
       here: 'To here',
+      chosen: 'before' as const,
     },
   ];
   const parse = (text: string): Us | null => {
@@ -56,14 +66,20 @@ export const CutPanel = ({ film, stretch, durationUs, onPlay }: Props) => {
   return (
     <View style={styles.group}>
       <View style={styles.times}>
-        {ends.map(({ label, valueUs, leastUs, mostUs, set, here }) => (
+        {ends.map(({ label, valueUs, leastUs, mostUs, set, here, chosen }) => (
           <View key={label} style={styles.end}>
+            <DraggedEnd
+              {...{ line, valueUs, leastUs, mostUs, chosen }}
+              snap={(us) => snapped(line, us)}
+              onMove={set}
+            />
             <Stepper
               label={label}
               value={valueUs}
               least={leastUs}
               most={mostUs}
               step={STEP_US}
+              fineStep={FRAME_US}
               onChange={(us) => set(Math.round(us))}
               format={(takeUs) =>
                 formatTenths(filmTimeFrom(film, { takeId, placementId, takeUs }) + 50_000)
@@ -76,6 +92,7 @@ export const CutPanel = ({ film, stretch, durationUs, onPlay }: Props) => {
               small
               label={here}
               spoken={`${here}: where the picture stands`}
+              style={styles.here}
               disabled={hereUs === null || hereUs < leastUs || hereUs > mostUs}
               onPress={() => set(Math.round(hereUs!))}
             />
@@ -84,15 +101,7 @@ export const CutPanel = ({ film, stretch, durationUs, onPlay }: Props) => {
       </View>
       <View style={styles.actions}>
         <Button small label="Play from here" onPress={onPlay} />
-        <Button
-          small
-          kind="grave"
-          label={`Cut these ${length} s`}
-          onPress={() => {
-            put({ do: 'cut', takeId, startUs: fromUs, endUs: toUs });
-            tidying.wishFocus({ placementId, takeId, takeUs: (fromUs + toUs) / 2 });
-          }}
-        />
+        <Button small kind="grave" label={`Cut these ${length} s`} onPress={() => cut(stretch)} />
       </View>
     </View>
   );
@@ -101,6 +110,7 @@ export const CutPanel = ({ film, stretch, durationUs, onPlay }: Props) => {
 const styles = StyleSheet.create({
   group: { gap: SPACE.small },
   times: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.large },
-  end: { gap: SPACE.hair },
+  end: { gap: SPACE.hair, flexGrow: 1, flexBasis: 260 },
+  here: { alignSelf: 'flex-start' },
   actions: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
 });

@@ -13,18 +13,20 @@ interface Props {
   /** Which moment of the take is shown. */
   readonly atUs: Us;
   readonly alt: string;
+  /** Of what: its surface, or the camera where it has none; or the camera in any case. */
+  readonly of?: 'surface' | 'camera';
   readonly part: Crop;
   readonly onPart: (part: Crop) => void;
 }
 
 /** All of a take's surface (or of its camera's picture, where it has none), and a part of it that is drawn. */
-export const DrawnPart = ({ lesson, take, atUs, alt, part, onPart }: Props) => {
-  const track = surfaceOf(take) ?? trackOf(take, 'camera');
+export const DrawnPart = ({ lesson, take, atUs, alt, of = 'surface', part, onPart }: Props) => {
+  const track = (of === 'surface' ? surfaceOf(take) : undefined) ?? trackOf(take, 'camera');
   const aspect = track && track.heightPx > 0 ? track.widthPx / track.heightPx : 16 / 9;
   return (
     <View style={[styles.picture, { aspectRatio: aspect }]}>
       <Image
-        source={{ uri: stillPath(lesson, take, atUs, 'large') }}
+        source={{ uri: stillPath(lesson, take, atUs, 'large', of) }}
         style={styles.fill}
         alt={alt}
       />

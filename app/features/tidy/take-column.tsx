@@ -2,7 +2,9 @@ import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { divide } from '@under-chalk/core/film/moving';
 import { movedTo } from '@under-chalk/core/lesson/placement';
+import { newId } from '../../capture/new-id';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { useFocusWhen } from '../../ui/focus';
@@ -12,6 +14,7 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { VirtualList } from '../../ui/virtual-list';
 import { BeatRow } from './beat-row';
+import { CameraPanel, hasCamera } from './camera-panel';
 import { canCrop, CropPanel } from './crop-panel';
 import { LeftOutRow } from './left-out-row';
 import { useTidy, useTidying } from './tidying';
@@ -37,7 +40,7 @@ interface Props {
 export const TakeColumn = (props: Props) => {
   const { lesson, film, column, covered } = props;
   const { placed, take, name, rows, line } = column;
-  const [cropping, setCropping] = useState(false);
+  const [changing, setChanging] = useState<'part' | 'camera' | null>(null);
   // Where the picture stands, and what a press has asked to be shown.
   const shown = useTidy(({ here, wish, open, playing }) => {
     // What was opened by hand is in sight already, and may be taller than the page.
@@ -48,12 +51,15 @@ export const TakeColumn = (props: Props) => {
     <View style={styles.column}>
       <View style={styles.head}>
         <TakeHeading name={name} placementId={placed.id} />
-        {rows ? <TakeTools {...props} onCrop={() => setCropping(true)} /> : null}
+        {rows ? <TakeTools {...props} onChange={setChanging} /> : null}
       </View>
       {rows ? (
         <>
-          {cropping ? (
-            <CropPanel lesson={lesson} take={take} onDone={() => setCropping(false)} />
+          {changing === 'part' ? (
+            <CropPanel lesson={lesson} take={take} onDone={() => setChanging(null)} />
+          ) : null}
+          {changing === 'camera' ? (
+            <CameraPanel lesson={lesson} take={take} onDone={() => setChanging(null)} />
           ) : null}
           <VirtualList
             label={`Beats of ${name.toLocaleLowerCase()}`}
@@ -98,8 +104,12 @@ const TakeHeading = ({ name, placementId }: { name: string; placementId: string 
   );
 };
 
+interface ToolsProps extends Props {
+  readonly onChange: (what: 'part' | 'camera') => void;
+}
+
 /** What can be done with a whole take: its ends, and its place among the others. */
-const TakeTools = ({ film, column, upTo, downTo, onCrop }: Props & { onCrop: () => void }) => {
+const TakeTools = ({ lesson, film, column, upTo, downTo, onChange }: ToolsProps) => {
   const { put } = useEdits();
   const tidying = useTidying();
   const { placed, take, name } = column;
@@ -113,6 +123,13 @@ const TakeTools = ({ film, column, upTo, downTo, onCrop }: Props & { onCrop: () 
   const move = (to: number) => {
     put({ do: 'place', placement: movedTo(placed, film.placed, to), arrives: false });
     tidying.moved(placementId);
+  };
+  const inside = hereUs !== null && hereUs > startUs && hereUs < endUs;
+  const halve = () => {
+    const edits = divide(lesson, { placementId, takeUs: hereUs! }, newId);
+    put(...edits);
+    const part = edits.find((edit) => edit.do === 'place');
+    if (part?.do === 'place') tidying.moved(part.placement.id);
   };
   const canBegin = hereUs !== null && hereUs > startUs && endUs - hereUs >= LEAST_LEFT_US;
   const canEnd = hereUs !== null && hereUs - startUs >= LEAST_LEFT_US && hereUs < endUs;
@@ -137,7 +154,13 @@ const TakeTools = ({ film, column, upTo, downTo, onCrop }: Props & { onCrop: () 
         items={[
           ...(upTo === null ? [] : [{ label: 'Move up', onPress: () => move(upTo) }]),
           ...(downTo === null ? [] : [{ label: 'Move down', onPress: () => move(downTo) }]),
-          ...(canCrop(take) ? [{ label: 'Show only a part', onPress: onCrop }] : []),
+          ...(inside ? [{ label: 'Divide here', onPress: halve }] : []),
+          ...(canCrop(take)
+            ? [{ label: 'Show only a part', onPress: () => onChange('part') }]
+            : []),
+          ...(hasCamera(take)
+            ? [{ label: 'The camera, differently', onPress: () => onChange('camera') }]
+            : []),
         ]}
       />
     </View>

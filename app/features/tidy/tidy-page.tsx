@@ -17,8 +17,12 @@ import { Screen, useScrollPadding } from '../../ui/screen';
 import { Heading } from '../../ui/text';
 import { SPACE, TYPE, useTheme } from '../../ui/theme';
 import { LessonGauge } from '../destinations/lesson-gauge';
+import { MannerChoice } from '../manners/manner-choice';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
+import { CardChoice } from './card-choice';
+import { CarriedBar } from './carried-bar';
+import { ChosenBar } from './chosen-bar';
 import { FlubList } from './flub-list';
 import { FrameChoice } from './frame-choice';
 import { InsetHandle } from './inset-handle';
@@ -59,6 +63,8 @@ export const TidyPage = () => {
         head={<LessonHead />}
         foot={
           <>
+            <ChosenBar />
+            <CarriedBar film={film} columns={columns} />
             <TurnBack label="Undo" step={view.steps.undo.at(-1)} act="undo" />
             <TurnBack label="Redo" step={view.steps.redo.at(-1)} act="redo" />
             <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
@@ -182,6 +188,9 @@ const PictureAndColumn = (props: PartsProps) => {
                 covered={covered}
               />
             ))}
+            <MannerChoice lesson={lesson} />
+            <CardChoice lesson={lesson} place="opening" />
+            <CardChoice lesson={lesson} place="closing" />
             <HowItChanges lesson={lesson} />
             <FrameChoice lesson={lesson} />
             <WatermarkChoice lesson={lesson} />

@@ -1,4 +1,4 @@
-import { filmOf } from '@under-chalk/core/film/film';
+import { filmOf, type Film } from '@under-chalk/core/film/film';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import type { PlayerView } from '../../player/film-player';
 import { LiveValue } from '../../data/live-value';
@@ -14,8 +14,10 @@ const playing = () => {
     ...{ playing: false, filmUs: 0, durationUs: film.durationUs, seekMs: null },
   });
   const sought: number[] = [];
+  const tried: number[][] = [];
   let plays = 0;
   return {
+    tried,
     sought,
     plays: () => plays,
     show: (view: Partial<PlayerView>) => value.set({ ...value.view(), ...view }),
@@ -29,6 +31,10 @@ const playing = () => {
       play: () => {
         plays++;
       },
+      tryOut: (other: Film, fromUs: number, untilUs: number) => {
+        tried.push([other.durationUs, fromUs, untilUs]);
+      },
+      inkOf: () => null,
     },
   };
 };
@@ -71,4 +77,23 @@ it('plays a stretch, or what is kept after one that was cut', async () => {
   await Promise.resolve();
   await Promise.resolve();
   expect([sought, plays()]).toEqual([[s(4)], 1]);
+});
+
+it('lets the join be heard: the film without what is chosen, a little before it and after', () => {
+  const { player, tried } = playing();
+  const tidying = new Tidying(player);
+  // From 2 s to 3 s: the film is a second shorter, and goes on at 2 s.
+  tidying.hearJoin(stretch(s(2), s(3)));
+  expect(tried).toEqual([[film.durationUs - s(1), s(0.5), s(3.5)]]);
+});
+
+it('moves an end of what is chosen, with its picture, and takes it in hand', () => {
+  const { player, sought } = playing();
+  const tidying = new Tidying(player);
+  tidying.open(stretch(s(1), s(2)));
+  tidying.moveEnd('endUs', s(3));
+  expect(tidying.view().open).toMatchObject({ startUs: s(1), endUs: s(3) });
+  expect(sought.at(-1)).toBe(s(3) - 20_000);
+  tidying.carry(tidying.view().open);
+  expect([tidying.view().open, tidying.view().carried?.endUs]).toEqual([null, s(3)]);
 });

@@ -1,9 +1,13 @@
+import { applyEdit } from '@under-chalk/core/edit/apply-edit';
 import {
+  filmOf,
   filmTimeFrom,
   filmTimeOf,
   recordedAt,
   type RecordedPlace,
 } from '@under-chalk/core/film/film';
+import { cardPlaceOf, type CardPlace } from '@under-chalk/core/lesson/card';
+import { frameToUs } from '@under-chalk/core/time/frames';
 import { createContext, useContext, useEffect, useMemo, useRef, type RefObject } from 'react';
 import type { View } from 'react-native';
 import { LiveValue, usePart, type Watched } from '../../data/live-value';
@@ -27,11 +31,21 @@ export interface TidyView {
   readonly wish: RecordedPlace | null;
   /** The place in the film that was moved last: its heading has the focus. */
   readonly moved: string | null;
+  /** What is in hand, on its way to another place of the film. */
+  readonly carried: OpenStretch | null;
 }
 
-const NOTHING: TidyView = { open: null, here: null, playing: false, wish: null, moved: null };
+const NOTHING: TidyView = {
+  ...{ open: null, here: null, playing: false, wish: null, moved: null, carried: null },
+};
 
-type Player = Pick<FilmPlayer, 'film' | 'view' | 'subscribe' | 'seek' | 'play'>;
+type Player = Pick<
+  FilmPlayer,
+  'film' | 'view' | 'subscribe' | 'seek' | 'play' | 'tryOut' | 'inkOf'
+>;
+
+/** How much is heard before a join and after it, µs. */
+const ROUND_JOIN_US = 1_500_000;
 
 const samePlace = (a: RecordedPlace | null, b: RecordedPlace | null): boolean =>
   a?.placementId === b?.placementId && a?.takeUs === b?.takeUs;
@@ -41,6 +55,8 @@ export class Tidying implements Watched<TidyView> {
   readonly #player: Player;
   readonly #shown = new LiveValue<TidyView>(NOTHING);
   #follows: (() => void) | null = null;
+  /** The card that is to be seen once it is there. */
+  #wanted: CardPlace | null = null;
 
   constructor(player: Player) {
     this.#player = player;
@@ -62,6 +78,7 @@ export class Tidying implements Watched<TidyView> {
   }
 
   #follow(): void {
+    if (this.#wanted) this.#showWanted();
     const { film } = this.#player;
     const { filmUs, playing } = this.#player.view();
     const at = playing ? Math.floor(filmUs / STEP_US) * STEP_US : filmUs;
@@ -75,7 +92,11 @@ export class Tidying implements Watched<TidyView> {
   open(stretch: OpenStretch | null): void {
     const opened = stretch && { startUs: stretch.startUs, endUs: stretch.endUs };
     this.#shown.set({ ...this.view(), open: stretch && opened && { ...stretch, opened } });
-    if (!stretch) return;
+    if (stretch) this.show(stretch);
+  }
+
+  /** Shows the picture of a stretch; of one that was cut, none. */
+  show(stretch: OpenStretch): void {
     const place = { ...stretch, takeUs: stretch.startUs + INSIDE_US };
     const filmUs = filmTimeOf(this.#player.film, place);
     if (filmUs !== null) void this.#player.seek(filmUs);
@@ -97,6 +118,35 @@ export class Tidying implements Watched<TidyView> {
     else this.open(stretch);
   }
 
+  /** Moves an end of what is chosen, and shows the picture there. */
+  moveEnd(end: 'startUs' | 'endUs', us: number): void {
+    const { open } = this.view();
+    if (!open) return;
+    this.choose({ ...open, [end]: us });
+    // The last picture of it, and not the first after it.
+    const takeUs = end === 'startUs' ? us + INSIDE_US : us - INSIDE_US;
+    this.goTo(filmTimeFrom(this.#player.film, { ...open, takeUs }));
+  }
+
+  /** The recorded time at which another page of a take comes after a moment; null: none does. */
+  turnAfter(takeId: string, us: number): number | null {
+    return this.#player.inkOf(takeId)?.turns.find(({ atUs }) => atUs > us)?.atUs ?? null;
+  }
+
+  /** Takes a stretch into the hand, to put it elsewhere; null: it stays where it was. */
+  carry(carried: OpenStretch | null): void {
+    this.#shown.set({ ...this.view(), carried, open: null });
+  }
+
+  /** Plays the film as it would be without a stretch, from a little before it to a little after. */
+  hearJoin({ takeId, placementId, startUs, endUs }: OpenStretch): void {
+    const { lesson } = this.#player.film;
+    const cut = { do: 'cut', takeId, startUs, endUs } as const;
+    const film = filmOf({ ...lesson, decisions: applyEdit(lesson.decisions, cut) });
+    const joinUs = filmTimeFrom(film, { takeId, placementId, takeUs: endUs });
+    this.#player.tryOut(film, Math.max(0, joinUs - ROUND_JOIN_US), joinUs + ROUND_JOIN_US);
+  }
+
   /** The focus goes to the row of the column that a place will be in. */
   wishFocus(place: RecordedPlace): void {
     this.#shown.set({ ...this.view(), wish: place, moved: null });
@@ -115,6 +165,22 @@ export class Tidying implements Watched<TidyView> {
   /** Shows a moment of the film. */
   goTo(filmUs: number): void {
     void this.#player.seek(filmUs);
+  }
+
+  /** Shows a card, as soon as the film has it. */
+  showCard(place: CardPlace): void {
+    this.#wanted = place;
+    this.#showWanted();
+  }
+
+  #showWanted(): void {
+    const { spans } = this.#player.film;
+    const card = spans.find(({ take }) => this.#wanted && cardPlaceOf(take) === this.#wanted);
+    if (!card) return;
+    this.#wanted = null;
+    const middle = frameToUs(card.filmFrame + Math.floor(card.frames / 2));
+    // After whatever the player does when it gets another film.
+    queueMicrotask(() => this.goTo(middle));
   }
 
   /** Plays on from a stretch, or from what is kept after it. */

@@ -8,6 +8,7 @@ import { takeNames } from '@under-chalk/core/lesson/take-names';
 import type { Take } from '@under-chalk/core/lesson/take';
 import { beatsOf, type Beat } from '@under-chalk/core/sound/beats';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import { formatClock } from '@under-chalk/core/time/us';
 import { levelsQuery } from '../../data/queries';
 
 /** A take at its place in the film, with the lines it is tidied by. */
@@ -52,7 +53,13 @@ export const useColumns = (film: Film): Column[] => {
       const line = lines[ids.indexOf(take.id)];
       const rows =
         line === undefined ? null : columnOf(lesson, placed, take, beatsIn(line, take.durationUs));
-      return { placed, take, at, line: line ?? null, rows, name: names.get(take.id)! };
+      const name = names.get(take.id)!;
+      const isPart = film.placed.filter(({ takeId }) => takeId === take.id).length > 1;
+      return {
+        ...{ placed, take, at, line: line ?? null, rows },
+        // Its parts are told apart by where they begin in it.
+        name: isPart ? `${name}, from ${formatClock(placed.startUs)}` : name,
+      };
     });
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `takes` follows from the film
   }, [film, lines]);

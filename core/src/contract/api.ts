@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { ARRANGEMENTS } from './arrangements';
+import { MANNERS } from './manners';
 import { BIN } from './bin';
 import { define } from './endpoint';
 import { FILMS } from './films';
@@ -27,6 +28,7 @@ export const ENDPOINTS = {
   ...LESSONS,
   ...DESTINATIONS,
   ...ARRANGEMENTS,
+  ...MANNERS,
   ...TAKES,
   ...MATERIALS,
   ...FILMS,

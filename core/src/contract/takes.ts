@@ -94,6 +94,8 @@ export const TAKES = define({
     query: z.object({
       atUs: z.coerce.number().pipe(usSchema),
       size: z.enum(['small', 'large']).default('small'),
+      /** The surface, or the camera where there is none; or the camera in any case. */
+      of: z.enum(['surface', 'camera']).default('surface'),
       /** The board as a lesson has it, with what was changed about its writing; else as it was recorded. */
       lessonId: idSchema.optional(),
       /** Names the change, so that a picture that is kept is not shown after another. */

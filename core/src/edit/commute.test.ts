@@ -103,6 +103,10 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     takeId,
     crop: fc.constantFrom(null, { x: 0, y: 0, width: 0.5, height: 1 }),
   }),
+  'show-camera': fc.tuple(takeId, fc.constantFrom(null, 1, 2)).map(([id, near]) => ({
+    ...{ do: 'show-camera' as const, takeId: id },
+    look: near && { x: 0.5, y: 0.4, near, mirrored: near === 2 },
+  })),
   'come-closer': fc
     .tuple(stretch('come-closer' as const), fc.constantFrom(null, 0.25, 0.5))
     .map(([edit, width]) => ({
@@ -121,6 +125,15 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
   'put-line': fc
     .tuple(stretch('put-line' as const), fc.constantFrom(null, 'ebb', 'flood'))
     .map(([edit, text]) => ({ ...edit, line: text ? { text, place: 'top' as const } : null })),
+  'put-card': fc
+    .tuple(fc.constantFrom('opening' as const, 'closing' as const), fc.constantFrom(null, 1, 2))
+    .map(([place, seconds]) => ({
+      ...{ do: 'put-card' as const, place },
+      card: seconds && { heading: null, line: 'evening', lastsUs: seconds * 1_000_000 },
+    })),
+  'set-speed': fc
+    .tuple(stretch('set-speed' as const), fc.constantFrom(null, 50, 400))
+    .map(([edit, speed]) => ({ ...edit, speed })),
   'mark-film': fc.constantFrom(null, 0.1, 0.2).map((size) => ({
     do: 'mark-film' as const,
     watermark: size && {

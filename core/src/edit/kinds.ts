@@ -13,12 +13,15 @@ import { markFlub } from './kinds/mark-flub';
 import { movePoint } from './kinds/move-point';
 import { place } from './kinds/place';
 import { plan } from './kinds/plan';
+import { putCard } from './kinds/put-card';
 import { putLine } from './kinds/put-line';
 import { removePoint } from './kinds/remove-point';
 import { rest } from './kinds/rest';
 import { restore } from './kinds/restore';
 import { setPoint } from './kinds/set-point';
+import { setSpeed } from './kinds/set-speed';
 import { shapeFrame } from './kinds/shape-frame';
+import { showCamera } from './kinds/show-camera';
 import { showPointer } from './kinds/show-pointer';
 import { showScreenPointer } from './kinds/show-screen-pointer';
 import { soften } from './kinds/soften';
@@ -49,9 +52,12 @@ export const KINDS = [
   markFlub,
   unmarkFlub,
   crop,
+  showCamera,
   comeCloser,
   cutAway,
   putLine,
+  putCard,
+  setSpeed,
   markFilm,
   addInk,
   changeInk,

@@ -147,6 +147,11 @@ export const ERRORS = told({
     sentence: 'This lesson has a hundred materials already.',
     next: 'Take some out of its list first.',
   },
+  'too-many-manners': {
+    sentence: 'Twelve manners are kept already.',
+    next: 'Let one of them go, and keep this one then.',
+    status: 409,
+  },
   'too-many-arrangements': {
     sentence: 'Three arrangements are kept already.',
     next: 'Let one of them go, and keep this one then.',

@@ -1,4 +1,4 @@
-import type { Lesson } from '../lesson/lesson';
+import { placedIn, type Lesson } from '../lesson/lesson';
 import type { Placed } from '../lesson/placement';
 import type { Take } from '../lesson/take';
 import type { Beat } from '../sound/beats';
@@ -73,9 +73,16 @@ export const columnOf = (
   };
   const cuts = ofTake(lesson.decisions.cuts, take.id);
   const kept = subtract([window], cuts);
+  // What stands elsewhere in the film isn't left out; what was cut is, at each of its places.
+  const elsewhere = subtract(
+    placedIn(lesson)
+      .filter(({ id, takeId }) => takeId === take.id && id !== placed.id)
+      .map(({ startUs, endUs }) => ({ startUs, endUs: endUs ?? take.durationUs })),
+    [window],
+  );
   const rows: ColumnRow[] = [
     ...withoutRemnants(keptOf(beats, kept).filter(isWorthALine)),
-    ...subtract([whole], kept).map((range) => ({
+    ...subtract([whole], [...kept, ...elsewhere]).map((range) => ({
       kind: 'left-out' as const,
       where:
         range.startUs === 0

@@ -98,18 +98,16 @@ describe('a span', () => {
     startFrame: 90,
     endFrame: 390,
     filmFrame: 30,
-    frames: (300 * film) / (recorded || 1),
+    frames: (300 * film) / recorded,
     rate: { recorded, film },
   });
-  it('goes by at its rate: twice as fast, at half the speed, or held', () => {
+  it('goes by at its rate: twice as fast, or at half the speed', () => {
     expect([30, 31, 60].map((at) => recordedIn(span(2, 1), at))).toEqual([s(3), 3_066_667, s(5)]);
     expect([30, 31, 60].map((at) => recordedIn(span(1, 2), at))).toEqual([
       s(3),
       3_016_667,
       3_500_000,
     ]);
-    expect([30, 31, 60].map((at) => recordedIn(span(0, 1), at))).toEqual([s(3), s(3), s(3)]);
-    expect(filmIn(span(0, 1), s(3))).toBe(s(1));
   });
   it('is found again in the film at every rate', () => {
     for (const [recorded, film] of [

@@ -1,11 +1,14 @@
 import { placedIn, takeOf, type Lesson } from '../lesson/lesson';
+import { cardPlaceOf, cardTake, type CardPlace } from '../lesson/card';
 import type { Placed } from '../lesson/placement';
 import type { Id } from '../lesson/take';
 import { frameAt, frameToUs, inFrames, nearestFrame } from '../time/frames';
-import { subtract } from '../time/ranges';
-import { ofTake } from '../time/timeline';
+import { rateOf, RECORDED_SPEED } from '../lesson/speed';
+import { subtract, type TimeRange } from '../time/ranges';
+import { AT_SPEED, stepFrom } from '../time/rate';
+import { ofTake, type Laid } from '../time/timeline';
 import type { Us } from '../time/us';
-import { AT_SPEED, filmIn, recordedIn, type Span } from './span';
+import { filmIn, recordedIn, type Span } from './span';
 
 /** The order of kept footage that a lesson comes to. */
 export interface Film {
@@ -25,11 +28,45 @@ export interface RecordedPlace {
   readonly placementId?: Id;
 }
 
+/** Divides stretches of a take where they change their speed. Both lists are in order, and are gone through side by side. */
+const atSpeeds = (
+  kept: readonly TimeRange[],
+  speeds: readonly (Laid & { readonly speed: number })[],
+): (TimeRange & { readonly speed: number })[] => {
+  let next = 0;
+  return kept.flatMap(({ startUs, endUs }) => {
+    const parts: (TimeRange & { speed: number })[] = [];
+    let fromUs = startUs;
+    const until = (untilUs: Us, speed: number) => {
+      if (untilUs > fromUs) parts.push({ startUs: fromUs, endUs: untilUs, speed });
+      fromUs = Math.max(fromUs, untilUs);
+    };
+    while (speeds[next] && speeds[next]!.endUs <= startUs) next++;
+    for (let index = next; speeds[index] && speeds[index]!.startUs < endUs; index++) {
+      const stretch = speeds[index]!;
+      until(stretch.startUs, RECORDED_SPEED);
+      until(Math.min(endUs, stretch.endUs), stretch.speed);
+    }
+    until(endUs, RECORDED_SPEED);
+    return parts;
+  });
+};
+
 /** Computes the film of a lesson: the kept stretches of its usable takes, in order. */
 export const filmOf = (lesson: Lesson): Film => {
   const spans: Span[] = [];
   let filmFrame = 0;
   const order = placedIn(lesson);
+  const card = (place: CardPlace) => {
+    const wanted = lesson.decisions.cards[place];
+    if (!wanted) return;
+    const take = cardTake(place, wanted);
+    const frames = nearestFrame(take.durationUs);
+    const still = { startFrame: 0, endFrame: frames, filmFrame, frames, rate: AT_SPEED };
+    spans.push({ take, placementId: take.id, ...still });
+    filmFrame += frames;
+  };
+  card('opening');
   for (const placed of order) {
     const take = takeOf(lesson, placed.takeId);
     if (take?.state !== 'ready') continue;
@@ -38,16 +75,23 @@ export const filmOf = (lesson: Lesson): Film => {
       endUs: Math.min(placed.endUs ?? take.durationUs, take.durationUs),
     };
     const cuts = ofTake(lesson.decisions.cuts, take.id);
-    for (const range of subtract([kept], cuts)) {
-      const startFrame = nearestFrame(range.startUs);
-      const endFrame = nearestFrame(range.endUs);
-      if (endFrame <= startFrame) continue;
-      const frames = endFrame - startFrame;
-      const rate = AT_SPEED;
+    const speeds = ofTake(lesson.decisions.speeds, take.id);
+    for (const { startUs, endUs, speed } of atSpeeds(subtract([kept], cuts), speeds)) {
+      const startFrame = nearestFrame(startUs);
+      const endFrame = nearestFrame(endUs);
+      const rate = rateOf(speed);
+      const frames = stepFrom(rate, endFrame) - stepFrom(rate, startFrame);
+      // Not even a frame is left of it; at eight times its speed that takes eight.
+      if (frames <= 0) continue;
       spans.push({ take, placementId: placed.id, startFrame, endFrame, filmFrame, frames, rate });
       filmFrame += frames;
     }
   }
+  // A film of nothing but cards is none.
+  if (spans.every(({ take }) => cardPlaceOf(take))) {
+    return { lesson, placed: order, spans: [], frames: 0, durationUs: 0 };
+  }
+  card('closing');
   return { lesson, placed: order, spans, frames: filmFrame, durationUs: frameToUs(filmFrame) };
 };
 
@@ -70,7 +114,9 @@ export const recordedAt = (film: Film, filmUs: Us): RecordedPlace | null => {
   const frame = frameAt(filmUs);
   const span = spanAt(film, frame);
   if (!span) return null;
-  const takeUs = Math.max(0, recordedIn(span, inFrames(filmUs)));
+  // The last frame of what goes by faster begins before its end, and would go on past it.
+  const lastUs = frameToUs(span.endFrame) - 1;
+  const takeUs = Math.min(lastUs, Math.max(0, recordedIn(span, inFrames(filmUs))));
   return { takeId: span.take.id, takeUs, placementId: span.placementId };
 };
 

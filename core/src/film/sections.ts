@@ -1,5 +1,6 @@
 import type { Arrangement } from '../lesson/arrangement';
 import type { Lesson } from '../lesson/lesson';
+import { cardPlaceOf } from '../lesson/card';
 import { sameCrop } from '../lesson/crop';
 import { PACES, type CloseUp } from '../lesson/close-up';
 import { surfaceOf, trackOf, type Take } from '../lesson/take';
@@ -9,7 +10,7 @@ import { at, freeAround, ofTake } from '../time/timeline';
 import type { Us } from '../time/us';
 import { countUpTo } from '../time/sorted';
 import type { Film } from './film';
-import { filmIn, recordedIn, type Span } from './span';
+import { filmFramesInside, recordedFrameIn, type Span } from './span';
 
 /** What was decided about how the pictures of a take are shown. */
 export interface Framing {
@@ -66,7 +67,8 @@ export const looksAlike = (a: Arrangement, b: Arrangement): boolean => {
     a.inset.placeX === b.inset.placeX &&
     a.inset.placeY === b.inset.placeY &&
     a.inset.size === b.inset.size &&
-    a.inset.shape === b.inset.shape
+    a.inset.shape === b.inset.shape &&
+    a.inset.edge === b.inset.edge
   );
 };
 
@@ -83,12 +85,13 @@ const paceOf = (before: CloseUp | null, after: CloseUp | null): Us =>
  * @param changes recorded frames of its take, sorted
  */
 const bordersIn = (changes: readonly number[], span: Span): number[] => {
-  const borders = [span.filmFrame];
+  const inside: number[] = [];
   for (let index = countUpTo(changes, span.startFrame); changes[index] !== undefined; index++) {
     if (changes[index]! >= span.endFrame) break;
-    borders.push(nearestFrame(filmIn(span, frameToUs(changes[index]!))));
+    inside.push(changes[index]!);
   }
-  return borders;
+  // Two that lie close together can come in the same frame of what goes by faster.
+  return [...new Set([span.filmFrame, ...filmFramesInside(span, inside)])];
 };
 
 /** Frames of a take at which its framing may change, in order and each once. */
@@ -115,10 +118,13 @@ export const sectionsOf = (film: Film): Section[] => {
     borders.forEach((filmFrame, index) => {
       const end = borders[index + 1] ?? span.filmFrame + span.frames;
       // The middle of the first frame, so that rounding to the grid can't pick the neighbour.
-      const middleUs = recordedIn(span, filmFrame + 0.5);
+      const middleUs = frameToUs(recordedFrameIn(span, filmFrame) + 0.5);
       const arrangement = arrangementAt(lesson, span.take, middleUs);
       const closeUp = closeUpAt(lesson, span.take, middleUs);
-      const last = sections.at(-1);
+      const previous = sections.at(-1);
+      // Nothing changes softly from a card, or to one.
+      const breaks = previous && (cardPlaceOf(previous.span.take) || cardPlaceOf(span.take));
+      const last = breaks ? undefined : previous;
       const same = last !== undefined && looksAlike(last.arrangement, arrangement);
       // Another take's close-up is of another surface: there is no way from the one to the other.
       const before = last?.span.take.id === id ? last.closeUp : closeUp;

@@ -9,6 +9,10 @@ export type InsetShape = z.infer<typeof insetShapeSchema>;
 
 const fraction = z.number().min(0).max(1);
 
+/** What parts the inset from what lies under it; left out: a line. */
+export const insetEdgeSchema = z.enum(['line', 'shadow', 'none']);
+export type InsetEdge = z.infer<typeof insetEdgeSchema>;
+
 /** The least and the most that an inset's height can be, of the frame's. */
 export const LEAST_INSET = 0.12;
 export const MOST_INSET = 0.6;
@@ -24,6 +28,7 @@ export const insetSchema = z
     placeY: fraction,
     size: z.number().min(LEAST_INSET).max(MOST_INSET),
     shape: insetShapeSchema,
+    edge: insetEdgeSchema.optional(),
   })
   .readonly();
 export type Inset = z.infer<typeof insetSchema>;

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { decisionsSchema } from '../edit/decisions';
+import { PLAIN_CAMERA, type CameraLook } from './camera-look';
 import { UNCROPPED, type Crop } from './crop';
 import { everyPlaced, placedOf, type Placed } from './placement';
 import { idSchema, takeSchema, type Id, type Take } from './take';
@@ -19,6 +20,10 @@ export type Lesson = z.infer<typeof lessonSchema>;
 /** The part of a take's surface that is shown. */
 export const cropOf = (lesson: Pick<Lesson, 'decisions'>, takeId: Id): Crop =>
   lesson.decisions.crops.find((cropped) => cropped.takeId === takeId)?.crop ?? UNCROPPED;
+
+/** How a take's camera is shown. */
+export const cameraLookOf = (lesson: Pick<Lesson, 'decisions'>, takeId: Id): CameraLook =>
+  lesson.decisions.cameraLooks.find((one) => one.takeId === takeId)?.look ?? PLAIN_CAMERA;
 
 /** The facts of one take, if the lesson has it. */
 export const takeOf = (lesson: Pick<Lesson, 'takes'>, takeId: Id): Take | undefined =>

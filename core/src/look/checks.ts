@@ -1,4 +1,6 @@
 import type { Film } from '../film/film';
+import { cardPlaceOf } from '../lesson/card';
+import { isHeardAt } from '../lesson/speed';
 import { trackOf } from '../lesson/take';
 import { comingTakes, takeNames } from '../lesson/take-names';
 import { megabytes, type Destination } from '../destination/destination';
@@ -21,6 +23,8 @@ const loudShare = (film: Film, levels: ReadonlyMap<string, LevelLine>): number =
   let loud = 0;
   let all = 0;
   for (const span of film.spans) {
+    // What isn’t meant to be heard isn’t missing.
+    if (cardPlaceOf(span.take) || !isHeardAt(span.rate)) continue;
     const line = levels.get(span.take.id);
     const first = Math.floor(frameToUs(span.startFrame) / LEVEL_STEP_US);
     const last = Math.ceil(frameToUs(span.endFrame) / LEVEL_STEP_US);

@@ -1,6 +1,6 @@
 import type { Framing } from '../film/sections';
 import { aspectOf } from '../lesson/arrangement';
-import { cropOf, type Lesson } from '../lesson/lesson';
+import { cameraLookOf, cropOf, type Lesson } from '../lesson/lesson';
 import { mediumOf } from '../lesson/medium';
 import { surfaceOf, trackOf, type Take } from '../lesson/take';
 import { arrange, comeCloser, withRoom, type Arranged } from './geometry';
@@ -14,7 +14,10 @@ export const framed = (
   const [surface, camera] = [surfaceOf(take), trackOf(take, 'camera')];
   const { shape, margin, rounding } = lesson.decisions.frame;
   const crop = cropOf(lesson, take.id);
-  const arranged = arrange(arrangement, surface, camera, aspectOf(shape), crop);
+  const arranged = arrange(
+    ...([arrangement, surface, camera, aspectOf(shape), crop] as const),
+    cameraLookOf(lesson, take.id),
+  );
   const closer = closeUp ? comeCloser(arranged, closeUp.part, surface, camera) : arranged;
   return margin > 0 || rounding > 0 ? withRoom(closer, margin, rounding) : closer;
 };

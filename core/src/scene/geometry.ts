@@ -1,4 +1,5 @@
 import type { Arrangement, Inset } from '../lesson/arrangement';
+import { PLAIN_CAMERA, type CameraLook } from '../lesson/camera-look';
 import { closerTo } from '../lesson/close-up';
 import { sameCrop, UNCROPPED, type Crop } from '../lesson/crop';
 import type { Track } from '../lesson/take';
@@ -46,6 +47,21 @@ export const croppedTo = (sourceAspect: number, aspect: number): Rect =>
   sourceAspect > aspect
     ? { x: (1 - aspect / sourceAspect) / 2, y: 0, width: aspect / sourceAspect, height: 1 }
     : { x: 0, y: (1 - sourceAspect / aspect) / 2, width: 1, height: sourceAspect / aspect };
+
+/** The part of a camera's picture that is shown in a box of an aspect: as near as is wanted, and inside of it. */
+export const lookedAt = (
+  { x, y, near }: CameraLook,
+  sourceAspect: number,
+  aspect: number,
+): Rect => {
+  const { width, height } = croppedTo(sourceAspect, aspect);
+  const side = (middle: number, size: number) => ({
+    start: Math.min(1 - size, Math.max(0, middle - size / 2)),
+    size,
+  });
+  const [across, down] = [side(x, width / near), side(y, height / near)];
+  return { x: across.start, y: down.start, width: across.size, height: down.size };
+};
 
 /** Where a picture of an aspect lies to be seen whole inside a box, in the middle. */
 export const containedIn = (box: Rect, sourceAspect: number, frameAspect: number): Rect => {
@@ -114,6 +130,7 @@ const sideBoxes = (frameAspect: number): { surface: Rect; camera: Rect } =>
  *
  * @param frameAspect width over height of the frame
  * @param crop the part of the surface that is shown
+ * @param look the part of the camera's picture that is
  */
 export const arrange = (
   arrangement: Arrangement,
@@ -121,6 +138,7 @@ export const arrange = (
   camera: Track | undefined,
   frameAspect: number,
   crop: Crop = UNCROPPED,
+  look: CameraLook = PLAIN_CAMERA,
 ): Arranged => {
   const whole = { radius: 0, opacity: 1 };
   const surfaceIn = (box: Rect): PictureBox | null =>
@@ -141,7 +159,7 @@ export const arrange = (
       return {
         surface: surfaceIn(WHOLE),
         camera: {
-          from: shape === 'circle' ? croppedTo(aspect, 1) : WHOLE,
+          from: lookedAt(look, aspect, shape === 'circle' ? 1 : aspect),
           to: insetRect(arrangement.inset, aspect, frameAspect),
           radius: RADIUS[shape],
           opacity: 1,
@@ -155,7 +173,7 @@ export const arrange = (
       return {
         surface: surfaceIn(boxes.surface),
         camera: {
-          from: croppedTo(aspectOfTrack(camera), shown),
+          from: lookedAt(look, aspectOfTrack(camera), shown),
           to: containedIn(boxes.camera, shown, frameAspect),
           radius: 0.04,
           opacity: 1,
@@ -170,8 +188,12 @@ export const arrange = (
       return {
         surface: null,
         camera: fills
-          ? { from: croppedTo(aspect, frameAspect), to: WHOLE, ...whole }
-          : { from: WHOLE, to: containedIn(WHOLE, aspect, frameAspect), ...whole },
+          ? { from: lookedAt(look, aspect, frameAspect), to: WHOLE, ...whole }
+          : {
+              from: lookedAt(look, aspect, aspect),
+              to: containedIn(WHOLE, aspect, frameAspect),
+              ...whole,
+            },
       };
     }
   }

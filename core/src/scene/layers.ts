@@ -1,3 +1,5 @@
+import { card, type CardLayer } from './layers/card';
+import { clock, type ClockLayer } from './layers/clock';
 import { edge, type EdgeLayer } from './layers/edge';
 import { ink, type InkLayer } from './layers/ink';
 import { ground, type GroundLayer } from './layers/ground';
@@ -6,6 +8,7 @@ import { line, type LineLayer } from './layers/line';
 import { page, type PageLayer } from './layers/page';
 import { picture, type PictureLayer } from './layers/picture';
 import { pointer, type PointerLayer } from './layers/pointer';
+import { shadow, type ShadowLayer } from './layers/shadow';
 import { words, type WordsLayer } from './layers/words';
 
 /** What can lie in a frame. A new kind is a file in `layers/`, a line here, and how it is painted in `paint`. */
@@ -17,7 +20,10 @@ export type Layer =
   | InkLayer
   | PointerLayer
   | PageLayer
-  | LineLayer;
+  | LineLayer
+  | ClockLayer
+  | CardLayer
+  | ShadowLayer;
 
 const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind: Name }>> } = {
   ground,
@@ -28,6 +34,9 @@ const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind
   pointer,
   page,
   line,
+  clock,
+  card,
+  shadow,
 };
 
 /** Whether all layers of a frame stand still until the next one. */

@@ -6,6 +6,8 @@ import { frameAt } from '../time/frames';
 import type { Us } from '../time/us';
 import type { Layer } from './layers';
 import { arrangementSource } from './sources/arrangement';
+import { cardSource } from './sources/cards';
+import { clockSource } from './sources/clock';
 import { cutawaySource } from './sources/cutaways';
 import { groundSource } from './sources/ground';
 import { lineSource } from './sources/lines';
@@ -25,8 +27,10 @@ export interface Scene {
 const SOURCES: readonly ReadSource[] = [
   groundSource,
   titleSource,
+  cardSource,
   arrangementSource,
   cutawaySource,
+  clockSource,
   lineSource,
   watermarkSource,
 ];

@@ -1,10 +1,8 @@
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import type { LineLayer } from '@under-chalk/core/scene/layers/line';
 import { roundedPath, type LayerPainter } from './layer-painter';
-import { LIGHT_WORDS, linesOf, TITLE_FONT } from './set-words';
+import { BAND, BAND_COVERS, LIGHT_WORDS, linesOf, TITLE_FONT } from './set-words';
 
-const BAND = '#11181d';
-const COVERS = 0.84;
 /** More lines than this are not painted: what is longer belongs into captions. */
 const MOST_LINES = 4;
 
@@ -30,7 +28,7 @@ export const line: LayerPainter<LineLayer> = {
       width: widest + 3.2 * pad,
       height: high,
     };
-    context.globalAlpha = COVERS;
+    context.globalAlpha = BAND_COVERS;
     context.fillStyle = BAND;
     roundedPath(context, box, pad);
     context.fill();

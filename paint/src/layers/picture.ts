@@ -19,6 +19,10 @@ export const picture: LayerPainter<PictureLayer> = {
     }
     context.imageSmoothingEnabled = true;
     context.imageSmoothingQuality = 'high';
+    if (layer.mirrored) {
+      context.translate(2 * box.x + box.width, 0);
+      context.scale(-1, 1);
+    }
     context.drawImage(
       shown.image,
       from.x * shown.widthPx,

@@ -6,6 +6,13 @@ export const TITLE_FONT = 'Bitter';
 /** Of words on something dark. */
 export const LIGHT_WORDS = '#f7f3e9';
 
+/** Of words on something light. */
+export const DARK_WORDS = '#1c2429';
+
+/** What words lie on, over a picture. */
+export const BAND = '#11181d';
+export const BAND_COVERS = 0.84;
+
 /** Breaks words into lines no wider than `most` px in the context's font. */
 export const linesOf = <P>(context: Context2D<P>, text: string, most: number): string[] => {
   const lines: string[] = [];

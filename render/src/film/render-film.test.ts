@@ -7,24 +7,20 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createCanvas } from '@napi-rs/canvas';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
-import type { PageOf } from '@under-chalk/paint';
 import { NEW_FRAME } from '@under-chalk/core/lesson/frame';
 import { FIRST_WATERMARK } from '@under-chalk/core/lesson/watermark';
 import { FIRST_LOOK } from '@under-chalk/core/pointer/look';
 import { inkTrackOf } from '@under-chalk/core/ink/ink-track';
 import type { InkTool, Staying } from '@under-chalk/core/ink/pen';
 import type { InkRecord, InkSample } from '@under-chalk/core/ink/record';
-import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { run, type MediaFile } from '../ffmpeg/run';
-import { paintChunk } from '../road/painter';
-import { loadPages, pagesIn } from '../road/pages';
-import { makeSheet } from '../road/sheet';
 import { pointedIn } from '../road/pointed';
 import { writtenIn } from '../road/written';
 import type { ChunkWork } from '../plan/chunks';
 import { planFilm } from '../plan/plan-film';
 import { PACKET } from '../plan/sound';
 import { PieceCache } from './cache';
+import { beeps, paintedWhole, probe, ssimOf } from '../testing/films';
 import { makeFootage } from '../testing/footage';
 import { renderChunk } from './render-chunk';
 import { renderFilm } from './render-film';
@@ -63,61 +59,9 @@ beforeAll(async () => {
 });
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
-const probe = async (path: string, entries: string) =>
-  (
-    await run('ffprobe', ['-v', 'error', '-show_entries', entries, '-of', 'csv=p=0', path])
-  ).toString();
-
 /** Paints a chunk frame by frame, whatever moves in it. */
-const paintWhole = async (work: ChunkWork, inkOf: InkOf, out: string): Promise<void> => {
-  const pageOf = await loadPages(pagesIn(work.scenes, size, inkOf), signFile);
-  const canvas = createCanvas(size.widthPx, size.heightPx);
-  const trackOf = (trackId: string) => work.tracks.find(({ id }) => id === trackId)!;
-  await paintChunk(
-    {
-      ...{ scenes: work.scenes, inkOf, pageOf: pageOf as PageOf<never>, makeSheet },
-      open: (trackId, from, frames) =>
-        ffmpegPictures(mediaOf(trackId), trackOf(trackId), from, frames),
-    },
-    size,
-    canvas.getContext('2d') as never,
-    ffmpegFrames(canvas, size, out),
-    () => undefined,
-  );
-};
-
-/** Likeness of two films, 0 to 1, the least of their frames (ffmpeg's `ssim`). */
-const ssim = async (a: string, b: string): Promise<number> => {
-  const stats = join(folder, 'ssim.txt');
-  await run('ffmpeg', ['-i', a, '-i', b, '-lavfi', `ssim=stats_file=${stats}`, '-f', 'null', '-']);
-  const text = await readFile(stats, 'utf8');
-  return Math.min(...[...text.matchAll(/All:([\d.]+)/g)].map((match) => Number(match[1])));
-};
-
-/** Times at which sound begins after silence, in seconds. */
-const beeps = async (path: string): Promise<number[]> => {
-  const pcm = await run('ffmpeg', [
-    '-i',
-    path,
-    '-vn',
-    '-ac',
-    '1',
-    '-ar',
-    '48000',
-    '-f',
-    'f32le',
-    'pipe:1',
-  ]);
-  const found: number[] = [];
-  let quiet = 4_800;
-  for (let at = 0; at * 4 < pcm.length; at++) {
-    if (Math.abs(pcm.readFloatLE(at * 4)) > 0.1) {
-      if (quiet >= 4_800) found.push(at / 48_000);
-      quiet = 0;
-    } else quiet++;
-  }
-  return found;
-};
+const paintWhole = (work: ChunkWork, inkOf: InkOf, out: string): Promise<void> =>
+  paintedWhole(work, { mediaOf, inkOf, pageFile: signFile }, out);
 
 const make = async (
   decisions: Partial<Decisions>,
@@ -153,7 +97,7 @@ describe('the two roads', () => {
     await renderChunk(work, job, a);
     await renderChunk({ ...work, road: 'painter' }, job, b);
     expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));
-    expect(await ssim(a, b)).toBeGreaterThan(0.98);
+    expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
   });
 
   it.each([
@@ -223,7 +167,7 @@ describe('the two roads', () => {
       await renderChunk(work, { mediaOf, inkOf, pageFile: signFile, onFrames: () => undefined }, a);
       await paintWhole(work, inkOf, b);
       expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));
-      expect([index, (await ssim(a, b)) > 0.98]).toEqual([index, true]);
+      expect([index, (await ssimOf(folder, a, b)) > 0.98]).toEqual([index, true]);
     }
     // It is pointed at in some of them, and nowhere as a whole frame.
     const points = ({ scenes }: (typeof works)[number]) =>
@@ -257,12 +201,31 @@ describe('the two roads', () => {
         const job = { mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined };
         await renderChunk(work, job, `${name}-laid.mp4`);
         await paintWhole(work, () => null, `${name}-painted.mp4`);
-        expect([mark, (await ssim(`${name}-laid.mp4`, `${name}-painted.mp4`)) > 0.98]).toEqual([
+        expect([
           mark,
-          true,
-        ]);
+          (await ssimOf(folder, `${name}-laid.mp4`, `${name}-painted.mp4`)) > 0.98,
+        ]).toEqual([mark, true]);
       }
     }
+  });
+
+  it.each<['rounded' | 'circle', 'shadow' | 'none', boolean]>([
+    ['rounded', 'shadow', true],
+    ['circle', 'none', false],
+    ['circle', 'shadow', true],
+  ])('agree on a face come nearer to: %s, %s, mirrored %s', async (shape, edge, mirrored) => {
+    const film = filmWith({
+      resting: { kind: 'inset', inset: { ...RESTING_ARRANGEMENT.inset, shape, edge, size: 0.5 } },
+      cameraLooks: [{ takeId: take.id, look: { x: 0.3, y: 0.4, near: 1.7, mirrored } }],
+      cuts: [cut(0, 6.5), cut(7.6, 20)],
+    });
+    const work = (await planFilm(film, size, '')).chunkWork(0);
+    const job = { mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined };
+    const [a, b] = [join(folder, 'face-filters.mp4'), join(folder, 'face-painter.mp4')];
+    expect(work.road).toBe('filters');
+    await renderChunk(work, job, a);
+    await renderChunk({ ...work, road: 'painter' }, job, b);
+    expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
   });
 
   it('agree on a part of the surface', async () => {
@@ -276,7 +239,7 @@ describe('the two roads', () => {
     expect(work.road).toBe('filters');
     await renderChunk(work, job, a);
     await renderChunk({ ...work, road: 'painter' }, job, b);
-    expect(await ssim(a, b)).toBeGreaterThan(0.98);
+    expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
     // And it is a part: the whole picture is another chunk.
     const key = async (of: Film) => (await planFilm(of, size, '')).manifest.chunks[0]!.key;
     const whole = filmWith({ cuts: [cut(0, 6.5), cut(7.6, 20)] });
@@ -337,7 +300,7 @@ describe('a page that lies in the frame', () => {
     const [a, b] = [join(folder, `${name}-a.mp4`), join(folder, `${name}-b.mp4`)];
     await renderChunk(work, job(), a);
     await renderChunk({ ...work, road: 'painter' }, job(), b);
-    expect(await ssim(a, b)).toBeGreaterThan(0.98);
+    expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
     const isNear = (colour: number[], wanted: number[]) =>
       colour.every((value, index) => Math.abs(value - wanted[index]!) < 24);
     if ('frame' in decisions) return;
@@ -378,7 +341,7 @@ describe('a close-up', () => {
     expect(work.road).toBe('filters');
     await renderChunk(work, job(), a);
     await renderChunk({ ...work, road: 'painter' }, job(), b);
-    expect(await ssim(a, b)).toBeGreaterThan(0.98);
+    expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
   });
 
   it('is painted only while it comes closer or goes back, and doesn’t jump where it comes to stand', async () => {
@@ -412,8 +375,8 @@ describe('a close-up', () => {
     const going = await still(works[1]!, 'going', true);
     const stands = await still(works[2]!, 'stands', false);
     const whole = await still(works[0]!, 'whole', true);
-    expect(await ssim(going, stands)).toBeGreaterThan(0.8);
-    expect(await ssim(whole, stands)).toBeLessThan(0.75);
+    expect(await ssimOf(folder, going, stands)).toBeGreaterThan(0.8);
+    expect(await ssimOf(folder, whole, stands)).toBeLessThan(0.75);
   });
 });
 
@@ -489,9 +452,11 @@ describe('a film', () => {
     await still(join(folder, 'b.mp4'), 4, 'film.png');
     await still(mediaOf('take-one-surface').path, 7, 'same.png');
     await still(mediaOf('take-one-surface').path, 7.0667, 'other.png');
-    const same = await ssim(join(folder, 'film.png'), join(folder, 'same.png'));
+    const same = await ssimOf(folder, join(folder, 'film.png'), join(folder, 'same.png'));
     expect(same).toBeGreaterThan(0.95);
-    expect(same).toBeGreaterThan(await ssim(join(folder, 'film.png'), join(folder, 'other.png')));
+    expect(same).toBeGreaterThan(
+      await ssimOf(folder, join(folder, 'film.png'), join(folder, 'other.png')),
+    );
   });
 
   it('is made again from what is there, but for what an edit touched', async () => {
@@ -583,9 +548,9 @@ describe('a film', () => {
       return png;
     };
     const last = await still(2.97);
-    expect(await ssim(await still(9.9), last)).toBeGreaterThan(0.97);
-    expect(await ssim(await still(4.5), last)).toBeGreaterThan(0.97);
-    expect(await ssim(await still(1), last)).toBeLessThan(0.97);
+    expect(await ssimOf(folder, await still(9.9), last)).toBeGreaterThan(0.97);
+    expect(await ssimOf(folder, await still(4.5), last)).toBeGreaterThan(0.97);
+    expect(await ssimOf(folder, await still(1), last)).toBeLessThan(0.97);
   });
 
   it('makes a film of sound alone', async () => {

@@ -1,5 +1,6 @@
 import { SOUND_CHANNELS, SOUND_ENCODER, SOUND_LIMITS, SOUND_RATE } from '../ffmpeg/encoder';
 import { clickSamples } from '@under-chalk/core/pointer/click-sound';
+import { blocksOf, neededFor, stretchedBlock } from '@under-chalk/core/sound/time-stretch';
 import { decodeRecordedSound } from '../ffmpeg/recorded-sound';
 import { feed, start, type MediaFile } from '../ffmpeg/run';
 import {
@@ -15,37 +16,35 @@ import { adtsPackets } from './adts';
 const BYTES = 4;
 
 /** Gain at a sample of a stretch: fades at the ends of what is kept, 1 between. */
-const gainAt = (sample: number, { length, fadedIn, fadesOutAfter }: SoundStretch): number =>
-  Math.min(1, (fadedIn + sample + 1) / FADE, (fadesOutAfter + length - sample) / FADE);
+const gainAt = (sample: number, { length, fadedIn, fadesOutAfter, fades }: SoundStretch): number =>
+  Math.min(
+    1,
+    (fadedIn + sample + 1) / (fades?.in ?? FADE),
+    (fadesOutAfter + length - sample) / (fades?.out ?? FADE),
+  );
 
-/** Adds what a track has for a stretch to the samples of a piece. What it lacks stays silent. */
-const addTrack = async (
+/** A part of a track as it was recorded, channels interleaved. What it lacks stays silent. */
+const decoded = async (
   media: MediaFile,
-  stretch: SoundStretch,
-  mixed: Float32Array,
+  fromSample: number,
+  samples: number,
   signal?: AbortSignal,
-): Promise<void> => {
+): Promise<Float32Array> => {
   const decoder = decodeRecordedSound(
     media,
-    {
-      rate: SOUND_RATE,
-      channels: SOUND_CHANNELS,
-      fromSample: stretch.from,
-      samples: stretch.length,
-    },
+    { rate: SOUND_RATE, channels: SOUND_CHANNELS, fromSample, samples },
     signal,
     SOUND_LIMITS,
   );
-  const most = stretch.length * SOUND_CHANNELS;
-  const offset = stretch.at * SOUND_CHANNELS;
+  const out = new Float32Array(samples * SOUND_CHANNELS);
   let place = 0;
   let left: Buffer = Buffer.alloc(0);
   try {
     for await (const bytes of decoder.stdout as AsyncIterable<Buffer>) {
       const all = left.length > 0 ? Buffer.concat([left, bytes]) : bytes;
       const whole = all.length - (all.length % BYTES);
-      for (let byte = 0; byte < whole && place < most; byte += BYTES, place++) {
-        mixed[offset + place]! += all.readFloatLE(byte);
+      for (let byte = 0; byte < whole && place < out.length; byte += BYTES, place++) {
+        out[place] = all.readFloatLE(byte);
       }
       left = all.subarray(whole);
     }
@@ -53,6 +52,48 @@ const addTrack = async (
   } finally {
     decoder.kill();
   }
+  return out;
+};
+
+const channelsOf = (interleaved: Float32Array): Float32Array[] =>
+  Array.from({ length: SOUND_CHANNELS }, (_, channel) =>
+    Float32Array.from(
+      { length: interleaved.length / SOUND_CHANNELS },
+      (_sample, at) => interleaved[at * SOUND_CHANNELS + channel]!,
+    ),
+  );
+
+/** Adds what a track has for a stretch to the samples of a piece, at the speed that it is heard at. */
+const addTrack = async (
+  media: MediaFile,
+  { from, length, at: offset, rate }: SoundStretch,
+  mixed: Float32Array,
+  signal?: AbortSignal,
+): Promise<void> => {
+  if (!rate) {
+    const samples = await decoded(media, from, length, signal);
+    const first = offset * SOUND_CHANNELS;
+    for (let at = 0; at < samples.length; at++) mixed[first + at]! += samples[at]!;
+    return;
+  }
+  const blocks = blocksOf(rate, { from, to: from + length }, SOUND_RATE);
+  const needed = blocks.map((block) => neededFor(block, SOUND_RATE));
+  const begins = needed[0]!.from;
+  const samples = channelsOf(await decoded(media, begins, needed.at(-1)!.to - begins, signal));
+  blocks.forEach((block, index) => {
+    const part = needed[index]!;
+    const channels = samples.map((channel) =>
+      channel.subarray(part.from - begins, part.to - begins),
+    );
+    const made = stretchedBlock({ sampleRate: SOUND_RATE, from: part.from, channels }, block, rate);
+    made.channels.forEach((channel, number) => {
+      const first = Math.max(0, from - made.from);
+      const end = Math.min(channel.length, from + length - made.from);
+      for (let at = first; at < end; at++) {
+        mixed[(offset + made.from + at - from) * SOUND_CHANNELS + number]! += channel[at]!;
+      }
+    });
+  });
 };
 
 const CLICK = clickSamples(SOUND_RATE);

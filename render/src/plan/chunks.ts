@@ -1,4 +1,4 @@
-import type { Span } from '@under-chalk/core/film/span';
+import { stepOf, type Span } from '@under-chalk/core/film/span';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import { changesShown } from '@under-chalk/core/ink/changed-track';
 import { trackOf, type Id, type Track } from '@under-chalk/core/lesson/take';
@@ -116,7 +116,8 @@ export function* planChunks(scenes: SceneReader): Generator<Chunk, void> {
   let next = 0;
   for (const span of film.spans) {
     const end = span.filmFrame + span.frames;
-    const inRecorded = span.startFrame - span.filmFrame;
+    // The grid lies on the lattice of recorded time that the span's speed has: at its own, on recorded frames.
+    const inRecorded = stepOf(span, 0);
     const drawn = ofMedium(span.take.tracks, 'picture').length === 0;
     const step = drawn ? DRAWN_FRAMES : CHUNK_FRAMES;
     for (; scenes.borders[next] !== undefined && scenes.borders[next]! < end; next++) {

@@ -2,6 +2,9 @@ import { PLAIN_GROUND } from '@under-chalk/core/lesson/frame';
 import { FIRST_WATERMARK } from '@under-chalk/core/lesson/watermark';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
+import { FIRST_CARD } from '@under-chalk/core/lesson/card';
+import { heardOf } from '@under-chalk/core/sound/heard';
+import { AT_SPEED, sameRate } from '@under-chalk/core/time/rate';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import { wholeTakes } from '@under-chalk/core/lesson/placement';
 import type { Take } from '@under-chalk/core/lesson/take';
@@ -40,6 +43,7 @@ const arrangement = fc.record({
     placeY: fc.constant(1),
     size: fc.constantFrom(0.2, 0.28),
     shape: fc.constantFrom('rounded' as const, 'circle' as const),
+    edge: fc.constantFrom(undefined, 'shadow' as const, 'none' as const),
   }),
 });
 const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
@@ -73,6 +77,13 @@ const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
       .slice(0, 1)
       .map((one) => ({ ...one, line: { text: `${one.startUs % 3}`, place: 'top' as const } })),
   ),
+  cards: fc.record({
+    opening: fc.constantFrom(null, FIRST_CARD, { ...FIRST_CARD, heading: 'Tides' }),
+    closing: fc.constantFrom(null, { ...FIRST_CARD, lastsUs: s(2) }),
+  }),
+  speeds: timeline.map((all) =>
+    all.map((one) => ({ ...one, speed: [50, 150, 400][Math.round(one.startUs / 1e5) % 3]! })),
+  ),
   watermark: fc.constantFrom(null, { ...FIRST_WATERMARK, of: pageOf(4) }),
   changeUs: fc.constantFrom(0, 500_000),
   resting: arrangement,
@@ -80,6 +91,10 @@ const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
   arranged: fc
     .tuple(timeline, arrangement)
     .map(([list, how]) => list.map((one) => ({ ...one, arrangement: how }))),
+  cameraLooks: fc.constantFrom(
+    [],
+    [{ takeId: 'take-one', look: { x: 0.4, y: 0.3, near: 1.5, mirrored: true } }],
+  ),
   crops: fc.constantFrom(
     [],
     [{ takeId: 'take-one', crop: { x: 0, y: 0, width: 0.5, height: 0.5 } }],
@@ -182,25 +197,29 @@ describe('sound', () => {
     fc.assert(
       fc.property(film, (made) => {
         const pieces = planSound(made);
+        const all = heardOf(made);
         const packets = pieces.reduce((sum, piece) => sum + piece.packets, 0);
         // One more: the encoder's first, which only opens the second.
         expect(packets).toBe(Math.ceil((made.frames * 1_600) / PACKET) + 1);
         let packet = 0;
         for (const [index, { packets: kept, preRoll, stretches }] of pieces.entries()) {
           const begins = (packet - (index === 0 ? 1 : 0) - preRoll) * PACKET;
-          for (const { at, from, length, tracks, fadedIn, fadesOutAfter } of stretches) {
-            const span = made.spans.find(
-              ({ take, startFrame, endFrame }) =>
-                take.tracks.includes(tracks[0]!) &&
-                from >= startFrame * 1_600 &&
-                from + length <= endFrame * 1_600,
+          for (const { at, from, length, tracks, rate, ...faded } of stretches) {
+            const heard = all.find(
+              (one) =>
+                one.span.take.tracks.includes(tracks[0]!) &&
+                sameRate(one.rate, rate ?? AT_SPEED) &&
+                from >= one.step * 1_600 &&
+                from + length <= (one.step + one.frames) * 1_600,
             )!;
             // Nothing that was cut out is heard, not even for a moment.
-            expect(span).toBeDefined();
-            const picture = from - span.startFrame * 1_600 + span.filmFrame * 1_600;
+            expect(heard).toBeDefined();
+            const picture = from - heard.step * 1_600 + heard.filmFrame * 1_600;
             expect(Math.abs(begins + at - picture)).toBeLessThanOrEqual(PACKET / 2);
+            const { fadedIn, fadesOutAfter, fades } = faded;
             expect(Math.min(fadedIn, fadesOutAfter)).toBeGreaterThanOrEqual(0);
-            expect(Math.max(fadedIn, fadesOutAfter)).toBeLessThanOrEqual(FADE);
+            expect(fadedIn).toBeLessThanOrEqual(fades?.in ?? FADE);
+            expect(fadesOutAfter).toBeLessThanOrEqual(fades?.out ?? FADE);
           }
           packet += kept - (index === 0 ? 1 : 0);
         }

@@ -1,8 +1,9 @@
 import type { Film } from '@under-chalk/core/film/film';
-import type { Span } from '@under-chalk/core/film/span';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Track } from '@under-chalk/core/lesson/take';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
+import { FADE_US, heardOf, type Heard as HeardFrames } from '@under-chalk/core/sound/heard';
+import { AT_SPEED, sameRate, type Rate } from '@under-chalk/core/time/rate';
 import { CLICK_US, NO_CLICKS, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
 import type { Us } from '@under-chalk/core/time/us';
 import { SOUND_ENCODER, SOUND_RATE } from '../ffmpeg/encoder';
@@ -33,10 +34,12 @@ const LEAST_PACKETS = 8;
 /** No piece is much longer than this, however the film is cut: it is mixed in memory. */
 const MOST_PACKETS = 4 * PIECE_PACKETS;
 
-/** Length of the fade at either side of a cut, so that it doesn't click: 6 ms. */
-export const FADE = Math.round(SOUND_RATE * 0.006);
+const inSamples = (us: Us): number => Math.round((us * SOUND_RATE) / 1e6);
 
-/** Some recorded sound in a piece. All counts are samples. */
+/** Length of the fade at either side of a cut, in samples. */
+export const FADE = inSamples(FADE_US);
+
+/** Some recorded sound in a piece. All counts are samples; those of the recording at the rate that it is heard at. */
 export interface SoundStretch {
   /** The tracks that are heard together. */
   readonly tracks: readonly Track[];
@@ -45,10 +48,14 @@ export interface SoundStretch {
   /** Recorded sample that it begins with. */
   readonly from: number;
   readonly length: number;
+  /** How fast it is heard, where it isn't as it was recorded. */
+  readonly rate?: Rate;
   /** How much of the fade in came before it; {@link FADE}: all, or there is none. */
   readonly fadedIn: number;
   /** How much of the fade out comes after it; {@link FADE}: all, or there is none. */
   readonly fadesOutAfter: number;
+  /** How long its fades are, where they aren't {@link FADE}. */
+  readonly fades?: { readonly in: number; readonly out: number };
   /** Presses that are heard in it: the recorded sample that each begins with, which may be before, and how loud. */
   readonly clicks?: readonly { readonly at: number; readonly level: number }[];
 }
@@ -78,39 +85,33 @@ export const soundText = ({ packets, preRoll, stretches }: SoundPiece): string =
     })),
   ]);
 
-/** A span as it is heard. Counts are samples of the film; half open. */
-interface Heard {
-  readonly span: Span;
+/** Something as it is heard. Counts are samples of the film; half open. */
+interface Heard extends Pick<HeardFrames, 'span' | 'rate'> {
   readonly startSample: number;
   readonly endSample: number;
-  /** From recorded samples to samples of the film: whole packets. */
+  /** From recorded samples, at the rate that they are heard at, to samples of the film: whole packets. */
   readonly shift: number;
-  readonly fadesIn: boolean;
-  readonly fadesOut: boolean;
+  /** 0: there is none. */
+  readonly fadeIn: number;
+  readonly fadeOut: number;
 }
 
-/** Whether the film goes on from one span to the other without a break in what was recorded. */
-const runsOn = (a: Span | undefined, b: Span | undefined): boolean =>
-  a !== undefined && b !== undefined && a.take.id === b.take.id && a.endFrame === b.startFrame;
-
 /**
- * Where each span is heard. A span's sound lies on the packets of its recording, so that its packets are the same
+ * Where everything is heard. A sound lies on the packets of its recording, so that its packets are the same
  * wherever it comes to stand: it is moved by up to half a packet (10.7 ms, a third of a frame) against its
- * picture, each span by itself. What would then lie outside of what is kept is silent.
+ * picture, each by itself. What would then lie outside of what is kept is silent.
  */
-const heardOf = ({ spans }: Film): Heard[] =>
-  spans.map((span, index) => {
-    const begins = span.filmFrame * SAMPLES_A_FRAME;
-    const ends = (span.filmFrame + span.frames) * SAMPLES_A_FRAME;
-    const shift =
-      Math.round(((span.filmFrame - span.startFrame) * SAMPLES_A_FRAME) / PACKET) * PACKET;
+const heardIn = (film: Film): Heard[] =>
+  heardOf(film).map(({ span, rate, step, filmFrame, frames, fadeInUs, fadeOutUs }) => {
+    const begins = filmFrame * SAMPLES_A_FRAME;
+    const from = step * SAMPLES_A_FRAME;
+    const length = frames * SAMPLES_A_FRAME;
+    const shift = Math.round((begins - from) / PACKET) * PACKET;
     return {
-      span,
-      startSample: Math.max(begins, span.startFrame * SAMPLES_A_FRAME + shift),
-      endSample: Math.min(ends, span.endFrame * SAMPLES_A_FRAME + shift),
-      shift,
-      fadesIn: index > 0 && !runsOn(spans[index - 1], span),
-      fadesOut: index < spans.length - 1 && !runsOn(span, spans[index + 1]),
+      ...{ span, rate, shift },
+      startSample: Math.max(begins, from + shift),
+      endSample: Math.min(begins + length, from + length + shift),
+      ...{ fadeIn: inSamples(fadeInUs), fadeOut: inSamples(fadeOutUs) },
     };
   });
 
@@ -131,9 +132,7 @@ const bordersOf = (film: Film, heard: readonly Heard[]): number[] => {
   return [...borders, packets];
 };
 
-const inSamples = (us: Us): number => Math.round((us * SOUND_RATE) / 1e6);
-
-/** What of a span is heard between two samples of the film; null when nothing is. */
+/** What of it is heard between two samples of the film; null when nothing is. */
 const stretchIn = (
   one: Heard,
   from: number,
@@ -145,8 +144,12 @@ const stretchIn = (
   const tracks = ofMedium(one.span.take.tracks, 'sound');
   if (end <= start) return null;
   const [begins, length] = [start - one.shift, end - start];
+  const { rate, fadeIn, fadeOut } = one;
   const clicks = clicksOf(one.span.take.id)
-    .map(({ atUs, level }) => ({ at: inSamples(atUs), level }))
+    .map(({ atUs, level }) => ({
+      at: Math.round((inSamples(atUs) * rate.film) / rate.recorded),
+      level,
+    }))
     .filter(({ at }) => at + inSamples(CLICK_US) > begins && at < begins + length);
   if (tracks.length === 0 && clicks.length === 0) return null;
   return {
@@ -154,8 +157,12 @@ const stretchIn = (
     at: start - from,
     from: begins,
     length,
-    fadedIn: one.fadesIn ? Math.min(FADE, start - one.startSample) : FADE,
-    fadesOutAfter: one.fadesOut ? Math.min(FADE, one.endSample - end) : FADE,
+    ...(sameRate(rate, AT_SPEED) ? {} : { rate }),
+    fadedIn: fadeIn > 0 ? Math.min(fadeIn, start - one.startSample) : FADE,
+    fadesOutAfter: fadeOut > 0 ? Math.min(fadeOut, one.endSample - end) : FADE,
+    ...(Math.max(fadeIn, fadeOut) > FADE
+      ? { fades: { in: fadeIn || FADE, out: fadeOut || FADE } }
+      : {}),
     ...(clicks.length > 0 ? { clicks } : {}),
   };
 };
@@ -167,7 +174,7 @@ const stretchIn = (
  * @param clicksOf presses that are heard
  */
 export const planSound = (film: Film, clicksOf: ClicksOf = NO_CLICKS): SoundPiece[] => {
-  const heard = heardOf(film);
+  const heard = heardIn(film);
   const borders = bordersOf(film, heard);
   let next = 0;
   return borders.slice(0, -1).map((border, index) => {

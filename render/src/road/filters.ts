@@ -54,7 +54,7 @@ const fillsFrame = (layer: Layer, size: SizePx): layer is PictureLayer => {
 const AS_CANVAS = ':param0=0.333333:param1=0.333333';
 
 /** Crops to the part that is shown and scales it to its box. */
-const placed = ({ from }: PictureLayer, box: RectPx, track: Track): string => {
+const placed = ({ from, mirrored }: PictureLayer, box: RectPx, track: Track): string => {
   const { x, y, width, height } = from;
   const enlarged = box.width > width * track.widthPx;
   const whole = width > 0.9999 && height > 0.9999;
@@ -64,6 +64,7 @@ const placed = ({ from }: PictureLayer, box: RectPx, track: Track): string => {
   return [
     ...(whole ? [] : [crop]),
     `scale=${box.width}:${box.height}:${FILM_COLOURS}${enlarged ? AS_CANVAS : ''}`,
+    ...(mirrored ? ['hflip'] : []),
     'setsar=1',
     'format=yuv420p',
   ].join(',');
@@ -131,7 +132,12 @@ export const filterRoad = async (
     );
   const addPicture = (layer: PictureLayer, box: RectPx): string => {
     const track = trackOf(layer.trackId);
-    const from = picturesFrom(mediaOf(layer.trackId), track.durationUs, nearestFrame(layer.takeUs));
+    const from = picturesFrom(
+      mediaOf(layer.trackId),
+      track.durationUs,
+      nearestFrame(layer.takeUs),
+      layer.speed,
+    );
     inputs.push(...openPictures(from));
     return `[${count++}:v:0]${framesFilter(from, frames)},${placed(layer, box, track)}`;
   };

@@ -6,17 +6,18 @@ import { NO_INK } from '@under-chalk/core/ink/changed-track';
 import { boundsOf, NO_PAGES, paintLayers } from '@under-chalk/paint';
 import type { Laid } from './laid';
 
-const isPointer = ({ kind }: Layer): boolean => kind === 'pointer';
+/** What can move by itself over what stands still. */
+const movesAlone = ({ kind }: Layer): boolean => kind === 'pointer' || kind === 'clock';
 
-/** A scene as it is without what points in it. */
+/** A scene as it is without what moves by itself in it. */
 const bare = (scene: Scene): Scene => ({
   ...scene,
-  layers: scene.layers.filter((layer) => !isPointer(layer)),
+  layers: scene.layers.filter((layer) => !movesAlone(layer)),
 });
 
 /**
- * What points in a chunk in which nothing else moves but its pictures: it lies right above one of them. Where ink lies
- * there, see `written`.
+ * What points, or ticks, in a chunk in which nothing else moves but its pictures: all of it lies above the same layer.
+ * Where ink lies there, see `written`.
  *
  * @param scenes of its frames, in order
  * @returns null where something else moves, or what points lies elsewhere
@@ -33,16 +34,16 @@ export const pointedIn = (scenes: readonly Scene[], size: SizePx): Laid | null =
   // How many layers lie under what points: the same in all of them.
   const under = new Set(
     scenes.flatMap(({ layers }) => {
-      const at = layers.findIndex(isPointer);
+      const at = layers.findIndex(movesAlone);
       if (at < 0) return [];
-      const count = layers.filter(isPointer).length;
-      return layers.slice(at, at + count).every(isPointer) ? [at] : [-1];
+      const count = layers.filter(movesAlone).length;
+      return layers.slice(at, at + count).every(movesAlone) ? [at] : [-1];
     }),
   );
   const [count] = under;
   const below = count === undefined ? undefined : first.layers[count - 1];
-  if (under.size !== 1 || !below || !isPictureLayer(below)) return null;
-  const pointers = scenes.map(({ layers }) => layers.filter(isPointer));
+  if (under.size !== 1 || !below) return null;
+  const pointers = scenes.map(({ layers }) => layers.filter(movesAlone));
   const box = boundsOf(pointers.flat(), { size, still: true });
   return {
     scene: first,

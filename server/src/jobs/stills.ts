@@ -39,8 +39,9 @@ export class Stills {
     atUs: Us,
     widthPx = 320,
     decisions: Pick<Decisions, 'addedInk' | 'inkChanges'> = NEW_DECISIONS,
+    of: 'surface' | 'camera' = 'surface',
   ): Promise<string> {
-    const track = surfaceOf(take) ?? trackOf(take, 'camera');
+    const track = (of === 'surface' ? surfaceOf(take) : undefined) ?? trackOf(take, 'camera');
     if (!track || take.state !== 'ready') throw new TellableError('not-found', 'no picture');
     const lastUs = Math.max(0, track.durationUs - 100_000);
     const placeUs = Math.floor(Math.min(atUs, lastUs) / 100_000) * 100_000;

@@ -56,13 +56,14 @@ export const takeRoutes = (on: On, parts: Parts): void => {
 
   on('still', async ({ params, query, ctx }) => {
     const take = await takes.get(params.takeId);
-    const { lessonId, atUs, size } = query;
+    const { lessonId, atUs, size, of } = query;
     const lesson = lessonId ? (await lessons.view(lessonId)).lesson : null;
     const path = await stills.of(
       take,
       atUs,
       size === 'large' ? 960 : 320,
       lesson?.decisions ?? NEW_DECISIONS,
+      of,
     );
     await sendFile(ctx, path, { type: 'image/jpeg', keep: 'for-ever' });
   });

@@ -1,16 +1,20 @@
 import { sectionsOf, type Framing, type Section } from '../../film/sections';
-import { filmFramesInside, recordedIn } from '../../film/span';
+import { filmFramesInside, recordedFrameIn, stepOf, type Span } from '../../film/span';
 import type { Film } from '../../film/film';
 import type { InkOf } from '../../ink/changed-track';
 import { isSomethingSeen, unchangedSince, writingIn } from '../../ink/ink-track';
+import type { InsetEdge } from '../../lesson/arrangement';
+import { cameraLookOf } from '../../lesson/lesson';
 import { ofMedium } from '../../lesson/medium';
 import { surfaceOf, trackOf, type Take, type Track } from '../../lesson/take';
-import { HALF_FRAME_US, nearestFrame } from '../../time/frames';
+import { frameToUs, HALF_FRAME_US, nearestFrame } from '../../time/frames';
+import { AT_SPEED, sameRate } from '../../time/rate';
 import { countUpTo } from '../../time/sorted';
 import type { Us } from '../../time/us';
 import { ease, mixArranged, type Arranged, type PictureBox } from '../geometry';
 import { framed } from '../framed';
 import type { Layer } from '../layers';
+import type { PictureLayer } from '../layers/picture';
 import { readPointers } from './pointers';
 import type { ReadSource } from './source';
 
@@ -46,16 +50,30 @@ const writingBorders = (film: Film, inkOf: InkOf): number[] =>
     return filmFramesInside(span, written);
   });
 
+/** Which picture of a take's tracks a frame of the film shows. */
+const shownIn = (span: Span, filmFrame: number): Pick<PictureLayer, 'takeUs' | 'speed'> => {
+  const takeUs = frameToUs(recordedFrameIn(span, filmFrame));
+  const { rate } = span;
+  return sameRate(rate, AT_SPEED)
+    ? { takeUs }
+    : { takeUs, speed: { rate, step: stepOf(span, filmFrame) } };
+};
+
 const pictureOf = (
   track: Track | undefined,
   box: PictureBox | null,
-  takeUs: Us,
-  edged: boolean,
+  shown: Pick<PictureLayer, 'takeUs' | 'speed'>,
+  { edge = 'none', mirrored = false }: { edge?: InsetEdge; mirrored?: boolean } = {},
 ): Layer[] => {
   if (!track || !box || box.opacity <= 0) return [];
   const { from, to, radius, opacity } = box;
-  const picture: Layer = { kind: 'picture', trackId: track.id, takeUs, from, to, radius, opacity };
-  return edged ? [picture, { kind: 'edge', to, radius, opacity }] : [picture];
+  const picture: Layer = {
+    ...{ kind: 'picture', trackId: track.id, ...shown },
+    ...{ from, to, radius, opacity },
+    ...(mirrored ? { mirrored } : {}),
+  };
+  if (edge === 'shadow') return [{ kind: 'shadow', to, radius, opacity }, picture];
+  return edge === 'line' ? [picture, { kind: 'edge', to, radius, opacity }] : [picture];
 };
 
 /** Where surface and camera lie in the sections of a film; found once for what stands still. */
@@ -123,16 +141,19 @@ export const arrangementSource: ReadSource = (film, inkOf, seenOf) => {
         arranged: { surface, camera },
       } = at(frame);
       const { take } = section.span;
-      const takeUs = recordedIn(section.span, frame);
+      const shown = shownIn(section.span, frame);
+      const { takeUs } = shown;
       // A camera that fills the frame has nothing to part from.
-      const edged = (camera?.to.width ?? 1) < 0.98;
+      const edge =
+        (camera?.to.width ?? 1) < 0.98 ? (section.arrangement.inset.edge ?? 'line') : 'none';
+      const { mirrored } = cameraLookOf(film.lesson, take.id);
       const onSurface = surfaceOf(take) !== undefined;
       return {
         layers: [
-          ...pictureOf(trackOf(take, 'surface'), surface, takeUs, false),
+          ...pictureOf(trackOf(take, 'surface'), surface, shown),
           ...(onSurface ? inkOn(take, surface, takeUs, inkOf) : []),
           ...(onSurface ? pointers.on(take, surface, takeUs) : []),
-          ...pictureOf(trackOf(take, 'camera'), camera, takeUs, edged),
+          ...pictureOf(trackOf(take, 'camera'), camera, shown, { edge, mirrored }),
           // Where there is only a face, it is the face that is written on.
           ...(onSurface ? [] : inkOn(take, camera, takeUs, inkOf)),
         ],

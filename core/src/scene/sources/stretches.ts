@@ -1,6 +1,6 @@
 import type { Film } from '../../film/film';
-import { filmFramesInside, recordedIn, type Span } from '../../film/span';
-import { nearestFrame } from '../../time/frames';
+import { filmFramesInside, recordedFrameIn, type Span } from '../../film/span';
+import { frameToUs, nearestFrame } from '../../time/frames';
 import { at, ofTake, type Laid, type Timeline } from '../../time/timeline';
 
 /** Frames of a film at which stretches of recorded time begin or end, inside of what is kept. */
@@ -26,4 +26,4 @@ export const stretchAt = <S extends Laid>(
   timeline.length === 0
     ? undefined
     : // The middle of the frame, so that rounding to the grid can't pick the neighbour.
-      at(timeline, span.take.id, recordedIn(span, filmFrame + 0.5));
+      at(timeline, span.take.id, frameToUs(recordedFrameIn(span, filmFrame) + 0.5));

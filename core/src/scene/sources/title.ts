@@ -1,3 +1,4 @@
+import { cardPlaceOf } from '../../lesson/card';
 import { isSeen } from '../../lesson/medium';
 import type { ReadSource, Shown } from './source';
 
@@ -9,6 +10,6 @@ export const titleSource: ReadSource = (film) => {
   const titled: Shown = { layers: [{ kind: 'words', text }], moving: false };
   return {
     borders: [],
-    at: (_frame, { take }) => (isSeen(take) ? NOTHING : titled),
+    at: (_frame, { take }) => (isSeen(take) || cardPlaceOf(take) ? NOTHING : titled),
   };
 };

@@ -1,0 +1,113 @@
+import { useState } from 'react';
+import { View } from 'react-native';
+import {
+  cardWords,
+  FIRST_CARD,
+  LEAST_CARD_US,
+  MOST_CARD_US,
+  type Card,
+  type CardPlace,
+} from '@under-chalk/core/lesson/card';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { parseClock } from '@under-chalk/core/time/us';
+import { useEdits } from '../../data/edits';
+import { ChoiceLine } from '../../ui/choice-line';
+import { Choices } from '../../ui/choices';
+import { Field } from '../../ui/field';
+import { Stepper } from '../../ui/stepper';
+import { SPACE } from '../../ui/theme';
+import { useTidying } from './tidying';
+
+const LABELS: Readonly<Record<CardPlace, string>> = {
+  opening: 'The film begins with',
+  closing: 'The film ends with',
+};
+const KINDS = [
+  { value: 'nothing', label: 'nothing more' },
+  { value: 'card', label: 'a card' },
+] as const;
+const STEP_US = 500_000;
+
+const inSeconds = (us: number): string => String(us / 1e6);
+
+interface Props {
+  readonly lesson: Lesson;
+  readonly place: CardPlace;
+}
+
+/** A card before the film or after it: whether there is one, what stands on it, and how long it is in sight. */
+export const CardChoice = ({ lesson, place }: Props) => {
+  const { put } = useEdits();
+  const tidying = useTidying();
+  const card = lesson.decisions.cards[place];
+  const set = (next: Card | null) => {
+    put({ do: 'put-card', place, card: next });
+    if (next) tidying.showCard(place);
+  };
+  const words = card && cardWords(card, lesson.decisions.plan);
+  const value = card ? `“${words!.heading}”, ${inSeconds(card.lastsUs)} s` : 'nothing more';
+  return (
+    <ChoiceLine label={LABELS[place]} value={value}>
+      <Choices
+        label={LABELS[place]}
+        hideLabel
+        choices={KINDS}
+        value={card ? 'card' : 'nothing'}
+        onChoose={(kind) => set(kind === 'card' ? (card ?? FIRST_CARD) : null)}
+      />
+      {card ? <OnCard key={place} {...{ lesson, card, set }} /> : null}
+    </ChoiceLine>
+  );
+};
+
+interface OnCardProps {
+  readonly lesson: Lesson;
+  readonly card: Card;
+  readonly set: (card: Card) => void;
+}
+
+const OnCard = ({ lesson, card, set }: OnCardProps) => {
+  const { plan } = lesson.decisions;
+  const said = cardWords(card, plan);
+  const own = cardWords({ heading: null, line: null }, plan);
+  const [heading, setHeading] = useState(said.heading);
+  const [line, setLine] = useState(said.line);
+  // What is as the lesson says stays so, when the lesson is called something else.
+  const take = (text: string, lesson: string) => (text.trim() === lesson ? null : text.trim());
+  const keep = () => {
+    const next = { ...card, heading: take(heading, own.heading), line: take(line, own.line) };
+    if (next.heading !== card.heading || next.line !== card.line) set(next);
+  };
+  return (
+    <View style={{ gap: SPACE.medium }}>
+      <Field
+        label="Large on the card"
+        maxLength={120}
+        value={heading}
+        onChangeText={setHeading}
+        onBlur={keep}
+        onSubmitEditing={keep}
+      />
+      <Field
+        label="Small under it"
+        maxLength={160}
+        value={line}
+        onChangeText={setLine}
+        onBlur={keep}
+        onSubmitEditing={keep}
+      />
+      <Stepper
+        label="In sight for"
+        value={card.lastsUs}
+        least={LEAST_CARD_US}
+        most={MOST_CARD_US}
+        step={STEP_US}
+        onChange={(lastsUs) => set({ ...card, lastsUs: Math.round(lastsUs) })}
+        format={inSeconds}
+        parse={parseClock}
+        unit="s"
+        stepWords={['half a second less', 'half a second more']}
+      />
+    </View>
+  );
+};

@@ -1,0 +1,86 @@
+import { useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
+import { moveStretch, type Gap } from '@under-chalk/core/film/moving';
+import { formatTenths } from '@under-chalk/core/time/us';
+import { newId } from '../../capture/new-id';
+import { useEdits } from '../../data/edits';
+import { Button } from '../../ui/button';
+import { useFocusWhen } from '../../ui/focus';
+import { Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+import { useTidy, useTidying } from './tidying';
+import { rowAt, type Column } from './use-columns';
+
+interface Props {
+  readonly film: Film;
+  readonly columns: readonly Column[];
+}
+
+/** What is in hand, and where it can be put: before the beat that the picture stands in, or at the end. */
+export const CarriedBar = ({ film, columns }: Props) => {
+  const { put } = useEdits();
+  const tidying = useTidying();
+  const carried = useTidy((view) => view.carried);
+  const here = useTidy((view) => view.here);
+  const words = useFocusWhen(carried !== null);
+  const [stays, setStays] = useState(false);
+  if (!carried) return null;
+  const seconds = ((carried.endUs - carried.startUs) / 1e6).toFixed(1);
+  const column = columns.find(({ placed }) => placed.id === here?.placementId);
+  const row = here && column?.rows ? rowAt(column.rows, here.takeUs) : null;
+  const beforeUs = row === null ? null : column!.rows![row]!.startUs;
+  const gap: Gap | undefined =
+    here && beforeUs !== null
+      ? { placementId: column!.placed.id, takeUs: Math.max(beforeUs, column!.placed.startUs) }
+      : undefined;
+  const at =
+    gap && formatTenths(filmTimeFrom(film, { ...gap, takeId: column!.placed.takeId }) + 50_000);
+  const putIt = (to: Gap) => {
+    const moved = moveStretch(film.lesson, carried, to, newId);
+    if (!moved) return setStays(true);
+    put(...moved.edits);
+    tidying.carry(null);
+    const { takeId, startUs, endUs } = carried;
+    const { placementId } = moved;
+    tidying.wishFocus({ placementId, takeId, takeUs: (startUs + endUs) / 2 });
+  };
+  return (
+    <View role="group" aria-label="In hand" style={styles.bar}>
+      <View ref={words} tabIndex={-1}>
+        <Words size="small" role="status">
+          {stays
+            ? 'There it stands already.'
+            : `${seconds} s in hand. Go to where they should stand: by a beat of the column, or in the picture.`}
+        </Words>
+      </View>
+      <View style={styles.line}>
+        <Button
+          small
+          grow
+          kind="main"
+          label={at ? `Put before ${at}` : 'Put it here'}
+          spoken={at ? `Put it before the beat at ${at}` : 'Put it here'}
+          disabled={!gap}
+          onPress={() => gap && putIt(gap)}
+        />
+        <Button small grow label="At the end" onPress={() => putIt(null)} />
+        <Button
+          small
+          grow
+          label="Leave it"
+          spoken="Leave it where it was"
+          onPress={() => {
+            tidying.carry(null);
+            tidying.open(carried);
+          }}
+        />
+      </View>
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  bar: { width: '100%', gap: SPACE.hair },
+  line: { flexDirection: 'row', gap: SPACE.small },
+});

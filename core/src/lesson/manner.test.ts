@@ -1,0 +1,37 @@
+import { applyEdit } from '../edit/apply-edit';
+import { NEW_DECISIONS } from '../edit/decisions';
+import { FIRST_CARD } from './card';
+import { isPlain, mannerEdits, mannerOf, mannerSchema, pagesOf, sameManner } from './manner';
+import { FIRST_WATERMARK } from './watermark';
+
+const page = (letter: string) => ({ content: letter.repeat(64), page: 0, aspect: 1 });
+const says = mannerOf({
+  ...NEW_DECISIONS,
+  resting: { ...NEW_DECISIONS.resting, kind: 'side' },
+  changeUs: 0,
+  frame: { shape: '4:3', ground: { is: 'page', of: page('a') }, margin: 0.03, rounding: 0.04 },
+  watermark: { ...FIRST_WATERMARK, of: page('b') },
+  cards: { opening: FIRST_CARD, closing: { ...FIRST_CARD, heading: 'Until next week' } },
+  pointer: { ...NEW_DECISIONS.pointer, mark: 'spotlight' },
+});
+
+it('is taken over by edits, all of it, and what is there already is not decided again', () => {
+  const edits = mannerEdits(NEW_DECISIONS, says);
+  const after = edits.reduce((decisions, edit) => applyEdit(decisions, edit), NEW_DECISIONS);
+  expect(sameManner(after, says)).toBe(true);
+  expect(edits.map((edit) => edit.do)).toEqual([
+    ...['rest', 'soften', 'shape-frame', 'dress-frame', 'mark-film'],
+    ...['put-card', 'put-card', 'show-pointer'],
+  ]);
+  expect(mannerEdits(after, says)).toEqual([]);
+  expect([isPlain(NEW_DECISIONS), isPlain(after)]).toEqual([true, false]);
+});
+it('knows what it shows, and reads back what was kept', () => {
+  expect(pagesOf(says).map(({ content }) => content[0])).toEqual(['a', 'b']);
+  const kept = { id: 'manner-one', name: ' Evenings ', className: 'Coastal navigation', says };
+  expect(mannerSchema.parse(JSON.parse(JSON.stringify(kept)))).toEqual({
+    ...kept,
+    name: 'Evenings',
+  });
+  expect(mannerSchema.safeParse({ ...kept, says: { ...says, frame: {} } }).success).toBe(false);
+});

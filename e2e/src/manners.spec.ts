@@ -1,0 +1,100 @@
+import { expect, test, type Page } from '@playwright/test';
+import { filmOf } from '@under-chalk/core/film/film';
+import { sameManner } from '@under-chalk/core/lesson/manner';
+import { change, openBrowser, PHONE, planLesson, WIDE, within } from './browser';
+import { overhang, tooSmall, violations } from './checks';
+import { setDemo, TABLE } from './demo';
+
+/** Cards before and after a film, and manners: what was decided once, for the next lessons. */
+
+const demo = setDemo();
+const decisions = async (id = TABLE) => (await demo.server.lesson(id)).decisions;
+const fine = async (page: Page) => {
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+};
+
+test('a lesson’s cards and manner are the next lesson’s of the class, on a phone', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await demo.openAt(page, `/lessons/${TABLE}/tidy`, 'Take 1');
+  const before = filmOf(await demo.server.lesson(TABLE));
+  await within(page, 'The film begins with', async () => {
+    await page.getByRole('radio', { name: 'a card' }).click();
+    await page.getByLabel('Small under it').fill('With Ines, on Tuesdays');
+    await page.getByLabel('Small under it').press('Enter');
+    await fine(page);
+  });
+  await change(page, 'The film ends with', 'a card');
+  await expect
+    .poll(async () => (await decisions()).cards)
+    .toEqual({
+      opening: { heading: null, line: 'With Ines, on Tuesdays', lastsUs: 3_000_000 },
+      closing: { heading: null, line: null, lastsUs: 3_000_000 },
+    });
+  // The film is six seconds longer, and the preview shows the card that was put last.
+  const film = filmOf(await demo.server.lesson(TABLE));
+  expect(film.durationUs - before.durationUs).toBe(6_000_000);
+  await expect(page.getByRole('slider', { name: 'Place in the film' })).toHaveAttribute(
+    'max',
+    String(film.durationUs),
+  );
+  await change(page, 'The frame is', 'less wide, 4:3', 'narrow', 'evening');
+  await within(page, 'Its manner', async () => {
+    await page.getByLabel('Name of this manner').fill('Evening classes');
+    await expect(
+      page.getByRole('radio', { name: 'those of Coastal navigation for beginners' }),
+    ).toBeChecked();
+    await fine(page);
+    await page.getByRole('button', { name: 'Keep this manner' }).click();
+    await expect(
+      page.getByRole('button', { name: 'Take the manner Evening classes' }),
+    ).toBeVisible();
+  });
+  await expect(
+    page.getByRole('button', { name: 'Its manner: Evening classes. Change' }),
+  ).toBeVisible();
+
+  // A new lesson of the class begins with it; one of another class doesn’t.
+  const other = await planLesson(page, demo.server.url, 'Fog at night');
+  await page.getByRole('link', { name: 'Plan' }).click();
+  await page.getByLabel('Class', { exact: true }).fill('Another class');
+  await page.getByLabel('Unit or week').click();
+  await page.waitForTimeout(1_200);
+  expect((await decisions(other)).cards.opening).toBeNull();
+  const next = await planLesson(page, demo.server.url, 'Neaps and springs');
+  await page.getByRole('link', { name: 'Plan' }).click();
+  await page.getByLabel('Class', { exact: true }).fill('Coastal navigation for beginners');
+  await page.getByLabel('Unit or week').click();
+  await expect(page.getByText(/It begins with the manner “Evening classes”/)).toBeVisible();
+  await expect.poll(async () => sameManner(await decisions(next), await decisions())).toBe(true);
+  await fine(page);
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+test('a manner is taken by keys, with one step that is undone, and let go', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: WIDE });
+  const says = await decisions();
+  // As a lesson that was made before the manner was kept.
+  const id = await planLesson(page, demo.server.url, 'An older lesson');
+  await demo.openAt(page, `/lessons/${TABLE}/tidy`, 'Take 1');
+  const line = page.getByRole('button', { name: /^Its manner: / });
+  await change(page, 'The film ends with', 'nothing more');
+  await expect(line).toHaveAccessibleName(/^Its manner: its own/);
+  await line.focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Take the manner Evening classes' }).focus();
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => sameManner(await decisions(), says)).toBe(true);
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('button', { name: /^Undo: changed the closing card/ }).click();
+  await expect.poll(async () => (await decisions()).cards.closing).toBeNull();
+  await page.getByRole('button', { name: 'Let Evening classes go' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('group', { name: 'Manners that are kept' })).toBeHidden();
+  expect(await demo.server.ask('GET', '/api/manners')).toEqual([]);
+  expect((await decisions(id)).cards.opening).toBeNull();
+  expect(complaints).toEqual([]);
+  await close();
+});

@@ -1,0 +1,252 @@
+import { expect, test, type Page } from '@playwright/test';
+import { filmOf, filmTimeFrom, recordedAt } from '@under-chalk/core/film/film';
+import { takeOf } from '@under-chalk/core/lesson/lesson';
+import { frameToUs } from '@under-chalk/core/time/frames';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { openBrowser, PHONE, saveFilm, WIDE } from './browser';
+import { overhang, tooSmall, violations } from './checks';
+import { setDemo, TABLE } from './demo';
+import { colourAt, ffmpeg, probe, ssimOf } from './media';
+
+/** Tidy by hand: the ends of what is chosen to the frame, how fast it goes by, and where in the film it stands. */
+
+const demo = setDemo();
+
+const beat = (page: Page, number: number) =>
+  page.getByRole('button', { name: new RegExp(`^Beat ${number}, `) }).first();
+const openTidy = (page: Page) => demo.openAt(page, `/lessons/${TABLE}/tidy`, 'Take 1');
+const decisions = async () => (await demo.server.lesson(TABLE)).decisions;
+const asText = async () => JSON.stringify(await decisions());
+const undoAll = async (page: Page, first: string) => {
+  const undo = page.getByRole('button', { name: /^Undo/ });
+  while (await undo.isEnabled()) await undo.click();
+  await expect.poll(asText).toBe(first);
+};
+const bar = (page: Page) => page.getByRole('group', { name: 'What is chosen' });
+const goBy = async (page: Page, speed: string) => {
+  await page.getByRole('button', { name: /^It goes by: / }).click();
+  await page.getByRole('radio', { name: speed, exact: true }).click();
+};
+
+test('beats go by faster, one is moved, and the film is what the preview shows, place by place', async () => {
+  const folder = await mkdtemp(join(tmpdir(), 'under-chalk-moves-'));
+  const { page, close, complaints } = await openBrowser({ viewport: WIDE });
+  await openTidy(page);
+  const first = await asText();
+  const whole = filmOf(await demo.server.lesson(TABLE)).durationUs;
+
+  await beat(page, 2).click();
+  await goBy(page, '1.5 times as fast');
+  await expect(beat(page, 2)).toHaveAccessibleName(/, 1\.5 times as fast/);
+  expect(await violations(page)).toEqual([]);
+  await beat(page, 5).click();
+  await goBy(page, '4 times as fast');
+  await expect(page.getByText(/a ticking clock in the picture says why/)).toBeVisible();
+  const { speeds } = await decisions();
+  const saved = speeds.reduce(
+    (sum, { startUs, endUs, speed }) => sum + (endUs - startUs) * (1 - 100 / speed),
+    0,
+  );
+  const faster = filmOf(await demo.server.lesson(TABLE)).durationUs;
+  expect(Math.abs(whole - saved - faster)).toBeLessThan(frameToUs(3));
+
+  // The third goes to the end: taken in hand, and put there.
+  await beat(page, 3).click();
+  await bar(page).getByRole('button', { name: 'Move it elsewhere in the film' }).click();
+  const hand = page.getByRole('group', { name: 'In hand' });
+  await expect(hand.getByText(/ in hand\. /)).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await hand.getByRole('button', { name: 'At the end' }).click();
+  await expect.poll(async () => (await decisions()).placements.length).toBe(3);
+  await expect(page.getByRole('heading', { name: /^Take 1, from / })).toHaveCount(3);
+  // It is the same film in another order: as long, and the last of it is what was moved.
+  const lesson = await demo.server.lesson(TABLE);
+  const film = filmOf(lesson);
+  expect(film.durationUs).toBe(faster);
+  expect(film.spans.at(-1)!.endFrame).toBeLessThan(film.spans.at(-2)!.endFrame);
+  await expect(page.getByRole('button', { name: /^Undo: moved a take/ })).toBeVisible();
+  const decided = await asText();
+
+  const out = join(folder, 'moved.mp4');
+  await saveFilm(page, out);
+  expect(probe(out).seconds).toBeCloseTo(film.durationUs / 1e6, 1);
+  // The clock lies on its plate in the corner, where it goes by four times as fast, and nowhere else.
+  const fast = film.spans.find(({ rate }) => rate.recorded === 4)!;
+  const plate = { x: 0.12, y: 0.053, width: 0.02, height: 0.012 };
+  const middle = frameToUs(fast.filmFrame + Math.floor(fast.frames / 2)) / 1e6;
+  expect(Math.max(...colourAt(out, middle, plate))).toBeLessThan(60);
+  expect(Math.max(...colourAt(out, 1, plate))).toBeGreaterThan(70);
+
+  // Twenty places: what the preview shows is what the film has.
+  await page.getByRole('link', { name: 'Tidy' }).click();
+  await expect(page.getByRole('heading', { name: /^Take 1, from / })).toHaveCount(3);
+  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  const canvas = page.locator('canvas');
+  for (let place = 0; place < 20; place++) {
+    const frame = Math.floor(((place + 0.37) / 20) * film.frames);
+    const us = frameToUs(frame) + 2_000;
+    await slider.fill(String(us));
+    await page.waitForTimeout(350);
+    const url = await canvas.evaluate((element: HTMLCanvasElement) => element.toDataURL());
+    const [shown, made] = [join(folder, 'shown.png'), join(folder, 'made.png')];
+    await writeFile(shown, Buffer.from(url.split(',')[1]!, 'base64'));
+    const { width, height } = await canvas.evaluate(
+      ({ width: w, height: h }: HTMLCanvasElement) => ({
+        width: w,
+        height: h,
+      }),
+    );
+    // The first picture that doesn’t begin before it.
+    const at = (Math.max(0, frame - 0.4) / 30).toFixed(4);
+    ffmpeg(
+      ...['-ss', at, '-i', out, '-frames:v', '1'],
+      ...['-vf', `scale=${width}:${height}:flags=area`, made],
+    );
+    const { takeUs } = recordedAt(film, us)!;
+    expect([place, takeUs, ssimOf(shown, made) > 0.97]).toEqual([place, takeUs, true]);
+  }
+
+  // All of it undone, step by step, and redone: the same to the byte at either end.
+  await undoAll(page, first);
+  const redo = page.getByRole('button', { name: /^Redo/ });
+  while (await redo.isEnabled()) await redo.click();
+  await expect.poll(asText).toBe(decided);
+  await undoAll(page, first);
+  expect(complaints).toEqual([]);
+  await close();
+  await rm(folder, { recursive: true, force: true });
+});
+
+test('the same by keys alone; a take is divided, and a moment is where it was', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: WIDE });
+  await openTidy(page);
+  const first = await asText();
+  await beat(page, 4).focus();
+  await page.keyboard.press('Enter');
+  // To the frame by Shift and the arrows; the picture goes along.
+  const from = page.getByRole('spinbutton', { name: /^From,/ });
+  await from.focus();
+  const before = Number(await from.getAttribute('aria-valuenow'));
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect(from).toBeFocused();
+  await expect
+    .poll(async () => Number(await from.getAttribute('aria-valuenow')))
+    .toBe(before + 100_000 + frameToUs(1));
+  // As far as the take goes, and back to the beat.
+  const more = page.getByRole('button', { name: 'More to do with what is chosen' });
+  await more.focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/^\d+ beats chosen, /)).toBeVisible();
+  await page.getByRole('button', { name: 'Choose only this beat' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/^One beat chosen, /)).toBeVisible();
+  const speed = page.getByRole('button', { name: /^It goes by: / });
+  await speed.focus();
+  await page.keyboard.press('Enter');
+  const asRecorded = page.getByRole('radio', { name: 'as it was recorded' });
+  await asRecorded.focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('radio', { name: '0.75 times as fast' })).toBeFocused();
+  await expect.poll(async () => (await decisions()).speeds[0]?.speed).toBe(75);
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(async () => (await decisions()).speeds).toEqual([]);
+  expect(await violations(page)).toEqual([]);
+
+  // Moved before the second, by keys.
+  await bar(page).getByRole('button', { name: 'Move it elsewhere in the film' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/ in hand\. /)).toBeVisible();
+  await beat(page, 2).focus();
+  await page.keyboard.press('Enter');
+  const put = page.getByRole('button', { name: /^Put it before the beat at / });
+  await expect(put).toBeEnabled();
+  await put.focus();
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await decisions()).placements.length).toBe(4);
+  // What was moved has the focus.
+  await expect
+    .poll(() => page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? ''))
+    .toMatch(/^Beat 1, /);
+  await undoAll(page, first);
+
+  // Divided where the picture stands: the film stays as it is.
+  const film = filmOf(await demo.server.lesson(TABLE));
+  await page.getByRole('slider', { name: 'Place in the film' }).fill('9000000');
+  await page.getByRole('button', { name: 'More to do with Take 1' }).click();
+  await page.getByRole('menuitem', { name: 'Divide here' }).click();
+  await expect(page.locator(':focus')).toHaveText(/^Take 1, from 0:0[89]$/);
+  const halves = filmOf(await demo.server.lesson(TABLE));
+  expect([halves.frames, halves.spans.length]).toEqual([film.frames, film.spans.length + 1]);
+  const { id: takeId } = takeOf(film.lesson, film.spans[0]!.take.id)!;
+  const place = { takeId, takeUs: 21_000_000 };
+  expect(filmTimeFrom(halves, place)).toBe(filmTimeFrom(film, place));
+  await undoAll(page, first);
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+test('the same on a phone: an end is dragged to where it is quiet, and the join is heard', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await openTidy(page);
+  const first = await asText();
+  await beat(page, 3).click();
+  const strip = page.getByTestId('end-strip').first();
+  await strip.scrollIntoViewIfNeeded();
+  await page.waitForTimeout(300);
+  const from = page.getByRole('spinbutton', { name: /^From,/ });
+  const value = async () => Number(await from.getAttribute('aria-valuenow'));
+  const before = await value();
+  const box = (await strip.boundingBox())!;
+  const session = await page.context().newCDPSession(page);
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]) =>
+    session.send('Input.dispatchTouchEvent', {
+      type,
+      touchPoints: points.map(([x, y], id) => ({ x, y, id })),
+    });
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await touch('touchStart', [x, y]);
+  for (let step = 1; step <= 10; step++) {
+    await touch('touchMove', [x + step * 9, y]);
+    await page.waitForTimeout(20);
+  }
+  await touch('touchEnd');
+  // 90 of so many px, two seconds wide; to a frame, and at most 80 ms off it to where it is quiet.
+  const moved = (90 / box.width) * 2_000_000;
+  await expect.poll(async () => Math.abs((await value()) - before - moved) < 120_000).toBe(true);
+  expect(
+    Math.abs(((await value()) * 30) / 1e6 - Math.round(((await value()) * 30) / 1e6)),
+  ).toBeLessThan(0.001);
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+
+  // The join: played over, and then all is as it was.
+  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  const stood = await slider.inputValue();
+  const most = await slider.getAttribute('max');
+  await bar(page)
+    .getByRole('button', { name: /^Hear the join/ })
+    .click();
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+  expect(Number(await slider.getAttribute('max'))).toBeLessThan(Number(most));
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible({
+    timeout: 8_000,
+  });
+  await expect(slider).toHaveAttribute('max', most!);
+  expect(await slider.inputValue()).toBe(stood);
+  expect(await asText()).toBe(first);
+
+  // At the thumb: cut, and it can be brought back where the focus is.
+  await bar(page)
+    .getByRole('button', { name: /^Cut what is chosen/ })
+    .click();
+  await expect(page.getByRole('button', { name: /^Bring back/ })).toBeFocused();
+  await expect(bar(page)).toBeHidden();
+  await undoAll(page, first);
+  expect(complaints).toEqual([]);
+  await close();
+});
