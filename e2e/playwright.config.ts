@@ -12,6 +12,8 @@ const BESIDE = [
   'ready',
   'screens',
   'states',
+  'tidy-moves',
+  'tidy',
 ].map((name) => `${name}.spec.ts`);
 
 export default defineConfig({

@@ -7,9 +7,7 @@ import { giveUp, root, run } from './lib/say.mjs';
 
 ready.node();
 await ready.packages();
-await ready.ffmpeg();
-await ready.chromium();
-await ready.flite();
+await ready.programs('ffmpeg', 'chromium', 'flite');
 process.env.UNDER_CHALK_ROOT = root;
 const { app, script, server } = await import('./lib/build.mjs');
 await app();

@@ -6,10 +6,7 @@ import { root, run } from './lib/say.mjs';
 
 ready.node();
 await ready.packages();
-await ready.ffmpeg();
-await ready.chromium();
-await ready.flite();
-await ready.nginx();
+await ready.programs('ffmpeg', 'chromium', 'flite', 'nginx');
 const build = await import('./lib/build.mjs');
 await build.app();
 await build.server();

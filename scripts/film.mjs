@@ -7,7 +7,7 @@ import { root, run } from './lib/say.mjs';
 
 ready.node();
 await ready.packages();
-await ready.ffmpeg();
+await ready.programs('ffmpeg');
 await (await import('./lib/build.mjs')).server();
 const demo = join(root, 'data', 'demo');
 const home =

@@ -5,7 +5,7 @@ import { root, run } from './lib/say.mjs';
 
 ready.node();
 await ready.packages();
-await ready.ffmpeg();
+await ready.programs('ffmpeg');
 process.env.UNDER_CHALK_ROOT = root;
 const { script, server } = await import('./lib/build.mjs');
 await server();

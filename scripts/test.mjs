@@ -16,13 +16,9 @@ const step = async (what, program, args) => {
 };
 
 ready.node();
+// Fetched while the packages are installed and read over.
+const programs = ready.programs('ffmpeg', ...(quick ? [] : ['chromium', 'flite', 'nginx']));
 await ready.packages();
-await ready.ffmpeg();
-if (!quick) {
-  await ready.chromium();
-  await ready.flite();
-  await ready.nginx();
-}
 await step('Format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
 const types = async () => {
   for (const project of [
@@ -41,6 +37,7 @@ rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
 const jestReport = join(reports, 'jest.json');
 
+await programs;
 say('Unit and server tests…');
 let code = await run(bin('jest'), [
   ...['--config', 'jest.config.mjs', '--maxWorkers', '2'],

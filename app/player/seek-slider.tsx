@@ -1,8 +1,9 @@
+import { FILM_FPS } from '@under-chalk/core/time/frames';
 import { formatSpoken, US_PER_SECOND, type Us } from '@under-chalk/core/time/us';
 import { Slider } from '../ui/slider';
 
-/** A picture, µs. */
-const STEP_US = 33_333;
+/** A picture, µs: not rounded, or the further on the more it would be beside. */
+const STEP_US = US_PER_SECOND / FILM_FPS;
 
 interface Props {
   readonly label: string;

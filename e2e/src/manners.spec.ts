@@ -19,13 +19,15 @@ test('a lesson’s cards and manner are the next lesson’s of the class, on a p
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await demo.openAt(page, `/lessons/${TABLE}/tidy`, 'Take 1');
   const before = filmOf(await demo.server.lesson(TABLE));
-  await within(page, 'The film begins with', async () => {
-    await page.getByRole('radio', { name: 'a card' }).click();
+  await within(page, 'Cards with words', async () => {
+    const begins = page.getByRole('radiogroup', { name: 'The film begins with' });
+    await begins.getByRole('radio', { name: 'a card' }).click();
     await page.getByLabel('Small under it').fill('With Ines, on Tuesdays');
     await page.getByLabel('Small under it').press('Enter');
+    const ends = page.getByRole('radiogroup', { name: 'The film ends with' });
+    await ends.getByRole('radio', { name: 'a card' }).click();
     await fine(page);
   });
-  await change(page, 'The film ends with', 'a card');
   await expect
     .poll(async () => (await decisions()).cards)
     .toEqual({
@@ -40,6 +42,7 @@ test('a lesson’s cards and manner are the next lesson’s of the class, on a p
     String(film.durationUs),
   );
   await change(page, 'The frame is', 'less wide, 4:3', 'narrow', 'evening');
+  await page.getByRole('link', { name: 'Plan' }).click();
   await within(page, 'Its manner', async () => {
     await page.getByLabel('Name of this manner').fill('Evening classes');
     await expect(
@@ -52,7 +55,9 @@ test('a lesson’s cards and manner are the next lesson’s of the class, on a p
     ).toBeVisible();
   });
   await expect(
-    page.getByRole('button', { name: 'Its manner: Evening classes. Change' }),
+    page.getByRole('button', {
+      name: /^Its manner: Evening classes, as lessons of the class begin/,
+    }),
   ).toBeVisible();
 
   // A new lesson of the class begins with it; one of another class doesn’t.
@@ -66,7 +71,8 @@ test('a lesson’s cards and manner are the next lesson’s of the class, on a p
   await page.getByRole('link', { name: 'Plan' }).click();
   await page.getByLabel('Class', { exact: true }).fill('Coastal navigation for beginners');
   await page.getByLabel('Unit or week').click();
-  await expect(page.getByText(/It begins with the manner “Evening classes”/)).toBeVisible();
+  const line = page.getByRole('button', { name: /^Its manner: / });
+  await expect(line).toHaveAccessibleName(/Evening classes, as lessons of the class begin/);
   await expect.poll(async () => sameManner(await decisions(next), await decisions())).toBe(true);
   await fine(page);
   expect(complaints).toEqual([]);
@@ -79,8 +85,14 @@ test('a manner is taken by keys, with one step that is undone, and let go', asyn
   // As a lesson that was made before the manner was kept.
   const id = await planLesson(page, demo.server.url, 'An older lesson');
   await demo.openAt(page, `/lessons/${TABLE}/tidy`, 'Take 1');
+  await within(page, 'Cards with words', () =>
+    page
+      .getByRole('radiogroup', { name: 'The film ends with' })
+      .getByRole('radio', { name: 'nothing more' })
+      .click(),
+  );
+  await page.getByRole('link', { name: 'Plan' }).click();
   const line = page.getByRole('button', { name: /^Its manner: / });
-  await change(page, 'The film ends with', 'nothing more');
   await expect(line).toHaveAccessibleName(/^Its manner: its own/);
   await line.focus();
   await page.keyboard.press('Enter');
@@ -88,13 +100,14 @@ test('a manner is taken by keys, with one step that is undone, and let go', asyn
   await page.keyboard.press('Enter');
   await expect.poll(async () => sameManner(await decisions(), says)).toBe(true);
   expect(await violations(page)).toEqual([]);
-  await page.getByRole('button', { name: /^Undo: changed the closing card/ }).click();
-  await expect.poll(async () => (await decisions()).cards.closing).toBeNull();
   await page.getByRole('button', { name: 'Let Evening classes go' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('group', { name: 'Manners that are kept' })).toBeHidden();
   expect(await demo.server.ask('GET', '/api/manners')).toEqual([]);
   expect((await decisions(id)).cards.opening).toBeNull();
+  await page.getByRole('link', { name: 'Tidy' }).click();
+  await page.getByRole('button', { name: /^Undo: changed the closing card/ }).click();
+  await expect.poll(async () => (await decisions()).cards.closing).toBeNull();
   expect(complaints).toEqual([]);
   await close();
 });

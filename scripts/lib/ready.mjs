@@ -31,26 +31,44 @@ export const packages = async () => {
   writeFileSync(stamp, lock);
 };
 
-/** Installs a Debian package where that may be done, else tells the command. */
-const debian = async (program, names, why) => {
-  if (has(program)) return;
-  const command = `apt-get install -y --no-install-recommends ${names.join(' ')}`;
-  const may = process.getuid?.() === 0 && existsSync('/usr/bin/apt-get');
-  if (may) {
-    say(`Installing ${names.join(' and ')}: ${why}.`);
-    const quiet = { stdio: ['ignore', 'ignore', 'inherit'] };
-    await run('apt-get', ['update', '-qq'], quiet);
-    await run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...names], quiet);
-    if (has(program)) return;
-  }
-  giveUp(
-    `${names.join(' and ')} is missing: ${why}. Install it (on Debian: sudo ${command}; on macOS: brew install ${names[0]}) and run this again.`,
-  );
+/** Programs that are needed, the Debian packages they are in, and what for. */
+const PROGRAMS = {
+  ffmpeg: { program: 'ffmpeg', packages: ['ffmpeg'], why: 'films are made with it' },
+  chromium: {
+    program: process.env.CHROMIUM ?? 'chromium',
+    packages: ['chromium'],
+    why: 'the browser tests are driven in it',
+  },
+  nginx: {
+    program: 'nginx',
+    packages: ['nginx-light', 'openssl'],
+    why: 'a server before ours is tried with it',
+  },
+  flite: { program: 'flite', packages: ['flite'], why: 'the test voice is spoken by it' },
 };
 
-export const ffmpeg = () => debian('ffmpeg', ['ffmpeg'], 'films are made with it');
-export const chromium = () =>
-  debian(process.env.CHROMIUM ?? 'chromium', ['chromium'], 'the browser tests are driven in it');
-export const nginx = () =>
-  debian('nginx', ['nginx-light', 'openssl'], 'a server before ours is tried with it');
-export const flite = () => debian('flite', ['flite'], 'the test voice is spoken by it');
+/**
+ * Installs the Debian packages of what is missing, all in one, where that may be done; else tells the command.
+ *
+ * @param {readonly (keyof typeof PROGRAMS)[]} names
+ */
+export const programs = async (...names) => {
+  const missing = () => names.map((name) => PROGRAMS[name]).filter(({ program }) => !has(program));
+  const wanted = missing().flatMap(({ packages: ofIt }) => ofIt);
+  if (wanted.length === 0) return;
+  const may = process.getuid?.() === 0 && existsSync('/usr/bin/apt-get');
+  if (may) {
+    for (const { packages: ofIt, why } of missing())
+      say(`Installing ${ofIt.join(' and ')}: ${why}.`);
+    const quiet = { stdio: ['ignore', 'ignore', 'inherit'] };
+    await run('apt-get', ['update', '-qq'], quiet);
+    const install = ['install', '-y', '-qq', '--no-install-recommends', ...wanted];
+    await run('apt-get', install, quiet);
+  }
+  const [left] = missing();
+  if (!left) return;
+  const command = `apt-get install -y --no-install-recommends ${left.packages.join(' ')}`;
+  giveUp(
+    `${left.packages.join(' and ')} is missing: ${left.why}. Install it (on Debian: sudo ${command}; on macOS: brew install ${left.packages[0]}) and run this again.`,
+  );
+};

@@ -15,6 +15,7 @@ import { handOutRoutes } from './routes/hand-outs';
 import { lessonRoutes } from './routes/lessons';
 import { metaRoutes } from './routes/meta';
 import { arrangementRoutes } from './routes/arrangements';
+import { bundleRoutes } from './routes/bundles';
 import { mannerRoutes } from './routes/manners';
 import { destinationRoutes } from './routes/destinations';
 import { materialRoutes } from './routes/materials';
@@ -39,6 +40,7 @@ export const createApp = (parts: Parts): Koa => {
   destinationRoutes(on, parts);
   arrangementRoutes(on, parts);
   mannerRoutes(on, parts);
+  bundleRoutes(on, parts);
   takeRoutes(on, parts);
   materialRoutes(on, parts);
   noteRoutes(on, parts);

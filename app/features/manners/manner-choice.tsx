@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
-import { mannerOf, MOST_MANNERS } from '@under-chalk/core/lesson/manner';
+import { isPlain, mannerOf, MOST_MANNERS } from '@under-chalk/core/lesson/manner';
 import { newId } from '../../capture/new-id';
 import { codeOf } from '../../data/client';
 import { Button } from '../../ui/button';
@@ -20,9 +20,15 @@ export const MannerChoice = ({ lesson }: { lesson: Lesson }) => {
   const { manners, keep, forget } = useManners();
   const take = useTakeManner(lesson);
   const now = mannerNow(manners, lesson);
+  const { className } = lesson.decisions.plan;
+  const own = isPlain(lesson.decisions) ? 'plain' : 'its own';
+  const ofClass = now && className !== '' && now.className === className;
   const problem = keep.error ?? forget.error ?? take.error;
   return (
-    <ChoiceLine label="Its manner" value={now ? now.name : 'its own'}>
+    <ChoiceLine
+      label="Its manner"
+      value={now ? (ofClass ? `${now.name}, as lessons of the class begin` : now.name) : own}
+    >
       <View style={styles.group}>
         <Words size="small" tone="soft">
           Arrangement, frame, watermark and cards, kept under a name for the next lessons.

@@ -13,7 +13,8 @@ import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { DestinationChoice } from '../destinations/destination-choice';
 import { Materials } from '../materials/materials';
 import { LessonGauge } from '../destinations/lesson-gauge';
-import { isFresh, mannerFor, mannerNow, useManners, useTakeManner } from '../manners/use-manners';
+import { MannerChoice } from '../manners/manner-choice';
+import { isFresh, mannerFor, useManners, useTakeManner } from '../manners/use-manners';
 import { RunningOrder } from './running-order';
 import { useSaveSoon } from './use-save-soon';
 
@@ -57,7 +58,6 @@ export const PlanPage = () => {
       changed['className'] === undefined ? undefined : mannerFor(manners, typed.className);
     if (kept && isFresh(lesson)) manner.mutate(kept);
   });
-  const now = mannerNow(manners, lesson);
   // What is being typed is never replaced, not even by itself as it comes back (trimmed) from the server.
   const typing = useRef<keyof Plan | null>(null);
   const takeOver = useCallback(() => {
@@ -134,11 +134,7 @@ export const PlanPage = () => {
               />
             )}
           />
-          {now && now.className === plan.className ? (
-            <Words size="small" tone="soft" role="status">
-              {`It begins with the manner “${now.name}”, kept for ${now.className}. It can be changed in Tidy.`}
-            </Words>
-          ) : null}
+          <MannerChoice lesson={lesson} />
           <View style={styles.length}>
             <Words strong>Length so far</Words>
             <LessonGauge usedUs={filmOf(lesson).durationUs} destinationId={plan.destinationId} />

@@ -159,7 +159,7 @@ export const BeatRow = memo(function BeatRow({
       </View>
       {run ? (
         <View style={styles.panels}>
-          <ChosenRun take={take} rows={rows} chosen={run} />
+          <ChosenRun rows={rows} chosen={run} />
           <CutPanel
             film={film}
             stretch={run}

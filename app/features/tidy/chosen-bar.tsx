@@ -1,18 +1,27 @@
 import { StyleSheet, View } from 'react-native';
 import { Button } from '../../ui/button';
 import { useLayout } from '../../ui/layout';
+import { Menu } from '../../ui/menu';
 import { SPACE } from '../../ui/theme';
 import { useTidy, useTidying } from './tidying';
 import { useCut } from './use-cut';
+import type { Column } from './use-columns';
 
-/** What can be done with what is chosen, at the thumb. */
-export const ChosenBar = () => {
+/** What can be done with what is chosen, at the thumb; and how far it reaches. */
+export const ChosenBar = ({ columns }: { columns: readonly Column[] }) => {
   const chosen = useTidy(({ open }) => open);
   const tidying = useTidying();
   const cut = useCut();
   const { beside } = useLayout();
   if (!chosen) return null;
-  const seconds = ((chosen.endUs - chosen.startUs) / 1e6).toFixed(1);
+  const { takeId, placementId, startUs, endUs } = chosen;
+  const rows = columns.find(({ placed }) => placed.id === placementId)?.rows ?? [];
+  const beats = rows.filter(({ kind }) => kind === 'beat');
+  const [first, last] = [beats[0], beats.at(-1)];
+  const turnUs = tidying.turnAfter(takeId, startUs);
+  const choose = (from: number, to: number) =>
+    tidying.choose({ ...chosen, startUs: from, endUs: to });
+  const seconds = ((endUs - startUs) / 1e6).toFixed(1);
   return (
     <View
       role="group"
@@ -40,6 +49,20 @@ export const ChosenBar = () => {
         label={`Cut ${seconds} s`}
         spoken={`Cut what is chosen, ${seconds} seconds`}
         onPress={() => cut(chosen)}
+      />
+      <Menu
+        of="what is chosen"
+        items={[
+          ...(turnUs !== null
+            ? [{ label: 'Until the page turns', onPress: () => choose(startUs, turnUs) }]
+            : []),
+          ...(last && last.endUs > endUs
+            ? [{ label: 'To the end of the take', onPress: () => choose(startUs, last.endUs) }]
+            : []),
+          ...(first && last
+            ? [{ label: 'All of the take', onPress: () => choose(first.startUs, last.endUs) }]
+            : []),
+        ]}
       />
     </View>
   );

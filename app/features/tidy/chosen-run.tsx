@@ -1,23 +1,20 @@
 import { StyleSheet, View } from 'react-native';
 import type { ColumnRow } from '@under-chalk/core/film/column';
-import type { Take } from '@under-chalk/core/lesson/take';
 import { Button } from '../../ui/button';
-import { Menu } from '../../ui/menu';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { reaching, type ChosenStretch } from './open-stretch';
 import { useTidying } from './tidying';
 
 interface Props {
-  readonly take: Take;
   readonly rows: readonly ColumnRow[];
   readonly chosen: ChosenStretch;
 }
 
 const isBeat = ({ kind }: ColumnRow) => kind === 'beat';
 
-/** Which beats are chosen, and one more above or below, or as far as something else goes. */
-export const ChosenRun = ({ take, rows, chosen }: Props) => {
+/** Which beats are chosen, and one more above or below. */
+export const ChosenRun = ({ rows, chosen }: Props) => {
   const tidying = useTidying();
   const { startUs, endUs, opened } = chosen;
   const beats = rows.filter(isBeat);
@@ -25,10 +22,6 @@ export const ChosenRun = ({ take, rows, chosen }: Props) => {
   const above = beats.findLast((row) => row.endUs <= startUs);
   const below = beats.find((row) => row.startUs >= endUs);
   const seconds = ((endUs - startUs) / 1e6).toFixed(1);
-  const [first, last] = [beats[0], beats.at(-1)];
-  const turnUs = tidying.turnAfter(take.id, startUs);
-  const choose = (from: number, to: number) =>
-    tidying.choose({ ...chosen, startUs: from, endUs: to });
   return (
     <View style={styles.group}>
       <Words size="small" role="status">
@@ -62,20 +55,6 @@ export const ChosenRun = ({ take, rows, chosen }: Props) => {
             onPress={() => tidying.choose({ ...chosen, ...opened })}
           />
         ) : null}
-        <Menu
-          of="what is chosen"
-          items={[
-            ...(turnUs !== null && turnUs > startUs
-              ? [{ label: 'Until the page turns', onPress: () => choose(startUs, turnUs) }]
-              : []),
-            ...(last && last.endUs > endUs
-              ? [{ label: 'To the end of the take', onPress: () => choose(startUs, last.endUs) }]
-              : []),
-            ...(first && last
-              ? [{ label: 'All of the take', onPress: () => choose(first.startUs, last.endUs) }]
-              : []),
-          ]}
-        />
       </View>
     </View>
   );

@@ -17,10 +17,9 @@ import { Screen, useScrollPadding } from '../../ui/screen';
 import { Heading } from '../../ui/text';
 import { SPACE, TYPE, useTheme } from '../../ui/theme';
 import { LessonGauge } from '../destinations/lesson-gauge';
-import { MannerChoice } from '../manners/manner-choice';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
-import { CardChoice } from './card-choice';
+import { CardsChoice } from './cards-choice';
 import { CarriedBar } from './carried-bar';
 import { ChosenBar } from './chosen-bar';
 import { FlubList } from './flub-list';
@@ -63,7 +62,7 @@ export const TidyPage = () => {
         head={<LessonHead />}
         foot={
           <>
-            <ChosenBar />
+            <ChosenBar columns={columns} />
             <CarriedBar film={film} columns={columns} />
             <TurnBack label="Undo" step={view.steps.undo.at(-1)} act="undo" />
             <TurnBack label="Redo" step={view.steps.redo.at(-1)} act="redo" />
@@ -188,9 +187,7 @@ const PictureAndColumn = (props: PartsProps) => {
                 covered={covered}
               />
             ))}
-            <MannerChoice lesson={lesson} />
-            <CardChoice lesson={lesson} place="opening" />
-            <CardChoice lesson={lesson} place="closing" />
+            <CardsChoice lesson={lesson} />
             <HowItChanges lesson={lesson} />
             <FrameChoice lesson={lesson} />
             <WatermarkChoice lesson={lesson} />

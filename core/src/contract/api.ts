@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { ARRANGEMENTS } from './arrangements';
+import { BUNDLES } from './bundles';
 import { MANNERS } from './manners';
 import { BIN } from './bin';
 import { define } from './endpoint';
@@ -29,6 +30,7 @@ export const ENDPOINTS = {
   ...DESTINATIONS,
   ...ARRANGEMENTS,
   ...MANNERS,
+  ...BUNDLES,
   ...TAKES,
   ...MATERIALS,
   ...FILMS,

@@ -26,6 +26,13 @@ it('is taken over by edits, all of it, and what is there already is not decided 
   expect(mannerEdits(after, says)).toEqual([]);
   expect([isPlain(NEW_DECISIONS), isPlain(after)]).toEqual([true, false]);
 });
+it('is the same in whichever order its parts are told', () => {
+  const turned = Object.fromEntries(Object.entries(says).reverse());
+  const { shape, ...dress } = says.frame;
+  const other = { ...turned, frame: { ...dress, shape } } as typeof says;
+  expect(sameManner(says, other)).toBe(true);
+  expect(mannerEdits(other, says)).toEqual([]);
+});
 it('knows what it shows, and reads back what was kept', () => {
   expect(pagesOf(says).map(({ content }) => content[0])).toEqual(['a', 'b']);
   const kept = { id: 'manner-one', name: ' Evenings ', className: 'Coastal navigation', says };

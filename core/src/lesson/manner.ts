@@ -37,18 +37,8 @@ export const mannerSchema = z
 export type Manner = z.infer<typeof mannerSchema>;
 export const mannersSchema = z.array(mannerSchema).max(MOST_MANNERS).readonly();
 
-/** What a lesson's decisions say of its manner. */
-export const mannerOf = ({
-  resting,
-  changeUs,
-  frame,
-  watermark,
-  cards,
-  pointer,
-  screenPointer,
-}: Mannered): Mannered => ({
-  ...{ resting, changeUs, frame, watermark, cards, pointer, screenPointer },
-});
+/** What a lesson's decisions say of its manner; in the schema's order, whatever order they came in. */
+export const mannerOf = (decisions: Mannered): Mannered => manneredSchema.parse(decisions);
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
@@ -66,23 +56,24 @@ export const pagesOf = ({ frame: { ground }, watermark }: Mannered): MaterialPag
 
 /** What is to be decided so that a lesson has a manner: what it has already is left as it is. */
 export const mannerEdits = (before: Mannered, says: Mannered): Edit[] => {
-  const { shape, ...dress } = says.frame;
-  const { shape: shapeBefore, ...dressBefore } = before.frame;
-  const edits: [before: unknown, after: unknown, edit: Edit][] = [
-    [before.resting, says.resting, { do: 'rest', arrangement: says.resting }],
-    [before.changeUs, says.changeUs, { do: 'soften', changeUs: says.changeUs }],
+  const [was, is] = [mannerOf(before), mannerOf(says)];
+  const { shape, ...dress } = is.frame;
+  const { shape: shapeBefore, ...dressBefore } = was.frame;
+  const edits: [was: unknown, is: unknown, edit: Edit][] = [
+    [was.resting, is.resting, { do: 'rest', arrangement: is.resting }],
+    [was.changeUs, is.changeUs, { do: 'soften', changeUs: is.changeUs }],
     [shapeBefore, shape, { do: 'shape-frame', shape }],
     [dressBefore, dress, { do: 'dress-frame', dress }],
-    [before.watermark, says.watermark, { do: 'mark-film', watermark: says.watermark }],
+    [was.watermark, is.watermark, { do: 'mark-film', watermark: is.watermark }],
     ...(['opening', 'closing'] as const).map((place): [unknown, unknown, Edit] => [
-      ...([before.cards[place], says.cards[place]] as const),
-      { do: 'put-card', place, card: says.cards[place] },
+      ...([was.cards[place], is.cards[place]] as const),
+      { do: 'put-card', place, card: is.cards[place] },
     ]),
-    [before.pointer, says.pointer, { do: 'show-pointer', look: says.pointer }],
+    [was.pointer, is.pointer, { do: 'show-pointer', look: is.pointer }],
     [
-      ...([before.screenPointer, says.screenPointer] as const),
-      { do: 'show-screen-pointer', look: says.screenPointer },
+      ...([was.screenPointer, is.screenPointer] as const),
+      { do: 'show-screen-pointer', look: is.screenPointer },
     ],
   ];
-  return edits.flatMap(([was, is, edit]) => (same(was, is) ? [] : [edit]));
+  return edits.flatMap(([one, other, edit]) => (same(one, other) ? [] : [edit]));
 };

@@ -30,13 +30,34 @@ const STEP_US = 500_000;
 
 const inSeconds = (us: number): string => String(us / 1e6);
 
+/** The cards before the film and after it. */
+export const CardsChoice = ({ lesson }: { lesson: Lesson }) => {
+  const { opening, closing } = lesson.decisions.cards;
+  const value =
+    opening && closing
+      ? 'before the film and after it'
+      : opening
+        ? 'before the film'
+        : closing
+          ? 'after the film'
+          : 'none';
+  return (
+    <ChoiceLine label="Cards with words" value={value}>
+      <View style={{ gap: SPACE.large }}>
+        <CardChoice lesson={lesson} place="opening" />
+        <CardChoice lesson={lesson} place="closing" />
+      </View>
+    </ChoiceLine>
+  );
+};
+
 interface Props {
   readonly lesson: Lesson;
   readonly place: CardPlace;
 }
 
-/** A card before the film or after it: whether there is one, what stands on it, and how long it is in sight. */
-export const CardChoice = ({ lesson, place }: Props) => {
+/** One of them: whether there is one, what stands on it, and how long it is in sight. */
+const CardChoice = ({ lesson, place }: Props) => {
   const { put } = useEdits();
   const tidying = useTidying();
   const card = lesson.decisions.cards[place];
@@ -44,19 +65,16 @@ export const CardChoice = ({ lesson, place }: Props) => {
     put({ do: 'put-card', place, card: next });
     if (next) tidying.showCard(place);
   };
-  const words = card && cardWords(card, lesson.decisions.plan);
-  const value = card ? `“${words!.heading}”, ${inSeconds(card.lastsUs)} s` : 'nothing more';
   return (
-    <ChoiceLine label={LABELS[place]} value={value}>
+    <View style={{ gap: SPACE.medium }}>
       <Choices
         label={LABELS[place]}
-        hideLabel
         choices={KINDS}
         value={card ? 'card' : 'nothing'}
         onChoose={(kind) => set(kind === 'card' ? (card ?? FIRST_CARD) : null)}
       />
-      {card ? <OnCard key={place} {...{ lesson, card, set }} /> : null}
-    </ChoiceLine>
+      {card ? <OnCard {...{ lesson, card, set }} /> : null}
+    </View>
   );
 };
 

@@ -1,0 +1,63 @@
+import { isKnown } from '@under-chalk/core/edit/entry';
+import { filmOf } from '@under-chalk/core/film/film';
+import { mediumOf } from '@under-chalk/core/lesson/medium';
+import { BUNDLE_FORM, BUNDLE_VERSION, bundleText } from '@under-chalk/core/out/bundle';
+import { mediaName, openTimeline } from '@under-chalk/core/out/opentimelineio';
+import { existsSync } from 'node:fs';
+import { extname } from 'node:path';
+import type { Readable } from 'node:stream';
+import { ZipFile } from 'yazl';
+import type { Folders } from '../config';
+import type { LessonStore } from '../store/lesson-store';
+import { materialFile } from '../store/material-files';
+import type { MaterialStore } from '../store/material-store';
+import type { MediaStore } from '../store/media-store';
+
+/** What a bundle is made from. */
+export interface BundleParts {
+  readonly lessons: LessonStore;
+  readonly materials: MaterialStore;
+  readonly media: MediaStore;
+  readonly folders: Pick<Folders, 'materials'>;
+}
+
+/** When a bundle's files were last changed, so to speak: the same lesson is the same bundle. */
+const TIMELESS = { mtime: new Date('2000-01-01T00:00:00Z'), compress: false };
+
+/**
+ * A lesson as an archive (ZIP, nothing compressed: footage can't be), written while it is read.
+ *
+ * @returns it, and how many bytes it will have
+ * @throws TellableError `not-found`
+ */
+export const bundleOf = async (
+  lessonId: string,
+  { lessons, materials, media, folders }: BundleParts,
+): Promise<{ readonly bytes: number; readonly stream: Readable }> => {
+  const { lesson } = await lessons.view(lessonId);
+  const edits = (await lessons.edits(lessonId)).map(({ entry }) => entry).filter(isKnown);
+  const brought = await materials.ofLesson(lessonId);
+  const takes = lesson.takes.filter(({ state }) => state === 'ready');
+  const zip = new ZipFile();
+  const add = (text: string, name: string) => zip.addBuffer(Buffer.from(text), name, TIMELESS);
+  const parts = { form: BUNDLE_FORM, version: BUNDLE_VERSION, lessonId } as const;
+  add(bundleText({ ...parts, edits, takes, materials: brought }), 'lesson.json');
+  add(`${JSON.stringify(openTimeline(filmOf(lesson)), null, 2)}\n`, 'timeline.otio');
+  for (const track of takes.flatMap((take) => take.tracks)) {
+    const isWritten = mediumOf(track.kind) === 'events';
+    const path = isWritten ? media.ink(track.id) : media.media(track.id).path;
+    const name = isWritten ? `ink/${track.id}.ndjson` : mediaName(track);
+    if (existsSync(path)) zip.addFile(path, name, TIMELESS);
+  }
+  for (const { content, name } of brought) {
+    const path = content && materialFile(folders, content);
+    if (path) zip.addFile(path, `materials/${content}${extname(name).toLowerCase()}`, TIMELESS);
+  }
+  const bytes = await new Promise<number>((resolve, reject) => {
+    zip.on('error', reject);
+    // Told when every file has been measured; its types leave out what it is told.
+    const whole = resolve as unknown as () => void;
+    zip.end({ forceZip64Format: false, comment: '' }, whole);
+  });
+  return { bytes, stream: zip.outputStream as Readable };
+};

@@ -1,0 +1,27 @@
+import { filmOf } from '@under-chalk/core/film/film';
+import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import { openTimeline } from '@under-chalk/core/out/opentimelineio';
+import type { Parts } from '../http/context';
+import { saveAs } from '../http/files';
+import type { On } from '../http/route';
+import { bundleOf } from '../jobs/bundle';
+
+export const bundleRoutes = (on: On, { lessons, materials, media, config }: Parts): void => {
+  on('bundle', async ({ params, ctx }) => {
+    const { folders } = config;
+    const { lesson } = await lessons.view(params.lessonId);
+    const parts = { lessons, materials, media, folders };
+    const { bytes, stream } = await bundleOf(params.lessonId, parts);
+    saveAs(ctx, fileNameOf(lesson.decisions.plan.title, 'zip'));
+    ctx.type = 'application/zip';
+    ctx.length = bytes;
+    ctx.body = stream;
+  });
+
+  on('timeline', async ({ params, ctx }) => {
+    const { lesson } = await lessons.view(params.lessonId);
+    saveAs(ctx, fileNameOf(lesson.decisions.plan.title, 'otio'));
+    ctx.type = 'application/json';
+    ctx.body = `${JSON.stringify(openTimeline(filmOf(lesson)), null, 2)}\n`;
+  });
+};
