@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { filmOf } from '@under-chalk/core/film/film';
 import { sameManner } from '@under-chalk/core/lesson/manner';
+import { stat } from 'node:fs/promises';
 import { change, openBrowser, PHONE, planLesson, WIDE, within } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE } from './demo';
@@ -108,6 +109,31 @@ test('a manner is taken by keys, with one step that is undone, and let go', asyn
   await page.getByRole('link', { name: 'Tidy' }).click();
   await page.getByRole('button', { name: /^Undo: changed the closing card/ }).click();
   await expect.poll(async () => (await decisions()).cards.closing).toBeNull();
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+test('all of a lesson is saved from the list, and its cut list', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await page.goto(demo.server.url);
+  for (const [label, ending] of [
+    ['Save all of it', 'zip'],
+    ['Save the cut list', 'otio'],
+  ] as const) {
+    await page.getByRole('button', { name: 'More to do with Reading a tide table' }).click();
+    const saving = page.waitForEvent('download');
+    await page.getByRole('menuitem', { name: label }).click();
+    const saved = await saving;
+    expect(saved.suggestedFilename()).toBe(`Reading a tide table.${ending}`);
+    const { size } = await stat(await saved.path());
+    const takes = (await demo.server.lesson(TABLE)).takes;
+    const media = takes[0]!.tracks.map(({ kind }) => demo.server.trackFile(takes[0]!, kind));
+    const footage = (await Promise.all(media.map((path) => stat(path)))).map((one) => one.size);
+    const all = footage.reduce((sum, bytes) => sum + bytes, 0);
+    // Footage is as it is, and what stands beside it is little.
+    if (ending === 'zip') expect(size).toBeGreaterThan(all);
+    expect(size).toBeLessThan(ending === 'zip' ? all * 1.1 + 100_000 : 100_000);
+  }
   expect(complaints).toEqual([]);
   await close();
 });

@@ -15,7 +15,6 @@ import { LessonGauge, useDestination } from '../destinations/lesson-gauge';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { GettingReady } from '../lessons/getting-ready';
 import { BoardNotes } from './board-notes';
-import { OtherPrograms } from './other-programs';
 import { Files } from './files';
 import { megabytes, SIZE_NAMES } from './film-words';
 import { copyLink, Links, type Copied } from './links';
@@ -102,7 +101,6 @@ export const HandOutPage = () => {
       <Links revision={lesson.revision} made={made} />
       <Files revision={lesson.revision} />
       <BoardNotes />
-      <OtherPrograms />
     </Screen>
   );
 };

@@ -70,6 +70,8 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway }: Props) => {
       </View>
     </>
   );
+  const save = (what: 'bundle' | 'timeline') =>
+    location.assign(pathTo(what, { lessonId: lesson.id }));
   return (
     <View
       role="listitem"
@@ -88,6 +90,13 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway }: Props) => {
         of={title}
         items={[
           ...(lesson.problem ? [] : [{ label: 'Make a copy', onPress: onCopy }]),
+          // The archive has the cut list in it, too.
+          ...(lesson.problem || lesson.takeCount === 0
+            ? []
+            : [
+                { label: 'Save all of it', onPress: () => save('bundle') },
+                { label: 'Save the cut list', onPress: () => save('timeline') },
+              ]),
           { label: 'Throw it away', onPress: onThrowAway, grave: true },
         ]}
       />
