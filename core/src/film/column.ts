@@ -6,11 +6,13 @@ import { subtract, type TimeRange } from '../time/ranges';
 import { ofTake } from '../time/timeline';
 
 /** A line of the column that a take is tidied as: what is kept of a beat, or what was left out. */
-export type ColumnRow = TimeRange &
-  (
-    | { readonly kind: 'beat'; readonly beat: Beat }
-    | { readonly kind: 'left-out'; readonly where: 'start' | 'middle' | 'end' }
-  );
+export type ColumnRow = BeatRow | LeftOut;
+
+type BeatRow = TimeRange & { readonly kind: 'beat'; readonly beat: Beat };
+type LeftOut = TimeRange & {
+  readonly kind: 'left-out';
+  readonly where: 'start' | 'middle' | 'end';
+};
 
 /** Left-over slivers shorter than a frame are not worth a line. */
 const LEAST_US = 34_000;
@@ -18,8 +20,8 @@ const LEAST_US = 34_000;
 const isWorthALine = ({ startUs, endUs }: TimeRange): boolean => endUs - startUs >= LEAST_US;
 
 /** What is kept of each beat. Both lists are in order, and are gone through side by side. */
-const keptOf = (beats: readonly Beat[], kept: readonly TimeRange[]): ColumnRow[] => {
-  const rows: ColumnRow[] = [];
+const keptOf = (beats: readonly Beat[], kept: readonly TimeRange[]): BeatRow[] => {
+  const rows: BeatRow[] = [];
   for (let i = 0, j = 0; beats[i] && kept[j];) {
     const beat = beats[i]!;
     const startUs = Math.max(beat.startUs, kept[j]!.startUs);
@@ -34,23 +36,33 @@ const keptOf = (beats: readonly Beat[], kept: readonly TimeRange[]): ColumnRow[]
 /** What a cut leaves of a beat is no beat of its own when it is shorter than this, µs. */
 const REMNANT_US = 300_000;
 
-/** Joins what a cut has left of a beat to the beat beside it: nobody wants to cut that by itself. */
-const withoutRemnants = (rows: readonly ColumnRow[]): ColumnRow[] => {
-  const joined: ColumnRow[] = [];
+/** Whether a cut has left so little of a beat that nobody wants to cut that by itself. */
+const isRemnant = ({ beat, startUs, endUs }: BeatRow): boolean =>
+  endUs - startUs < Math.min(REMNANT_US, beat.endUs - beat.startUs);
+
+/** Joins remnants to the beat beside them. */
+const withoutRemnants = (rows: readonly BeatRow[]): BeatRow[] => {
+  const joined: BeatRow[] = [];
   for (const row of rows) {
     const before = joined.at(-1);
-    if (row.kind === 'beat' && before?.kind === 'beat' && before.endUs === row.startUs) {
-      const remains = ({ beat, startUs, endUs }: ColumnRow & { kind: 'beat' }) =>
-        endUs - startUs < Math.min(REMNANT_US, beat.endUs - beat.startUs);
-      if (remains(row) || remains(before)) {
-        const beat = remains(row) ? before.beat : row.beat;
-        joined[joined.length - 1] = { ...before, beat, endUs: row.endUs };
-        continue;
-      }
-    }
-    joined.push(row);
+    if (before?.endUs === row.startUs && (isRemnant(row) || isRemnant(before))) {
+      const beat = isRemnant(row) ? before.beat : row.beat;
+      joined[joined.length - 1] = { ...before, beat, endUs: row.endUs };
+    } else joined.push(row);
   }
   return joined;
+};
+
+/** Two lists of lines, each in order, as one. */
+const merged = (one: readonly ColumnRow[], other: readonly ColumnRow[]): ColumnRow[] => {
+  const all: ColumnRow[] = [];
+  let next = 0;
+  for (const row of one) {
+    while (other[next] && other[next]!.startUs < row.startUs) all.push(other[next++]!);
+    all.push(row);
+  }
+  while (other[next]) all.push(other[next++]!);
+  return all;
 };
 
 /**
@@ -80,18 +92,12 @@ export const columnOf = (
       .map(({ startUs, endUs }) => ({ startUs, endUs: endUs ?? take.durationUs })),
     [window],
   );
-  const rows: ColumnRow[] = [
-    ...withoutRemnants(keptOf(beats, kept).filter(isWorthALine)),
-    ...subtract([whole], [...kept, ...elsewhere]).map((range) => ({
-      kind: 'left-out' as const,
-      where:
-        range.startUs === 0
-          ? ('start' as const)
-          : range.endUs === take.durationUs
-            ? ('end' as const)
-            : ('middle' as const),
-      ...range,
-    })),
-  ];
-  return rows.filter(isWorthALine).sort((a, b) => a.startUs - b.startUs);
+  const heard = withoutRemnants(keptOf(beats, kept).filter(isWorthALine));
+  const leftOut = subtract([whole], [...kept, ...elsewhere])
+    .filter(isWorthALine)
+    .map(({ startUs, endUs }): LeftOut => {
+      const where = startUs === 0 ? 'start' : endUs === take.durationUs ? 'end' : 'middle';
+      return { kind: 'left-out', where, startUs, endUs };
+    });
+  return merged(heard, leftOut);
 };
