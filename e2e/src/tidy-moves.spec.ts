@@ -250,3 +250,47 @@ test('the same on a phone: an end is dragged to where it is quiet, and the join 
   expect(complaints).toEqual([]);
   await close();
 });
+
+test('the face is come nearer to, as in a mirror, with a shadow round it: by keys, on a phone', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await openTidy(page);
+  const first = await asText();
+  await page.getByRole('button', { name: 'More to do with Take 1' }).click();
+  await page.getByRole('menuitem', { name: 'The camera, differently' }).click();
+  await expect(page.getByRole('button', { name: 'Show it so' })).toBeFocused();
+  for (const [edge, key] of [
+    ['right', 'Shift+ArrowLeft'],
+    ['bottom', 'Shift+ArrowUp'],
+  ] as const) {
+    await page.getByRole('slider', { name: `${edge} edge of the part that is shown` }).focus();
+    for (let times = 0; times < 10; times++) await page.keyboard.press(key);
+  }
+  const seen = page.getByRole('radiogroup', { name: 'The camera is shown' });
+  await seen.getByRole('radio', { name: 'as others see it' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(seen.getByRole('radio', { name: 'as in a mirror' })).toBeChecked();
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+  await page.getByRole('button', { name: 'Show it so' }).focus();
+  await page.keyboard.press('Enter');
+  const look = async () => (await decisions()).cameraLooks[0]?.look;
+  await expect.poll(look).toEqual({
+    ...{ x: expect.closeTo(0.25), y: expect.closeTo(0.25), near: expect.closeTo(2) },
+    mirrored: true,
+  });
+  await beat(page, 3).click();
+  const round = page.getByRole('radiogroup', { name: 'Round the inset there is' });
+  await round.getByRole('radio', { name: 'a shadow' }).click();
+  const edge = async () => (await decisions()).arranged.at(-1)?.arrangement.inset.edge;
+  await expect.poll(edge).toBe('shadow');
+  expect(await violations(page)).toEqual([]);
+  // All of it again.
+  await page.getByRole('button', { name: 'More to do with Take 1' }).click();
+  await page.getByRole('menuitem', { name: 'The camera, differently' }).click();
+  await page.getByRole('button', { name: 'Show all of it' }).click();
+  await expect.poll(look).toBeUndefined();
+  await undoAll(page, first);
+  expect(complaints).toEqual([]);
+  await close();
+});

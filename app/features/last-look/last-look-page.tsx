@@ -5,6 +5,7 @@ import { useMemo } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
+import { cardPlaceOf } from '@under-chalk/core/lesson/card';
 import { checksOf } from '@under-chalk/core/look/checks';
 import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import { usePart } from '../../data/live-value';
@@ -44,7 +45,9 @@ export const LastLookPage = () => {
   const bytes = made
     ? { count: made.bytes, made: true }
     : { count: likelyBytes(sizeOf(lesson, destination.size), film.durationUs), made: false };
-  const takeIds = [...new Set(film.spans.map((span) => span.take.id))];
+  // Cards have no sound to be fetched.
+  const heard = film.spans.filter(({ take }) => !cardPlaceOf(take));
+  const takeIds = [...new Set(heard.map(({ take }) => take.id))];
   const lines = useQueries({ queries: takeIds.map(levelsQuery) });
   const waiting = lines.some((line) => line.isPending);
   const levels = new Map(

@@ -121,7 +121,7 @@ export const BeatRow = memo(function BeatRow({
           ref={opener}
           role="button"
           aria-expanded={opened}
-          aria-label={`Beat ${number}, at ${filmAt(startUs)}, ${seconds} seconds, ${[name, ...signs].join(', ')}${flubs.length > 0 ? ', flub marked' : ''}${chosen && !opened ? ', chosen' : ''}. ${opened ? 'Close' : 'Open'}`}
+          aria-label={`Beat ${number}, at ${filmAt(startUs)}, ${seconds} seconds, ${[name, ...signs].join(', ')}${flubs.length > 0 ? ', flub marked' : ''}${chosen && !opened ? ', chosen' : ''}. ${carrying ? 'Put what is in hand before it' : opened ? 'Close' : 'Open'}`}
           onPress={(event) => press((event.nativeEvent as unknown as MouseEvent).shiftKey)}
           onLongPress={() => tidying.reach(stretch)}
           {...({ onKeyDown: keyed } as object)}

@@ -1,16 +1,11 @@
 import { useState } from 'react';
-import { StyleSheet, View } from 'react-native';
 import { MOST_NEAR, PLAIN_CAMERA, type CameraLook } from '@under-chalk/core/lesson/camera-look';
 import type { Crop } from '@under-chalk/core/lesson/crop';
 import { cameraLookOf, type Lesson } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
 import { useEdits } from '../../data/edits';
-import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
-import { useFocusWhen } from '../../ui/focus';
-import { Words } from '../../ui/text';
-import { SPACE } from '../../ui/theme';
-import { DrawnPart } from './drawn-part';
+import { PartPanel } from './part-panel';
 
 const SIDES = [
   { value: 'seen', label: 'as others see it' },
@@ -46,7 +41,6 @@ export const CameraPanel = ({ lesson, take, onDone }: Props) => {
   const look = cameraLookOf(lesson, take.id);
   const [drawn, setDrawn] = useState<Crop>(partOf(look));
   const [mirrored, setMirrored] = useState(look.mirrored);
-  const first = useFocusWhen(true);
   const show = (wanted: CameraLook | null) => {
     put({ do: 'show-camera', takeId: take.id, look: wanted });
     onDone();
@@ -54,17 +48,17 @@ export const CameraPanel = ({ lesson, take, onDone }: Props) => {
   // What is written on a face would no longer lie where it was pointed at.
   const canMirror = surfaceOf(take) !== undefined || trackOf(take, 'ink') === undefined;
   return (
-    <View style={styles.group}>
-      <DrawnPart
-        {...{ lesson, take, of: 'camera' }}
-        atUs={take.durationUs / 2}
-        alt="All that the camera saw"
-        part={drawn}
-        onPart={setDrawn}
-      />
-      <Words size="small" tone="soft">
-        Draw round what is to stand in the middle. Each edge can also be moved with the arrow keys.
-      </Words>
+    <PartPanel
+      {...{ lesson, take, of: 'camera' }}
+      alt="All that the camera saw"
+      hint="Draw round what is to stand in the middle. Each edge can also be moved with the arrow keys."
+      part={drawn}
+      onPart={setDrawn}
+      label="Show it so"
+      onShow={() => show({ ...lookAt(drawn), mirrored })}
+      onAll={look === PLAIN_CAMERA ? null : () => show(null)}
+      onLeave={onDone}
+    >
       {canMirror ? (
         <Choices
           label="The camera is shown"
@@ -73,24 +67,6 @@ export const CameraPanel = ({ lesson, take, onDone }: Props) => {
           onChoose={(side) => setMirrored(side === 'mirrored')}
         />
       ) : null}
-      <View style={styles.buttons}>
-        <Button
-          ref={first}
-          small
-          kind="main"
-          label="Show it so"
-          onPress={() => show({ ...lookAt(drawn), mirrored })}
-        />
-        {look === PLAIN_CAMERA ? null : (
-          <Button small label="Show all of it" onPress={() => show(null)} />
-        )}
-        <Button small label="Leave it as it was" onPress={onDone} />
-      </View>
-    </View>
+    </PartPanel>
   );
 };
-
-const styles = StyleSheet.create({
-  group: { gap: SPACE.small },
-  buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
-});

@@ -24,7 +24,7 @@ export const CarriedBar = ({ film, columns }: Props) => {
   const carried = useTidy((view) => view.carried);
   const here = useTidy((view) => view.here);
   const words = useFocusWhen(carried !== null);
-  const [stays, setStays] = useState(false);
+  const [refused, setRefused] = useState('');
   if (!carried) return null;
   const seconds = ((carried.endUs - carried.startUs) / 1e6).toFixed(1);
   const column = columns.find(({ placed }) => placed.id === here?.placementId);
@@ -36,9 +36,12 @@ export const CarriedBar = ({ film, columns }: Props) => {
       : undefined;
   const at =
     gap && formatTenths(filmTimeFrom(film, { ...gap, takeId: column!.placed.takeId }) + 50_000);
+  const named = (to: Gap) => JSON.stringify([carried, to]);
+  // Said as long as nothing else is meant.
+  const stays = [gap ?? null, null].some((to) => named(to) === refused);
   const putIt = (to: Gap) => {
     const moved = moveStretch(film.lesson, carried, to, newId);
-    if (!moved) return setStays(true);
+    if (!moved) return setRefused(named(to));
     put(...moved.edits);
     tidying.carry(null);
     const { takeId, startUs, endUs } = carried;

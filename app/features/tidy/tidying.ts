@@ -143,6 +143,7 @@ export class Tidying implements Watched<TidyView> {
     const { lesson } = this.#player.film;
     const cut = { do: 'cut', takeId, startUs, endUs } as const;
     const film = filmOf({ ...lesson, decisions: applyEdit(lesson.decisions, cut) });
+    if (film.frames === 0) return;
     const joinUs = filmTimeFrom(film, { takeId, placementId, takeUs: endUs });
     this.#player.tryOut(film, Math.max(0, joinUs - ROUND_JOIN_US), joinUs + ROUND_JOIN_US);
   }

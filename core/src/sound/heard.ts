@@ -26,13 +26,12 @@ export interface Heard {
   readonly fadeOutUs: Us;
 }
 
-/** Whether the film goes on from one span to the other without a break in what is heard. */
-const runsOn = (a: Span, b: Span): boolean =>
-  a.take.id === b.take.id && a.endFrame === b.startFrame && sameRate(a.rate, b.rate);
+/** What goes by too fast is heard, at its ends, as it was recorded. */
+const heardRate = ({ rate }: Span): Rate => (isHeardAt(rate) ? rate : AT_SPEED);
 
-/** Whether a voice goes on from one span into another at the speed it was recorded at, to fade out there. */
-const goesOn = (a: Span, b: Span): boolean =>
-  a.take.id === b.take.id && a.endFrame === b.startFrame;
+/** Whether one voice goes on from a span into the next without a break: nothing was cut, and it stays as fast. */
+const runsOn = (a: Span, b: Span): boolean =>
+  a.take.id === b.take.id && a.endFrame === b.startFrame && sameRate(heardRate(a), heardRate(b));
 
 const toUs = (frames: number): Us => Math.round((frames * 1e6) / FILM_FPS);
 
@@ -41,37 +40,18 @@ export const heardOf = ({ spans }: Film): Heard[] =>
   spans.flatMap((span, index): Heard[] => {
     const { rate, filmFrame, frames, startFrame, endFrame } = span;
     const [before, after] = [spans[index - 1], spans[index + 1]];
-    const fadeInUs = before ? FADE_US : 0;
-    const fadeOutUs = after ? FADE_US : 0;
+    const fadeInUs = before && !runsOn(before, span) ? FADE_US : 0;
+    const fadeOutUs = after && !runsOn(span, after) ? FADE_US : 0;
     if (isHeardAt(rate)) {
       const step = stepFrom(rate, startFrame);
-      return [
-        {
-          ...{ span, rate, step, filmFrame, frames },
-          // A voice that fades out in what goes by faster runs on into it.
-          fadeInUs: before && joins(before, span) ? 0 : fadeInUs,
-          fadeOutUs: after && joins(span, after) ? 0 : fadeOutUs,
-        },
-      ];
+      return [{ span, rate, step, filmFrame, frames, fadeInUs, fadeOutUs }];
     }
     const part = Math.floor(Math.min(GOES_FRAMES, frames / 2));
     if (part === 0) return [];
     const ends = { span, rate: AT_SPEED, frames: part };
+    const atEnd = { step: endFrame - part, filmFrame: filmFrame + frames - part };
     return [
-      {
-        ...{ ...ends, step: startFrame, filmFrame, fadeOutUs: toUs(part) },
-        fadeInUs: before && joins(before, span) ? 0 : fadeInUs,
-      },
-      {
-        ...{ ...ends, step: endFrame - part, filmFrame: filmFrame + frames - part },
-        ...{ fadeInUs: toUs(part), fadeOutUs: after && joins(span, after) ? 0 : fadeOutUs },
-      },
+      { ...ends, step: startFrame, filmFrame, fadeInUs, fadeOutUs: toUs(part) },
+      { ...ends, ...atEnd, fadeInUs: toUs(part), fadeOutUs },
     ];
   });
-
-/** Whether nothing breaks between two spans that follow on one another: one voice at one speed, as far as it is heard. */
-const joins = (a: Span, b: Span): boolean => {
-  const isFast = (span: Span) => !isHeardAt(span.rate);
-  const asRecorded = (span: Span) => sameRate(span.rate, AT_SPEED) || isFast(span);
-  return runsOn(a, b) || (goesOn(a, b) && asRecorded(a) && asRecorded(b));
-};

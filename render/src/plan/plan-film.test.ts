@@ -234,6 +234,15 @@ describe('sound', () => {
     expect(Math.max(...lengths)).toBeLessThan(3 * PIECE_PACKETS);
   });
 
+  it('has no endless piece where nothing is heard for long: an hour that goes by eight times as fast', () => {
+    const speeds = [{ takeId: hour.id, startUs: 0, endUs: hour.durationUs, speed: 800 }];
+    const made = filmOf(lessonOf([hour], { speeds }));
+    const pieces = planSound(made);
+    expect(Math.max(...pieces.map(({ packets }) => packets))).toBeLessThan(9 * PIECE_PACKETS);
+    const all = pieces.reduce((sum, { packets }) => sum + packets, 0);
+    expect(all).toBe(Math.ceil((made.frames * 1_600) / PACKET) + 1);
+  });
+
   it('has no endless piece, also where the grid lies in nothing but cuts', () => {
     const grid = (PIECE_PACKETS * PACKET) / 48_000;
     const cuts = Array.from({ length: 330 }, (_, index) => cut(index * grid - 3, index * grid + 6));

@@ -129,7 +129,14 @@ const bordersOf = (film: Film, heard: readonly Heard[]): number[] => {
     const middle = Math.floor((startSample + endSample) / 2 / PACKET);
     if (middle - borders.at(-1)! > MOST_PACKETS) borders.push(middle);
   }
-  return [...borders, packets];
+  return [...borders, packets].flatMap((border, index, all) => {
+    const more: number[] = [];
+    // Where nothing is heard for long: in what goes by too fast for a voice.
+    const from = all[index - 1] ?? border;
+    for (let at = from + MOST_PACKETS; border - at > MOST_PACKETS; at += MOST_PACKETS)
+      more.push(at);
+    return [...more, border];
+  });
 };
 
 /** What of it is heard between two samples of the film; null when nothing is. */
