@@ -229,7 +229,7 @@ test('the same on a phone: an end is dragged to where it is quiet, and the join 
   const stood = await slider.inputValue();
   const most = await slider.getAttribute('max');
   await bar(page)
-    .getByRole('button', { name: /^Hear the join/ })
+    .getByRole('button', { name: /^Hear it cut/ })
     .click();
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   expect(Number(await slider.getAttribute('max'))).toBeLessThan(Number(most));

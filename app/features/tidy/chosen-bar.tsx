@@ -31,8 +31,8 @@ export const ChosenBar = ({ columns }: { columns: readonly Column[] }) => {
       <Button
         small
         grow
-        label="Hear the join"
-        spoken="Hear the join: what it would be without this"
+        label="Hear it cut"
+        spoken="Hear it cut: what it would be without this"
         onPress={() => tidying.hearJoin(chosen)}
       />
       <Button
@@ -69,7 +69,7 @@ export const ChosenBar = ({ columns }: { columns: readonly Column[] }) => {
 };
 
 const styles = StyleSheet.create({
-  bar: { flexDirection: 'row', alignItems: 'center', gap: SPACE.small },
+  bar: { flexDirection: 'row', alignItems: 'center', gap: SPACE.hair },
   inLine: { flexGrow: 1, minWidth: 380, maxWidth: 460 },
   across: { width: '100%' },
 });
