@@ -3,7 +3,14 @@
  * the column scrolls without a hitch.
  */
 import { openBrowser, WIDE } from '@under-chalk/e2e/browser';
-import { cutsInHour, HOUR, HOUR_TAKE, HOUR_US, tellOfHour } from '@under-chalk/e2e/hour';
+import {
+  cutsInHour,
+  HOUR,
+  HOUR_TAKE,
+  HOUR_US,
+  levelsOfHour,
+  tellOfHour,
+} from '@under-chalk/e2e/hour';
 import { RealServer } from '@under-chalk/e2e/server';
 import { applyEdit } from '@under-chalk/core/edit/apply-edit';
 import type { Edit } from '@under-chalk/core/edit/edit';
@@ -33,9 +40,7 @@ const p95 = (values: readonly number[]): number =>
 const coreMs = (): number => {
   const take = takeOfLength(HOUR_TAKE, HOUR_US, ['surface', 'voice']);
   const lesson = lessonOf([take], { cuts: cutsInHour(CUTS) });
-  const levels = new Uint8Array(180_000).fill(20);
-  for (let at = 0; at < levels.length; at += 120) levels.fill(80, at, at + 80);
-  const beats = beatsOf(levels, HOUR_US);
+  const beats = beatsOf(levelsOfHour(), HOUR_US);
   const took: number[] = [];
   for (let run = 0; run < 220; run++) {
     const startUs = Math.round((run * HOUR_US) / 230) + 100_000;

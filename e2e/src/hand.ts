@@ -54,6 +54,16 @@ const SENDS: Readonly<Record<'mouse' | 'pen' | 'touch', Send>> = {
     }),
 };
 
+/** Fingers on a page: put down, moved, taken off; each at its place in px of the page. */
+export const fingersOn = async (page: Page) => {
+  const session = await page.context().newCDPSession(page);
+  return (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]) =>
+    session.send('Input.dispatchTouchEvent', {
+      type,
+      touchPoints: points.map(([x, y], id) => ({ x, y, id })),
+    });
+};
+
 /** A hand of a kind over the board of a page; a sample every `everyMs`. */
 export const handOver = async (
   page: Page,

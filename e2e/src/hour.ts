@@ -17,6 +17,13 @@ export const cutsInHour = (count: number) =>
     return { takeId: HOUR_TAKE, startUs, endUs: startUs + 400_000 };
   });
 
+/** How loud it is, in steps of 20 ms. */
+export const levelsOfHour = (): Buffer => {
+  const levels = Buffer.alloc(180_000, 20);
+  for (let at = 0; at < levels.length; at += 120) levels.fill(80, at, at + 80);
+  return levels;
+};
+
 /** Has a page see the lesson of an hour, which the server knows by its name alone. */
 export const tellOfHour = async (page: Page, server: RealServer, cuts = 0): Promise<void> => {
   await server.ask('POST', '/api/lessons', { id: HOUR, title: 'An hour' });
@@ -37,8 +44,7 @@ export const tellOfHour = async (page: Page, server: RealServer, cuts = 0): Prom
     view.lesson.decisions.cuts = cutsInHour(cuts);
     await route.fulfill({ json: view });
   });
-  const levels = Buffer.alloc(180_000, 20);
-  for (let at = 0; at < levels.length; at += 120) levels.fill(80, at, at + 80);
+  const levels = levelsOfHour();
   await page.route(`**/api/takes/${HOUR_TAKE}/levels`, (route) =>
     route.fulfill({ body: levels, contentType: 'application/octet-stream' }),
   );

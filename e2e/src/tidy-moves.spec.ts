@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { openBrowser, PHONE, saveFilm, WIDE } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE } from './demo';
+import { fingersOn } from './hand';
 import { colourAt, ffmpeg, probe, ssimOf } from './media';
 
 /** Tidy by hand: the ends of what is chosen to the frame, how fast it goes by, and where in the film it stands. */
@@ -201,12 +202,7 @@ test('the same on a phone: an end is dragged to where it is quiet, and the join 
   const value = async () => Number(await from.getAttribute('aria-valuenow'));
   const before = await value();
   const box = (await strip.boundingBox())!;
-  const session = await page.context().newCDPSession(page);
-  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]) =>
-    session.send('Input.dispatchTouchEvent', {
-      type,
-      touchPoints: points.map(([x, y], id) => ({ x, y, id })),
-    });
+  const touch = await fingersOn(page);
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await touch('touchStart', [x, y]);
   for (let step = 1; step <= 10; step++) {

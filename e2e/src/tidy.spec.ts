@@ -13,6 +13,7 @@ import { change, openBrowser, PHONE, saveFilm, WIDE } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE } from './demo';
 import { drawPdf, pagesPdf } from './made-materials';
+import { fingersOn } from './hand';
 import { colourAt, ffmpeg, ssimOf } from './media';
 
 /** Tidy by hand: runs of beats, and close-ups of what they show. */
@@ -270,12 +271,7 @@ test('the same on a phone: a long press reaches to a beat, two fingers pull clos
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await openTidy(page);
   await beat(page, 2).click();
-  const session = await page.context().newCDPSession(page);
-  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]) =>
-    session.send('Input.dispatchTouchEvent', {
-      type,
-      touchPoints: points.map(([x, y], id) => ({ x, y, id })),
-    });
+  const touch = await fingersOn(page);
   await beat(page, 3).scrollIntoViewIfNeeded();
   await page.waitForTimeout(300);
   const row = (await beat(page, 3).boundingBox())!;

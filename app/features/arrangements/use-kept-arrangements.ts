@@ -1,25 +1,13 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { KeptArrangement } from '@under-chalk/core/lesson/kept-arrangement';
 import { call } from '../../data/client';
+import { useKeptList } from '../../data/kept-list';
 import { KEYS } from '../../data/queries';
 
 /** The teacher's own arrangements, and how one is kept or let go. */
-export const useKeptArrangements = () => {
-  const client = useQueryClient();
-  const { data = [] } = useQuery({
-    queryKey: KEYS.arrangements,
-    queryFn: () => call('arrangements'),
-    staleTime: 60_000,
+export const useKeptArrangements = () =>
+  useKeptList<KeptArrangement>({
+    key: KEYS.arrangements,
+    all: () => call('arrangements'),
+    keep: (body) => call('keepArrangement', { body }),
+    forget: (arrangementId) => call('forgetArrangement', { params: { arrangementId } }),
   });
-  const onSuccess = (kept: readonly KeptArrangement[]) =>
-    client.setQueryData(KEYS.arrangements, kept);
-  const keep = useMutation({
-    mutationFn: (body: KeptArrangement) => call('keepArrangement', { body }),
-    onSuccess,
-  });
-  const forget = useMutation({
-    mutationFn: (arrangementId: string) => call('forgetArrangement', { params: { arrangementId } }),
-    onSuccess,
-  });
-  return { kept: data, keep, forget };
-};

@@ -1,35 +1,27 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import {
   isPlain,
   mannerEdits,
+  mannerText,
   pagesOf,
-  sameManner,
   type Manner,
 } from '@under-chalk/core/lesson/manner';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { newId } from '../../capture/new-id';
 import { call } from '../../data/client';
 import { useEdits } from '../../data/edits';
+import { useKeptList } from '../../data/kept-list';
 import { KEYS } from '../../data/queries';
 
 /** The teacher's manners, and how one is kept or let go. */
 export const useManners = () => {
-  const client = useQueryClient();
-  const { data = [] } = useQuery({
-    queryKey: KEYS.manners,
-    queryFn: () => call('manners'),
-    staleTime: 60_000,
+  const { kept, ...changes } = useKeptList<Manner>({
+    key: KEYS.manners,
+    all: () => call('manners'),
+    keep: (body) => call('keepManner', { body }),
+    forget: (mannerId) => call('forgetManner', { params: { mannerId } }),
   });
-  const onSuccess = (kept: readonly Manner[]) => client.setQueryData(KEYS.manners, kept);
-  const keep = useMutation({
-    mutationFn: (body: Manner) => call('keepManner', { body }),
-    onSuccess,
-  });
-  const forget = useMutation({
-    mutationFn: (mannerId: string) => call('forgetManner', { params: { mannerId } }),
-    onSuccess,
-  });
-  return { manners: data, keep, forget };
+  return { manners: kept, ...changes };
 };
 
 /** The manner that new lessons of a class begin with. */
@@ -70,5 +62,10 @@ export const useTakeManner = (lesson: Lesson) => {
 };
 
 /** The manner that a lesson has as it is now, by its looks. */
-export const mannerNow = (manners: readonly Manner[], { decisions }: Lesson): Manner | undefined =>
-  manners.find(({ says }) => sameManner(says, decisions));
+export const mannerNow = (
+  manners: readonly Manner[],
+  { decisions }: Lesson,
+): Manner | undefined => {
+  const now = mannerText(decisions);
+  return manners.find(({ says }) => mannerText(says) === now);
+};

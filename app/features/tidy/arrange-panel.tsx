@@ -1,3 +1,4 @@
+import { middleOf } from '@under-chalk/core/time/ranges';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { arrangementAt } from '@under-chalk/core/film/sections';
@@ -69,11 +70,7 @@ export const ArrangePanel = ({ lesson, take, stretch }: Props) => {
       </Words>
     );
   }
-  const arrangement = arrangementAt(
-    lesson,
-    take,
-    Math.round((stretch.startUs + stretch.endUs) / 2),
-  );
+  const arrangement = arrangementAt(lesson, take, middleOf(stretch));
   const { inset, kind } = arrangement;
   const arrange = (change: Partial<Arrangement>) =>
     put({

@@ -1,3 +1,4 @@
+import { middleOf } from '@under-chalk/core/time/ranges';
 import { memo } from 'react';
 import { Image, Pressable, StyleSheet, View } from 'react-native';
 import type { ColumnRow } from '@under-chalk/core/film/column';
@@ -20,6 +21,7 @@ import { CloserPanel } from './closer-panel';
 import { CutawayPanel } from './cutaway-panel';
 import { CutPanel } from './cut-panel';
 import { LinePanel } from './line-panel';
+import { secondsOf } from './open-stretch';
 import { SpeedPanel } from './speed-panel';
 import { useTidy, useTidying, useWishedFocus } from './tidying';
 import { useCut } from './use-cut';
@@ -72,8 +74,8 @@ export const BeatRow = memo(function BeatRow({
   const filmAt = (takeUs: number) =>
     formatTenths(filmTimeFrom(film, { takeId: take.id, placementId, takeUs }));
   const stretch = { takeId: take.id, placementId, startUs, endUs };
-  const middleUs = Math.round((startUs + endUs) / 2);
-  const seconds = ((endUs - startUs) / 1e6).toFixed(1);
+  const middleUs = middleOf(row);
+  const seconds = secondsOf(row);
   const quiet = row.kind === 'beat' && row.beat.kind === 'quiet';
   const pictured = take.tracks.some((track) => track.widthPx > 0);
   const arrangement = arrangementAt(lesson, take, middleUs);
@@ -102,7 +104,7 @@ export const BeatRow = memo(function BeatRow({
     event.preventDefault();
     if (!chosen) tidying.open(stretch);
     tidying.reach({ ...stretch, startUs: next.startUs, endUs: next.endUs });
-    tidying.wishFocus({ placementId, takeId: take.id, takeUs: (next.startUs + next.endUs) / 2 });
+    tidying.wishFocus({ placementId, takeId: take.id, takeUs: middleOf(next) });
   };
   const name = quiet ? 'quiet' : ARRANGEMENT_NAMES[arrangement.kind];
   return (
@@ -131,7 +133,7 @@ export const BeatRow = memo(function BeatRow({
             <InView style={[styles.picture, { backgroundColor: theme.line }]}>
               <Image
                 source={{
-                  uri: stillPath(lesson, take, (startUs + endUs) / 2),
+                  uri: stillPath(lesson, take, middleUs),
                 }}
                 style={styles.fill}
                 alt=""

@@ -1,3 +1,4 @@
+import { middleOf } from '@under-chalk/core/time/ranges';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
@@ -9,6 +10,7 @@ import { Button } from '../../ui/button';
 import { useFocusWhen } from '../../ui/focus';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { secondsOf } from './open-stretch';
 import { useTidy, useTidying } from './tidying';
 import { rowAt, type Column } from './use-columns';
 
@@ -26,7 +28,7 @@ export const CarriedBar = ({ film, columns }: Props) => {
   const words = useFocusWhen(carried !== null);
   const [refused, setRefused] = useState('');
   if (!carried) return null;
-  const seconds = ((carried.endUs - carried.startUs) / 1e6).toFixed(1);
+  const seconds = secondsOf(carried);
   const column = columns.find(({ placed }) => placed.id === here?.placementId);
   const row = here && column?.rows ? rowAt(column.rows, here.takeUs) : null;
   const beforeUs = row === null ? null : column!.rows![row]!.startUs;
@@ -44,9 +46,8 @@ export const CarriedBar = ({ film, columns }: Props) => {
     if (!moved) return setRefused(named(to));
     put(...moved.edits);
     tidying.carry(null);
-    const { takeId, startUs, endUs } = carried;
-    const { placementId } = moved;
-    tidying.wishFocus({ placementId, takeId, takeUs: (startUs + endUs) / 2 });
+    const { takeId } = carried;
+    tidying.wishFocus({ placementId: moved.placementId, takeId, takeUs: middleOf(carried) });
   };
   return (
     <View role="group" aria-label="In hand" style={styles.bar}>

@@ -3,6 +3,7 @@ import { Button } from '../../ui/button';
 import { useLayout } from '../../ui/layout';
 import { Menu } from '../../ui/menu';
 import { SPACE } from '../../ui/theme';
+import { secondsOf } from './open-stretch';
 import { useTidy, useTidying } from './tidying';
 import { useCut } from './use-cut';
 import type { Column } from './use-columns';
@@ -21,7 +22,7 @@ export const ChosenBar = ({ columns }: { columns: readonly Column[] }) => {
   const turnUs = tidying.turnAfter(takeId, startUs);
   const choose = (from: number, to: number) =>
     tidying.choose({ ...chosen, startUs: from, endUs: to });
-  const seconds = ((endUs - startUs) / 1e6).toFixed(1);
+  const seconds = secondsOf(chosen);
   return (
     <View
       role="group"

@@ -3,7 +3,7 @@ import type { ColumnRow } from '@under-chalk/core/film/column';
 import { Button } from '../../ui/button';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { reaching, type ChosenStretch } from './open-stretch';
+import { reaching, secondsOf, type ChosenStretch } from './open-stretch';
 import { useTidying } from './tidying';
 
 interface Props {
@@ -21,7 +21,7 @@ export const ChosenRun = ({ rows, chosen }: Props) => {
   const count = beats.filter((row) => row.startUs >= startUs && row.endUs <= endUs).length;
   const above = beats.findLast((row) => row.endUs <= startUs);
   const below = beats.find((row) => row.startUs >= endUs);
-  const seconds = ((endUs - startUs) / 1e6).toFixed(1);
+  const seconds = secondsOf(chosen);
   return (
     <View style={styles.group}>
       <Words size="small" role="status">

@@ -1,3 +1,4 @@
+import { middleOf } from '@under-chalk/core/time/ranges';
 import { useEffect, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
@@ -42,7 +43,7 @@ export const CloserPanel = ({ film, take, stretch }: Props) => {
   const { put } = useEdits();
   const tidying = useTidying();
   const { lesson } = film;
-  const middleUs = Math.round((stretch.startUs + stretch.endUs) / 2);
+  const middleUs = middleOf(stretch);
   const closeUp = closeUpAt(lesson, take, middleUs);
   const [drawing, setDrawing] = useState(false);
   const [closed, setClosed] = useState(0);

@@ -8,7 +8,7 @@ import { Button } from '../../ui/button';
 import { DraggedEnd } from '../../ui/over-picture';
 import { Stepper } from '../../ui/stepper';
 import { SPACE } from '../../ui/theme';
-import type { OpenStretch } from './open-stretch';
+import { secondsOf, type OpenStretch } from './open-stretch';
 import { useTidy, useTidying } from './tidying';
 import { useCut } from './use-cut';
 
@@ -34,7 +34,7 @@ export const CutPanel = ({ film, stretch, durationUs, line, onPlay }: Props) => 
   const tidying = useTidying();
   const { takeId, placementId, startUs: fromUs, endUs: toUs } = stretch;
   const hereUs = useTidy(({ here }) => (here?.placementId === placementId ? here.takeUs : null));
-  const length = ((toUs - fromUs) / 1e6).toFixed(1);
+  const length = secondsOf(stretch);
   const ends = [
     {
       label: 'From',

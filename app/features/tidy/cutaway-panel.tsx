@@ -1,3 +1,4 @@
+import { middleOf } from '@under-chalk/core/time/ranges';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
@@ -28,7 +29,7 @@ export const CutawayPanel = ({ film, take, stretch }: Props) => {
   const { data = [] } = useMaterials(lesson.id);
   const ready = data.filter(({ state }) => state === 'ready');
   const { takeId, placementId, startUs, endUs } = stretch;
-  const middleUs = Math.round((startUs + endUs) / 2);
+  const middleUs = middleOf(stretch);
   const shown = at(lesson.decisions.cutaways, take.id, middleUs)?.of ?? null;
   const material = ready.find(({ content }) => content === shown?.content);
   const words = material && shown ? pageInWords(material.name, shown.page) : '';

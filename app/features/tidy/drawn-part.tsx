@@ -1,7 +1,7 @@
 import { Image, StyleSheet, View } from 'react-native';
 import type { Crop } from '@under-chalk/core/lesson/crop';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
-import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
+import { pictureTrackOf, type Take } from '@under-chalk/core/lesson/take';
 import type { Us } from '@under-chalk/core/time/us';
 import { DrawnCrop } from '../../ui/over-picture';
 import { RADIUS } from '../../ui/theme';
@@ -21,7 +21,7 @@ interface Props {
 
 /** All of a take's surface (or of its camera's picture, where it has none), and a part of it that is drawn. */
 export const DrawnPart = ({ lesson, take, atUs, alt, of = 'surface', part, onPart }: Props) => {
-  const track = (of === 'surface' ? surfaceOf(take) : undefined) ?? trackOf(take, 'camera');
+  const track = pictureTrackOf(take, of);
   const aspect = track && track.heightPx > 0 ? track.widthPx / track.heightPx : 16 / 9;
   return (
     <View style={[styles.picture, { aspectRatio: aspect }]}>

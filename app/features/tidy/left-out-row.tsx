@@ -1,3 +1,4 @@
+import { middleOf } from '@under-chalk/core/time/ranges';
 import { memo } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { ColumnRow } from '@under-chalk/core/film/column';
@@ -27,7 +28,7 @@ export const LeftOutRow = memo(function LeftOutRow({ film, placed, row }: Props)
   const at = formatTenths(filmTimeFrom(film, { placementId, takeId, takeUs: startUs }));
   const button = useWishedFocus(placementId, startUs, endUs);
   const bringBack = () => {
-    tidying.wishFocus({ placementId, takeId, takeUs: (startUs + endUs) / 2 });
+    tidying.wishFocus({ placementId, takeId, takeUs: middleOf(row) });
     const restore = { do: 'restore', takeId, startUs, endUs } as const;
     const trimmed = where === 'start' ? placed.startUs > 0 : placed.endUs !== null;
     if (where === 'middle' || !trimmed) return put(restore);

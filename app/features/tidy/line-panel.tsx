@@ -1,3 +1,4 @@
+import { middleOf } from '@under-chalk/core/time/ranges';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
@@ -26,7 +27,7 @@ export const LinePanel = ({ film, stretch }: Props) => {
   const { put } = useEdits();
   const tidying = useTidying();
   const { takeId, placementId, startUs, endUs } = stretch;
-  const middleUs = Math.round((startUs + endUs) / 2);
+  const middleUs = middleOf(stretch);
   const line = at(film.lesson.decisions.lines, takeId, middleUs)?.line ?? null;
   const [open, setOpen] = useState(false);
   const [text, setText] = useState(line?.text ?? '');

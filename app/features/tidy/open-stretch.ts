@@ -13,6 +13,10 @@ export interface ChosenStretch extends OpenStretch {
   readonly opened: TimeRange;
 }
 
+/** How long a stretch was recorded for, in figures: `4.2`, seconds. */
+export const secondsOf = ({ startUs, endUs }: TimeRange): string =>
+  ((endUs - startUs) / 1e6).toFixed(1);
+
 /** The run from a stretch to a beat, whichever comes first: from the beat that was opened, or from all that is chosen. */
 export const reaching = (
   chosen: ChosenStretch,

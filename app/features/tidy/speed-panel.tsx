@@ -1,3 +1,4 @@
+import { middleOf } from '@under-chalk/core/time/ranges';
 import { View } from 'react-native';
 import type { Film } from '@under-chalk/core/film/film';
 import { filmTimeFrom } from '@under-chalk/core/film/film';
@@ -27,7 +28,7 @@ export const SpeedPanel = ({ film, stretch }: Props) => {
   const { put } = useEdits();
   const tidying = useTidying();
   const { takeId, placementId, startUs, endUs } = stretch;
-  const middleUs = Math.round((startUs + endUs) / 2);
+  const middleUs = middleOf(stretch);
   const speed = at(film.lesson.decisions.speeds, takeId, middleUs)?.speed ?? RECORDED_SPEED;
   return (
     <ChoiceLine label="It goes by" value={labelOf(speed)}>

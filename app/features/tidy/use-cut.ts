@@ -1,3 +1,4 @@
+import { middleOf } from '@under-chalk/core/time/ranges';
 import { useEdits } from '../../data/edits';
 import type { OpenStretch } from './open-stretch';
 import { useTidying } from './tidying';
@@ -6,9 +7,10 @@ import { useTidying } from './tidying';
 export const useCut = (): ((stretch: OpenStretch) => void) => {
   const { put } = useEdits();
   const tidying = useTidying();
-  return ({ takeId, placementId, startUs, endUs }) => {
+  return (stretch) => {
+    const { takeId, placementId, startUs, endUs } = stretch;
     put({ do: 'cut', takeId, startUs, endUs });
     tidying.open(null);
-    tidying.wishFocus({ placementId, takeId, takeUs: (startUs + endUs) / 2 });
+    tidying.wishFocus({ placementId, takeId, takeUs: middleOf(stretch) });
   };
 };

@@ -73,3 +73,9 @@ export const trackOf = (take: Take, kind: TrackKind): Track | undefined =>
  */
 export const surfaceOf = (take: Take): Track | undefined =>
   trackOf(take, 'surface') ?? (take.source === 'board' ? trackOf(take, 'ink') : undefined);
+
+/** What a picture of a take is of: its surface, or the camera where it has none; or the camera in any case. */
+export const pictureTrackOf = (
+  take: Take,
+  of: 'surface' | 'camera' = 'surface',
+): Track | undefined => (of === 'surface' ? surfaceOf(take) : undefined) ?? trackOf(take, 'camera');

@@ -62,6 +62,10 @@ const clip = (span: Span, track: Track, name: string) => {
   };
 };
 
+/** The same as the text of a file. */
+export const openTimelineText = (film: Film): string =>
+  `${JSON.stringify(openTimeline(film), null, 2)}\n`;
+
 /**
  * A film's cut list for other programs, as an OpenTimelineIO timeline: takes as clips with their ranges, speeds as time
  * effects, chapters as markers. What is laid over the picture isn't in it.

@@ -23,6 +23,9 @@ export interface PictureBox {
   readonly opacity: number;
 }
 
+/** Where something lies in the frame, whatever is seen in it. */
+export type Outline = Pick<PictureBox, 'to' | 'radius' | 'opacity'>;
+
 /** How surface and camera lie in the frame; null: not shown. */
 export interface Arranged {
   readonly surface: PictureBox | null;
@@ -31,6 +34,10 @@ export interface Arranged {
 
 /** Whether two rectangles are the same. */
 export const sameRect: (a: Rect, b: Rect) => boolean = sameCrop;
+
+/** Whether two boxes have the same outline, and let as much through. */
+export const sameOutline = (a: Outline, b: Outline): boolean =>
+  sameRect(a.to, b.to) && a.radius === b.radius && a.opacity === b.opacity;
 
 export const WHOLE: Rect = { x: 0, y: 0, width: 1, height: 1 };
 

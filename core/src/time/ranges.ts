@@ -11,6 +11,9 @@ const isEmpty = (range: TimeRange) => range.endUs <= range.startUs;
 /** Length of a range in µs; never negative. */
 export const lengthOf = (range: TimeRange): Us => Math.max(0, range.endUs - range.startUs);
 
+/** The middle of a range, on a whole µs. */
+export const middleOf = ({ startUs, endUs }: TimeRange): Us => Math.round((startUs + endUs) / 2);
+
 /** Whether the two share any time at all. Touching ends do not count. */
 export const overlaps = (a: TimeRange, b: TimeRange): boolean =>
   a.startUs < b.endUs && b.startUs < a.endUs;

@@ -1,8 +1,9 @@
 import { isKnown } from '@under-chalk/core/edit/entry';
 import { filmOf } from '@under-chalk/core/film/film';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { mediumOf } from '@under-chalk/core/lesson/medium';
 import { BUNDLE_FORM, BUNDLE_VERSION, bundleText } from '@under-chalk/core/out/bundle';
-import { mediaName, openTimeline } from '@under-chalk/core/out/opentimelineio';
+import { mediaName, openTimelineText } from '@under-chalk/core/out/opentimelineio';
 import { existsSync } from 'node:fs';
 import { extname } from 'node:path';
 import type { Readable } from 'node:stream';
@@ -31,10 +32,10 @@ const TIMELESS = { mtime: new Date('2000-01-01T00:00:00Z'), compress: false };
  * @throws TellableError `not-found`
  */
 export const bundleOf = async (
-  lessonId: string,
+  lesson: Lesson,
   { lessons, materials, media, folders }: BundleParts,
 ): Promise<{ readonly bytes: number; readonly stream: Readable }> => {
-  const { lesson } = await lessons.view(lessonId);
+  const lessonId = lesson.id;
   const edits = (await lessons.edits(lessonId)).map(({ entry }) => entry).filter(isKnown);
   const brought = await materials.ofLesson(lessonId);
   const takes = lesson.takes.filter(({ state }) => state === 'ready');
@@ -42,7 +43,7 @@ export const bundleOf = async (
   const add = (text: string, name: string) => zip.addBuffer(Buffer.from(text), name, TIMELESS);
   const parts = { form: BUNDLE_FORM, version: BUNDLE_VERSION, lessonId } as const;
   add(bundleText({ ...parts, edits, takes, materials: brought }), 'lesson.json');
-  add(`${JSON.stringify(openTimeline(filmOf(lesson)), null, 2)}\n`, 'timeline.otio');
+  add(openTimelineText(filmOf(lesson)), 'timeline.otio');
   for (const track of takes.flatMap((take) => take.tracks)) {
     const isWritten = mediumOf(track.kind) === 'events';
     const path = isWritten ? media.ink(track.id) : media.media(track.id).path;

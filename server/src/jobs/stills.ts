@@ -1,6 +1,6 @@
 import { NEW_DECISIONS, type Decisions } from '@under-chalk/core/edit/decisions';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
+import { pictureTrackOf, type Take } from '@under-chalk/core/lesson/take';
 import type { Us } from '@under-chalk/core/time/us';
 import { createCanvas } from '@napi-rs/canvas';
 import { changedTrack } from '@under-chalk/core/ink/changed-track';
@@ -41,7 +41,7 @@ export class Stills {
     decisions: Pick<Decisions, 'addedInk' | 'inkChanges'> = NEW_DECISIONS,
     of: 'surface' | 'camera' = 'surface',
   ): Promise<string> {
-    const track = (of === 'surface' ? surfaceOf(take) : undefined) ?? trackOf(take, 'camera');
+    const track = pictureTrackOf(take, of);
     if (!track || take.state !== 'ready') throw new TellableError('not-found', 'no picture');
     const lastUs = Math.max(0, track.durationUs - 100_000);
     const placeUs = Math.floor(Math.min(atUs, lastUs) / 100_000) * 100_000;

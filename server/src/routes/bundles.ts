@@ -1,6 +1,6 @@
 import { filmOf } from '@under-chalk/core/film/film';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
-import { openTimeline } from '@under-chalk/core/out/opentimelineio';
+import { openTimelineText } from '@under-chalk/core/out/opentimelineio';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
 import type { On } from '../http/route';
@@ -11,7 +11,7 @@ export const bundleRoutes = (on: On, { lessons, materials, media, config }: Part
     const { folders } = config;
     const { lesson } = await lessons.view(params.lessonId);
     const parts = { lessons, materials, media, folders };
-    const { bytes, stream } = await bundleOf(params.lessonId, parts);
+    const { bytes, stream } = await bundleOf(lesson, parts);
     saveAs(ctx, fileNameOf(lesson.decisions.plan.title, 'zip'));
     ctx.type = 'application/zip';
     ctx.length = bytes;
@@ -22,6 +22,6 @@ export const bundleRoutes = (on: On, { lessons, materials, media, config }: Part
     const { lesson } = await lessons.view(params.lessonId);
     saveAs(ctx, fileNameOf(lesson.decisions.plan.title, 'otio'));
     ctx.type = 'application/json';
-    ctx.body = `${JSON.stringify(openTimeline(filmOf(lesson)), null, 2)}\n`;
+    ctx.body = openTimelineText(filmOf(lesson));
   });
 };
