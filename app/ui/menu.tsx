@@ -9,6 +9,8 @@ import { RADIUS, SPACE, useTheme } from './theme';
 /** Height of a line and width of the whole, px. */
 const ITEM = 44;
 const WIDTH = 230;
+/** Moved by no more than this it stands still, px. */
+const STILL_PX = 4;
 
 export interface MenuItem {
   readonly label: string;
@@ -34,6 +36,8 @@ export const Menu = ({ of, items }: Props) => {
   const menu = useRef<View>(null);
   const parts = useRef<(View | null)[]>([]);
   const [corner, setCorner] = useState({ top: 0, right: 0 });
+  /** Where its button stood when it was opened, px. */
+  const stood = useRef(0);
   useEffect(() => {
     if (!open) return undefined;
     focusOn(parts.current[0] ?? null);
@@ -43,8 +47,11 @@ export const Menu = ({ of, items }: Props) => {
       );
       if (!inside) setOpen(false);
     };
-    // It stands where its button was: when the page moves under it, it goes.
-    const moved = () => setOpen(false);
+    // It stands where its button was: when the page moves under it, it goes. Not by the last of a scroll that had brought it there.
+    const moved = () => {
+      const at = elementOf(opener.current)?.getBoundingClientRect();
+      if (!at || Math.abs(at.top - stood.current) > STILL_PX) setOpen(false);
+    };
     document.addEventListener('pointerdown', pressed);
     document.addEventListener('scroll', moved, true);
     return () => {
@@ -55,6 +62,7 @@ export const Menu = ({ of, items }: Props) => {
   /** Below its button, or above where there is no room below; over everything else in the page. */
   const show = () => {
     const at = elementOf(opener.current)!.getBoundingClientRect();
+    stood.current = at.top;
     const height = items.length * ITEM + 10;
     const below = at.bottom + height <= innerHeight;
     setCorner({

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { mkdir } from 'node:fs/promises';
 import { BinKeeper } from './jobs/bin-keeper';
+import { BundleKeeper } from './jobs/bundles/bundle-keeper';
 import { Covers } from './jobs/covers';
 import { FilmMaker, type Work } from './jobs/film-maker';
 import { StillMaker } from './jobs/still-maker';
@@ -62,6 +63,10 @@ export const openParts = async (
   const pages = new PagePictures(config.folders, shipped.readerScript);
   const { folders } = config;
   const materialKeeper = new MaterialKeeper({ materials, pages, media, folders, log });
+  const bundles = new BundleKeeper({
+    ...{ db, folders, classMaterials, media, keeper, materialKeeper, log },
+    mostBytes: config.mostBytes,
+  });
   const stillMaker = new StillMaker(config.folders.stills);
   const binKeeper = new BinKeeper({
     ...{ bin, lessons, takes, media, keeper, maker, materialKeeper, classMaterials, log },
@@ -93,6 +98,7 @@ export const openParts = async (
     media,
     bin,
     binKeeper,
+    bundles,
     maker,
     keeper,
     materials,
@@ -111,7 +117,7 @@ export const openParts = async (
     async start() {
       await keeper.start();
       await maker.start();
-      await materialKeeper.start();
+      await materialKeeper.takeUp();
       await pointers.start();
       await tidy();
       tidying = setInterval(() => void tidy(), TIDY_MS);
@@ -119,6 +125,7 @@ export const openParts = async (
     },
     async close() {
       if (tidying) clearInterval(tidying);
+      await bundles.close();
       await maker.close();
       await keeper.close();
       await materialKeeper.close();

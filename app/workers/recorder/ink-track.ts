@@ -8,7 +8,7 @@ export const INK_PIECE_MS = 500;
 /**
  * What is written by hand while a take is recorded: records on its clock, a line each. They come with the time at
  * which they happened on the common clock; in a pause recorded time stands, and what is written then is there at once
- * when it goes on.
+ * when it goes on. What comes first is how it all stood when the take began, whenever that was told.
  */
 export class InkTrack {
   readonly kind = 'ink';
@@ -18,6 +18,7 @@ export class InkTrack {
   #waiting = '';
   #lastUs = 0;
   #packets = 0;
+  #begun = false;
   #writing: Promise<void> = Promise.resolve();
 
   constructor(trackId: string, clock: TakeClock) {
@@ -36,8 +37,10 @@ export class InkTrack {
 
   /** @param records with their times on the common clock, µs */
   write(records: readonly InkRecord[]): void {
+    const begins = !this.#begun;
+    this.#begun = true;
     for (const record of records) {
-      this.#lastUs = Math.max(this.#lastUs, this.#clock.elapsedAt(record.at));
+      if (!begins) this.#lastUs = Math.max(this.#lastUs, this.#clock.elapsedAt(record.at));
       this.#waiting += inkLine({ ...record, at: this.#lastUs });
       this.#packets++;
     }

@@ -1,4 +1,25 @@
+import * as z from 'zod';
+import { idSchema } from '../lesson/take';
 import { byLesson, define } from './endpoint';
+
+/**
+ * - `coming`: its bytes are on their way
+ * - `opening`: they are here, and are looked through; nothing of it is in a lesson yet
+ * - `in`: it is the lesson `lessonId`; its takes are being made ready
+ * - `refused`: `problem` says why, and nothing of it is here
+ */
+export const comingBundleSchema = z.object({
+  id: idSchema,
+  state: z.enum(['coming', 'opening', 'in', 'refused']),
+  lessonId: idSchema.nullable(),
+  /** A code from the table of errors. */
+  problem: z.string().nullable(),
+  /** How much of it is looked through, 0 to 1. */
+  done: z.number().min(0).max(1),
+});
+export type ComingBundle = z.infer<typeof comingBundleSchema>;
+
+const byBundle = z.object({ bundleId: idSchema });
 
 export const BUNDLES = define({
   bundle: {
@@ -15,5 +36,27 @@ export const BUNDLES = define({
     summary: 'The cut list of a lesson’s film, as OpenTimelineIO.',
     params: byLesson,
     file: 'application/json',
+  },
+  newBundle: {
+    method: 'post',
+    path: '/api/bundles',
+    summary:
+      'Bring an archive of a lesson in. Its bytes then come by tus 1.0 to /api/uploads with its id as `trackId`.',
+    body: z.object({ id: idSchema }),
+    answer: comingBundleSchema,
+  },
+  openBundle: {
+    method: 'post',
+    path: '/api/bundles/:bundleId/open',
+    summary: 'All bytes of an archive have been sent: look through it, and make a lesson of it.',
+    params: byBundle,
+    answer: comingBundleSchema,
+  },
+  comingBundle: {
+    method: 'get',
+    path: '/api/bundles/:bundleId',
+    summary: 'How it stands with an archive that is brought in.',
+    params: byBundle,
+    answer: comingBundleSchema,
   },
 });

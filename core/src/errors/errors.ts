@@ -147,6 +147,26 @@ export const ERRORS = told({
     sentence: 'This lesson has a hundred materials already.',
     next: 'Take some out of its list first.',
   },
+  'bundle-unreadable': {
+    status: 422,
+    sentence: 'This is not the archive of a lesson, or it is damaged.',
+    next: 'Save it once more with “Save all of it”, in the list of lessons that it comes from, and bring that in.',
+  },
+  'bundle-newer': {
+    status: 422,
+    sentence: 'This archive was made by a later version of Under Chalk.',
+    next: 'Bring this one up to date first.',
+  },
+  'bundle-lacking': {
+    status: 422,
+    sentence: 'A part of the lesson is missing in this archive, or has been changed.',
+    next: 'Save it once more where it comes from, and bring that in as it is.',
+  },
+  'bundle-swollen': {
+    status: 422,
+    sentence: 'Unpacked, this archive would be many times as large as it is.',
+    next: 'The archive of a lesson isn’t: bring in one that was saved with “Save all of it”.',
+  },
   'too-many-manners': {
     sentence: 'Twelve manners are kept already.',
     next: 'Let one of them go, and keep this one then.',

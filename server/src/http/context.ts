@@ -1,5 +1,6 @@
 import type { Config } from '../config';
 import type { BinKeeper } from '../jobs/bin-keeper';
+import type { BundleKeeper } from '../jobs/bundles/bundle-keeper';
 import type { FilmMaker } from '../jobs/film-maker';
 import type { Covers } from '../jobs/covers';
 import type { MaterialKeeper } from '../jobs/materials/material-keeper';
@@ -37,6 +38,7 @@ export interface Parts {
   readonly media: MediaStore;
   readonly bin: BinStore;
   readonly binKeeper: BinKeeper;
+  readonly bundles: BundleKeeper;
   readonly maker: FilmMaker;
   readonly keeper: TakeKeeper;
   readonly materials: MaterialStore;

@@ -5,8 +5,7 @@ import { createHash } from 'node:crypto';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buffer } from 'node:stream/consumers';
-import { fromBuffer, type Entry } from 'yauzl';
+import { filesIn } from '../testing/archive';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);
@@ -40,25 +39,6 @@ afterAll(async () => {
   await server.remove();
   await rm(folder, { recursive: true, force: true });
 });
-
-/** The files of an archive by their names, in order. */
-const filesIn = (archive: Buffer): Promise<Map<string, Buffer>> =>
-  new Promise((resolve, reject) => {
-    const files = new Map<string, Buffer>();
-    fromBuffer(archive, { lazyEntries: true }, (error, zip) => {
-      if (error) return reject(error);
-      zip.on('error', reject);
-      zip.on('end', () => resolve(files));
-      zip.on('entry', (entry: Entry) => {
-        zip.openReadStream(entry, async (failed, stream) => {
-          if (failed) return reject(failed);
-          files.set(entry.fileName, await buffer(stream));
-          zip.readEntry();
-        });
-      });
-      zip.readEntry();
-    });
-  });
 
 const bundle = async () => {
   const answer = await fetch(`${server.url}/api/lessons/${LESSON}/bundle.zip`);

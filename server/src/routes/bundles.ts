@@ -4,9 +4,10 @@ import { openTimelineText } from '@under-chalk/core/out/opentimelineio';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
 import type { On } from '../http/route';
-import { bundleOf } from '../jobs/bundle';
+import { bundleOf } from '../jobs/bundles/write-bundle';
 
-export const bundleRoutes = (on: On, { lessons, materials, media, config }: Parts): void => {
+export const bundleRoutes = (on: On, all: Parts): void => {
+  const { lessons, materials, media, bundles, config } = all;
   on('bundle', async ({ params, ctx }) => {
     const { folders } = config;
     const { lesson } = await lessons.view(params.lessonId);
@@ -24,4 +25,10 @@ export const bundleRoutes = (on: On, { lessons, materials, media, config }: Part
     ctx.type = 'application/json';
     ctx.body = openTimelineText(filmOf(lesson));
   });
+
+  on('newBundle', async ({ body }) => bundles.expect(body.id));
+
+  on('openBundle', ({ params }) => bundles.open(params.bundleId));
+
+  on('comingBundle', async ({ params }) => bundles.stateOf(params.bundleId));
 };

@@ -26,11 +26,11 @@ const refuse = (code: ErrorCode) => {
 export const uploadRoutes = (
   router: Router,
   door: Door,
-  { config, takes, materials, log }: Parts,
+  { config, takes, materials, bundles, log }: Parts,
 ): void => {
   const bytes = new TrackBytes(config.folders.incoming);
   const isWaitedFor = async (id: string) =>
-    (await takes.ofTrack(id)) !== null || (await materials.isComing(id));
+    (await takes.ofTrack(id)) !== null || (await materials.isComing(id)) || bundles.isComing(id);
   // A recorder tries twice a second.
   let saidAt = -Infinity;
   const diskFull = () => {

@@ -61,6 +61,20 @@ export class LessonStore {
     });
   }
 
+  /**
+   * A lesson whose whole list comes from elsewhere.
+   *
+   * @throws TellableError `exists-already`
+   */
+  async bringIn(id: string, entries: readonly Entry[]): Promise<void> {
+    const at = new Date().toISOString();
+    await this.#db.transaction(async (trx) => {
+      if (await trx('lessons').where({ id }).first()) throw new TellableError('exists-already');
+      await trx('lessons').insert({ id, created_at: at, updated_at: at });
+      await this.#insert(trx, id, 0, entries, at);
+    });
+  }
+
   async #insert(
     trx: Knex,
     id: string,
@@ -75,7 +89,8 @@ export class LessonStore {
       entry: JSON.stringify(entry),
       at,
     }));
-    if (rows.length > 0) await trx('edits').insert(rows);
+    // So many values fit into one statement.
+    await trx.batchInsert('edits', rows, 200);
   }
 
   async #rows(db: Knex, id: string, after: number): Promise<EditRow[]> {

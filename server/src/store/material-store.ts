@@ -86,6 +86,17 @@ export class MaterialStore {
     return toMaterial(await this.#row(id));
   }
 
+  /** A material that comes with a whole lesson: its file is here, and it is to be read. */
+  async bringIn(
+    lessonId: string,
+    { id, name, content, bytes, broughtAt }: Material,
+  ): Promise<void> {
+    await this.#db('materials').insert({
+      ...{ id, lesson_id: lessonId, name, state: 'reading', content, bytes },
+      brought_at: broughtAt,
+    });
+  }
+
   /** Whether bytes of a material of this name are waited for. */
   async isComing(id: string): Promise<boolean> {
     return (await this.#db('materials').where({ id, state: 'coming' }).first()) !== undefined;

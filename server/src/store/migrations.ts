@@ -153,6 +153,11 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('teacher_id').notNullable();
       table.unique(['class_name', 'content']);
     }),
+  '012-takes-of-bundles': (knex) =>
+    knex.schema.alterTable('takes', (table) => {
+      /** Settled elsewhere: each of its tracks came as a file of its own. */
+      table.boolean('from_bundle').notNullable().defaultTo(false);
+    }),
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -52,6 +52,12 @@ export interface SettledTrack extends Track {
   readonly bytes: number;
 }
 
+/** A take that was settled on another server: what was wrong with it there, and what its tracks are known by. */
+export interface SettledElsewhere {
+  readonly problem: string | null;
+  readonly digests: ReadonlyMap<string, string>;
+}
+
 /** Takes and their tracks: what was recorded. */
 export class TakeStore {
   readonly #db: Knex;
@@ -85,6 +91,31 @@ export class TakeStore {
       );
     });
     return this.get(take.id);
+  }
+
+  /** A take that was settled elsewhere: its tracks' bytes are here, each a file of its own, and it is to be settled. */
+  async bringIn(lessonId: string, take: Take): Promise<void> {
+    await this.#db('takes').insert({
+      ...{ id: take.id, lesson_id: lessonId, source: take.source, practice: take.practice },
+      ...{ state: 'settling', problem: take.problem, cut_short: take.cutShort },
+      ...{ recorded_at: take.recordedAt, heard_at: Date.now(), from_bundle: true },
+    });
+    await this.#db('tracks').insert(
+      take.tracks.map(({ id, kind, digest }) => ({ id, kind, digest, take_id: take.id })),
+    );
+  }
+
+  /** What is known of a take that was settled elsewhere; null where it wasn't. */
+  async settledElsewhere(takeId: string): Promise<SettledElsewhere | null> {
+    const row = await this.#db('takes').where({ id: takeId }).first('from_bundle', 'problem');
+    if (!row?.from_bundle) return null;
+    const tracks = await this.#db('tracks')
+      .where({ take_id: takeId })
+      .select<{ id: string; digest: string }[]>('id', 'digest');
+    return {
+      problem: row.problem,
+      digests: new Map(tracks.map(({ id, digest }) => [id, digest])),
+    };
   }
 
   async #withTracks(rows: readonly TakeRow[]): Promise<Take[]> {
@@ -184,7 +215,7 @@ export class TakeStore {
     takeId: string,
     durationUs: number,
     tracks: readonly SettledTrack[],
-    problem: ErrorCode | null,
+    problem: string | null,
   ): Promise<void> {
     await this.#db.transaction(async (trx) => {
       // Settled anew, it may have lost a stream that it had.

@@ -37,9 +37,11 @@ export class MaterialKeeper {
     this.#parts = parts;
   }
 
-  /** Takes up what a stopped server left unread. */
-  async start(): Promise<void> {
-    for (const id of await this.#parts.materials.unread()) this.#queue(id);
+  /** Takes up what is here and unread: what a stopped server left, or what came with a whole lesson. */
+  async takeUp(): Promise<void> {
+    for (const id of await this.#parts.materials.unread()) {
+      if (!this.#reading.has(id)) this.#queue(id);
+    }
   }
 
   async close(): Promise<void> {

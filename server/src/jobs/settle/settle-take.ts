@@ -5,16 +5,17 @@ import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { FfmpegTimeout, isDiskFull, type MediaFile } from '@under-chalk/render';
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { rename, rm, stat } from 'node:fs/promises';
+import { constants, copyFile, rename, rm, stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import type { Log } from '../../log';
 import { writeSynced } from '../../store/force-to-disk';
-import type { SettledTrack, TakeStore } from '../../store/take-store';
+import type { SettledElsewhere, SettledTrack, TakeStore } from '../../store/take-store';
 import type { MediaStore } from '../../store/media-store';
 import { foreignFile } from './container';
 import type { EarlyCopies } from './early-copies';
 import type { EarlyCopying } from './early-copy';
-import { filmed } from './media';
+import { LEVEL_LIMITS, measureLevels } from './level-line';
+import { filmed, MEDIA } from './media';
 import { settleInk } from './settle-ink';
 import { COUNT_LIMITS, LOOK_LIMITS, packetTimes, probe, type Facts } from './probe';
 import { readableFiles, removeCopies } from './recorded-file';
@@ -136,6 +137,45 @@ const settleEarly = async (
   }
 };
 
+/**
+ * Makes a track of a file that was settled elsewhere: the very bytes, if they can be used as they are. Null when they have
+ * to be made anew.
+ */
+const settleAsItIs = async (
+  digest: string,
+  { id, kind }: Wanted,
+  store: MediaStore,
+  settling: Settling,
+): Promise<Outcome | null> => {
+  const { signal, limits } = settling;
+  const came: MediaFile = { path: store.incoming(id), demuxer: 'mov' };
+  const draft = store.draft();
+  try {
+    const facts = await probe(came, signal, limits(LOOK_LIMITS));
+    const medium = filmed(kind);
+    const other = medium === MEDIA.picture ? facts.sound : facts.video;
+    if (other || medium.streamOf(facts)?.index !== 0) return null;
+    const times = await packetTimes(came, 0, signal, limits(COUNT_LIMITS));
+    if (times.count === 0 || times.endUs <= 0 || times.endUs > LONGEST_TAKE_US) return null;
+    const isSound = medium === MEDIA.sound;
+    const levels = isSound ? await measureLevels(came, signal, limits(LEVEL_LIMITS)) : null;
+    const { size: bytes } = await stat(came.path);
+    const copy = { media: came, times, levels, wholeBytes: bytes, digest };
+    const made = await medium.settleCopy(copy, facts, settling);
+    if (!made) return null;
+    await copyFile(came.path, draft, constants.COPYFILE_FICLONE);
+    await rename(draft, store.media(id).path);
+    const { widthPx, heightPx, endUs: durationUs } = made;
+    const track = { id, kind, durationUs, widthPx, heightPx, bytes, digest };
+    return { kind, track, problem: null, levels: made.levels, complete: true };
+  } catch (error) {
+    if (isForLater(error, signal)) throw error;
+    return null;
+  } finally {
+    await rm(draft, { force: true });
+  }
+};
+
 const settleEvents = async (
   incoming: string,
   { id, kind }: Wanted,
@@ -155,6 +195,7 @@ const settleFile = async (
   wanted: readonly Wanted[],
   store: MediaStore,
   foreign: boolean,
+  elsewhere: SettledElsewhere | null,
   early: EarlyCopies,
   signal: AbortSignal,
   tell: (kind: TrackKind, share: number) => void,
@@ -164,6 +205,14 @@ const settleFile = async (
   const [first] = wanted;
   if (first && mediumOf(first.kind) === 'events')
     return [await settleEvents(incoming, first, store)];
+  const digest = first && elsewhere?.digests.get(first.id);
+  if (first && digest !== undefined) {
+    const { limits } = budgetOf((await stat(incoming)).size, false);
+    const shared = { signal, foreign, originUs: 0, draft, limits, lengthUs: null };
+    const tellOne = (share: number) => tell(first.kind, share);
+    const outcome = await settleAsItIs(digest, first, store, { ...shared, tell: tellOne });
+    if (outcome) return [outcome];
+  }
   const begun = first && early.take(first.id);
   if (begun) {
     const { limits } = budgetOf((await stat(incoming)).size, foreign);
@@ -247,7 +296,8 @@ export const settleTake = async (
   // Settled meanwhile: what had come in of it may be gone by now.
   if (take.state !== 'settling') return;
   const declared = await takes.tracksOf(takeId);
-  const foreign = take.source === 'film';
+  const elsewhere = await takes.settledElsewhere(takeId);
+  const foreign = take.source === 'film' && !elsewhere;
   // A film that was brought in is one file; its sound becomes a track of its own.
   const film = declared.find((track) => track.kind === 'surface') ?? declared[0]!;
   const files = foreign
@@ -272,7 +322,7 @@ export const settleTake = async (
   // Side by side; all have ended before anything is said of the take.
   const ended = await Promise.allSettled(
     come.map(({ incoming, tracks }) =>
-      settleFile(incoming, tracks, media, foreign, early, signal, tell, log),
+      settleFile(incoming, tracks, media, foreign, elsewhere, early, signal, tell, log),
     ),
   );
   for (const [index, one] of ended.entries()) {
@@ -298,9 +348,11 @@ export const settleTake = async (
   if (voice?.levels) await writeSynced(media.levels(takeId), voice.levels);
   await media.force();
   const durationUs = Math.max(...settled.map((track) => track.durationUs));
-  await takes.settled(takeId, durationUs, settled, problem);
+  await takes.settled(takeId, durationUs, settled, problem ?? elsewhere?.problem ?? null);
   const whole = outcomes.length === declared.length && outcomes.every(({ complete }) => complete);
-  if (!foreign && !take.cutShort && whole && settled.length === declared.length) {
+  // Of what was settled elsewhere no more can come.
+  const all = elsewhere !== null || !take.cutShort;
+  if (!foreign && all && whole && settled.length === declared.length) {
     await Promise.all(declared.map((track) => media.forgetIncoming(track.id)));
   }
 };

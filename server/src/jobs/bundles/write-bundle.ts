@@ -2,17 +2,23 @@ import { isKnown } from '@under-chalk/core/edit/entry';
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { mediumOf } from '@under-chalk/core/lesson/medium';
-import { BUNDLE_FORM, BUNDLE_VERSION, bundleText } from '@under-chalk/core/out/bundle';
-import { mediaName, openTimelineText } from '@under-chalk/core/out/opentimelineio';
+import {
+  BUNDLE_DOCUMENT,
+  BUNDLE_FORM,
+  BUNDLE_VERSION,
+  bundleText,
+  materialPath,
+  trackName,
+} from '@under-chalk/core/out/bundle';
+import { openTimelineText } from '@under-chalk/core/out/opentimelineio';
 import { existsSync } from 'node:fs';
-import { extname } from 'node:path';
 import type { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
-import type { Folders } from '../config';
-import type { LessonStore } from '../store/lesson-store';
-import { materialFile } from '../store/material-files';
-import type { MaterialStore } from '../store/material-store';
-import type { MediaStore } from '../store/media-store';
+import type { Folders } from '../../config';
+import type { LessonStore } from '../../store/lesson-store';
+import { materialFile, officeFile } from '../../store/material-files';
+import type { MaterialStore } from '../../store/material-store';
+import type { MediaStore } from '../../store/media-store';
 
 /** What a bundle is made from. */
 export interface BundleParts {
@@ -42,17 +48,21 @@ export const bundleOf = async (
   const zip = new ZipFile();
   const add = (text: string, name: string) => zip.addBuffer(Buffer.from(text), name, TIMELESS);
   const parts = { form: BUNDLE_FORM, version: BUNDLE_VERSION, lessonId } as const;
-  add(bundleText({ ...parts, edits, takes, materials: brought }), 'lesson.json');
+  add(bundleText({ ...parts, edits, takes, materials: brought }), BUNDLE_DOCUMENT);
   add(openTimelineText(filmOf(lesson)), 'timeline.otio');
   for (const track of takes.flatMap((take) => take.tracks)) {
     const isWritten = mediumOf(track.kind) === 'events';
     const path = isWritten ? media.ink(track.id) : media.media(track.id).path;
-    const name = isWritten ? `ink/${track.id}.ndjson` : mediaName(track);
-    if (existsSync(path)) zip.addFile(path, name, TIMELESS);
+    if (existsSync(path)) zip.addFile(path, trackName(track), TIMELESS);
   }
-  for (const { content, name } of brought) {
-    const path = content && materialFile(folders, content);
-    if (path) zip.addFile(path, `materials/${content}${extname(name).toLowerCase()}`, TIMELESS);
+  const named = new Set<string>();
+  for (const material of brought) {
+    const { content } = material;
+    // As it was brought in: what was made of it is made again.
+    const path = content && (officeFile(folders, content) ?? materialFile(folders, content));
+    const name = materialPath(material);
+    if (path && name && !named.has(name)) zip.addFile(path, name, TIMELESS);
+    if (name) named.add(name);
   }
   const bytes = await new Promise<number>((resolve, reject) => {
     zip.on('error', reject);
