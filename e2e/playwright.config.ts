@@ -3,6 +3,7 @@ import { defineConfig } from '@playwright/test';
 /** Specs that nothing is measured in: two of them at a time. */
 const BESIDE = [
   'accounts',
+  'bundles',
   'class-shelf',
   'fuzz',
   'manners',

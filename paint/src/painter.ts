@@ -11,6 +11,7 @@ import { ground } from './layers/ground';
 import { ink } from './layers/ink';
 import type { Frame, LayerPainter } from './layers/layer-painter';
 import { line } from './layers/line';
+import { mark } from './layers/mark';
 import { page } from './layers/page';
 import { picture } from './layers/picture';
 import { pointer } from './layers/pointer';
@@ -19,7 +20,7 @@ import { words } from './layers/words';
 
 const PAINTERS: {
   readonly [Name in Layer['kind']]: LayerPainter<Extract<Layer, { kind: Name }>>;
-} = { ground, words, picture, edge, ink, pointer, page, line, clock, card, shadow };
+} = { ground, words, picture, edge, ink, pointer, page, line, mark, clock, card, shadow };
 
 /** How a kind of layer is painted now; part of the key of every chunk that shows one. */
 export const versionOf = (kind: Layer['kind']): number => PAINTERS[kind].version;

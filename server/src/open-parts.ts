@@ -29,6 +29,7 @@ import {
 } from '@under-chalk/core/lesson/kept-arrangement';
 import { MOST_MANNERS, mannersSchema, type Manner } from '@under-chalk/core/lesson/manner';
 import { KeptList } from './store/kept-list';
+import { BundleStore } from './store/bundle-store';
 import { ClassMaterials } from './store/class-materials';
 import { MaterialStore } from './store/material-store';
 import { mediaIn } from './store/media-store';
@@ -64,6 +65,7 @@ export const openParts = async (
   const { folders } = config;
   const materialKeeper = new MaterialKeeper({ materials, pages, media, folders, log });
   const bundles = new BundleKeeper({
+    bundles: new BundleStore(db),
     ...{ db, folders, classMaterials, media, keeper, materialKeeper, log },
     mostBytes: config.mostBytes,
   });
@@ -74,6 +76,7 @@ export const openParts = async (
   let tidying: NodeJS.Timeout | null = null;
   const tidy = async () => {
     await binKeeper.sweep();
+    await bundles.sweep();
     for (const cache of [stillMaker, pages]) {
       await cache
         .prune(STILLS_BYTES)
@@ -119,6 +122,7 @@ export const openParts = async (
       await maker.start();
       await materialKeeper.takeUp();
       await pointers.start();
+      await bundles.start();
       await tidy();
       tidying = setInterval(() => void tidy(), TIDY_MS);
       tidying.unref();

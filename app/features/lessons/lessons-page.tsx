@@ -14,6 +14,7 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE, useTheme, WIDE } from '../../ui/theme';
 import { ThrownAway, type Gone } from '../bin/thrown-away';
 import { Unfinished } from '../record/unfinished';
+import { BringInLesson } from './bring-in-lesson';
 import { LessonRow } from './lesson-row';
 import { NewLesson } from './new-lesson';
 
@@ -74,7 +75,10 @@ export const LessonsPage = () => {
       ) : (
         <Loading what="your lessons" />
       )}
-      <BinLink style={link} />
+      <View style={styles.foot}>
+        <BringInLesson />
+        <BinLink style={link} />
+      </View>
     </Screen>
   );
 };
@@ -158,6 +162,13 @@ const styles = StyleSheet.create({
     justifyContent: 'space-between',
     alignItems: 'center',
     flexWrap: 'wrap',
+  },
+  foot: {
+    flexDirection: 'row',
+    flexWrap: 'wrap',
+    gap: SPACE.large,
+    alignItems: 'center',
+    marginTop: SPACE.small,
   },
   you: { minHeight: 44, minWidth: 44, display: 'flex', alignItems: 'center' },
   group: { gap: SPACE.hair },

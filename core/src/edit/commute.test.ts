@@ -134,13 +134,15 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
   'set-speed': fc
     .tuple(stretch('set-speed' as const), fc.constantFrom(null, 50, 400))
     .map(([edit, speed]) => ({ ...edit, speed })),
-  'mark-film': fc.constantFrom(null, 0.1, 0.2).map((size) => ({
-    do: 'mark-film' as const,
-    watermark: size && {
-      ...FIRST_WATERMARK,
-      ...{ of: { content: 'a'.repeat(64), page: 0, aspect: 1 }, size },
-    },
-  })),
+  'mark-film': fc
+    .tuple(
+      fc.constantFrom(null, 0.1, 0.2),
+      fc.constantFrom({ content: 'a'.repeat(64), page: 0, aspect: 1 }, { text: 'Lantern Quay' }),
+    )
+    .map(([size, of]) => ({
+      do: 'mark-film' as const,
+      watermark: size && { ...FIRST_WATERMARK, of, size },
+    })),
   'add-ink': fc.record({
     do: fc.constant('add-ink' as const),
     takeId,

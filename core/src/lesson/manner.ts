@@ -5,6 +5,7 @@ import type { MaterialPage } from '../material/material';
 import { cleanLine } from '../text/clean';
 import { planSchema } from './plan';
 import { idSchema } from './take';
+import { pageOfWatermark } from './watermark';
 
 /** As many can be kept. */
 export const MOST_MANNERS = 12;
@@ -52,10 +53,10 @@ export const sameManner = (a: Mannered, b: Mannered): boolean => mannerText(a) =
 export const isPlain = (decisions: Decisions): boolean => sameManner(decisions, NEW_DECISIONS);
 
 /** Pages of materials that a manner shows: a lesson that takes it has to have them. */
-export const pagesOf = ({ frame: { ground }, watermark }: Mannered): MaterialPage[] => [
-  ...(ground.is === 'page' ? [ground.of] : []),
-  ...(watermark ? [watermark.of] : []),
-];
+export const pagesOf = ({ frame: { ground }, watermark }: Mannered): MaterialPage[] => {
+  const over = watermark && pageOfWatermark(watermark);
+  return [...(ground.is === 'page' ? [ground.of] : []), ...(over ? [over] : [])];
+};
 
 /** What is to be decided so that a lesson has a manner: what it has already is left as it is. */
 export const mannerEdits = (before: Mannered, says: Mannered): Edit[] => {

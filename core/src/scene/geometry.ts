@@ -83,11 +83,16 @@ export const containedIn = (box: Rect, sourceAspect: number, frameAspect: number
   };
 };
 
+/** Room that is kept at the edges of a frame, fractions of its width and height. */
+export const marginsOf = (frameAspect: number): { readonly x: number; readonly y: number } => ({
+  x: frameAspect >= 1 ? MARGIN / frameAspect : MARGIN,
+  y: frameAspect >= 1 ? MARGIN : MARGIN * frameAspect,
+});
+
 /** Where an inset lies in a frame, for a camera of an aspect. Aspects are width over height. */
 export const insetRect = (inset: Inset, cameraAspect: number, frameAspect: number): Rect => {
   const shownAspect = inset.shape === 'circle' ? 1 : cameraAspect;
-  const marginX = frameAspect >= 1 ? MARGIN / frameAspect : MARGIN;
-  const marginY = frameAspect >= 1 ? MARGIN : MARGIN * frameAspect;
+  const { x: marginX, y: marginY } = marginsOf(frameAspect);
   const width = Math.min((inset.size * shownAspect) / frameAspect, 1 - 2 * marginX);
   const height = (width * frameAspect) / shownAspect;
   return {

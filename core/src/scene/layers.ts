@@ -5,6 +5,7 @@ import { ink, type InkLayer } from './layers/ink';
 import { ground, type GroundLayer } from './layers/ground';
 import type { LayerKind } from './layers/kind';
 import { line, type LineLayer } from './layers/line';
+import { mark, type MarkLayer } from './layers/mark';
 import { page, type PageLayer } from './layers/page';
 import { picture, type PictureLayer } from './layers/picture';
 import { pointer, type PointerLayer } from './layers/pointer';
@@ -21,6 +22,7 @@ export type Layer =
   | PointerLayer
   | PageLayer
   | LineLayer
+  | MarkLayer
   | ClockLayer
   | CardLayer
   | ShadowLayer;
@@ -34,6 +36,7 @@ const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind
   pointer,
   page,
   line,
+  mark,
   clock,
   card,
   shadow,

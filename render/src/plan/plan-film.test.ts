@@ -84,7 +84,11 @@ const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
   speeds: timeline.map((all) =>
     all.map((one) => ({ ...one, speed: [50, 150, 400][Math.round(one.startUs / 1e5) % 3]! })),
   ),
-  watermark: fc.constantFrom(null, { ...FIRST_WATERMARK, of: pageOf(4) }),
+  watermark: fc.constantFrom(
+    null,
+    { ...FIRST_WATERMARK, of: pageOf(4) },
+    { ...FIRST_WATERMARK, of: { text: 'Lantern Quay' } },
+  ),
   changeUs: fc.constantFrom(0, 500_000),
   resting: arrangement,
   cuts: timeline,

@@ -1,55 +1,102 @@
-/** `npm run film -- <lesson id> --out film.mp4 [--size 720p|1080p|as-recorded]`: an export with no browser. */
+/**
+ * `npm run film -- <lesson id, or an archive of one> --out film.mp4 [--size 720p|1080p|as-recorded]`: an export with no browser.
+ */
 import { pictureSizeSchema } from '@under-chalk/core/destination/size-name';
 import { tell } from '@under-chalk/core/errors/errors';
-import { dirname, resolve } from 'node:path';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { idSchema } from '@under-chalk/core/lesson/take';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join, resolve } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
-import { readConfig, shippedIn } from '../config';
-import { doFilmWork, filmProblem } from '../jobs/film-work';
+import { foldersIn, readConfig, shippedIn, type Folders } from '../config';
+import { doFilmWork, filmProblem, type FilmReport } from '../jobs/film-work';
+import type { Log } from '../log';
+import { openParts } from '../open-parts';
 import { openDatabase } from '../store/database';
-import { openSeal } from '../store/link-seal';
+import { newId } from '../store/ids';
 import { LessonStore } from '../store/lesson-store';
+import { openSeal } from '../store/link-seal';
 import { TakeStore } from '../store/take-store';
 
-const USAGE = 'npm run film -- <lesson id> --out film.mp4 [--size 720p|1080p|as-recorded]';
+type Make<T> = (lesson: Lesson, folders: Folders) => Promise<T>;
+
+const USAGE =
+  'npm run film -- <lesson id | lesson.zip> --out film.mp4 [--size 720p|1080p|as-recorded]';
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
   options: { out: { type: 'string' }, size: { type: 'string', default: '1080p' } },
 });
 const size = pictureSizeSchema.safeParse(values.size);
-const [lessonId] = positionals;
-if (!lessonId || !values.out || !size.success) {
+const [named] = positionals;
+if (!named || !values.out || !size.success) {
   console.error(USAGE);
   process.exit(2);
 }
-
+const out = resolve(values.out);
+const shipped = shippedIn(dirname(fileURLToPath(import.meta.url)));
 const config = readConfig(process.env, null);
-const db = await openDatabase(config.folders.database, await openSeal(config.folders.home));
+
+/** What goes wrong beside the film is said on the side. */
+const log: Log = {
+  info: () => undefined,
+  warn: (message) => console.error(message),
+  error: (message, error) => console.error(message, error),
+  with: () => log,
+};
+
+/** A lesson that stays where it is. */
+const ofLesson = async <T>(id: string, make: Make<T>): Promise<T> => {
+  const db = await openDatabase(config.folders.database, await openSeal(config.folders.home));
+  try {
+    const { lesson } = await new LessonStore(db, new TakeStore(db)).view(id);
+    return await make(lesson, config.folders);
+  } finally {
+    await db.destroy();
+  }
+};
+
+/** A lesson in an archive: opened in a folder of its own, which goes when the film is made. */
+const ofArchive = async <T>(path: string, make: Make<T>): Promise<T> => {
+  const home = await mkdtemp(join(tmpdir(), 'under-chalk-archive-'));
+  const folders = foldersIn(home);
+  try {
+    const { parts, close } = await openParts({ ...config, folders }, doFilmWork, shipped, log);
+    try {
+      const id = await parts.bundles.openFile(path, newId());
+      for (;;) {
+        const { lesson } = await parts.lessons.view(id);
+        const materials = await parts.materials.ofLesson(id);
+        const states = [...lesson.takes, ...materials].map(({ state }) => state);
+        if (states.every((state) => ['ready', 'unusable'].includes(state)))
+          return await make(lesson, folders);
+        await setTimeout(100);
+      }
+    } finally {
+      await close();
+    }
+  } finally {
+    await rm(home, { recursive: true, force: true });
+  }
+};
+
 try {
-  const lessons = new LessonStore(db, new TakeStore(db));
-  const { lesson } = await lessons.view(lessonId);
   let told = -1;
-  const report = await doFilmWork(
-    {
-      lesson,
-      size: size.data,
-      folders: config.folders,
-      out: resolve(values.out),
-      shipped: shippedIn(dirname(fileURLToPath(import.meta.url))),
-    },
-    ({ done, doing }) => {
+  const make: Make<FilmReport> = (lesson, folders) =>
+    doFilmWork({ lesson, size: size.data, folders, out, shipped }, ({ done, doing }) => {
       const percent = Math.floor(done * 100);
       if (percent >= told + 10 || (percent === 100 && told < 100))
         console.log(`${percent} % ${doing}`);
       if (percent >= told + 10) told = percent;
-    },
-  );
+    });
+  const isArchive = !idSchema.safeParse(named).success;
+  const report = await (isArchive ? ofArchive(resolve(named), make) : ofLesson(named, make));
   console.log(`${values.out}: ${report.pieces} pieces, ${report.rendered} of them rendered now`);
 } catch (error) {
   const { code, detail } = filmProblem(error);
   console.error(`${tell(code).sentence} ${tell(code).next} (${detail})`);
   process.exitCode = 1;
-} finally {
-  await db.destroy();
 }

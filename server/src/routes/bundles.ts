@@ -26,9 +26,9 @@ export const bundleRoutes = (on: On, all: Parts): void => {
     ctx.body = openTimelineText(filmOf(lesson));
   });
 
-  on('newBundle', async ({ body }) => bundles.expect(body.id));
+  on('newBundle', ({ body }) => bundles.expect(body.id));
 
   on('openBundle', ({ params }) => bundles.open(params.bundleId));
 
-  on('comingBundle', async ({ params }) => bundles.stateOf(params.bundleId));
+  on('comingBundle', ({ params }) => bundles.stateOf(params.bundleId));
 };

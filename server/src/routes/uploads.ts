@@ -30,7 +30,9 @@ export const uploadRoutes = (
 ): void => {
   const bytes = new TrackBytes(config.folders.incoming);
   const isWaitedFor = async (id: string) =>
-    (await takes.ofTrack(id)) !== null || (await materials.isComing(id)) || bundles.isComing(id);
+    (await takes.ofTrack(id)) !== null ||
+    (await materials.isComing(id)) ||
+    (await bundles.isComing(id));
   // A recorder tries twice a second.
   let saidAt = -Infinity;
   const diskFull = () => {

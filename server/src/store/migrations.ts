@@ -158,6 +158,15 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       /** Settled elsewhere: each of its tracks came as a file of its own. */
       table.boolean('from_bundle').notNullable().defaultTo(false);
     }),
+  '013-bundles': (knex) =>
+    knex.schema.createTable('bundles', (table) => {
+      table.text('id').primary();
+      table.text('state').notNullable();
+      table.text('lesson_id');
+      table.text('problem');
+      table.text('begun_at').notNullable();
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+    }),
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

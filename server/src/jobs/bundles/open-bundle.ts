@@ -22,6 +22,7 @@ import { pipeline } from 'node:stream/promises';
 import { crc32 } from 'node:zlib';
 import type { Folders } from '../../config';
 import { forceToDisk } from '../../store/force-to-disk';
+import { BundleStore } from '../../store/bundle-store';
 import { LessonStore } from '../../store/lesson-store';
 import { keepMaterial } from '../../store/material-files';
 import { MaterialStore } from '../../store/material-store';
@@ -178,6 +179,7 @@ export const openBundle = async (
       for (const material of bundle.materials) {
         if (material.content) await materials.bringIn(bundle.lessonId, material);
       }
+      await new BundleStore(trx).isIn(bundleId, bundle.lessonId);
     });
     return bundle.lessonId;
   } catch (error) {

@@ -1,0 +1,104 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useRouter, type Href } from 'expo-router';
+import { useRef, useState } from 'react';
+import { View } from 'react-native';
+import type { ComingBundle } from '@under-chalk/core/contract/bundles';
+import { newId } from '../../capture/new-id';
+import {
+  HALTED,
+  NOT_SENT,
+  refusedStatus,
+  sendFile,
+  type Sending,
+} from '../../capture/sending/send-file';
+import { call, codeOf } from '../../data/client';
+import { KEYS } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { ProblemNotice } from '../../ui/notice';
+import { ProgressLine } from '../../ui/progress-line';
+import { Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+
+type State =
+  | { readonly is: 'idle' }
+  | ({ readonly is: 'sending' } & Sending)
+  | { readonly is: 'opening'; readonly done: number }
+  | { readonly is: 'failed'; readonly code: string };
+
+/** How often it is asked how far the server is, ms. */
+const ASK_MS = 500;
+
+/** Brings a lesson in that was saved as an archive, here or elsewhere. */
+export const BringInLesson = () => {
+  const client = useQueryClient();
+  const router = useRouter();
+  const input = useRef<HTMLInputElement>(null);
+  const [state, setState] = useState<State>({ is: 'idle' });
+
+  /** Asks until it is known what became of it; while the server is away it is waited for. */
+  const opened = async (bundleId: string): Promise<ComingBundle> => {
+    for (;;) {
+      const now = await call('openBundle', { params: { bundleId } }).catch((error: unknown) => {
+        if (codeOf(error) !== 'server-unreachable') throw error;
+        return null;
+      });
+      if (now && now.state !== 'opening') return now;
+      if (now) setState({ is: 'opening', done: now.done });
+      await new Promise((resolve) => setTimeout(resolve, ASK_MS));
+    }
+  };
+  const bring = async (file: File) => {
+    if (file.size === 0) return setState({ is: 'failed', code: 'file-empty' });
+    setState({ is: 'sending', ...NOT_SENT });
+    const id = newId();
+    try {
+      await call('newBundle', { body: { id } });
+      await sendFile(file, id, (sending) => setState({ is: 'sending', ...sending }));
+      const { lessonId, problem } = await opened(id);
+      if (lessonId === null) return setState({ is: 'failed', code: problem ?? 'unexpected' });
+      setState({ is: 'idle' });
+      void client.invalidateQueries({ queryKey: KEYS.lessons });
+      router.push(`/lessons/${lessonId}/tidy` as Href);
+    } catch (error) {
+      const tooLarge = refusedStatus(error) === 413;
+      setState({ is: 'failed', code: tooLarge ? 'too-large' : codeOf(error) });
+    }
+  };
+
+  return (
+    <View style={{ gap: SPACE.small, alignItems: 'flex-start' }}>
+      <input
+        ref={input}
+        type="file"
+        accept=".zip,application/zip"
+        aria-label="Archive of a lesson"
+        style={{ display: 'none' }}
+        onChange={(event) => {
+          const file = event.currentTarget.files?.[0];
+          event.currentTarget.value = '';
+          if (file) void bring(file);
+        }}
+      />
+      {state.is === 'sending' || state.is === 'opening' ? (
+        <>
+          <ProgressLine
+            done={state.done}
+            doing={state.is === 'sending' ? 'Bringing the lesson in' : 'Looking through it'}
+            leftUs={state.is === 'sending' && !state.halted ? state.leftUs : null}
+          />
+          {state.is === 'sending' && state.halted ? (
+            <Words role="status">{HALTED[state.halted]}</Words>
+          ) : null}
+        </>
+      ) : (
+        <Button
+          small
+          label="Bring in a saved lesson"
+          spoken="Bring in a lesson that was saved with “Save all of it”"
+          onPress={() => input.current?.click()}
+        />
+      )}
+      {state.is === 'failed' ? <ProblemNotice code={state.code} /> : null}
+    </View>
+  );
+};
