@@ -8,7 +8,7 @@ import { readInk } from '@under-chalk/core/ink/record';
 import { aspectOf } from '@under-chalk/core/lesson/arrangement';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
-import { isPictureLayer, pictureSlots } from '@under-chalk/core/scene/layers';
+import { pictureSlots } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import { readScenes, type Scene, type SceneReader } from '@under-chalk/core/scene/scene';
 import { clicksIn } from '@under-chalk/core/pointer/click-sound';
@@ -17,6 +17,7 @@ import { fromSeconds, type Us } from '@under-chalk/core/time/us';
 import { paint, type PictureOf } from '@under-chalk/paint';
 import { textAt } from '../data/client';
 import { pagePictures } from '../data/page-pictures';
+import { makeSheet } from '../ui/canvas-sheet';
 import { PictureFeed } from './picture-feed';
 import { SeenPointers } from './seen-pointers';
 import { SoundFeed } from './sound-feed';
@@ -314,7 +315,15 @@ export class FilmPlayer {
       wanted.set(`${span.filmFrame} ${slot}`, { span, trackId, fromUs: takeUs });
     }
     want(span, recordedIn(span, Math.max(span.filmFrame, frameAt(filmUs))));
-    if (next) want(next, frameToUs(recordedFrameIn(next, next.filmFrame)));
+    if (next) {
+      want(next, frameToUs(recordedFrameIn(next, next.filmFrame)));
+      // What stands still from before while one picture goes over into the other.
+      for (const [slot, { trackId, takeUs }] of pictureSlots(
+        this.#scenes.sceneOf(next.filmFrame)?.layers ?? [],
+      )) {
+        wanted.set(`${next.filmFrame} ${slot}`, { span: next, trackId, fromUs: takeUs });
+      }
+    }
     for (const [key, feed] of this.#feeds) {
       if (wanted.has(key)) continue;
       feed.close();
@@ -341,12 +350,10 @@ export class FilmPlayer {
     const scene = this.#scenes.sceneAt(Math.min(filmUs, last));
     if (!scene) return this.#blank();
     const samples = await Promise.all(
-      scene.layers
-        .filter(isPictureLayer)
-        .map(
-          async (layer) =>
-            [layer, await this.#readerOf(layer.trackId).pictureAt(layer.takeUs)] as const,
-        ),
+      pictureSlots(scene.layers).map(
+        async ([, layer]) =>
+          [layer, await this.#readerOf(layer.trackId).pictureAt(layer.takeUs)] as const,
+      ),
     );
     const held = new Map<PictureLayer, VideoSample>();
     for (const [layer, sample] of samples) if (sample) held.set(layer, sample);
@@ -369,6 +376,7 @@ export class FilmPlayer {
       pictureOf,
       inkOf: this.inkOf,
       pageOf: pagePictures.of,
+      makeSheet,
     });
     frames.forEach((frame) => frame.close());
   }

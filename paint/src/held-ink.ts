@@ -3,20 +3,14 @@ import type { Rect } from '@under-chalk/core/scene/geometry';
 import type { RectPx } from '@under-chalk/core/scene/pixels';
 import { NO_PAGES, type Context2D, type PageOf } from './context';
 import { materialWidth, paintPage } from './layers/ink';
-import type { PageHolder } from './layers/layer-painter';
-
-/** A canvas to paint on that can itself be painted as a picture. */
-export interface Sheet<P> {
-  readonly context: Context2D<P>;
-  readonly image: P;
-}
+import type { MakeSheet, PageHolder, Sheet } from './layers/layer-painter';
 
 /**
  * A page that is painted again and again while somebody writes on it: what is done is painted once, into a picture
  * that is held; a new stroke is added to it. Only what is being drawn, or fades, is painted every time.
  */
 export class HeldInk<P> implements PageHolder<P> {
-  readonly #makeSheet: (widthPx: number, heightPx: number) => Sheet<P>;
+  readonly #makeSheet: MakeSheet<P>;
   #sheet: Sheet<P> | null = null;
   /** What has to be the same for the picture to be of use. */
   #needs = '';
@@ -25,7 +19,7 @@ export class HeldInk<P> implements PageHolder<P> {
   /** The strokes that are in it. */
   #strokes: ShownPage['strokes'] = [];
 
-  constructor(makeSheet: (widthPx: number, heightPx: number) => Sheet<P>) {
+  constructor(makeSheet: MakeSheet<P>) {
     this.#makeSheet = makeSheet;
   }
 

@@ -6,6 +6,7 @@ import { NO_INK } from '@under-chalk/core/ink/changed-track';
 import { NO_PAGES, type Context2D } from './context';
 import { card } from './layers/card';
 import { clock } from './layers/clock';
+import { dissolve } from './layers/dissolve';
 import { edge } from './layers/edge';
 import { ground } from './layers/ground';
 import { ink } from './layers/ink';
@@ -20,13 +21,15 @@ import { words } from './layers/words';
 
 const PAINTERS: {
   readonly [Name in Layer['kind']]: LayerPainter<Extract<Layer, { kind: Name }>>;
-} = { ground, words, picture, edge, ink, pointer, page, line, mark, clock, card, shadow };
+} = { ground, words, picture, edge, ink, pointer, page, line, mark, clock, card, shadow, dissolve };
 
 /** How a kind of layer is painted now; part of the key of every chunk that shows one. */
 export const versionOf = (kind: Layer['kind']): number => PAINTERS[kind].version;
 
 /** Where what layers ask for comes from; what is missing is left out. */
-export type Shown<P> = Partial<Pick<Frame<P>, 'pictureOf' | 'inkOf' | 'pageOf' | 'held'>>;
+export type Shown<P> = Partial<
+  Pick<Frame<P>, 'pictureOf' | 'inkOf' | 'pageOf' | 'held' | 'makeSheet'>
+>;
 
 const NO_PICTURES = () => undefined;
 
@@ -37,7 +40,14 @@ export const paintLayers = <P>(
   on: Pick<Frame<P>, 'size' | 'still'>,
   shown: Shown<P>,
 ): void => {
-  const frame = { pictureOf: NO_PICTURES, inkOf: NO_INK, pageOf: NO_PAGES, ...shown, ...on };
+  const frame: Frame<P> = {
+    ...{ pictureOf: NO_PICTURES, inkOf: NO_INK, pageOf: NO_PAGES, ...shown, ...on },
+    // Held for what is painted here again and again, and not for what is painted beside it.
+    paintLayers: (beside, others) => {
+      const { held: _, ...rest } = shown;
+      paintLayers(beside, others, on, rest);
+    },
+  };
   for (const layer of layers) {
     (PAINTERS[layer.kind] as LayerPainter<Layer>).paint(context, layer, frame);
   }

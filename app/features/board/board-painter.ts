@@ -1,22 +1,15 @@
 import type { ShownPage } from '@under-chalk/core/ink/ink-track';
 import type { XY } from '@under-chalk/core/ink/page';
 import type { Rect } from '@under-chalk/core/scene/geometry';
-import { HeldInk, materialWidth, placeOf, type Context2D, type Sheet } from '@under-chalk/paint';
+import { HeldInk, materialWidth, placeOf, type Context2D } from '@under-chalk/paint';
 import { pagePictures } from '../../data/page-pictures';
+import { makeSheet, onCanvas } from '../../ui/canvas-sheet';
 import type { HandSample } from './doing/doing';
 import { TAIL_US } from './doing/pointing';
 import type { LiveBoard } from './live-board';
 
 /** Sharp on any screen, and no larger than the film will be. */
 const MOST_PX = 2560;
-
-const onCanvas = (canvas: HTMLCanvasElement) =>
-  canvas.getContext('2d') as unknown as Context2D<CanvasImageSource>;
-
-const makeSheet = (width: number, height: number): Sheet<CanvasImageSource> => {
-  const image = Object.assign(document.createElement('canvas'), { width, height });
-  return { image, context: onCanvas(image) };
-};
 
 /** A stroke that is being drawn, led on to where the hand will be by the time it is seen. */
 const ledOn = (page: ShownPage, ahead: readonly HandSample[]): ShownPage => {

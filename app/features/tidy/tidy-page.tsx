@@ -9,8 +9,6 @@ import { FilmView } from '../../player/film-view';
 import type { FilmPlayer } from '../../player/film-player';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
-import { ChoiceLine } from '../../ui/choice-line';
-import { Choices } from '../../ui/choices';
 import { useLayout } from '../../ui/layout';
 import { Notice } from '../../ui/notice';
 import { Screen, useScrollPadding } from '../../ui/screen';
@@ -34,13 +32,8 @@ import { WhatWasDone } from './what-was-done';
 import { useColumns, type Column } from './use-columns';
 import { useFilmWriting } from './writing/use-film-writing';
 import { WritingLayer } from './writing/writing-layer';
+import { HowItChanges } from './how-it-changes';
 import { WritingPanel } from './writing/writing-panel';
-
-const CHANGES = [
-  { value: '0', label: 'at once' },
-  { value: '500000', label: 'soft' },
-  { value: '1000000', label: 'slow' },
-];
 
 /** Tidy: the lesson as a column of beats, read from top to bottom, with its picture beside it. */
 export const TidyPage = () => {
@@ -205,24 +198,6 @@ const useMostHigh = (): number => {
   const { beside, low, height } = useLayout();
   if (!beside) return height * MOST_UPRIGHT;
   return Math.max(135, height - (low ? UNDER_PICTURE_LOW : UNDER_PICTURE));
-};
-
-/** How one arrangement becomes the next. */
-const HowItChanges = ({ lesson }: { lesson: Lesson }) => {
-  const { put } = useEdits();
-  const value = String(lesson.decisions.changeUs);
-  const label = CHANGES.find((change) => change.value === value)?.label ?? 'soft';
-  return (
-    <ChoiceLine label="When the arrangement changes, it changes" value={label}>
-      <Choices
-        label="When the arrangement changes, it changes"
-        hideLabel
-        choices={CHANGES}
-        value={value}
-        onChoose={(chosen) => put({ do: 'soften', changeUs: Number(chosen) })}
-      />
-    </ChoiceLine>
-  );
 };
 
 /** The inset of what is shown, while it stands still. */

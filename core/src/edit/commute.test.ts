@@ -69,6 +69,10 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     .tuple(stretch('arrange' as const), arrangement)
     .map(([edit, how]) => ({ ...edit, arrangement: how })),
   rest: arrangement.map((how) => ({ do: 'rest' as const, arrangement: how })),
+  dissolve: fc.record({
+    do: fc.constant('dissolve' as const),
+    dissolveUs: fc.constantFrom(0, 400),
+  }),
   soften: fc.record({ do: fc.constant('soften' as const), changeUs: fc.constantFrom(0, 500) }),
   'shape-frame': fc.record({
     do: fc.constant('shape-frame' as const),

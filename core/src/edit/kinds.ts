@@ -6,6 +6,7 @@ import { comeCloser } from './kinds/come-closer';
 import { crop } from './kinds/crop';
 import { cut } from './kinds/cut';
 import { cutAway } from './kinds/cut-away';
+import { dissolve } from './kinds/dissolve';
 import { dressFrame } from './kinds/dress-frame';
 import { leaveOut } from './kinds/leave-out';
 import { markFilm } from './kinds/mark-film';
@@ -42,6 +43,7 @@ export const KINDS = [
   arrange,
   rest,
   soften,
+  dissolve,
   shapeFrame,
   dressFrame,
   setPoint,

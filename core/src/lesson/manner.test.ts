@@ -9,6 +9,7 @@ const says = mannerOf({
   ...NEW_DECISIONS,
   resting: { ...NEW_DECISIONS.resting, kind: 'side' },
   changeUs: 0,
+  dissolveUs: 300_000,
   frame: { shape: '4:3', ground: { is: 'page', of: page('a') }, margin: 0.03, rounding: 0.04 },
   watermark: { ...FIRST_WATERMARK, of: page('b') },
   cards: { opening: FIRST_CARD, closing: { ...FIRST_CARD, heading: 'Until next week' } },
@@ -20,7 +21,7 @@ it('is taken over by edits, all of it, and what is there already is not decided 
   const after = edits.reduce((decisions, edit) => applyEdit(decisions, edit), NEW_DECISIONS);
   expect(sameManner(after, says)).toBe(true);
   expect(edits.map((edit) => edit.do)).toEqual([
-    ...['rest', 'soften', 'shape-frame', 'dress-frame', 'mark-film'],
+    ...['rest', 'soften', 'dissolve', 'shape-frame', 'dress-frame', 'mark-film'],
     ...['put-card', 'put-card', 'show-pointer'],
   ]);
   expect(mannerEdits(after, says)).toEqual([]);
@@ -41,4 +42,7 @@ it('knows what it shows, and reads back what was kept', () => {
     name: 'Evenings',
   });
   expect(mannerSchema.safeParse({ ...kept, says: { ...says, frame: {} } }).success).toBe(false);
+  // One that was kept before cuts could be soft.
+  const { dissolveUs: _, ...older } = says;
+  expect(mannerSchema.parse({ ...kept, says: older }).says).toEqual({ ...says, dissolveUs: 0 });
 });

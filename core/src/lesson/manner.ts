@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { NEW_DECISIONS, decisionsSchema, type Decisions } from '../edit/decisions';
 import type { Edit } from '../edit/edit';
+import { dissolveUsSlice } from '../edit/slices/dissolve-us';
 import type { MaterialPage } from '../material/material';
 import { cleanLine } from '../text/clean';
 import { planSchema } from './plan';
@@ -16,12 +17,15 @@ export const manneredSchema = decisionsSchema
   .pick({
     resting: true,
     changeUs: true,
+    dissolveUs: true,
     frame: true,
     watermark: true,
     cards: true,
     pointer: true,
     screenPointer: true,
   })
+  // What was kept before there was such a thing says nothing of it.
+  .extend({ dissolveUs: dissolveUsSlice.schema.default(dissolveUsSlice.beginning) })
   .readonly();
 export type Mannered = z.infer<typeof manneredSchema>;
 
@@ -66,6 +70,7 @@ export const mannerEdits = (before: Mannered, says: Mannered): Edit[] => {
   const edits: [was: unknown, is: unknown, edit: Edit][] = [
     [was.resting, is.resting, { do: 'rest', arrangement: is.resting }],
     [was.changeUs, is.changeUs, { do: 'soften', changeUs: is.changeUs }],
+    [...([was.dissolveUs, is.dissolveUs] as const), { do: 'dissolve', dissolveUs: is.dissolveUs }],
     [shapeBefore, shape, { do: 'shape-frame', shape }],
     [dressBefore, dress, { do: 'dress-frame', dress }],
     [was.watermark, is.watermark, { do: 'mark-film', watermark: is.watermark }],

@@ -1,5 +1,6 @@
 import { card, type CardLayer } from './layers/card';
 import { clock, type ClockLayer } from './layers/clock';
+import { dissolve, type DissolveLayer } from './layers/dissolve';
 import { edge, type EdgeLayer } from './layers/edge';
 import { ink, type InkLayer } from './layers/ink';
 import { ground, type GroundLayer } from './layers/ground';
@@ -25,7 +26,8 @@ export type Layer =
   | MarkLayer
   | ClockLayer
   | CardLayer
-  | ShadowLayer;
+  | ShadowLayer
+  | DissolveLayer;
 
 const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind: Name }>> } = {
   ground,
@@ -40,6 +42,7 @@ const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind
   clock,
   card,
   shadow,
+  dissolve,
 };
 
 /** Whether all layers of a frame stand still until the next one. */
@@ -52,13 +55,21 @@ export const standStill = (before: readonly Layer[], after: readonly Layer[]): b
     );
   });
 
+/** All layers, with those that a layer is made of. */
+export function* everyLayer(layers: readonly Layer[]): Generator<Layer, void> {
+  for (const layer of layers) {
+    yield layer;
+    if (layer.kind === 'dissolve') yield* everyLayer(layer.layers);
+  }
+}
+
 /**
  * The pictures among some layers, each with a name for what it reads: the track, and which one of it this is in
  * the order of the layers, for a track can be seen twice in a frame.
  */
 export const pictureSlots = (layers: readonly Layer[]): [slot: string, PictureLayer][] => {
   const seen = new Map<string, number>();
-  return layers.filter(isPictureLayer).map((layer) => {
+  return [...everyLayer(layers)].filter(isPictureLayer).map((layer) => {
     const number = seen.get(layer.trackId) ?? 0;
     seen.set(layer.trackId, number + 1);
     return [`${layer.trackId} ${number}`, layer];

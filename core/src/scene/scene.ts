@@ -1,9 +1,11 @@
 import type { Film } from '../film/film';
 import { spanAt } from '../film/film';
+import type { Span } from '../film/span';
 import { NO_INK, type InkOf } from '../ink/changed-track';
 import { NONE_SEEN, type SeenPointerOf } from '../pointer/path';
 import { frameAt } from '../time/frames';
 import type { Us } from '../time/us';
+import { readDissolves } from './dissolves';
 import type { Layer } from './layers';
 import { arrangementSource } from './sources/arrangement';
 import { cardSource } from './sources/cards';
@@ -11,7 +13,7 @@ import { clockSource } from './sources/clock';
 import { cutawaySource } from './sources/cutaways';
 import { groundSource } from './sources/ground';
 import { lineSource } from './sources/lines';
-import type { ReadSource } from './sources/source';
+import type { ReadSource, SceneSource } from './sources/source';
 import { titleSource } from './sources/title';
 import { watermarkSource } from './sources/watermark';
 
@@ -31,9 +33,24 @@ const SOURCES: readonly ReadSource[] = [
   arrangementSource,
   cutawaySource,
   clockSource,
-  lineSource,
-  watermarkSource,
 ];
+/** What lies over all of it: it doesn't go over from one picture into another. */
+const OVER: readonly ReadSource[] = [lineSource, watermarkSource];
+
+/** What some features show in a frame. */
+const shownBy = (sources: readonly SceneSource[], frame: number, span: Span) => {
+  const all = sources.map((source) => source.at(frame, span));
+  const shown = all.slice(
+    Math.max(
+      0,
+      all.findLastIndex(({ covers }) => covers === true),
+    ),
+  );
+  return {
+    layers: shown.flatMap(({ layers }) => layers),
+    moving: shown.some(({ moving }) => moving),
+  };
+};
 
 /** Answers what is shown in any frame of a film; made once a film, for the film is read once. */
 export interface SceneReader {
@@ -57,21 +74,20 @@ export const readScenes = (
   seenOf: SeenPointerOf = NONE_SEEN,
 ): SceneReader => {
   const sources = SOURCES.map((read) => read(film, inkOf, seenOf));
+  const over = OVER.map((read) => read(film, inkOf, seenOf));
+  const dissolves = readDissolves(film, (frame, span) => shownBy(sources, frame, span).layers);
   const borders = new Set(film.spans.map(({ filmFrame }) => filmFrame));
-  for (const source of sources) source.borders.forEach((border) => borders.add(border));
+  for (const source of [...sources, ...over, dissolves]) {
+    source.borders.forEach((border) => borders.add(border));
+  }
   const sceneOf = (frame: number): Scene | null => {
     const span = spanAt(film, frame);
     if (!span) return null;
-    const all = sources.map((source) => source.at(frame, span));
-    const shown = all.slice(
-      Math.max(
-        0,
-        all.findLastIndex(({ covers }) => covers === true),
-      ),
-    );
+    const [under, above] = [shownBy(sources, frame, span), shownBy(over, frame, span)];
+    const dissolve = dissolves.at(frame);
     return {
-      layers: shown.flatMap(({ layers }) => layers),
-      still: !shown.some(({ moving }) => moving),
+      layers: [...under.layers, ...(dissolve ? [dissolve] : []), ...above.layers],
+      still: !under.moving && !above.moving,
     };
   };
   return {

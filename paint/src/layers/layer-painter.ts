@@ -1,6 +1,7 @@
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { toEvenPx, toPx, type RectPx } from '@under-chalk/core/scene/pixels';
 import type { ShownPage } from '@under-chalk/core/ink/ink-track';
+import type { Layer } from '@under-chalk/core/scene/layers';
 import type { PictureBox, Rect } from '@under-chalk/core/scene/geometry';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import type { Context2D, PageOf, PictureOf } from '../context';
@@ -17,6 +18,15 @@ export interface PageHolder<P> {
   ): void;
 }
 
+/** A canvas to paint on that can itself be painted as a picture. */
+export interface Sheet<P> {
+  readonly context: Context2D<P>;
+  readonly image: P;
+}
+
+/** Makes one, so many px wide and high, with nothing on it. */
+export type MakeSheet<P> = (widthPx: number, heightPx: number) => Sheet<P>;
+
 /** The frame that a layer is painted into. */
 export interface Frame<P> {
   /** The canvas, px. */
@@ -29,6 +39,10 @@ export interface Frame<P> {
   readonly pageOf: PageOf<P>;
   /** Where frames are painted one after another: what of a page need not be painted anew. */
   readonly held?: PageHolder<P>;
+  /** A canvas to paint on that is then painted as a picture; where there is none, what needs one is left out. */
+  readonly makeSheet?: MakeSheet<P>;
+  /** Paints layers as those of a frame like this one. */
+  readonly paintLayers: (context: Context2D<P>, layers: readonly Layer[]) => void;
 }
 
 /** How a kind of layer is painted. */

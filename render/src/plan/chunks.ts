@@ -1,10 +1,11 @@
 import { stepOf, type Span } from '@under-chalk/core/film/span';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import { changesShown } from '@under-chalk/core/ink/changed-track';
+import { takeOf } from '@under-chalk/core/lesson/lesson';
 import { trackOf, type Id, type Track } from '@under-chalk/core/lesson/take';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { framesShown } from '@under-chalk/core/scene/frames-text';
-import { isPictureLayer, type Layer } from '@under-chalk/core/scene/layers';
+import { everyLayer, isPictureLayer, type Layer } from '@under-chalk/core/scene/layers';
 import type { Scene, SceneReader } from '@under-chalk/core/scene/scene';
 import type { Us } from '@under-chalk/core/time/us';
 import { versionOf } from '@under-chalk/paint';
@@ -76,14 +77,17 @@ const chunkOf = (
 ): Chunk => {
   const kinds = new Set<Layer['kind']>();
   const trackIds = new Set<Id>();
-  const looks = new Set<Us>();
+  /** Which looks of what was written are shown, by take. */
+  const looks = new Map<Id, Set<Us>>();
   let laid = true;
   function* watched() {
     for (const scene of scenesOf(scenes, { filmFrame, frames })) {
-      for (const layer of scene.layers) {
+      for (const layer of everyLayer(scene.layers)) {
         kinds.add(layer.kind);
         if ('trackId' in layer) trackIds.add(layer.trackId);
-        if (layer.kind === 'ink') looks.add(layer.sinceUs);
+        if (layer.kind === 'ink') {
+          looks.set(layer.takeId, (looks.get(layer.takeId) ?? new Set()).add(layer.sinceUs));
+        }
         if (isPictureLayer(layer)) laid &&= layer.opacity === 1;
       }
       yield scene;
@@ -91,14 +95,19 @@ const chunkOf = (
   }
   const { text, still } = framesShown(watched());
   const road: Road = still && laid ? 'filters' : 'painter';
-  const ink = trackOf(span.take, 'ink');
-  if (ink && looks.size > 0) trackIds.add(ink.id);
+  for (const takeId of looks.keys()) {
+    const take = takeOf(scenes.film.lesson, takeId);
+    const ink = take && trackOf(take, 'ink');
+    if (ink) trackIds.add(ink.id);
+  }
   const tracks = [...trackIds].map((id) => known.get(id)!);
   const versions = [...kinds].sort().map((kind) => [kind, versionOf(kind)]);
   const media = tracks.map(mediaText);
   // What was recorded is known by its track; here stands what was written and changed afterwards.
-  const written = looks.size > 0 ? scenes.inkOf(span.take.id) : null;
-  const changed = written ? changesShown(written, [...looks]) : [];
+  const changed = [...looks].flatMap(([takeId, of]) => {
+    const written = scenes.inkOf(takeId);
+    return written ? changesShown(written, [...of]) : [];
+  });
   const shows = JSON.stringify([road, ROADS[road], versions, media, frames, text, changed]);
   return { span, filmFrame, frames, road, tracks, shows };
 };

@@ -90,6 +90,7 @@ const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
     { ...FIRST_WATERMARK, of: { text: 'Lantern Quay' } },
   ),
   changeUs: fc.constantFrom(0, 500_000),
+  dissolveUs: fc.constantFrom(0, 300_000),
   resting: arrangement,
   cuts: timeline,
   arranged: fc

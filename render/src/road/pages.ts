@@ -3,6 +3,7 @@ import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { groundAt } from '@under-chalk/core/ink/ink-track';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import type { MaterialPage } from '@under-chalk/core/material/material';
+import { everyLayer } from '@under-chalk/core/scene/layers';
 import type { InkLayer } from '@under-chalk/core/scene/layers/ink';
 import { toEvenPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
@@ -44,7 +45,7 @@ export function* pagesIn(
 ): Generator<readonly [page: MaterialPage, widthPx: number]> {
   const seen = new Set<string>();
   for (const { layers } of scenes) {
-    for (const layer of layers) {
+    for (const layer of everyLayer(layers)) {
       if (layer.kind === 'page') {
         yield [layer.of, toEvenPx(layer.to, size).width / layer.from.width];
       }

@@ -10,7 +10,7 @@ import {
   type Context2D,
   type PageOf,
   type Picture,
-  type Sheet,
+  type MakeSheet,
 } from '@under-chalk/paint';
 
 /** Pictures of one track, frame of recorded time by frame, from where it was opened. */
@@ -36,7 +36,7 @@ export interface PaintedChunk<P> {
   readonly inkOf: InkOf;
   readonly pageOf: PageOf<P>;
   /** Makes a canvas on which something is painted once, for all frames. */
-  readonly makeSheet: (widthPx: number, heightPx: number) => Sheet<P>;
+  readonly makeSheet: MakeSheet<P>;
 }
 
 /** Reads what one slot shows over a chunk. Recorded time may stand, or leave frames out; it never runs backwards. */
@@ -105,7 +105,7 @@ export const paintChunk = async <P>(
       const { inkOf, pageOf } = chunk;
       paint(context, size, scene, {
         pictureOf: (layer) => pictures.get(layer),
-        ...{ inkOf, pageOf, held },
+        ...{ inkOf, pageOf, held, makeSheet: chunk.makeSheet },
       });
       await writer.write();
       onFrame();

@@ -73,13 +73,23 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
     const { lesson, steps, unknown } = await view(id);
     const { placements, leftOut, trims, addedInk, pointer, screenPointer, inkChanges, ...rest } =
       lesson.decisions as Decisions;
-    const { cameraLooks, cards, closeUps, cutaways, lines, speeds, watermark, frame, ...now } =
-      rest;
+    const {
+      dissolveUs,
+      cameraLooks,
+      cards,
+      closeUps,
+      cutaways,
+      lines,
+      speeds,
+      watermark,
+      frame,
+      ...now
+    } = rest;
     // What could not be decided then.
     expect([addedInk, inkChanges, pointer]).toEqual([[], [], FIRST_LOOK]);
     expect(screenPointer).toEqual(LEFT_AS_IT_IS);
     expect(cards).toEqual({ opening: null, closing: null });
-    expect(cameraLooks).toEqual([]);
+    expect([cameraLooks, dissolveUs]).toEqual([[], 0]);
     expect([closeUps, cutaways, lines, speeds, watermark]).toEqual([[], [], [], [], null]);
     const { placed, ...then } = comesTo;
     expect({ ...now, frame: { shape: frame.shape } }).toEqual(then);

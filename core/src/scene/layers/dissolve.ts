@@ -1,0 +1,15 @@
+import type { Layer } from '../layers';
+import type { LayerKind } from './kind';
+
+/** A whole picture that stands over all that lies lower, and goes. */
+export interface DissolveLayer {
+  readonly kind: 'dissolve';
+  /** What it is made of, the lower ones first. */
+  readonly layers: readonly Layer[];
+  readonly opacity: number;
+}
+
+export const dissolve: LayerKind<DissolveLayer> = {
+  // It is there only while it goes.
+  standsStill: () => false,
+};
