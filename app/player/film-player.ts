@@ -331,7 +331,10 @@ export class FilmPlayer {
     }
     for (const [key, { span: of, trackId, fromUs }] of wanted) {
       if (this.#feeds.has(key)) continue;
-      const feed = new PictureFeed(this.#readerOf(trackId), fromUs, frameToUs(of.endFrame));
+      // Other footage than the span's own is over when it is.
+      const own = of.take.tracks.some(({ id }) => id === trackId);
+      const endUs = own ? frameToUs(of.endFrame) : Infinity;
+      const feed = new PictureFeed(this.#readerOf(trackId), fromUs, endUs);
       this.#feeds.set(key, feed);
     }
   }

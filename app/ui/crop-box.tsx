@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { StyleSheet, View, type LayoutChangeEvent } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import { cropBetween, moveEdge, pinched, type Crop } from '@under-chalk/core/lesson/crop';
+import { PartShown } from './part-shown';
 import { useTheme } from './theme';
 
 const EDGES = ['left', 'right', 'top', 'bottom'] as const;
@@ -66,17 +67,6 @@ export const CropBox = ({ crop, onCrop }: Props) => {
   const percent = (fraction: number) => `${fraction * 100}%` as const;
   const right = shown.x + shown.width;
   const bottom = shown.y + shown.height;
-  const dimmed = [
-    { left: 0, top: 0, width: percent(1), height: percent(shown.y) },
-    { left: 0, top: percent(bottom), width: percent(1), height: percent(1 - bottom) },
-    { left: 0, top: percent(shown.y), width: percent(shown.x), height: percent(shown.height) },
-    {
-      left: percent(right),
-      top: percent(shown.y),
-      width: percent(1 - right),
-      height: percent(shown.height),
-    },
-  ] as const;
   const handles = {
     left: { left: percent(shown.x), top: percent(shown.y + shown.height / 2) },
     right: { left: percent(right), top: percent(shown.y + shown.height / 2) },
@@ -90,21 +80,7 @@ export const CropBox = ({ crop, onCrop }: Props) => {
         style={[StyleSheet.absoluteFill, styles.draw]}
         onLayout={({ nativeEvent }: LayoutChangeEvent) => setSize(nativeEvent.layout)}
       >
-        {dimmed.map((box, index) => (
-          <View key={index} aria-hidden style={[styles.dim, box]} />
-        ))}
-        <View
-          aria-hidden
-          style={[
-            styles.line,
-            {
-              left: percent(shown.x),
-              top: percent(shown.y),
-              width: percent(shown.width),
-              height: percent(shown.height),
-            },
-          ]}
-        />
+        <PartShown part={shown} />
         {EDGES.map((edge) => (
           <View
             key={edge}
@@ -128,8 +104,6 @@ export const CropBox = ({ crop, onCrop }: Props) => {
 
 const styles = StyleSheet.create({
   draw: { ...({ cursor: 'crosshair', touchAction: 'none' } as object) },
-  dim: { position: 'absolute', backgroundColor: 'rgba(20, 26, 30, 0.62)' },
-  line: { position: 'absolute', borderWidth: 2, borderStyle: 'dashed', borderColor: '#f7f3e9' },
   handle: {
     position: 'absolute',
     width: 44,

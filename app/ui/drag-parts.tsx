@@ -5,6 +5,7 @@ import { CornerBox as Corner } from './corner-box';
 import { CropBox as Crop } from './crop-box';
 import { EndStrip as Strip, type EndStripProps } from './end-strip';
 import { InsetDrag as Inset } from './inset-drag';
+import { PinchArea as Pinch } from './pinch-area';
 
 // What is drawn and dragged over a picture: fetched when it is first shown, with the package for gestures.
 
@@ -23,6 +24,12 @@ export const CornerBox = (props: ComponentProps<typeof Corner>) => (
 export const InsetDrag = (props: ComponentProps<typeof Inset>) => (
   <GestureHandlerRootView style={StyleSheet.absoluteFill} pointerEvents="box-none">
     <Inset {...props} />
+  </GestureHandlerRootView>
+);
+
+export const PinchArea = (props: ComponentProps<typeof Pinch>) => (
+  <GestureHandlerRootView style={StyleSheet.absoluteFill}>
+    <Pinch {...props} />
   </GestureHandlerRootView>
 );
 

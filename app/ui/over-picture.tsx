@@ -1,7 +1,7 @@
 import { lazy, Suspense, type ComponentProps } from 'react';
 import { View } from 'react-native';
 import { STRIP_HEIGHT } from './strip-height';
-import type { CornerBox, CropBox, EndStrip, InsetDrag } from './drag-parts';
+import type { CornerBox, CropBox, EndStrip, InsetDrag, PinchArea } from './drag-parts';
 
 const LazyCropBox = lazy(() =>
   import('./drag-parts').then((parts) => ({ default: parts.CropBox })),
@@ -42,5 +42,16 @@ const LazyEndStrip = lazy(() =>
 export const DraggedEnd = (props: ComponentProps<typeof EndStrip>) => (
   <Suspense fallback={<View style={{ height: STRIP_HEIGHT }} />}>
     <LazyEndStrip {...props} />
+  </Suspense>
+);
+
+const LazyPinchArea = lazy(() =>
+  import('./drag-parts').then((parts) => ({ default: parts.PinchArea })),
+);
+
+/** {@link PinchArea}, there as soon as it has been fetched. */
+export const PinchedPicture = (props: ComponentProps<typeof PinchArea>) => (
+  <Suspense fallback={null}>
+    <LazyPinchArea {...props} />
   </Suspense>
 );

@@ -5,7 +5,7 @@ import { frameToUs } from '@under-chalk/core/time/frames';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { openBrowser, PHONE, saveFilm, WIDE } from './browser';
+import { change, openBrowser, PHONE, saveFilm, WIDE } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE } from './demo';
 import { fingersOn } from './hand';
@@ -68,6 +68,9 @@ test('beats go by faster, one is moved, and the film is what the preview shows, 
   expect(film.durationUs).toBe(faster);
   expect(film.spans.at(-1)!.endFrame).toBeLessThan(film.spans.at(-2)!.endFrame);
   await expect(page.getByRole('button', { name: /^Undo: moved a take/ })).toBeVisible();
+  // Where it was cut, one picture goes over into the other.
+  await change(page, 'When the arrangement changes, it changes', 'softly');
+  await expect.poll(async () => (await decisions()).dissolveUs).toBe(300_000);
   const decided = await asText();
 
   const out = join(folder, 'moved.mp4');
@@ -85,8 +88,16 @@ test('beats go by faster, one is moved, and the film is what the preview shows, 
   await expect(page.getByRole('heading', { name: /^Take 1, from / })).toHaveCount(3);
   const slider = page.getByRole('slider', { name: 'Place in the film' });
   const canvas = page.locator('canvas');
-  for (let place = 0; place < 20; place++) {
-    const frame = Math.floor(((place + 0.37) / 20) * film.frames);
+  const joined = film.spans.filter(
+    ({ startFrame }, index) => index > 0 && startFrame !== film.spans[index - 1]!.endFrame,
+  );
+  expect(joined.length).toBeGreaterThan(1);
+  const places = [
+    ...Array.from({ length: 20 }, (_, place) => Math.floor(((place + 0.37) / 20) * film.frames)),
+    // In the middle of going over.
+    ...joined.map(({ filmFrame }) => filmFrame + 4),
+  ];
+  for (const [place, frame] of places.entries()) {
     const us = frameToUs(frame) + 2_000;
     await slider.fill(String(us));
     await page.waitForTimeout(350);

@@ -302,6 +302,29 @@ test('the same on a phone: a long press reaches to a beat, two fingers pull clos
   await page.getByRole('button', { name: 'Come this close' }).click();
   await expect.poll(async () => (await closeUps()).length).toBe(1);
 
+  // The same in the picture itself: pulled apart it is nearer still, pushed together all of it is seen again.
+  const near = (await closeUps())[0]!.closeUp.part;
+  await page.evaluate(() => scrollTo(0, 0));
+  await page.waitForTimeout(800);
+  const over = (await page.getByTestId('pinch-area').boundingBox())!;
+  const [midX, midY] = [over.x + over.width * 0.4, over.y + over.height * 0.4];
+  const pull = async (from: number, to: number) => {
+    await touch('touchStart', [midX - from, midY], [midX + from, midY]);
+    for (let step = 1; step <= 8; step++) {
+      const apart = from + ((to - from) * step) / 8;
+      await touch('touchMove', [midX - apart, midY], [midX + apart, midY]);
+      await page.waitForTimeout(30);
+    }
+    await touch('touchEnd');
+  };
+  await pull(20, 45);
+  const width = async () => (await closeUps())[0]?.closeUp.part.width ?? 1;
+  await expect.poll(width).toBeLessThan(near.width * 0.8);
+  await page.waitForTimeout(800);
+  await pull(100, 8);
+  await expect.poll(async () => (await closeUps()).length).toBe(0);
+  await expect(page.getByText(/^2 beats chosen, /)).toBeVisible();
+
   // The frame upright, with room round the picture: the preview takes its shape, and leaves room for the column.
   await beat(page, 2).click();
   await change(page, 'The frame is', 'upright, 9:16', 'wide', 'rounded', 'evening');

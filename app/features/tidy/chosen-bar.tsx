@@ -1,4 +1,5 @@
 import { StyleSheet, View } from 'react-native';
+import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { useLayout } from '../../ui/layout';
 import { Menu } from '../../ui/menu';
@@ -8,11 +9,15 @@ import { useTidy, useTidying } from './tidying';
 import { useCut } from './use-cut';
 import type { Column } from './use-columns';
 
+/** A mark is shown with what came so long before it: one that is set for a stretch leads to its beginning, µs. */
+const MARK_AFTER_US = 3_000_000;
+
 /** What can be done with what is chosen, at the thumb; and how far it reaches. */
 export const ChosenBar = ({ columns }: { columns: readonly Column[] }) => {
   const chosen = useTidy(({ open }) => open);
   const tidying = useTidying();
   const cut = useCut();
+  const { put } = useEdits();
   const { beside } = useLayout();
   if (!chosen) return null;
   const { takeId, placementId, startUs, endUs } = chosen;
@@ -63,6 +68,11 @@ export const ChosenBar = ({ columns }: { columns: readonly Column[] }) => {
           ...(first && last
             ? [{ label: 'All of the take', onPress: () => choose(first.startUs, last.endUs) }]
             : []),
+          {
+            label: 'Mark it, to come back to',
+            onPress: () =>
+              put({ do: 'mark-flub', takeId, atUs: Math.min(endUs, startUs + MARK_AFTER_US) }),
+          },
         ]}
       />
     </View>

@@ -12,7 +12,7 @@ import { useTidying } from './tidying';
 /** Before the mark there is what went wrong: a mark is shown with so much of it, µs. */
 const BEFORE_US = 3_000_000;
 
-/** Marks set while recording, that something went wrong there: to go to, and to take away when they are done with. */
+/** Marks: set while recording, that something went wrong there, or set here to come back to; taken away when they are done with. */
 export const FlubList = ({ film }: { film: Film }) => {
   const theme = useTheme();
   const tidying = useTidying();
@@ -27,8 +27,8 @@ export const FlubList = ({ film }: { film: Film }) => {
   if (marks.length === 0) return null;
   return (
     <View style={styles.group}>
-      <Heading level={2}>Flubs</Heading>
-      <View role="list" aria-label="Flubs" style={styles.group}>
+      <Heading level={2}>Marks</Heading>
+      <View role="list" aria-label="Marks" style={styles.group}>
         {marks.map(({ takeId, atUs, filmUs }) => {
           const at = formatTenths(filmUs);
           return (
@@ -37,13 +37,13 @@ export const FlubList = ({ film }: { film: Film }) => {
               <Button
                 small
                 label="Go there"
-                spoken={`Go to the flub at ${at}`}
+                spoken={`Go to the mark at ${at}`}
                 onPress={() => tidying.goTo(Math.max(0, filmUs - BEFORE_US))}
               />
               <Button
                 small
                 label="Done with"
-                spoken={`Done with the flub at ${at}`}
+                spoken={`Done with the mark at ${at}`}
                 onPress={() => put({ do: 'unmark-flub', takeId, atUs })}
               />
             </Row>

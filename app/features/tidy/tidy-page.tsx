@@ -33,6 +33,7 @@ import { useColumns, type Column } from './use-columns';
 import { useFilmWriting } from './writing/use-film-writing';
 import { WritingLayer } from './writing/writing-layer';
 import { HowItChanges } from './how-it-changes';
+import { PulledCloser } from './pulled-closer';
 import { WritingPanel } from './writing/writing-panel';
 
 /** Tidy: the lesson as a column of beats, read from top to bottom, with its picture beside it. */
@@ -97,7 +98,10 @@ export const TidyPage = () => {
                 {writes ? (
                   <WritingLayer film={film} player={player} writing={writing} />
                 ) : (
-                  <HandleHere lesson={lesson} />
+                  <>
+                    <PulledCloser film={film} columns={columns} />
+                    <HandleHere lesson={lesson} />
+                  </>
                 )}
               </FilmView>
             )}

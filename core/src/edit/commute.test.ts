@@ -121,10 +121,15 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
       },
     })),
   'cut-away': fc
-    .tuple(stretch('cut-away' as const), fc.constantFrom(null, 0, 1))
+    .tuple(stretch('cut-away' as const), fc.constantFrom(null, 0, 1, 'footage' as const))
     .map(([edit, page]) => ({
       ...edit,
-      of: page === null ? null : { content: 'a'.repeat(64), page, aspect: 1.5 },
+      of:
+        page === null
+          ? null
+          : page === 'footage'
+            ? { takeId: 'take-other', fromUs: 200, sinceUs: edit.startUs }
+            : { content: 'a'.repeat(64), page, aspect: 1.5 },
     })),
   'put-line': fc
     .tuple(stretch('put-line' as const), fc.constantFrom(null, 'ebb', 'flood'))

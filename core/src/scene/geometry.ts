@@ -83,6 +83,15 @@ export const containedIn = (box: Rect, sourceAspect: number, frameAspect: number
   };
 };
 
+/** Which point of a picture lies at a point of the frame; fractions of both. May be outside of what is shown. */
+export const pointOf = (
+  { from, to }: Pick<PictureBox, 'from' | 'to'>,
+  at: { readonly x: number; readonly y: number },
+): { readonly x: number; readonly y: number } => ({
+  x: from.x + ((at.x - to.x) / to.width) * from.width,
+  y: from.y + ((at.y - to.y) / to.height) * from.height,
+});
+
 /** Room that is kept at the edges of a frame, fractions of its width and height. */
 export const marginsOf = (frameAspect: number): { readonly x: number; readonly y: number } => ({
   x: frameAspect >= 1 ? MARGIN / frameAspect : MARGIN,

@@ -63,6 +63,25 @@ it('is the one picture over the other, as clear as it should be, in a piece of i
   expect(await ssimOf(folder, alone, shown)).toBeLessThan(0.95);
 });
 
+it('is the same by filters alone as painted, where another take’s picture is shown', async () => {
+  // One that is higher than the frame is wide: it stands in the middle, on the ground.
+  const other = { ...takeOfLength('take-two', 8_000_000, ['camera']), tracks: [take.tracks[1]!] };
+  const of = { takeId: other.id, fromUs: 700_000, sinceUs: 1_000_000 };
+  const cutaways = [{ takeId: take.id, startUs: 1_000_000, endUs: 6_000_000, of }];
+  const lesson = lessonOf([take, other], { cutaways, leftOut: [other.id], cuts });
+  const plan = await planFilm(filmOf(lesson), size, '');
+  const works = plan.manifest.chunks.map((_, index) => plan.chunkWork(index));
+  const shows = works.filter(({ tracks }) => tracks.length === 1);
+  expect(shows.length).toBeGreaterThan(0);
+  for (const [index, work] of shows.entries()) {
+    expect(work.road).toBe('filters');
+    const [a, b] = [join(folder, `over-${index}-a.mp4`), join(folder, `over-${index}-b.mp4`)];
+    await renderChunk(work, job(), a);
+    await renderChunk({ ...work, road: 'painter' }, job(), b);
+    expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
+  }
+});
+
 it('makes nothing anew but what it lies in', async () => {
   const [hard, soft] = [await planOf(0), await planOf(400_000)];
   const keys = new Set(hard.manifest.chunks.map(({ key }) => key));

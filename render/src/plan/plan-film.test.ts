@@ -70,7 +70,12 @@ const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
     })),
   ),
   cutaways: timeline.map((all) =>
-    all.slice(0, 1).map((one) => ({ ...one, of: pageOf(one.startUs % 200_000 === 0 ? 2 : 3) })),
+    all.slice(0, 1).map((one) => ({
+      ...one,
+      of: [pageOf(2), pageOf(3), { takeId: 'take-one', fromUs: 300_000, sinceUs: one.startUs }][
+        Math.round(one.startUs / 1e5) % 3
+      ]!,
+    })),
   ),
   lines: timeline.map((all) =>
     all

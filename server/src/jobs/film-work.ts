@@ -1,4 +1,5 @@
 import { filmOf } from '@under-chalk/core/film/film';
+import { takesShown } from '@under-chalk/core/lesson/cutaway';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
@@ -47,8 +48,8 @@ export const doFilmWork = async (
   await mkdir(dirname(out), { recursive: true });
   const media = mediaIn(folders);
   const film = filmOf(lesson);
-  for (const span of film.spans) {
-    for (const track of span.take.tracks) {
+  for (const take of [...film.spans.map((span) => span.take), ...takesShown(lesson)]) {
+    for (const track of take.tracks) {
       if (!media.hasMedia(track.id)) {
         throw new TellableError('footage-missing', `track ${track.id}`);
       }

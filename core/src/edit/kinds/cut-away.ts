@@ -1,14 +1,14 @@
 import * as z from 'zod';
-import { materialPageSchema } from '../../material/material';
+import { cutawaySchema } from '../../lesson/cutaway';
 import { layOrClear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { cutawaysSlice } from '../slices/cutaways';
 import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
 
-/** Shows a page in place of what was recorded for a stretch; null: what was recorded again. */
+/** Shows a page, or another take's picture, in place of what was recorded for a stretch; null: what was recorded again. */
 export const cutAway = kindOf({
   schema: z
-    .object({ do: z.literal('cut-away'), ...ENDS, of: materialPageSchema.nullable() })
+    .object({ do: z.literal('cut-away'), ...ENDS, of: cutawaySchema.nullable() })
     .refine(runsForward, FORWARD),
   slice: cutawaysSlice,
   apply: (before, { of, ...stretch }) => layOrClear(before, stretch, of && { of }),

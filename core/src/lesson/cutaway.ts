@@ -1,0 +1,70 @@
+import * as z from 'zod';
+
+import { materialPageSchema, type MaterialPage } from '../material/material';
+import { frameToUs, nearestFrame } from '../time/frames';
+import { lengthOf, subtract, type TimeRange } from '../time/ranges';
+import { ofTake } from '../time/timeline';
+import type { Lesson } from './lesson';
+import { idSchema, usSchema, type Take } from './take';
+
+/** The picture of another take, going on while something else is heard. */
+const footageSchema = z
+  .object({
+    takeId: idSchema,
+    /** Where in that take it begins. */
+    fromUs: usSchema,
+    /** Where in the take that is heard it begins. */
+    sinceUs: usSchema,
+  })
+  .readonly();
+export type CutawayFootage = z.infer<typeof footageSchema>;
+
+/** What is shown in place of what was recorded: a page, or the picture of another take. */
+export const cutawaySchema = z.union([materialPageSchema, footageSchema]);
+export type Cutaway = z.infer<typeof cutawaySchema>;
+
+/** The page that it shows; null where it is a take's picture. */
+export const pageOfCutaway = (of: Cutaway): MaterialPage | null => ('content' in of ? of : null);
+
+/** What is kept of a take from a moment on: what was cut out of it is in no film. */
+const keptFrom = ({ decisions }: Pick<Lesson, 'decisions'>, take: Take, fromUs: number) =>
+  subtract([{ startUs: fromUs, endUs: take.durationUs }], ofTake(decisions.cuts, take.id));
+
+/** A stretch of what is kept of a take, in frames of its grid, and how many came before it. */
+export interface KeptFrames {
+  readonly startFrame: number;
+  readonly frames: number;
+  readonly before: number;
+}
+
+const inFrames = (kept: readonly TimeRange[]): KeptFrames[] => {
+  let before = 0;
+  return kept.flatMap((range) => {
+    const startFrame = nearestFrame(range.startUs);
+    const frames = Math.max(0, nearestFrame(range.startUs + lengthOf(range)) - startFrame);
+    const one = { startFrame, frames, before };
+    before += frames;
+    return frames > 0 ? [one] : [];
+  });
+};
+
+/** What a cutaway shows of a take, frame by frame: nothing that was cut out of it. */
+export const framesOfCutaway = (
+  lesson: Pick<Lesson, 'decisions'>,
+  take: Take,
+  { fromUs }: CutawayFootage,
+): KeptFrames[] => inFrames(keptFrom(lesson, take, fromUs));
+
+/** The recorded time of the frame that comes so many frames after the beginning; null after the last. */
+export const shownAt = (kept: readonly KeptFrames[], frame: number): number | null => {
+  const of = kept.find(({ before, frames }) => frame >= before && frame < before + frames);
+  return of ? frameToUs(of.startFrame + frame - of.before) : null;
+};
+
+/** Takes whose pictures are shown as cutaways, besides those that stand in a film. */
+export const takesShown = (lesson: Lesson): Take[] => {
+  const ids = new Set(
+    lesson.decisions.cutaways.flatMap(({ of }) => ('takeId' in of ? [of.takeId] : [])),
+  );
+  return lesson.takes.filter(({ id, state }) => state === 'ready' && ids.has(id));
+};
