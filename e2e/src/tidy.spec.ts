@@ -317,11 +317,11 @@ test('the same on a phone: a long press reaches to a beat, two fingers pull clos
     }
     await touch('touchEnd');
   };
-  await pull(20, 45);
+  await pull(20, 120);
   const width = async () => (await closeUps())[0]?.closeUp.part.width ?? 1;
   await expect.poll(width).toBeLessThan(near.width * 0.8);
   await page.waitForTimeout(800);
-  await pull(100, 8);
+  await pull(130, 6);
   await expect.poll(async () => (await closeUps()).length).toBe(0);
   await expect(page.getByText(/^2 beats chosen, /)).toBeVisible();
 

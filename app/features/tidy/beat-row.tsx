@@ -1,6 +1,6 @@
 import { middleOf } from '@under-chalk/core/time/ranges';
 import { memo } from 'react';
-import { Image, Pressable, StyleSheet, View } from 'react-native';
+import { Pressable, StyleSheet, View } from 'react-native';
 import type { ColumnRow } from '@under-chalk/core/film/column';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
 import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
@@ -10,7 +10,6 @@ import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { at } from '@under-chalk/core/time/timeline';
 import { formatTenths } from '@under-chalk/core/time/us';
 import { Button } from '../../ui/button';
-import { InView } from '../../ui/in-view';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { Wave } from '../../ui/wave';
@@ -24,6 +23,7 @@ import { LinePanel } from './line-panel';
 import { secondsOf } from './open-stretch';
 import { SpeedPanel } from './speed-panel';
 import { useTidy, useTidying, useWishedFocus } from './tidying';
+import { RowPicture } from './row-picture';
 import { useCut } from './use-cut';
 
 interface Props {
@@ -96,6 +96,7 @@ export const BeatRow = memo(function BeatRow({
     for (let to = index + by; rows[to]; to += by) if (rows[to]!.kind === 'beat') return rows[to]!;
     return null;
   };
+  const above = beatAt(-1);
   /** With Shift the arrows choose one beat more, from one to the next. */
   const keyed = (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
@@ -130,15 +131,10 @@ export const BeatRow = memo(function BeatRow({
           style={styles.open}
         >
           {pictured ? (
-            <InView style={[styles.picture, { backgroundColor: theme.line }]}>
-              <Image
-                source={{
-                  uri: stillPath(lesson, take, middleUs),
-                }}
-                style={styles.fill}
-                alt=""
-              />
-            </InView>
+            <RowPicture
+              uri={stillPath(lesson, take, middleUs)}
+              before={opened || !above ? null : stillPath(lesson, take, middleOf(above))}
+            />
           ) : null}
           <View style={styles.middle}>
             {line ? <Wave line={line} startUs={startUs} endUs={endUs} /> : null}
@@ -193,8 +189,6 @@ const styles = StyleSheet.create({
     gap: SPACE.small,
     minHeight: 56,
   },
-  picture: { width: 84, aspectRatio: 16 / 9, borderRadius: RADIUS.small, overflow: 'hidden' },
-  fill: { width: '100%', height: '100%' },
   middle: { flexGrow: 1, flexShrink: 1, flexBasis: 0 },
   shown: { gap: SPACE.small },
   panels: { gap: SPACE.large, paddingBottom: SPACE.small },

@@ -36,16 +36,12 @@ export const mark: LayerPainter<MarkLayer> = {
     const { px, x, y } = measuresOf(context, layer, size);
     context.textAlign = 'left';
     context.textBaseline = 'middle';
-    const edge = Math.max(1, px * 0.045);
+    const edge = Math.max(1, px * 0.06);
     context.fillStyle = DARK_WORDS;
-    context.globalAlpha = layer.opacity * 0.5;
-    for (const [right, down] of [
-      [-edge, 0],
-      [edge, 0],
-      [0, -edge],
-      [0, edge],
-    ] as const) {
-      context.fillText(layer.text, x + right, y + down);
+    context.globalAlpha = layer.opacity * 0.4;
+    for (let part = 0; part < 8; part++) {
+      const angle = (part * Math.PI) / 4;
+      context.fillText(layer.text, x + edge * Math.cos(angle), y + edge * Math.sin(angle));
     }
     context.fillStyle = LIGHT_WORDS;
     context.globalAlpha = layer.opacity;
