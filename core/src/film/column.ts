@@ -19,14 +19,14 @@ const LEAST_US = 34_000;
 
 const isWorthALine = ({ startUs, endUs }: TimeRange): boolean => endUs - startUs >= LEAST_US;
 
-/** What is kept of each beat. Both lists are in order, and are gone through side by side. */
+/** What is kept of each beat, where that is worth a line. Both lists are in order, and are gone through side by side. */
 const keptOf = (beats: readonly Beat[], kept: readonly TimeRange[]): BeatRow[] => {
   const rows: BeatRow[] = [];
   for (let i = 0, j = 0; beats[i] && kept[j];) {
     const beat = beats[i]!;
     const startUs = Math.max(beat.startUs, kept[j]!.startUs);
     const endUs = Math.min(beat.endUs, kept[j]!.endUs);
-    if (startUs < endUs) rows.push({ kind: 'beat', beat, startUs, endUs });
+    if (endUs - startUs >= LEAST_US) rows.push({ kind: 'beat', beat, startUs, endUs });
     if (beat.endUs < kept[j]!.endUs) i++;
     else j++;
   }
@@ -92,7 +92,7 @@ export const columnOf = (
       .map(({ startUs, endUs }) => ({ startUs, endUs: endUs ?? take.durationUs })),
     [window],
   );
-  const heard = withoutRemnants(keptOf(beats, kept).filter(isWorthALine));
+  const heard = withoutRemnants(keptOf(beats, kept));
   const leftOut = subtract([whole], [...kept, ...elsewhere])
     .filter(isWorthALine)
     .map(({ startUs, endUs }): LeftOut => {

@@ -48,7 +48,9 @@ export const readDissolves = (
   const joins = joinsOf(film);
   const starts = joins.map(({ filmFrame }) => filmFrame);
   return {
-    borders: joins.flatMap(({ filmFrame, frames }) => [filmFrame, filmFrame + frames]),
+    get borders() {
+      return joins.flatMap(({ filmFrame, frames }) => [filmFrame, filmFrame + frames]);
+    },
     at(filmFrame) {
       const join = joins[countUpTo(starts, filmFrame) - 1];
       const into = join ? filmFrame - join.filmFrame : 0;

@@ -76,10 +76,14 @@ export const readScenes = (
   const sources = SOURCES.map((read) => read(film, inkOf, seenOf));
   const over = OVER.map((read) => read(film, inkOf, seenOf));
   const dissolves = readDissolves(film, (frame, span) => shownBy(sources, frame, span).layers);
-  const borders = new Set(film.spans.map(({ filmFrame }) => filmFrame));
-  for (const source of [...sources, ...over, dissolves]) {
-    source.borders.forEach((border) => borders.add(border));
-  }
+  let borders: readonly number[] | null = null;
+  const readBorders = () => {
+    const all = new Set(film.spans.map(({ filmFrame }) => filmFrame));
+    for (const source of [...sources, ...over, dissolves]) {
+      source.borders.forEach((border) => all.add(border));
+    }
+    return [...all].sort((a, b) => a - b);
+  };
   const sceneOf = (frame: number): Scene | null => {
     const span = spanAt(film, frame);
     if (!span) return null;
@@ -93,7 +97,9 @@ export const readScenes = (
   return {
     film,
     inkOf,
-    borders: [...borders].sort((a, b) => a - b),
+    get borders() {
+      return (borders ??= readBorders());
+    },
     sceneOf,
     sceneAt: (filmUs) => sceneOf(frameAt(filmUs)),
   };

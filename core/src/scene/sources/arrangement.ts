@@ -127,13 +127,15 @@ export const arrangementSource: ReadSource = (film, inkOf, seenOf) => {
   const { sections, at } = readOnce(film);
   const pointers = readPointers(film, inkOf, seenOf);
   return {
-    borders: [
-      ...sections.flatMap(({ filmFrame, changeFrames }) =>
-        changeFrames > 0 ? [filmFrame, filmFrame + changeFrames] : [filmFrame],
-      ),
-      ...writingBorders(film, inkOf),
-      ...pointers.borders,
-    ],
+    get borders() {
+      return [
+        ...sections.flatMap(({ filmFrame, changeFrames }) =>
+          changeFrames > 0 ? [filmFrame, filmFrame + changeFrames] : [filmFrame],
+        ),
+        ...writingBorders(film, inkOf),
+        ...pointers.borders,
+      ];
+    },
     at(frame) {
       const {
         section,

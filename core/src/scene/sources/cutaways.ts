@@ -80,8 +80,11 @@ export const cutawaySource: ReadSource = (film) => {
         .filter((at) => at > span.filmFrame && at < span.filmFrame + span.frames);
     });
   return {
-    borders:
-      cutaways.length === 0 ? [] : [...bordersOf(film, cutaways), ...film.spans.flatMap(jumps)],
+    get borders() {
+      return cutaways.length === 0
+        ? []
+        : [...bordersOf(film, cutaways), ...film.spans.flatMap(jumps)];
+    },
     at(filmFrame, span) {
       const found = stretchAt(cutaways, span, filmFrame);
       if (!found) return NOTHING;

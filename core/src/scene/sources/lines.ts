@@ -7,7 +7,9 @@ const NOTHING: Shown = { layers: [], moving: false };
 export const lineSource: ReadSource = (film) => {
   const { lines } = film.lesson.decisions;
   return {
-    borders: bordersOf(film, lines),
+    get borders() {
+      return bordersOf(film, lines);
+    },
     at(filmFrame, span) {
       const found = stretchAt(lines, span, filmFrame);
       return found ? { layers: [{ kind: 'line', ...found.line }], moving: false } : NOTHING;

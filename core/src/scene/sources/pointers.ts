@@ -72,17 +72,19 @@ export const readPointers = (film: Film, inkOf: InkOf, seenOf: SeenPointerOf): P
     ];
   };
   return {
-    borders: film.spans.flatMap((span) =>
-      pointersOf(span.take.id).flatMap(({ path, look: { goesAfterUs } }) =>
-        filmFramesInside(
-          span,
-          pointingIn(
-            path,
-            Math.max(RING_US, goesAfterUs === 0 ? 0 : goesAfterUs + GOES_US),
-          ).flatMap(({ startUs, endUs }) => [nearestFrame(startUs), nearestFrame(endUs) + 1]),
+    get borders() {
+      return film.spans.flatMap((span) =>
+        pointersOf(span.take.id).flatMap(({ path, look: { goesAfterUs } }) =>
+          filmFramesInside(
+            span,
+            pointingIn(
+              path,
+              Math.max(RING_US, goesAfterUs === 0 ? 0 : goesAfterUs + GOES_US),
+            ).flatMap(({ startUs, endUs }) => [nearestFrame(startUs), nearestFrame(endUs) + 1]),
+          ),
         ),
-      ),
-    ),
+      );
+    },
     on: (take, surface, takeUs) =>
       surface && surface.opacity > 0
         ? pointersOf(take.id).flatMap((one) =>

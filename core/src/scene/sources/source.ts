@@ -6,7 +6,7 @@ import type { Layer } from '../layers';
 
 /** What a feature puts into the frames of a film. */
 export interface SceneSource {
-  /** Frames of the film at which something of it begins, ends, or begins or ends to move; in order. */
+  /** Frames of the film at which something of it begins, ends, or begins or ends to move; in order. Found when they are asked for: to show a frame needs none of them. */
   readonly borders: readonly number[];
   /** What it shows in a frame. */
   readonly at: (frame: number, span: Span) => Shown;
