@@ -5,16 +5,20 @@ const BESIDE = [
   'accounts',
   'bundles',
   'class-shelf',
+  'film',
   'fuzz',
+  'hand-out',
   'manners',
   'photographs',
   'plan',
   'proxy',
   'ready',
   'screens',
+  'server',
   'states',
   'tidy-moves',
   'tidy',
+  'touches',
 ].map((name) => `${name}.spec.ts`);
 
 export default defineConfig({

@@ -1,4 +1,11 @@
-import { chromium, expect, type BrowserContext, type Page } from '@playwright/test';
+import {
+  chromium,
+  expect,
+  type Browser,
+  type BrowserContext,
+  type LaunchOptions,
+  type Page,
+} from '@playwright/test';
 import { readdirSync, readFileSync } from 'node:fs';
 
 export const CHROMIUM = process.env['CHROMIUM'] ?? '/usr/bin/chromium';
@@ -53,7 +60,25 @@ const killed = async (profile: string): Promise<void> => {
   }
 };
 
-/** Opens a browser of its own with fake devices: a WAV as its microphone, an MJPEG as its camera. */
+/**
+ * Browsers with nothing of their own but whether they allow devices: tests that follow on one another share them, each with
+ * storage of its own. They end with the process.
+ */
+const shared = new Map<string, Promise<Browser>>();
+
+const launched = (launch: LaunchOptions, isShared: boolean): Promise<Browser> => {
+  if (!isShared) return chromium.launch(launch);
+  const name = launch.args!.join(' ');
+  let browser = shared.get(name);
+  if (!browser) {
+    browser = chromium.launch(launch);
+    shared.set(name, browser);
+    void browser.then((one) => one.once('disconnected', () => shared.delete(name)));
+  }
+  return browser;
+};
+
+/** Opens a browser with storage of its own and fake devices: a WAV as its microphone, an MJPEG as its camera. */
 export const openBrowser = async (options: {
   viewport?: { width: number; height: number };
   voice?: string;
@@ -76,9 +101,10 @@ export const openBrowser = async (options: {
       ...(options.camera ? [`--use-file-for-fake-video-capture=${options.camera}`] : []),
     ],
   };
+  const isShared = !options.voice && !options.camera && !options.switches;
   const context = options.profile
     ? await chromium.launchPersistentContext(options.profile, { ...launch, viewport })
-    : await (await chromium.launch(launch)).newContext({ viewport });
+    : await (await launched(launch, isShared)).newContext({ viewport });
   const page = context.pages()[0] ?? (await context.newPage());
   page.setDefaultTimeout(20_000);
   const complaints: string[] = [];
@@ -89,7 +115,7 @@ export const openBrowser = async (options: {
     complaints,
     async close() {
       await context.close();
-      await context.browser()?.close();
+      if (!isShared) await context.browser()?.close();
     },
     async kill() {
       if (!options.profile) throw new Error('what has no profile can’t be told from others');

@@ -2,10 +2,10 @@ import { expect, test, type Page } from '@playwright/test';
 import { filmOf, filmTimeFrom, recordedAt } from '@under-chalk/core/film/film';
 import { takeOf } from '@under-chalk/core/lesson/lesson';
 import { frameToUs } from '@under-chalk/core/time/frames';
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { change, openBrowser, PHONE, saveFilm, WIDE } from './browser';
+import { change, openBrowser, PHONE, saveFilm, WIDE, within } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE } from './demo';
 import { fingersOn } from './hand';
@@ -300,4 +300,73 @@ test('the face is come nearer to, as in a mirror, with a shadow round it: by key
   await undoAll(page, first);
   expect(complaints).toEqual([]);
   await close();
+});
+
+test('a film that was brought in is seen while the voice goes on, and a few words lie over all: on a phone', async () => {
+  const folder = await mkdtemp(join(tmpdir(), 'under-chalk-cutaway-'));
+  const green = join(folder, 'green.mp4');
+  ffmpeg(
+    ...['-f', 'lavfi', '-i', 'color=c=0x00a040:size=640x360:rate=30:duration=6'],
+    ...['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', green],
+  );
+  const take = { id: 'take-green-film', source: 'film', practice: false };
+  const tracks = [{ id: 'track-green-film', kind: 'surface' }];
+  await demo.server.ask('POST', `/api/lessons/${TABLE}/takes`, { ...take, tracks });
+  await demo.server.send(tracks[0]!.id, await readFile(green));
+  await demo.server.ask('POST', `/api/takes/${take.id}/stop`, {});
+  const state = async () =>
+    (await demo.server.lesson(TABLE)).takes.find(({ id }) => id === take.id)?.state;
+  await expect.poll(state, { timeout: 60_000 }).toBe('ready');
+
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await openTidy(page);
+  await beat(page, 3).click();
+  await page.getByRole('button', { name: 'Show something else' }).click();
+  await page.getByRole('radiogroup', { name: 'Or the picture of' }).getByRole('radio').click();
+  await expect(page.getByText('Shows Take 2.')).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  expect([await tooSmall(page), await overhang(page)]).toEqual([[], 0]);
+  const from = page.getByRole('slider', { name: 'Where Take 2 begins to be shown' });
+  await from.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  const shown = async () => (await decisions()).cutaways[0]?.of;
+  await expect.poll(shown).toMatchObject({ takeId: take.id, fromUs: 1_000_000 });
+  await page.getByRole('button', { name: 'Leave Take 2 out of the film otherwise' }).click();
+  await expect.poll(async () => (await decisions()).leftOut).toEqual([take.id]);
+
+  // Green where it is, standing and playing.
+  const middle = () =>
+    page.locator('canvas').evaluate((element: HTMLCanvasElement) => {
+      const { width, height } = element;
+      const at = element.getContext('2d')!.getImageData(width / 2, height / 2, 1, 1).data;
+      return [at[0]!, at[1]!, at[2]!];
+    });
+  const isGreen = async () => {
+    const [red, greenish] = await middle();
+    return greenish! > 120 && red! < 60;
+  };
+  await expect.poll(isGreen).toBe(true);
+  await page.getByRole('button', { name: 'Play from here' }).click();
+  await page.waitForTimeout(1_500);
+  expect(await isGreen()).toBe(true);
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await beat(page, 1).click();
+  await expect.poll(isGreen).toBe(false);
+
+  await change(page, 'Over all of the film there is', 'a few words');
+  await within(page, 'Over all of the film there is', async () => {
+    await page.getByLabel('The words').fill('Lantern Quay, only for us');
+    await page.getByLabel('The words').press('Enter');
+    expect(await violations(page)).toEqual([]);
+  });
+  await expect
+    .poll(async () => (await decisions()).watermark?.of)
+    .toEqual({ text: 'Lantern Quay, only for us' });
+  const undo = page.getByRole('button', { name: /^Undo/ });
+  while (await undo.isEnabled()) await undo.click();
+  await expect.poll(shown).toBeUndefined();
+  expect(complaints).toEqual([]);
+  await close();
+  await rm(folder, { recursive: true, force: true });
 });
