@@ -4,20 +4,14 @@ import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import type { ComingBundle } from '@under-chalk/core/contract/bundles';
 import { newId } from '../../capture/new-id';
-import {
-  HALTED,
-  NOT_SENT,
-  refusedStatus,
-  sendFile,
-  type Sending,
-} from '../../capture/sending/send-file';
+import { NOT_SENT, refusedStatus, sendFile, type Sending } from '../../capture/sending/send-file';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ProblemNotice } from '../../ui/notice';
 import { ProgressLine } from '../../ui/progress-line';
-import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { SendingLine } from './sending-line';
 
 type State =
   | { readonly is: 'idle' }
@@ -79,17 +73,10 @@ export const BringInLesson = () => {
           if (file) void bring(file);
         }}
       />
-      {state.is === 'sending' || state.is === 'opening' ? (
-        <>
-          <ProgressLine
-            done={state.done}
-            doing={state.is === 'sending' ? 'Bringing the lesson in' : 'Looking through it'}
-            leftUs={state.is === 'sending' && !state.halted ? state.leftUs : null}
-          />
-          {state.is === 'sending' && state.halted ? (
-            <Words role="status">{HALTED[state.halted]}</Words>
-          ) : null}
-        </>
+      {state.is === 'sending' ? (
+        <SendingLine sending={state} doing="Bringing the lesson in" />
+      ) : state.is === 'opening' ? (
+        <ProgressLine done={state.done} doing="Looking through it" leftUs={null} />
       ) : (
         <Button
           small

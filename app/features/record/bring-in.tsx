@@ -4,21 +4,15 @@ import { StyleSheet, View } from 'react-native';
 import { inkLine, type InkRecord } from '@under-chalk/core/ink/record';
 import { containerIn, HEAD_BYTES } from '@under-chalk/core/mp4/container';
 import { newId } from '../../capture/new-id';
-import {
-  HALTED,
-  NOT_SENT,
-  refusedStatus,
-  sendFile,
-  type Sending,
-} from '../../capture/sending/send-file';
+import { NOT_SENT, refusedStatus, sendFile, type Sending } from '../../capture/sending/send-file';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ProblemNotice } from '../../ui/notice';
-import { ProgressLine } from '../../ui/progress-line';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
+import { SendingLine } from '../lessons/sending-line';
 
 /** By its first bytes, so that a wrong file is refused before it is sent. */
 const looksLikeFilm = async (file: File): Promise<boolean> =>
@@ -104,14 +98,7 @@ export const BringIn = () => {
         }}
       />
       {state.is === 'sending' ? (
-        <>
-          <ProgressLine
-            done={state.done}
-            doing="Bringing it in"
-            leftUs={state.halted ? null : state.leftUs}
-          />
-          {state.halted ? <Words role="status">{HALTED[state.halted]}</Words> : null}
-        </>
+        <SendingLine sending={state} doing="Bringing it in" />
       ) : (
         <Button label="Choose a film" onPress={() => input.current?.click()} />
       )}

@@ -3,8 +3,7 @@ import * as z from 'zod';
 import { materialPageSchema, type MaterialPage } from '../material/material';
 import { frameToUs, nearestFrame } from '../time/frames';
 import { lengthOf, subtract, type TimeRange } from '../time/ranges';
-import { ofTake } from '../time/timeline';
-import type { Lesson } from './lesson';
+import { ofTake, type Laid, type Timeline } from '../time/timeline';
 import { idSchema, usSchema, type Take } from './take';
 
 /** The picture of another take, going on while something else is heard. */
@@ -26,10 +25,6 @@ export type Cutaway = z.infer<typeof cutawaySchema>;
 /** The page that it shows; null where it is a take's picture. */
 export const pageOfCutaway = (of: Cutaway): MaterialPage | null => ('content' in of ? of : null);
 
-/** What is kept of a take from a moment on: what was cut out of it is in no film. */
-const keptFrom = ({ decisions }: Pick<Lesson, 'decisions'>, take: Take, fromUs: number) =>
-  subtract([{ startUs: fromUs, endUs: take.durationUs }], ofTake(decisions.cuts, take.id));
-
 /** A stretch of what is kept of a take, in frames of its grid, and how many came before it. */
 export interface KeptFrames {
   readonly startFrame: number;
@@ -50,10 +45,11 @@ const inFrames = (kept: readonly TimeRange[]): KeptFrames[] => {
 
 /** What a cutaway shows of a take, frame by frame: nothing that was cut out of it. */
 export const framesOfCutaway = (
-  lesson: Pick<Lesson, 'decisions'>,
+  cuts: Timeline<Laid>,
   take: Take,
   { fromUs }: CutawayFootage,
-): KeptFrames[] => inFrames(keptFrom(lesson, take, fromUs));
+): KeptFrames[] =>
+  inFrames(subtract([{ startUs: fromUs, endUs: take.durationUs }], ofTake(cuts, take.id)));
 
 /** The recorded time of the frame that comes so many frames after the beginning; null after the last. */
 export const shownAt = (kept: readonly KeptFrames[], frame: number): number | null => {
@@ -61,10 +57,11 @@ export const shownAt = (kept: readonly KeptFrames[], frame: number): number | nu
   return of ? frameToUs(of.startFrame + frame - of.before) : null;
 };
 
-/** Takes whose pictures are shown as cutaways, besides those that stand in a film. */
-export const takesShown = (lesson: Lesson): Take[] => {
-  const ids = new Set(
-    lesson.decisions.cutaways.flatMap(({ of }) => ('takeId' in of ? [of.takeId] : [])),
-  );
-  return lesson.takes.filter(({ id, state }) => state === 'ready' && ids.has(id));
+/** Takes whose pictures are shown as cutaways, whether they stand in the film or not. */
+export const takesShown = (
+  cutaways: readonly { readonly of: Cutaway }[],
+  takes: readonly Take[],
+): Take[] => {
+  const ids = new Set(cutaways.flatMap(({ of }) => ('takeId' in of ? [of.takeId] : [])));
+  return takes.filter(({ id, state }) => state === 'ready' && ids.has(id));
 };

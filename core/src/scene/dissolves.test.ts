@@ -12,8 +12,8 @@ const other = takeOfLength('take-two', 6 * S);
 const cut = (fromS: number, toS: number) => ({
   ...{ takeId: take.id, startUs: fromS * S, endUs: toS * S },
 });
-const dissolveIn = (layers: readonly Layer[] = []): DissolveLayer | undefined =>
-  layers.find((layer): layer is DissolveLayer => layer.kind === 'dissolve');
+const dissolveIn = (layers: readonly Layer[] = []): DissolveLayer<Layer> | undefined =>
+  layers.find((layer): layer is DissolveLayer<Layer> => layer.kind === 'dissolve');
 const picturesAt = (layers: readonly Layer[]) => layers.filter(isPictureLayer);
 
 it('lets the last picture that was kept go over into the next, and takes as long as is wanted', () => {

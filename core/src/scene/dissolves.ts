@@ -37,7 +37,7 @@ export interface Dissolves {
   /** Frames of the film at which one begins, or is over; in order. */
   readonly borders: readonly number[];
   /** What of the picture before lies over a frame of the film. */
-  readonly at: (filmFrame: number) => DissolveLayer | null;
+  readonly at: (filmFrame: number) => DissolveLayer<Layer> | null;
 }
 
 /** @param layersOf what a frame of a span shows */

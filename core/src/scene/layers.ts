@@ -27,7 +27,7 @@ export type Layer =
   | ClockLayer
   | CardLayer
   | ShadowLayer
-  | DissolveLayer;
+  | DissolveLayer<Layer>;
 
 const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind: Name }>> } = {
   ground,

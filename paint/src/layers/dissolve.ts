@@ -1,8 +1,9 @@
+import type { Layer } from '@under-chalk/core/scene/layers';
 import type { DissolveLayer } from '@under-chalk/core/scene/layers/dissolve';
 import { wholeFrame, type LayerPainter } from './layer-painter';
 
 /** A whole picture over another: painted by itself first, so that all of it is as clear. */
-export const dissolve: LayerPainter<DissolveLayer> = {
+export const dissolve: LayerPainter<DissolveLayer<Layer>> = {
   version: 1,
   paint(context, { layers, opacity }, { size, makeSheet, paintLayers }) {
     const { widthPx, heightPx } = size;

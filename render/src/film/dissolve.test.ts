@@ -1,5 +1,6 @@
 import { filmOf } from '@under-chalk/core/film/film';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
+import type { Layer } from '@under-chalk/core/scene/layers';
 import type { DissolveLayer } from '@under-chalk/core/scene/layers/dissolve';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -44,7 +45,7 @@ const chunkAt = async (dissolveUs: number, frame: number) => {
 it('is the one picture over the other, as clear as it should be, in a piece of its own', async () => {
   const soft = await chunkAt(400_000, 64);
   expect([soft.work.road, soft.work.scenes.length, soft.at]).toEqual(['painter', 12, 4]);
-  const { opacity } = soft.work.scenes[4]!.layers.at(-1) as DissolveLayer;
+  const { opacity } = soft.work.scenes[4]!.layers.at(-1) as DissolveLayer<Layer>;
   const [before, after] = [await chunkAt(0, 59), await chunkAt(0, 64)];
   const mixed = join(folder, 'mixed.mp4');
   const one = ({ at }: { at: number }) => `select=eq(n\\,${at}),setpts=0`;

@@ -48,7 +48,10 @@ export const doFilmWork = async (
   await mkdir(dirname(out), { recursive: true });
   const media = mediaIn(folders);
   const film = filmOf(lesson);
-  for (const take of [...film.spans.map((span) => span.take), ...takesShown(lesson)]) {
+  for (const take of [
+    ...film.spans.map((span) => span.take),
+    ...takesShown(lesson.decisions.cutaways, lesson.takes),
+  ]) {
     for (const track of take.tracks) {
       if (!media.hasMedia(track.id)) {
         throw new TellableError('footage-missing', `track ${track.id}`);

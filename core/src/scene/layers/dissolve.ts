@@ -1,11 +1,10 @@
-import type { Layer } from '../layers';
 import type { LayerKind } from './kind';
 
 /** A whole picture that stands over all that lies lower, and goes. */
-export interface DissolveLayer {
+export interface DissolveLayer<L = unknown> {
   readonly kind: 'dissolve';
   /** What it is made of, the lower ones first. */
-  readonly layers: readonly Layer[];
+  readonly layers: readonly L[];
   readonly opacity: number;
 }
 

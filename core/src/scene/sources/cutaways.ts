@@ -38,7 +38,7 @@ const readFootage = (film: Film) => {
     const place = { takeId: take.id, placementId, takeUs: of.sinceUs };
     return {
       begins: frameAt(filmTimeFrom(film, place)),
-      kept: framesOfCutaway(lesson, shown, of),
+      kept: framesOfCutaway(lesson.decisions.cuts, shown, of),
       track,
     };
   };

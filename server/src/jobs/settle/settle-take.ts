@@ -1,11 +1,10 @@
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { mediumOf } from '@under-chalk/core/lesson/medium';
 import { LONGEST_TAKE_US, type TrackKind } from '@under-chalk/core/lesson/take';
-import type { LevelLine } from '@under-chalk/core/sound/level-line';
-import { FfmpegTimeout, isDiskFull, type MediaFile } from '@under-chalk/render';
+import { FfmpegTimeout, type MediaFile } from '@under-chalk/render';
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { constants, copyFile, rename, rm, stat } from 'node:fs/promises';
+import { stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import type { Log } from '../../log';
 import { writeSynced } from '../../store/force-to-disk';
@@ -13,32 +12,12 @@ import type { SettledElsewhere, SettledTrack, TakeStore } from '../../store/take
 import type { MediaStore } from '../../store/media-store';
 import { foreignFile } from './container';
 import type { EarlyCopies } from './early-copies';
-import type { EarlyCopying } from './early-copy';
-import { LEVEL_LIMITS, measureLevels } from './level-line';
-import { filmed, MEDIA } from './media';
+import { filmed } from './media';
+import { isForLater, settleAsItIs, settleEarly, type Outcome, type Wanted } from './settle-copy';
 import { settleInk } from './settle-ink';
 import { COUNT_LIMITS, LOOK_LIMITS, packetTimes, probe, type Facts } from './probe';
 import { readableFiles, removeCopies } from './recorded-file';
 import { budgetOf, type Budget, type Settling } from './settling';
-
-/** A stream that was wanted of a file, and what became of it. */
-interface Outcome {
-  readonly kind: TrackKind;
-  readonly track: SettledTrack | null;
-  /** Why there is no track; null where there is one, or the file has no such stream. */
-  readonly problem: ErrorCode | null;
-  readonly levels: LevelLine | null;
-  /** Everything that had come in is in it: what came in is not needed any more. */
-  readonly complete: boolean;
-}
-
-interface Wanted {
-  readonly id: string;
-  readonly kind: TrackKind;
-}
-
-/** Whether an error says nothing about the footage: it stays as it is and is settled later. */
-const isForLater = (error: unknown, signal: AbortSignal) => signal.aborted || isDiskFull(error);
 
 /** Shifts of less than this are left as they are: what stands before the beginning then is a packet or two. */
 const LEAST_SHIFT_US = 50_000;
@@ -105,75 +84,6 @@ const settleStream = async (
   const counted = foreign || inputs.length > 1 ? null : await packetsIn(inputs[0]!);
   const complete = counted?.count === made.count;
   return { kind, track, problem: null, levels: made.levels, complete };
-};
-
-/** Makes a track of what was copied while it came in. Null when it has to be made anew. */
-const settleEarly = async (
-  early: EarlyCopying,
-  { id, kind }: Wanted,
-  store: MediaStore,
-  settling: Settling,
-): Promise<Outcome | null> => {
-  const copy = await early.finish(settling.signal);
-  settling.signal.throwIfAborted();
-  if (!copy) return null;
-  const { signal, limits } = settling;
-  try {
-    const facts = await probe(copy.media, signal, limits(LOOK_LIMITS));
-    const made = await filmed(kind).settleCopy(copy, facts, settling);
-    if (!made || made.endUs <= 0 || made.endUs > LONGEST_TAKE_US) return null;
-    const { widthPx, heightPx, levels, endUs: durationUs } = made;
-    const [out, { size: bytes }] = [store.media(id), await stat(copy.media.path)];
-    await rename(copy.media.path, out.path);
-    const track = { id, kind, durationUs, widthPx, heightPx, bytes, digest: copy.digest };
-    // Every whole fragment is in it; of one that was torn more may come.
-    const complete = copy.wholeBytes === (await stat(store.incoming(id))).size;
-    return { kind, track, problem: null, levels, complete };
-  } catch (error) {
-    if (isForLater(error, signal)) throw error;
-    return null;
-  } finally {
-    await rm(copy.media.path, { force: true });
-  }
-};
-
-/**
- * Makes a track of a file that was settled elsewhere: the very bytes, if they can be used as they are. Null when they have
- * to be made anew.
- */
-const settleAsItIs = async (
-  digest: string,
-  { id, kind }: Wanted,
-  store: MediaStore,
-  settling: Settling,
-): Promise<Outcome | null> => {
-  const { signal, limits } = settling;
-  const came: MediaFile = { path: store.incoming(id), demuxer: 'mov' };
-  const draft = store.draft();
-  try {
-    const facts = await probe(came, signal, limits(LOOK_LIMITS));
-    const medium = filmed(kind);
-    const other = medium === MEDIA.picture ? facts.sound : facts.video;
-    if (other || medium.streamOf(facts)?.index !== 0) return null;
-    const times = await packetTimes(came, 0, signal, limits(COUNT_LIMITS));
-    if (times.count === 0 || times.endUs <= 0 || times.endUs > LONGEST_TAKE_US) return null;
-    const isSound = medium === MEDIA.sound;
-    const levels = isSound ? await measureLevels(came, signal, limits(LEVEL_LIMITS)) : null;
-    const { size: bytes } = await stat(came.path);
-    const copy = { media: came, times, levels, wholeBytes: bytes, digest };
-    const made = await medium.settleCopy(copy, facts, settling);
-    if (!made) return null;
-    await copyFile(came.path, draft, constants.COPYFILE_FICLONE);
-    await rename(draft, store.media(id).path);
-    const { widthPx, heightPx, endUs: durationUs } = made;
-    const track = { id, kind, durationUs, widthPx, heightPx, bytes, digest };
-    return { kind, track, problem: null, levels: made.levels, complete: true };
-  } catch (error) {
-    if (isForLater(error, signal)) throw error;
-    return null;
-  } finally {
-    await rm(draft, { force: true });
-  }
 };
 
 const settleEvents = async (
