@@ -1,7 +1,7 @@
 import type { ShownPage } from '@under-chalk/core/ink/ink-track';
 import type { XY } from '@under-chalk/core/ink/page';
 import type { Rect } from '@under-chalk/core/scene/geometry';
-import { HeldInk, materialWidth, placeOf, type Context2D } from '@under-chalk/paint';
+import { HeldInk, materialWidth, placeOf } from '@under-chalk/paint';
 import { pagePictures } from '../../data/page-pictures';
 import { makeSheet, onCanvas } from '../../ui/canvas-sheet';
 import type { HandSample } from './doing/doing';
