@@ -143,6 +143,10 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
   'set-speed': fc
     .tuple(stretch('set-speed' as const), fc.constantFrom(null, 50, 400))
     .map(([edit, speed]) => ({ ...edit, speed })),
+  'level-sound': fc.record({
+    do: fc.constant('level-sound' as const),
+    levelled: fc.boolean(),
+  }),
   'mark-film': fc
     .tuple(
       fc.constantFrom(null, 0.1, 0.2),

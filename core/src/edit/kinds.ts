@@ -9,6 +9,7 @@ import { cutAway } from './kinds/cut-away';
 import { dissolve } from './kinds/dissolve';
 import { dressFrame } from './kinds/dress-frame';
 import { leaveOut } from './kinds/leave-out';
+import { levelSound } from './kinds/level-sound';
 import { markFilm } from './kinds/mark-film';
 import { markFlub } from './kinds/mark-flub';
 import { movePoint } from './kinds/move-point';
@@ -61,6 +62,7 @@ export const KINDS = [
   putCard,
   setSpeed,
   markFilm,
+  levelSound,
   addInk,
   changeInk,
   showPointer,

@@ -1,6 +1,8 @@
 import { SOUND_CHANNELS, SOUND_ENCODER, SOUND_LIMITS, SOUND_RATE } from '../ffmpeg/encoder';
 import { clickSamples } from '@under-chalk/core/pointer/click-sound';
 import { blocksOf, neededFor, stretchedBlock } from '@under-chalk/core/sound/time-stretch';
+import { factorOf } from '@under-chalk/core/sound/levelling';
+import { limit } from '@under-chalk/core/sound/limiter';
 import { decodeRecordedSound } from '../ffmpeg/recorded-sound';
 import { feed, start, type MediaFile } from '../ffmpeg/run';
 import {
@@ -63,17 +65,18 @@ const channelsOf = (interleaved: Float32Array): Float32Array[] =>
     ),
   );
 
-/** Adds what a track has for a stretch to the samples of a piece, at the speed that it is heard at. */
+/** Adds what a track has for a stretch to the samples of a piece, as loud and at the speed that it is heard at. */
 const addTrack = async (
   media: MediaFile,
   { from, length, at: offset, rate }: SoundStretch,
+  factor: number,
   mixed: Float32Array,
   signal?: AbortSignal,
 ): Promise<void> => {
   if (!rate) {
     const samples = await decoded(media, from, length, signal);
     const first = offset * SOUND_CHANNELS;
-    for (let at = 0; at < samples.length; at++) mixed[first + at]! += samples[at]!;
+    for (let at = 0; at < samples.length; at++) mixed[first + at]! += samples[at]! * factor;
     return;
   }
   const blocks = blocksOf(rate, { from, to: from + length }, SOUND_RATE);
@@ -90,7 +93,7 @@ const addTrack = async (
       const first = Math.max(0, from - made.from);
       const end = Math.min(channel.length, from + length - made.from);
       for (let at = first; at < end; at++) {
-        mixed[(offset + made.from + at - from) * SOUND_CHANNELS + number]! += channel[at]!;
+        mixed[(offset + made.from + at - from) * SOUND_CHANNELS + number]! += channel[at]! * factor;
       }
     });
   });
@@ -116,7 +119,7 @@ const addClicks = (
 
 /** Mixes the samples of a piece, pre-roll and post-roll with it; channels interleaved. */
 const mix = async (
-  { packets, preRoll, stretches }: SoundPiece,
+  { packets, preRoll, stretches, limited }: SoundPiece,
   mediaOf: (trackId: string) => MediaFile,
   signal?: AbortSignal,
 ): Promise<Float32Array> => {
@@ -124,16 +127,21 @@ const mix = async (
   const kept = packets - (PRE_ROLL - preRoll);
   const mixed = new Float32Array((PRE_ROLL + kept + POST_ROLL) * PACKET * SOUND_CHANNELS);
   for (const stretch of stretches) {
-    for (const { id } of stretch.tracks) await addTrack(mediaOf(id), stretch, mixed, signal);
+    for (const [index, { id }] of stretch.tracks.entries()) {
+      const factor = factorOf(stretch.gains?.[index] ?? 0);
+      await addTrack(mediaOf(id), stretch, factor, mixed, signal);
+    }
     addClicks(stretch, mixed);
     for (let sample = 0; sample < stretch.length; sample++) {
       const gain = gainAt(sample, stretch);
       for (let channel = 0; channel < SOUND_CHANNELS; channel++) {
         const place = (stretch.at + sample) * SOUND_CHANNELS + channel;
-        mixed[place] = Math.max(-1, Math.min(1, mixed[place]! * gain));
+        mixed[place] = mixed[place]! * gain;
       }
     }
   }
+  if (limited) limit(mixed, SOUND_RATE, SOUND_CHANNELS);
+  for (let at = 0; at < mixed.length; at++) mixed[at] = Math.max(-1, Math.min(1, mixed[at]!));
   return mixed;
 };
 

@@ -4,6 +4,7 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { readScenes } from '@under-chalk/core/scene/scene';
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { clicksIn } from '@under-chalk/core/pointer/click-sound';
+import { gainsIn, NOT_MEASURED, type LoudnessOf } from '@under-chalk/core/sound/levelling';
 import { NONE_SEEN, type SeenPointerOf } from '@under-chalk/core/pointer/path';
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
@@ -47,6 +48,7 @@ const AT_ONCE = 20;
  *
  * @param inkOf what was written while its takes were recorded
  * @param seenOf pointers that were seen in their pictures
+ * @param loudnessOf how loud its sound tracks are
  */
 export const planFilm = async (
   film: Film,
@@ -54,6 +56,7 @@ export const planFilm = async (
   title: string,
   inkOf: InkOf = NO_INK,
   seenOf: SeenPointerOf = NONE_SEEN,
+  loudnessOf: LoudnessOf = NOT_MEASURED,
 ): Promise<FilmPlan> => {
   const scenes = readScenes(film, inkOf, seenOf);
   const chunks: Omit<Chunk, 'shows' | 'span'>[] = [];
@@ -64,7 +67,9 @@ export const planFilm = async (
     chunks.push({ filmFrame, frames, road, tracks });
     if (chunks.length % AT_ONCE === 0) await setImmediate();
   }
-  const sound = planSound(film, clicksIn(film.lesson.decisions, inkOf, seenOf));
+  const { decisions } = film.lesson;
+  const gainOf = loudnessOf === NOT_MEASURED ? null : gainsIn(decisions, loudnessOf);
+  const sound = planSound(film, clicksIn(decisions, inkOf, seenOf), gainOf);
   const parts = {
     title,
     frames: film.frames,

@@ -5,6 +5,8 @@ import { FILM_FPS } from '@under-chalk/core/time/frames';
 import { FADE_US, heardOf, type Heard as HeardFrames } from '@under-chalk/core/sound/heard';
 import { AT_SPEED, sameRate, type Rate } from '@under-chalk/core/time/rate';
 import { CLICK_US, NO_CLICKS, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
+import type { GainOf } from '@under-chalk/core/sound/levelling';
+import { LIMITER_VERSION } from '@under-chalk/core/sound/limiter';
 import type { Us } from '@under-chalk/core/time/us';
 import { SOUND_ENCODER, SOUND_RATE } from '../ffmpeg/encoder';
 import { CHUNK_FRAMES } from './chunks';
@@ -43,6 +45,8 @@ export const FADE = inSamples(FADE_US);
 export interface SoundStretch {
   /** The tracks that are heard together. */
   readonly tracks: readonly Track[];
+  /** By how much each of them is louder than it was recorded, dB, where any is. */
+  readonly gains?: readonly number[];
   /** Where it begins, from the beginning of what is encoded. */
   readonly at: number;
   /** Recorded sample that it begins with. */
@@ -67,14 +71,17 @@ export interface SoundPiece {
   /** Packets that are encoded before those, and dropped. */
   readonly preRoll: number;
   readonly stretches: readonly SoundStretch[];
+  /** What would be too loud is brought down (`sound/limiter`). */
+  readonly limited?: true;
 }
 
 /** Raise when the same piece comes out differently. */
 export const SOUND_VERSION = 3;
 
 /** Everything that a piece depends on, as canonical text. Equal text, equal sound. */
-export const soundText = ({ packets, preRoll, stretches }: SoundPiece): string =>
+export const soundText = ({ packets, preRoll, stretches, limited }: SoundPiece): string =>
   JSON.stringify([
+    ...(limited ? ['limited', LIMITER_VERSION] : []),
     SOUND_VERSION,
     SOUND_ENCODER,
     packets,
@@ -145,6 +152,7 @@ const stretchIn = (
   from: number,
   to: number,
   clicksOf: ClicksOf,
+  gainOf: GainOf | null,
 ): SoundStretch | null => {
   const start = Math.max(from, one.startSample);
   const end = Math.min(to, one.endSample);
@@ -159,8 +167,10 @@ const stretchIn = (
     }))
     .filter(({ at }) => at + inSamples(CLICK_US) > begins && at < begins + length);
   if (tracks.length === 0 && clicks.length === 0) return null;
+  const gains = gainOf ? tracks.map(gainOf) : [];
   return {
     tracks,
+    ...(gains.some((gain) => gain !== 0) ? { gains } : {}),
     at: start - from,
     from: begins,
     length,
@@ -179,8 +189,13 @@ const stretchIn = (
  * begin, so that a cut elsewhere moves no border here, and a piece that was made once fits again.
  *
  * @param clicksOf presses that are heard
+ * @param gainOf by how much tracks are louder than they were recorded; null: all are as they were
  */
-export const planSound = (film: Film, clicksOf: ClicksOf = NO_CLICKS): SoundPiece[] => {
+export const planSound = (
+  film: Film,
+  clicksOf: ClicksOf = NO_CLICKS,
+  gainOf: GainOf | null = null,
+): SoundPiece[] => {
   const heard = heardIn(film);
   const borders = bordersOf(film, heard);
   let next = 0;
@@ -193,9 +208,10 @@ export const planSound = (film: Film, clicksOf: ClicksOf = NO_CLICKS): SoundPiec
     while (heard[next] && heard[next]!.endSample <= from) next++;
     const stretches: SoundStretch[] = [];
     for (let at = next; heard[at] && heard[at]!.startSample < to; at++) {
-      const stretch = stretchIn(heard[at]!, from, to, clicksOf);
+      const stretch = stretchIn(heard[at]!, from, to, clicksOf, gainOf);
       if (stretch) stretches.push(stretch);
     }
-    return { packets: end - first, preRoll: PRE_ROLL + first - border, stretches };
+    const piece = { packets: end - first, preRoll: PRE_ROLL + first - border, stretches };
+    return gainOf ? { ...piece, limited: true } : piece;
   });
 };
