@@ -14,6 +14,7 @@ export const KEYS = {
   lessons: ['lessons'],
   lesson: (id: string) => ['lesson', id],
   levels: (takeId: string) => ['levels', takeId],
+  loudness: (takeId: string) => ['loudness', takeId],
   notes: (lessonId: string, revision: number) => ['notes', lessonId, revision],
   films: (lessonId: string) => ['films', lessonId],
   handOuts: (lessonId: string) => ['hand-outs', lessonId],
@@ -118,6 +119,12 @@ export const useRoom = () =>
 export const levelsQuery = (takeId: string) => ({
   queryKey: KEYS.levels(takeId),
   queryFn: () => bytesAt(pathTo('levels', { takeId })),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const loudnessQuery = (takeId: string) => ({
+  queryKey: KEYS.loudness(takeId),
+  queryFn: () => call('loudness', { params: { takeId } }),
   staleTime: Number.POSITIVE_INFINITY,
 });
 

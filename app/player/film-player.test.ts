@@ -20,7 +20,9 @@ jest.mock('./picture-feed', () => ({
     close = () => undefined;
   },
 }));
-jest.mock('../data/client', () => ({ call: async () => ({ is: 'none' }) }));
+jest.mock('../data/client', () => ({
+  call: async (name: string) => (name === 'loudness' ? [] : { is: 'none' }),
+}));
 
 beforeEach(() => {
   Object.assign(globalThis, {

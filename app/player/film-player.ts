@@ -18,6 +18,7 @@ import { paint, type PictureOf } from '@under-chalk/paint';
 import { textAt } from '../data/client';
 import { pagePictures } from '../data/page-pictures';
 import { makeSheet } from '../ui/canvas-sheet';
+import { LevelledSound } from './levelled-sound';
 import { PictureFeed } from './picture-feed';
 import { SeenPointers } from './seen-pointers';
 import { SoundFeed } from './sound-feed';
@@ -54,6 +55,10 @@ export class FilmPlayer {
   #audio: AudioContext | null = null;
   #sound: SoundFeed | null = null;
   #anchor: { time: number; filmUs: Us } | null = null;
+  /** As loud as in the film. */
+  readonly #levelled = new LevelledSound();
+  /** How much later than it is scheduled it is heard, seconds. */
+  #latency = 0;
   readonly #readers = new Map<string, TrackReader>();
   readonly #feeds = new Map<string, PictureFeed>();
   readonly #listeners = new Set<() => void>();
@@ -150,7 +155,9 @@ export class FilmPlayer {
 
   #fetch(film: Film): void {
     void this.#fetchInk(film);
-    this.pointers.fetch(new Set(film.spans.map(({ take }) => take)));
+    const takes = new Set(film.spans.map(({ take }) => take));
+    this.pointers.fetch(takes);
+    this.#levelled.fetch(takes);
   }
 
   /** Fetches what was written in a film, as far as it isn't there, and shows it. */
@@ -218,16 +225,24 @@ export class FilmPlayer {
     this.#goOn = false;
     if (this.#closed || this.#view.playing || this.#scenes.film.frames === 0) return;
     const from = this.#view.filmUs >= this.#scenes.film.durationUs - 50_000 ? 0 : this.#view.filmUs;
-    this.#audio ??= new AudioContext();
+    if (!this.#audio) {
+      this.#audio = new AudioContext();
+      this.#levelled.prepare(this.#audio);
+    }
     void this.#audio.resume();
     const time = this.#audio.currentTime + LEAD;
     this.#anchor = { time, filmUs: from };
     const { film, inkOf } = this.#scenes;
-    const clicksOf = clicksIn(film.lesson.decisions, inkOf, this.pointers.of);
+    const { decisions } = film.lesson;
+    const clicksOf = clicksIn(decisions, inkOf, this.pointers.of);
+    const out = this.#levelled.out(this.#audio);
+    this.#latency = out.latency;
     this.#sound = new SoundFeed(
       ...([this.#audio, film, from, time] as const),
       (id) => this.#readerOf(id),
       clicksOf,
+      this.#levelled.gainsIn(decisions),
+      out.node,
     );
     this.#set({ playing: true, filmUs: from });
     this.#raf = requestAnimationFrame(this.#tick);
@@ -267,7 +282,8 @@ export class FilmPlayer {
     if (!this.#anchor || !this.#audio) return;
     const { film } = this.#scenes;
     // What is heard now was scheduled a little earlier.
-    const heard = this.#audio.currentTime - (this.#audio.outputLatency || 0);
+    const late = (this.#audio.outputLatency || 0) + this.#latency;
+    const heard = this.#audio.currentTime - late;
     const filmUs = Math.max(
       this.#anchor.filmUs,
       this.#anchor.filmUs + fromSeconds(heard - this.#anchor.time),

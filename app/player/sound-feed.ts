@@ -10,11 +10,16 @@ import {
 } from '@under-chalk/core/sound/time-stretch';
 import { AT_SPEED, sameRate } from '@under-chalk/core/time/rate';
 import { clickSamples, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
+import { factorOf, type GainOf } from '@under-chalk/core/sound/levelling';
+import type { Track } from '@under-chalk/core/lesson/take';
 import { toSeconds, type Us } from '@under-chalk/core/time/us';
 import type { TrackReader } from './track-reader';
 
 /** How far ahead sound is scheduled, seconds. */
 const AHEAD = 1.2;
+
+/** How loud one channel is in each of the film’s two: ffmpeg keeps its power. */
+const MONO = Math.SQRT1_2;
 
 /** What is left of something heard, from where playing begins. */
 interface Part {
@@ -32,11 +37,15 @@ export class SoundFeed {
   readonly #nodes = new Set<AudioBufferSourceNode>();
   readonly #audio: AudioContext;
   readonly #clicksOf: ClicksOf;
+  readonly #gainOf: GainOf | null;
+  readonly #out: AudioNode;
   #click: AudioBuffer | null = null;
 
   /**
    * @param fromUs film time to begin at
    * @param atTime time of the audio context at which that moment sounds, seconds
+   * @param gainOf by how much tracks are louder than they were recorded; null: all are as they were
+   * @param out what it is heard through
    */
   constructor(
     audio: AudioContext,
@@ -45,9 +54,13 @@ export class SoundFeed {
     atTime: number,
     readerOf: (trackId: string) => TrackReader,
     clicksOf: ClicksOf,
+    gainOf: GainOf | null = null,
+    out: AudioNode = audio.destination,
   ) {
     this.#audio = audio;
     this.#clicksOf = clicksOf;
+    this.#gainOf = gainOf;
+    this.#out = out;
     void this.#run(film, fromUs, atTime, readerOf);
   }
 
@@ -76,11 +89,12 @@ export class SoundFeed {
         const tracks = ofMedium(heard.span.take.tracks, 'sound');
         const gain = this.#faded(part);
         await Promise.all([
-          ...tracks.map(({ id }) =>
-            sameRate(heard.rate, AT_SPEED)
-              ? this.#playAsRecorded(readerOf(id), part, gain)
-              : this.#playStretched(readerOf(id), part, gain),
-          ),
+          ...tracks.map((track) => {
+            const into = this.#levelled(track, heard.span.take.id, gain);
+            return sameRate(heard.rate, AT_SPEED)
+              ? this.#playAsRecorded(readerOf(track.id), part, into)
+              : this.#playStretched(readerOf(track.id), part, into);
+          }),
           this.#playClicks(part),
         ]);
         if (this.#closed) return;
@@ -114,7 +128,7 @@ export class SoundFeed {
         this.#click.copyToChannel(samples, 0);
       }
       const gain = new GainNode(this.#audio, { gain: level });
-      gain.connect(this.#audio.destination);
+      gain.connect(this.#out);
       this.#start(this.#click, gain, at);
     }
   }
@@ -122,7 +136,7 @@ export class SoundFeed {
   /** What a part is played through: it fades in and out as in the export; begun in its middle, in a moment. */
   #faded({ heard, intoUs, lastsUs, time }: Part): GainNode {
     const gain = new GainNode(this.#audio);
-    gain.connect(this.#audio.destination);
+    gain.connect(this.#out);
     const fadeIn = intoUs > 0 ? FADE_US : heard.fadeInUs;
     if (fadeIn > 0) {
       gain.gain.setValueAtTime(0, time);
@@ -134,6 +148,19 @@ export class SoundFeed {
       gain.gain.linearRampToValueAtTime(0, time + toSeconds(lastsUs));
     }
     return gain;
+  }
+
+  /** What a track is played through, as loud as it is in the film; told how many channels it has. */
+  #levelled(track: Track, takeId: string, into: AudioNode): (channels: number) => AudioNode {
+    let gain: GainNode | null = null;
+    return (channels) => {
+      if (!gain) {
+        const factor = factorOf(this.#gainOf?.(track, takeId) ?? 0);
+        gain = new GainNode(this.#audio, { gain: channels === 1 ? factor * MONO : factor });
+        gain.connect(into);
+      }
+      return gain;
+    };
   }
 
   /** Starts a buffer at a time of the context, or as much of it as is still to come. */
@@ -148,7 +175,11 @@ export class SoundFeed {
     node.onended = () => this.#nodes.delete(node);
   }
 
-  async #playAsRecorded(reader: TrackReader, part: Part, into: AudioNode): Promise<void> {
+  async #playAsRecorded(
+    reader: TrackReader,
+    part: Part,
+    into: (channels: number) => AudioNode,
+  ): Promise<void> {
     const { heard, intoUs, lastsUs, time } = part;
     const fromUs = frameToUs(heard.step) + intoUs;
     const [start, end] = [toSeconds(fromUs), toSeconds(fromUs + lastsUs)];
@@ -160,12 +191,17 @@ export class SoundFeed {
       const at = time + from - start;
       await this.#until(at);
       if (this.#closed) return;
-      this.#start(buffer, into, at, from - timestamp, to - from);
+      const through = into(buffer.numberOfChannels);
+      this.#start(buffer, through, at, from - timestamp, to - from);
     }
   }
 
   /** At another speed: by the very blocks that the export is made of. */
-  async #playStretched(reader: TrackReader, part: Part, into: AudioNode): Promise<void> {
+  async #playStretched(
+    reader: TrackReader,
+    part: Part,
+    into: (channels: number) => AudioNode,
+  ): Promise<void> {
     const { heard, intoUs, lastsUs, time } = part;
     const sampleRate = await reader.soundRate();
     if (!sampleRate) return;
@@ -187,7 +223,9 @@ export class SoundFeed {
       made.channels.forEach((channel, index) =>
         buffer.copyToChannel(channel as Float32Array<ArrayBuffer>, index),
       );
-      this.#start(buffer, into, at, (first - made.from) / sampleRate, (end - first) / sampleRate);
+      const through = into(made.channels.length);
+      const lasts = (end - first) / sampleRate;
+      this.#start(buffer, through, at, (first - made.from) / sampleRate, lasts);
     }
   }
 }

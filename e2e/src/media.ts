@@ -177,3 +177,10 @@ export const makeSound = (folder: string, description: string): string => {
   ffmpeg('-f', 'lavfi', '-i', description, '-t', '60', '-ar', '48000', '-ac', '1', out);
   return out;
 };
+
+/** Integrated loudness of a film’s sound (EBU R 128), LUFS. */
+export const loudnessOf = (file: string): number => {
+  const meter = 'ebur128=metadata=1,ametadata=mode=print:key=lavfi.r128.I:file=-';
+  const told = ffmpeg('-i', file, '-map', '0:a:0', '-af', meter, '-f', 'null', '-').toString();
+  return Number([...told.matchAll(/r128\.I=(\S+)/g)].at(-1)?.[1]);
+};

@@ -9,7 +9,7 @@ import { change, openBrowser, PHONE, saveFilm, WIDE, within } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE } from './demo';
 import { fingersOn } from './hand';
-import { colourAt, ffmpeg, probe, ssimOf } from './media';
+import { colourAt, ffmpeg, loudnessOf, probe, ssimOf } from './media';
 
 /** Tidy by hand: the ends of what is chosen to the frame, how fast it goes by, and where in the film it stands. */
 
@@ -119,6 +119,13 @@ test('beats go by faster, one is moved, and the film is what the preview shows, 
     const { takeUs } = recordedAt(film, us)!;
     expect([place, takeUs, ssimOf(shown, made) > 0.97]).toEqual([place, takeUs, true]);
   }
+
+  // As loud as films usually are, and told beforehand.
+  expect(Math.abs(loudnessOf(out) + 16)).toBeLessThan(0.7);
+  await page.getByRole('link', { name: 'Last look' }).click();
+  await expect(page.getByText(/^Good\. Take 1 was .+ to −16\.0 LUFS\.$/)).toBeVisible();
+  await page.getByRole('link', { name: 'Tidy' }).click();
+  await expect(page.getByRole('heading', { name: /^Take 1, from / })).toHaveCount(3);
 
   // All of it undone, step by step, and redone: the same to the byte at either end.
   await undoAll(page, first);
@@ -297,6 +304,11 @@ test('the face is come nearer to, as in a mirror, with a shadow round it: by key
   await page.getByRole('menuitem', { name: 'The camera, differently' }).click();
   await page.getByRole('button', { name: 'Show all of it' }).click();
   await expect.poll(look).toBeUndefined();
+  // Its sound stays as it was recorded.
+  const unlevelled = async () => (await decisions()).unlevelled.length;
+  await page.getByRole('button', { name: 'More to do with Take 1' }).click();
+  await page.getByRole('menuitem', { name: 'As loud as it was recorded' }).click();
+  await expect.poll(unlevelled).toBe(1);
   await undoAll(page, first);
   expect(complaints).toEqual([]);
   await close();

@@ -136,7 +136,10 @@ export const app = () =>
     );
     // A worklet is loaded by its address, as one file: the app's bundler knows of none.
     await build({
-      entryPoints: { 'sound-reader': join(root, 'app/workers/sound-reader.worklet.ts') },
+      entryPoints: {
+        'sound-reader': join(root, 'app/workers/sound-reader.worklet.ts'),
+        limiter: join(root, 'app/workers/limiter.worklet.ts'),
+      },
       outdir: join(root, 'app', 'dist', 'worklets'),
       bundle: true,
       format: 'iife',

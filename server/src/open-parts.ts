@@ -8,6 +8,7 @@ import { StillMaker } from './jobs/still-maker';
 import { MaterialKeeper } from './jobs/materials/material-keeper';
 import { PagePictures } from './jobs/materials/page-pictures';
 import { Notes } from './jobs/notes/notes';
+import { loudnessOfTakes } from './jobs/readings/loudness';
 import { PointerReadings } from './jobs/readings/pointer-readings';
 import { registerTitleFont } from './jobs/title-font';
 import { Stills } from './jobs/stills';
@@ -55,8 +56,20 @@ export const openParts = async (
   const films = new FilmStore(db);
   const media = mediaIn(config.folders);
   const maker = new FilmMaker({ films, lessons, media, config, work, shipped, log });
+  /** Its loudness will be asked for: it is measured as soon as it can be. */
+  const measureEarly = async (takeId: string) => {
+    try {
+      await loudnessOfTakes([await takes.get(takeId)], media, stopping.signal);
+    } catch (error) {
+      if (!stopping.signal.aborted) log.warn(`take ${takeId}: how loud it is can’t be told`, error);
+    }
+  };
+  const stopping = new AbortController();
   const pointers = new PointerReadings({ takes, media, script: shipped.pointerScript, log });
-  const keeper = new TakeKeeper(takes, media, log, (takeId) => void pointers.ready(takeId));
+  const keeper = new TakeKeeper(takes, media, log, (takeId) => {
+    void pointers.ready(takeId);
+    void measureEarly(takeId);
+  });
   const bin = new BinStore(db);
   registerTitleFont(shipped.fontFile);
   const classMaterials = new ClassMaterials(db);
@@ -128,6 +141,7 @@ export const openParts = async (
       tidying.unref();
     },
     async close() {
+      stopping.abort(new Error('the server is stopping'));
       if (tidying) clearInterval(tidying);
       await bundles.close();
       await maker.close();

@@ -9,7 +9,7 @@ import { cardPlaceOf } from '@under-chalk/core/lesson/card';
 import { checksOf } from '@under-chalk/core/look/checks';
 import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import { usePart } from '../../data/live-value';
-import { levelsQuery, useFilms } from '../../data/queries';
+import { levelsQuery, loudnessQuery, useFilms } from '../../data/queries';
 import { ChapterList } from '../../player/chapter-list';
 import type { FilmPlayer } from '../../player/film-player';
 import { FilmView } from '../../player/film-view';
@@ -49,12 +49,20 @@ export const LastLookPage = () => {
   const heard = film.spans.filter(({ take }) => !cardPlaceOf(take));
   const takeIds = [...new Set(heard.map(({ take }) => take.id))];
   const lines = useQueries({ queries: takeIds.map(levelsQuery) });
+  const measured = useQueries({ queries: takeIds.map(loudnessQuery) });
+  const loudness = new Map(
+    measured.flatMap(({ data = [] }) => data.map(({ trackId, lufs }) => [trackId, { lufs }])),
+  );
   const waiting = lines.some((line) => line.isPending);
   const levels = new Map(
     takeIds.flatMap((takeId, index) => {
       const line = lines[index]?.data;
       return line ? [[takeId, line] as const] : [];
     }),
+  );
+  const checks = checksOf(
+    ...([film, levels, destination, attentionUs, bytes] as const),
+    (trackId) => loudness.get(trackId) ?? null,
   );
   return (
     <Screen
@@ -80,11 +88,11 @@ export const LastLookPage = () => {
         <Loading what="its sound" />
       ) : (
         <View role="list" style={styles.checks}>
-          {checksOf(film, levels, destination, attentionUs, bytes).map((check) => {
+          {checks.map((check, index) => {
             const colour = { good: theme.good, look: theme.warn, stop: theme.bad }[check.verdict];
             const Sign = check.verdict === 'good' ? Check : CircleAlert;
             return (
-              <View key={check.id} role="listitem" style={styles.check}>
+              <View key={`${check.id} ${index}`} role="listitem" style={styles.check}>
                 <View style={styles.sign}>
                   <Sign size={22} color={colour} strokeWidth={2.5} />
                 </View>

@@ -3,6 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import type { Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { divide } from '@under-chalk/core/film/moving';
+import { ofMedium } from '@under-chalk/core/lesson/medium';
 import { movedTo } from '@under-chalk/core/lesson/placement';
 import { newId } from '../../capture/new-id';
 import { useEdits } from '../../data/edits';
@@ -124,6 +125,7 @@ const TakeTools = ({ lesson, film, column, upTo, downTo, onChange }: ToolsProps)
     put({ do: 'place', placement: movedTo(placed, film.placed, to), arrives: false });
     tidying.moved(placementId);
   };
+  const levelled = !lesson.decisions.unlevelled.includes(take.id);
   const inside = hereUs !== null && hereUs > startUs && hereUs < endUs;
   const halve = () => {
     const edits = divide(lesson, { placementId, takeUs: hereUs! }, newId);
@@ -160,6 +162,14 @@ const TakeTools = ({ lesson, film, column, upTo, downTo, onChange }: ToolsProps)
             : []),
           ...(hasCamera(take)
             ? [{ label: 'The camera, differently', onPress: () => onChange('camera') }]
+            : []),
+          ...(ofMedium(take.tracks, 'sound').length > 0
+            ? [
+                {
+                  label: levelled ? 'As loud as it was recorded' : 'As loud as the others',
+                  onPress: () => put({ do: 'level-sound', takeId: take.id, levelled: !levelled }),
+                },
+              ]
             : []),
         ]}
       />

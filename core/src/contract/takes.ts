@@ -86,6 +86,14 @@ export const TAKES = define({
     params: byTake,
     file: 'application/octet-stream',
   },
+  loudness: {
+    method: 'get',
+    path: '/api/takes/:takeId/loudness',
+    summary:
+      'Integrated loudness (EBU R 128) of the take’s sound tracks, LUFS; null where nothing is loud enough to be measured.',
+    params: byTake,
+    answer: z.array(z.object({ trackId: idSchema, lufs: z.number().nullable() })),
+  },
   still: {
     method: 'get',
     path: '/api/takes/:takeId/still',

@@ -145,6 +145,7 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     .map(([edit, speed]) => ({ ...edit, speed })),
   'level-sound': fc.record({
     do: fc.constant('level-sound' as const),
+    takeId,
     levelled: fc.boolean(),
   }),
   'mark-film': fc

@@ -5,6 +5,7 @@ import { trackOf } from '../lesson/take';
 import { comingTakes, takeNames } from '../lesson/take-names';
 import { megabytes, type Destination } from '../destination/destination';
 import { gauge } from '../destination/gauge';
+import { levellingIn, NOT_MEASURED, type LoudnessOf } from '../sound/levelling';
 import { ZONE_BORDERS } from '../sound/level';
 import type { LevelLine } from '../sound/level-line';
 import { frameToUs } from '../time/frames';
@@ -13,7 +14,8 @@ import { LEVEL_STEP_US } from '../sound/level-line';
 
 /** One line of the last look. */
 export interface Check {
-  readonly id: 'title' | 'length' | 'sound' | 'picture' | 'bytes' | 'captions' | 'practice';
+  readonly id:
+    'title' | 'length' | 'sound' | 'loudness' | 'picture' | 'bytes' | 'captions' | 'practice';
   readonly verdict: 'good' | 'look' | 'stop';
   readonly sentence: string;
 }
@@ -82,6 +84,7 @@ const bytesCheck = (
  * @param attentionUs where attention usually ends, µs
  * @param bytes of its file: of the one that has been made, or what it is likely to have
  * @param levels level lines of its takes, by take; a take without one has no sound
+ * @param loudnessOf how loud its sound tracks are, as far as that has been measured
  */
 export const checksOf = (
   film: Film,
@@ -89,6 +92,7 @@ export const checksOf = (
   destination: Destination,
   attentionUs: Us,
   bytes: { readonly count: number; readonly made: boolean },
+  loudnessOf: LoudnessOf = NOT_MEASURED,
 ): Check[] => {
   const { plan } = film.lesson.decisions;
   const read = gauge(film.durationUs, destination, attentionUs);
@@ -129,6 +133,11 @@ export const checksOf = (
       : share < 0.05
         ? { id: 'sound', verdict: 'stop', sentence: 'The sound is as good as silent.' }
         : { id: 'sound', verdict: 'good', sentence: 'There is sound, and it can be heard.' },
+    ...levellingIn(film, loudnessOf).map(({ sentence, isRight }): Check => ({
+      id: 'loudness',
+      verdict: isRight ? 'good' : 'look',
+      sentence,
+    })),
     picture
       ? { id: 'picture', verdict: 'good', sentence: 'There is a picture.' }
       : {

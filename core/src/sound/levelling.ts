@@ -26,7 +26,7 @@ export type LoudnessOf = (trackId: Id) => Loudness | null;
 export const NOT_MEASURED: LoudnessOf = () => null;
 
 /** By how much sound tracks are louder in a film than they were recorded, dB. */
-export type GainOf = (track: Pick<Track, 'id' | 'kind'>) => number;
+export type GainOf = (track: Pick<Track, 'id' | 'kind'>, takeId: Id) => number;
 
 const round = (db: number): number => Math.round(db * 10) / 10;
 
@@ -42,20 +42,23 @@ export const gainFor = ({ kind }: Pick<Track, 'kind'>, { lufs }: Loudness): numb
   return round(Math.max(-MOST_DOWN_DB, Math.min(MOST_UP_DB, TARGET_LUFS - lufs)));
 };
 
-/** By how much each track of a lesson is louder than it was recorded; null where all stay as they were. */
+/** By how much each track of a lesson is louder than it was recorded; null where nothing has been measured. */
 export const gainsIn = (
-  { levelled }: Pick<Decisions, 'levelled'>,
+  { unlevelled }: Pick<Decisions, 'unlevelled'>,
   loudnessOf: LoudnessOf,
 ): GainOf | null => {
-  if (!levelled) return null;
-  return (track) => {
-    const loudness = loudnessOf(track.id);
+  if (loudnessOf === NOT_MEASURED) return null;
+  return (track, takeId) => {
+    const loudness = unlevelled.includes(takeId) ? null : loudnessOf(track.id);
     return loudness ? gainFor(track, loudness) : 0;
   };
 };
 
 /** The factor that a gain in dB is. */
 export const factorOf = (db: number): number => (db === 0 ? 1 : fromDbfs(db));
+
+/** Loudness in figures: `−16.0 LUFS`. */
+const inLufs = (lufs: number): string => `${lufs.toFixed(1).replace('-', '−')} LUFS`;
 
 /** How loud a voice is that was measured, in words. */
 const loudnessInWords = (lufs: number): string =>
@@ -69,25 +72,34 @@ const loudnessInWords = (lufs: number): string =>
           ? 'loud'
           : 'very loud';
 
-/** What is done about the loudness of a film, in a sentence for each voice in it; none where nothing has been measured. */
-export const levellingInWords = (film: Film, loudnessOf: LoudnessOf): string[] => {
+/** What is done about how loud a take is. */
+export interface Levelled {
+  readonly sentence: string;
+  /** It comes to the level of all. */
+  readonly isRight: boolean;
+}
+
+/** Further than this from the level of all it is told, LU. */
+const NEAR_LU = 1;
+
+/** What is done about the loudness of a film, for each voice in it; none where nothing has been measured. */
+export const levellingIn = (film: Film, loudnessOf: LoudnessOf): Levelled[] => {
   const { lesson } = film;
   const gainOf = gainsIn(lesson.decisions, loudnessOf);
   const names = takeNames(lesson);
   const takes = new Map(film.spans.map(({ take }) => [take.id, take]));
   return [...takes.values()].flatMap((take) =>
-    ofMedium(take.tracks, 'sound').flatMap((track) => {
-      const loudness = track.kind === 'voice' ? loudnessOf(track.id) : null;
-      if (!loudness || loudness.lufs === null) return [];
+    ofMedium(take.tracks, 'sound').flatMap((track): Levelled[] => {
+      const lufs = track.kind === 'voice' ? loudnessOf(track.id)?.lufs : null;
+      if (lufs === null || lufs === undefined) return [];
       const name = names.get(take.id) ?? 'It';
-      const was = `${name} was ${loudnessInWords(loudness.lufs)} (${loudness.lufs.toFixed(1)} LUFS)`;
-      const db = gainOf?.(track) ?? 0;
-      if (!gainOf || Math.abs(db) < 0.5) return [`${was}, and is left as it was.`];
-      const by = `${Math.abs(db).toFixed(0)} dB`;
-      const now = loudness.lufs + db;
-      return [
-        `${was}, and is brought ${db > 0 ? 'up' : 'down'} by ${by}, to ${now.toFixed(1)} LUFS.`,
-      ];
+      const was = `${name} was ${loudnessInWords(lufs)} (${inLufs(lufs)})`;
+      const db = gainOf?.(track, take.id) ?? 0;
+      const now = lufs + db;
+      const isRight = Math.abs(now - TARGET_LUFS) <= NEAR_LU;
+      if (Math.abs(db) < 0.5) return [{ sentence: `${was}, and stays so.`, isRight }];
+      const by = `${db > 0 ? 'up' : 'down'} by ${Math.abs(db).toFixed(0)} dB`;
+      return [{ sentence: `${was}; it is brought ${by}, to ${inLufs(now)}.`, isRight }];
     }),
   );
 };

@@ -68,7 +68,7 @@ export const planFilm = async (
     if (chunks.length % AT_ONCE === 0) await setImmediate();
   }
   const { decisions } = film.lesson;
-  const gainOf = loudnessOf === NOT_MEASURED ? null : gainsIn(decisions, loudnessOf);
+  const gainOf = gainsIn(decisions, loudnessOf);
   const sound = planSound(film, clicksIn(decisions, inkOf, seenOf), gainOf);
   const parts = {
     title,

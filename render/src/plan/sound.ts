@@ -167,7 +167,7 @@ const stretchIn = (
     }))
     .filter(({ at }) => at + inSamples(CLICK_US) > begins && at < begins + length);
   if (tracks.length === 0 && clicks.length === 0) return null;
-  const gains = gainOf ? tracks.map(gainOf) : [];
+  const gains = gainOf ? tracks.map((track) => gainOf(track, one.span.take.id)) : [];
   return {
     tracks,
     ...(gains.some((gain) => gain !== 0) ? { gains } : {}),

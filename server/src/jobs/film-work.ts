@@ -17,6 +17,7 @@ import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Folders, Shipped } from '../config';
 import { mediaIn } from '../store/media-store';
 import { inkOfFilm, seenInFilm } from './ink-of';
+import { loudnessOfTakes } from './readings/loudness';
 import { PagePictures } from './materials/page-pictures';
 import { registerTitleFont } from './title-font';
 import type { TakeTurn } from './turns';
@@ -61,7 +62,10 @@ export const doFilmWork = async (
   const inkOf = await inkOfFilm(film, media);
   const seenOf = await seenInFilm(film, media);
   const { title } = lesson.decisions.plan;
-  const plan = await planFilm(film, sizeOf(lesson, size), title, inkOf, seenOf);
+  const takes = new Set(film.spans.map((span) => span.take));
+  const loudnessOf = await loudnessOfTakes(takes, media, signal);
+  const picture = sizeOf(lesson, size);
+  const plan = await planFilm(film, picture, title, inkOf, seenOf, loudnessOf);
   const pages = new PagePictures(folders, shipped.readerScript);
   const report = await renderFilm({
     plan,

@@ -1,6 +1,7 @@
 import { NEW_DECISIONS } from '@under-chalk/core/edit/decisions';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { mediumOf } from '@under-chalk/core/lesson/medium';
+import { loudnessOfTakes } from '../jobs/readings/loudness';
+import { mediumOf, ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
 import type { On } from '../http/route';
@@ -51,6 +52,16 @@ export const takeRoutes = (on: On, parts: Parts): void => {
     await sendFile(ctx, media.levels(take.id), {
       type: 'application/octet-stream',
       keep: 'never',
+    });
+  });
+
+  on('loudness', async ({ params }) => {
+    const take = await takes.get(params.takeId);
+    if (take.state !== 'ready') return [];
+    const loudnessOf = await loudnessOfTakes([take], media);
+    return ofMedium(take.tracks, 'sound').flatMap(({ id }) => {
+      const loudness = loudnessOf(id);
+      return loudness ? [{ trackId: id, lufs: loudness.lufs }] : [];
     });
   });
 

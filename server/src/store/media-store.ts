@@ -24,6 +24,8 @@ export interface MediaStore {
   hasMedia(trackId: string): boolean;
   /** Loudness of a take's voice ({@link LevelLine}). */
   levels(takeId: string): string;
+  /** How loud a settled sound track is ({@link Loudness}). */
+  loudness(trackId: string): string;
   /** Where a pointer was seen in a settled track ({@link PointerReading}). */
   pointer(trackId: string): string;
   /** A name for what is being made, never used twice: nothing else can be writing to it. */
@@ -58,6 +60,7 @@ export const mediaIn = (folders: Folders): MediaStore => {
     ink: (trackId) => join(folders.media, `${trackId}.ink`),
     hasMedia: (trackId) => existsSync(store.media(trackId).path) || existsSync(store.ink(trackId)),
     levels: (takeId) => join(folders.media, `${takeId}.levels`),
+    loudness: (trackId) => join(folders.media, `${trackId}.loudness`),
     pointer: (trackId) => join(folders.media, `${trackId}.pointer`),
     draft: () => join(folders.media, `${randomUUID()}${DRAFT}`),
     async prepare() {
@@ -76,6 +79,7 @@ export const mediaIn = (folders: Folders): MediaStore => {
         await rm(store.media(trackId).path, { force: true });
         await rm(store.ink(trackId), { force: true });
         await rm(store.pointer(trackId), { force: true });
+        await rm(store.loudness(trackId), { force: true });
         await store.forgetIncoming(trackId);
       }
       await rm(store.levels(takeId), { force: true });

@@ -1,14 +1,20 @@
 import * as z from 'zod';
+import { idSchema } from '../../lesson/take';
 import { always, kindOf } from '../kind';
-import { levelledSlice } from '../slices/levelled';
+import { unlevelledSlice } from '../slices/unlevelled';
 
-/** Has voices brought to one level, or leaves them as they were recorded. */
+/** Has a take's sound brought to the level of all, or leaves it as loud as it was recorded. */
 export const levelSound = kindOf({
-  schema: z.object({ do: z.literal('level-sound'), levelled: z.boolean() }),
-  slice: levelledSlice,
-  apply: (_before, { levelled }) => levelled,
-  touches: ({ levelled }) => [{ slot: 'levelled', value: levelled }],
+  schema: z.object({ do: z.literal('level-sound'), takeId: idSchema, levelled: z.boolean() }),
+  slice: unlevelledSlice,
+  apply: (before, { takeId, levelled }) => [
+    ...before.filter((id) => id !== takeId),
+    ...(levelled ? [] : [takeId]),
+  ],
+  touches: ({ takeId, levelled }) => [{ slot: `level ${takeId}`, value: levelled }],
   isUndoable: always,
   inWords: ({ levelled }) =>
-    levelled ? 'brought voices to one level' : 'left voices as they were recorded',
+    levelled
+      ? 'brought a take’s sound to the level of all'
+      : 'left a take as loud as it was recorded',
 });
