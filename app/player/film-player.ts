@@ -37,10 +37,15 @@ const LEAD = 0.12;
 /** The next kept stretch is opened this long before it is reached. */
 const OPEN_AHEAD_US = 900_000;
 
-/** Whether two films are of the same footage in the same order: what is laid over it may differ. */
+/** Whether two films are of the same footage in the same order, and sound alike: what is laid over it may differ. */
 const sameSpans = (a: Film, b: Film): boolean => {
-  const stretches = ({ spans }: Film) =>
-    spans.map(({ take, ...where }) => [where, take.tracks.map(({ id, digest }) => [id, digest])]);
+  const stretches = ({ spans, lesson: { decisions } }: Film) => [
+    [decisions.silenced, decisions.unlevelled],
+    ...spans.map(({ take, ...where }) => [
+      where,
+      take.tracks.map(({ id, digest }) => [id, digest]),
+    ]),
+  ];
   return JSON.stringify(stretches(a)) === JSON.stringify(stretches(b));
 };
 

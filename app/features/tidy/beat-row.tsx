@@ -21,6 +21,7 @@ import { CutawayPanel } from './cutaway-panel';
 import { CutPanel } from './cut-panel';
 import { LinePanel } from './line-panel';
 import { secondsOf } from './open-stretch';
+import { SilencePanel } from './silence-panel';
 import { SpeedPanel } from './speed-panel';
 import { useTidy, useTidying, useWishedFocus } from './tidying';
 import { RowPicture } from './row-picture';
@@ -85,9 +86,11 @@ export const BeatRow = memo(function BeatRow({
   const closeUp = closeUpAt(lesson, take, middleUs);
   const cutaway = at(lesson.decisions.cutaways, take.id, middleUs);
   const over = at(lesson.decisions.lines, take.id, middleUs)?.line;
+  const silent = at(lesson.decisions.silenced, take.id, middleUs);
   const speed = at(lesson.decisions.speeds, take.id, middleUs)?.speed;
   const signs = [
     ...(speed ? [speedInWords(speed)] : []),
+    ...(silent ? ['silent'] : []),
     ...(closeUp ? ['seen closer'] : []),
     ...(cutaway ? ['something else shown'] : []),
     ...(over ? [`“${over.text}” over it`] : []),
@@ -170,6 +173,7 @@ export const BeatRow = memo(function BeatRow({
             <CloserPanel film={film} take={take} stretch={run} />
             <CutawayPanel film={film} take={take} stretch={run} />
             <SpeedPanel film={film} stretch={run} />
+            <SilencePanel film={film} take={take} stretch={run} />
             <LinePanel key={`words ${run.startUs} ${run.endUs}`} film={film} stretch={run} />
           </View>
         </View>

@@ -143,6 +143,9 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
   'set-speed': fc
     .tuple(stretch('set-speed' as const), fc.constantFrom(null, 50, 400))
     .map(([edit, speed]) => ({ ...edit, speed })),
+  silence: fc
+    .tuple(stretch('silence' as const), fc.boolean())
+    .map(([edit, silent]) => ({ ...edit, silent })),
   'level-sound': fc.record({
     do: fc.constant('level-sound' as const),
     takeId,
@@ -201,6 +204,7 @@ const meaning = (decisions: Decisions) => {
         decisions.closeUps.find(here)?.closeUp,
         decisions.cutaways.find(here)?.of,
         decisions.lines.find(here)?.line,
+        decisions.silenced.some(here),
       ];
     }),
   );

@@ -26,6 +26,7 @@ import { shapeFrame } from './kinds/shape-frame';
 import { showCamera } from './kinds/show-camera';
 import { showPointer } from './kinds/show-pointer';
 import { showScreenPointer } from './kinds/show-screen-pointer';
+import { silence } from './kinds/silence';
 import { soften } from './kinds/soften';
 import { tickPoint } from './kinds/tick-point';
 import { trim } from './kinds/trim';
@@ -63,6 +64,7 @@ export const KINDS = [
   setSpeed,
   markFilm,
   levelSound,
+  silence,
   addInk,
   changeInk,
   showPointer,

@@ -8,6 +8,8 @@ import { gauge } from '../destination/gauge';
 import { levellingIn, NOT_MEASURED, type LoudnessOf } from '../sound/levelling';
 import { ZONE_BORDERS } from '../sound/level';
 import type { LevelLine } from '../sound/level-line';
+import { heardOf } from '../sound/heard';
+import { at } from '../time/timeline';
 import { frameToUs } from '../time/frames';
 import { formatSpoken, type Us } from '../time/us';
 import { LEVEL_STEP_US } from '../sound/level-line';
@@ -24,16 +26,17 @@ export interface Check {
 const loudShare = (film: Film, levels: ReadonlyMap<string, LevelLine>): number => {
   let loud = 0;
   let all = 0;
+  const { silenced } = film.lesson.decisions;
   for (const span of film.spans) {
     // What isn’t meant to be heard isn’t missing.
     if (cardPlaceOf(span.take) || !isHeardAt(span.rate)) continue;
     const line = levels.get(span.take.id);
     const first = Math.floor(frameToUs(span.startFrame) / LEVEL_STEP_US);
     const last = Math.ceil(frameToUs(span.endFrame) / LEVEL_STEP_US);
-    all += last - first;
-    if (!line) continue;
-    for (let step = first; step < Math.min(last, line.length); step++) {
-      if (line[step]! - 100 > ZONE_BORDERS.quietDbfs) loud++;
+    for (let step = first; step < last; step++) {
+      if (at(silenced, span.take.id, step * LEVEL_STEP_US)) continue;
+      all++;
+      if (line && step < line.length && line[step]! - 100 > ZONE_BORDERS.quietDbfs) loud++;
     }
   }
   return all > 0 ? loud / all : 0;
@@ -96,8 +99,8 @@ export const checksOf = (
 ): Check[] => {
   const { plan } = film.lesson.decisions;
   const read = gauge(film.durationUs, destination, attentionUs);
-  const sounding = film.spans.some(
-    (span) => trackOf(span.take, 'voice') ?? trackOf(span.take, 'computer-sound'),
+  const sounding = heardOf(film).some(
+    ({ span }) => trackOf(span.take, 'voice') ?? trackOf(span.take, 'computer-sound'),
   );
   const share = loudShare(film, levels);
   const picture = film.spans.some((span) => span.take.tracks.some((track) => track.widthPx > 0));

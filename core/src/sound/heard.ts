@@ -1,7 +1,9 @@
 import type { Film } from '../film/film';
-import type { Span } from '../film/span';
+import { filmFrameIn, type Span } from '../film/span';
 import { isHeardAt } from '../lesson/speed';
-import { FILM_FPS } from '../time/frames';
+import { FILM_FPS, nearestFrame } from '../time/frames';
+import type { TimeRange } from '../time/ranges';
+import { ofTake } from '../time/timeline';
 import { AT_SPEED, sameRate, stepFrom, type Rate } from '../time/rate';
 import type { Us } from '../time/us';
 
@@ -35,8 +37,59 @@ const runsOn = (a: Span, b: Span): boolean =>
 
 const toUs = (frames: number): Us => Math.round((frames * 1e6) / FILM_FPS);
 
-/** What is heard of a film, in order. What goes by too fast fades out at the speed it was recorded at, and comes back so. */
-export const heardOf = ({ spans }: Film): Heard[] =>
+/** Frames of the film in which a span is silenced, half open, in order. */
+const silentIn = (span: Span, silenced: readonly TimeRange[]): (readonly [number, number])[] =>
+  silenced.flatMap(({ startUs, endUs }) => {
+    const inside = (us: Us) => Math.min(span.endFrame, Math.max(span.startFrame, nearestFrame(us)));
+    const [from, to] = [filmFrameIn(span, inside(startUs)), filmFrameIn(span, inside(endUs))];
+    return to > from ? [[from, to] as const] : [];
+  });
+
+/** What is left of something heard when some frames of the film are silent. */
+const besideSilence = (heard: Heard, silent: readonly (readonly [number, number])[]): Heard[] => {
+  const { filmFrame, frames, step, fadeInUs, fadeOutUs } = heard;
+  const end = filmFrame + frames;
+  const parts: Heard[] = [];
+  let from = filmFrame;
+  const until = (to: number) => {
+    if (to > from) {
+      parts.push({
+        ...{ ...heard, step: step + from - filmFrame, filmFrame: from, frames: to - from },
+        fadeInUs: from === filmFrame ? fadeInUs : FADE_US,
+        fadeOutUs: to === end ? fadeOutUs : FADE_US,
+      });
+    }
+  };
+  for (const [silentFrom, silentTo] of silent) {
+    until(Math.min(end, silentFrom));
+    from = Math.max(from, silentTo);
+  }
+  until(end);
+  return parts;
+};
+
+/**
+ * What is heard of a film, in order. What goes by too fast fades out at the speed it was recorded at, and comes back so; of
+ * what is silenced nothing is heard.
+ */
+export const heardOf = (film: Film): Heard[] => {
+  const { silenced } = film.lesson.decisions;
+  const all = soundingOf(film);
+  if (silenced.length === 0) return all;
+  const known = new Map<Span, (readonly [number, number])[]>();
+  return all.flatMap((heard) => {
+    const { span } = heard;
+    let silent = known.get(span);
+    if (!silent) {
+      silent = silentIn(span, ofTake(silenced, span.take.id));
+      known.set(span, silent);
+    }
+    return besideSilence(heard, silent);
+  });
+};
+
+/** What would be heard if nothing were silenced. */
+const soundingOf = ({ spans }: Film): Heard[] =>
   spans.flatMap((span, index): Heard[] => {
     const { rate, filmFrame, frames, startFrame, endFrame } = span;
     const [before, after] = [spans[index - 1], spans[index + 1]];

@@ -96,6 +96,7 @@ const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
   ),
   changeUs: fc.constantFrom(0, 500_000),
   dissolveUs: fc.constantFrom(0, 300_000),
+  silenced: timeline.map((all) => all.slice(0, 2)),
   resting: arrangement,
   cuts: timeline,
   arranged: fc

@@ -74,6 +74,7 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
     const { placements, leftOut, trims, addedInk, pointer, screenPointer, inkChanges, ...rest } =
       lesson.decisions as Decisions;
     const {
+      silenced,
       unlevelled,
       dissolveUs,
       cameraLooks,
@@ -90,7 +91,7 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
     expect([addedInk, inkChanges, pointer]).toEqual([[], [], FIRST_LOOK]);
     expect(screenPointer).toEqual(LEFT_AS_IT_IS);
     expect(cards).toEqual({ opening: null, closing: null });
-    expect([cameraLooks, dissolveUs, unlevelled]).toEqual([[], 0, []]);
+    expect([cameraLooks, dissolveUs, unlevelled, silenced]).toEqual([[], 0, [], []]);
     expect([closeUps, cutaways, lines, speeds, watermark]).toEqual([[], [], [], [], null]);
     const { placed, ...then } = comesTo;
     expect({ ...now, frame: { shape: frame.shape } }).toEqual(then);
