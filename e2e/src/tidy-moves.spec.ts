@@ -9,7 +9,7 @@ import { change, openBrowser, PHONE, saveFilm, WIDE, within } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE } from './demo';
 import { fingersOn } from './hand';
-import { colourAt, ffmpeg, loudnessOf, probe, ssimOf } from './media';
+import { colourAt, ffmpeg, loudnessOf, probe, samplesOf, ssimOf } from './media';
 
 /** Tidy by hand: the ends of what is chosen to the frame, how fast it goes by, and where in the film it stands. */
 
@@ -68,6 +68,13 @@ test('beats go by faster, one is moved, and the film is what the preview shows, 
   expect(film.durationUs).toBe(faster);
   expect(film.spans.at(-1)!.endFrame).toBeLessThan(film.spans.at(-2)!.endFrame);
   await expect(page.getByRole('button', { name: /^Undo: moved a take/ })).toBeVisible();
+  // Of the fourth nothing is heard; its picture goes on.
+  await beat(page, 4).click();
+  await page.getByRole('button', { name: 'Silence it: its picture goes on' }).click();
+  await expect(page.getByText('Nothing is heard here.')).toBeVisible();
+  await expect(beat(page, 4)).toHaveAccessibleName(/, silent/);
+  const [silenced] = (await decisions()).silenced;
+
   // Where it was cut, one picture goes over into the other.
   await change(page, 'When the arrangement changes, it changes', 'softly');
   await expect.poll(async () => (await decisions()).dissolveUs).toBe(300_000);
@@ -120,7 +127,19 @@ test('beats go by faster, one is moved, and the film is what the preview shows, 
     expect([place, takeUs, ssimOf(shown, made) > 0.97]).toEqual([place, takeUs, true]);
   }
 
-  // As loud as films usually are, and told beforehand.
+  // As loud as films usually are, and told beforehand; silent where it was silenced.
+  const loudest = (fromUs: number, toUs: number) => {
+    const samples = samplesOf(out);
+    const at = (us: number) => Math.round((us * 48_000) / 1e6);
+    return samples
+      .subarray(at(fromUs), at(toUs))
+      .reduce((most, one) => Math.max(most, Math.abs(one)), 0);
+  };
+  const quiet = [silenced!.startUs + 50_000, silenced!.endUs - 50_000].map((takeUs) =>
+    filmTimeFrom(film, { takeId: silenced!.takeId, takeUs }),
+  ) as [number, number];
+  expect(loudest(...quiet)).toBeLessThan(0.003);
+  expect(loudest(0, quiet[0])).toBeGreaterThan(0.2);
   expect(Math.abs(loudnessOf(out) + 16)).toBeLessThan(0.7);
   await page.getByRole('link', { name: 'Last look' }).click();
   await expect(page.getByText(/^Good\. Take 1 was .+ to −16\.0 LUFS\.$/)).toBeVisible();

@@ -13,9 +13,11 @@ export const BUNDLE_VERSION = 1;
 
 /** Where its document is, and most bytes of it that are read. */
 export const BUNDLE_DOCUMENT = 'lesson.json';
-export const MOST_DOCUMENT_BYTES = 100_000_000;
+export const MOST_DOCUMENT_BYTES = 50_000_000;
 
 const MOST_TAKES = 2_000;
+/** More than years of work come to; what they come to is computed whenever the lesson is first asked for. */
+const MOST_EDITS = 50_000;
 
 /**
  * The document of a lesson's bundle, `lesson.json`: all that was decided, in order, and the facts about what was recorded and
@@ -28,7 +30,7 @@ export const bundleSchema = z
     version: z.literal(BUNDLE_VERSION),
     lessonId: idSchema,
     /** Replayed, they are the lesson's decisions. */
-    edits: z.array(entrySchema).min(1).readonly(),
+    edits: z.array(entrySchema).min(1).max(MOST_EDITS).readonly(),
     takes: z.array(takeSchema).max(MOST_TAKES).readonly(),
     materials: z.array(materialSchema).max(MOST_MATERIALS).readonly(),
   })
@@ -51,16 +53,20 @@ export const materialPath = ({ content, name }: Material): string | null => {
 
 const headSchema = z.object({ form: z.literal(BUNDLE_FORM), version: z.number().int().min(1) });
 
-/** Names every thing only once, each take with tracks that can be. */
+const isTime = (text: string): boolean => text.length <= 40 && !Number.isNaN(Date.parse(text));
+
+/** Names every thing only once, each take with tracks that can be, and times that are. */
 const isSound = ({ lessonId, takes, materials }: Bundle): boolean => {
   const ids = [lessonId, ...takes.map(({ id }) => id), ...materials.map(({ id }) => id)];
   const tracks = takes.flatMap((take) => take.tracks);
   const all = [...ids, ...tracks.map(({ id }) => id)];
   return (
     new Set(all).size === all.length &&
+    materials.every(({ broughtAt }) => isTime(broughtAt)) &&
     takes.every(
       (take) =>
         take.state === 'ready' &&
+        isTime(take.recordedAt) &&
         take.tracks.length > 0 &&
         take.tracks.length <= MOST_TRACKS &&
         new Set(take.tracks.map(({ kind }) => kind)).size === take.tracks.length,

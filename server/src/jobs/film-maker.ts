@@ -6,9 +6,8 @@ import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
-import { sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
-import { PieceCache, planFilm, type Progress } from '@under-chalk/render';
+import { PieceCache, type Progress } from '@under-chalk/render';
 import { readdir, rm, stat } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
@@ -17,8 +16,8 @@ import type { Log } from '../log';
 import type { FilmChange, FilmStore, FilmWords, StoredFilm } from '../store/film-store';
 import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
-import { filmProblem, type FilmReport, type FilmWork } from './film-work';
-import { inkOfFilm, seenInFilm } from './ink-of';
+import { filmProblem, planOfLesson, type FilmReport, type FilmWork } from './film-work';
+import { inkOfFilm } from './ink-of';
 import { turns, type TakeTurn } from './turns';
 
 /** Makes one film. Rejects with what went wrong, or with anything at all once the signal is aborted. */
@@ -149,19 +148,16 @@ export class FilmMaker {
    */
   async want(lessonId: string, size: PictureSize): Promise<StoredFilm> {
     const { lesson } = await this.#lessons.view(lessonId);
-    const film = filmOf(lesson);
-    if (film.frames === 0) throw new TellableError('nothing-in-film');
-    const { title } = lesson.decisions.plan;
-    const inkOf = await inkOfFilm(film, this.#media);
-    const seenOf = await seenInFilm(film, this.#media);
-    const { manifest } = await planFilm(film, sizeOf(lesson, size), title, inkOf, seenOf);
+    if (filmOf(lesson).frames === 0) throw new TellableError('nothing-in-film');
+    const { plan, film, inkOf } = await planOfLesson(lesson, size, this.#media);
+    const { manifest } = plan;
     const wanted = await this.#films.want({
       lesson_id: lessonId,
       revision: lesson.revision,
       manifest_id: manifest.id,
       size,
       film_us: film.durationUs,
-      file_name: fileNameOf(title, 'mp4'),
+      file_name: fileNameOf(lesson.decisions.plan.title, 'mp4'),
       words: JSON.stringify(wordsOf(lesson, film, inkOf)),
     });
     this.#next();

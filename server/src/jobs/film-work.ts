@@ -1,4 +1,5 @@
-import { filmOf } from '@under-chalk/core/film/film';
+import { filmOf, type Film } from '@under-chalk/core/film/film';
+import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { takesShown } from '@under-chalk/core/lesson/cutaway';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
@@ -8,6 +9,7 @@ import {
   PieceCache,
   planFilm,
   renderFilm,
+  type FilmPlan,
   type FilmReport as RenderReport,
   type Progress,
 } from '@under-chalk/render';
@@ -15,7 +17,7 @@ import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Folders, Shipped } from '../config';
-import { mediaIn } from '../store/media-store';
+import { mediaIn, type MediaStore } from '../store/media-store';
 import { inkOfFilm, seenInFilm } from './ink-of';
 import { loudnessOfTakes } from './readings/loudness';
 import { PagePictures } from './materials/page-pictures';
@@ -37,6 +39,29 @@ export interface FilmReport extends RenderReport {
   readonly manifestId: string;
 }
 
+/**
+ * Plans a film of a lesson from what its footage says: what was written, where a pointer was seen, how loud it is. Whoever asks
+ * for a film and whoever makes it plan the same one.
+ *
+ * @throws TellableError `footage-missing`
+ */
+export const planOfLesson = async (
+  lesson: Lesson,
+  size: PictureSize,
+  media: MediaStore,
+  signal?: AbortSignal,
+): Promise<{ readonly plan: FilmPlan; readonly film: Film; readonly inkOf: InkOf }> => {
+  const film = filmOf(lesson);
+  const inkOf = await inkOfFilm(film, media);
+  const seenOf = await seenInFilm(film, media);
+  const loudnessOf = await loudnessOfTakes(
+    ...([new Set(film.spans.map(({ take }) => take)), media, signal] as const),
+  );
+  const { title } = lesson.decisions.plan;
+  const plan = await planFilm(film, sizeOf(lesson, size), title, inkOf, seenOf, loudnessOf);
+  return { plan, film, inkOf };
+};
+
 /** Makes a film. The same for the server's thread, the command line and tests. */
 export const doFilmWork = async (
   work: FilmWork,
@@ -48,9 +73,8 @@ export const doFilmWork = async (
   registerTitleFont(shipped.fontFile);
   await mkdir(dirname(out), { recursive: true });
   const media = mediaIn(folders);
-  const film = filmOf(lesson);
   for (const take of [
-    ...film.spans.map((span) => span.take),
+    ...filmOf(lesson).spans.map((span) => span.take),
     ...takesShown(lesson.decisions.cutaways, lesson.takes),
   ]) {
     for (const track of take.tracks) {
@@ -59,13 +83,7 @@ export const doFilmWork = async (
       }
     }
   }
-  const inkOf = await inkOfFilm(film, media);
-  const seenOf = await seenInFilm(film, media);
-  const { title } = lesson.decisions.plan;
-  const takes = new Set(film.spans.map((span) => span.take));
-  const loudnessOf = await loudnessOfTakes(takes, media, signal);
-  const picture = sizeOf(lesson, size);
-  const plan = await planFilm(film, picture, title, inkOf, seenOf, loudnessOf);
+  const { plan, inkOf } = await planOfLesson(lesson, size, media, signal);
   const pages = new PagePictures(folders, shipped.readerScript);
   const report = await renderFilm({
     plan,

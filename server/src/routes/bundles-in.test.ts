@@ -207,6 +207,11 @@ describe('what is not as it should be is told in a sentence, and nothing of it s
       'bundle-unreadable',
       () => withDocument((of) => of.takes.push(of.takes[0])),
     ],
+    [
+      'a time that is none',
+      'bundle-unreadable',
+      () => withDocument((of) => (of.takes[0].recordedAt = 'yesterday')),
+    ],
     ['a later version', 'bundle-newer', () => withDocument((of) => (of.version = 2))],
     [
       'a document that is none',

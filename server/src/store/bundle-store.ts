@@ -55,10 +55,10 @@ export class BundleStore {
     await this.#db('bundles').where({ id }).update({ state: 'in', lesson_id: lessonId });
   }
 
-  /** Those begun before a time (ms since 1970) of which no lesson has become. */
+  /** Those begun before a time (ms since 1970) that nothing is being done about. */
   async leftSince(ms: number): Promise<string[]> {
     return this.#db('bundles')
-      .whereIn('state', ['coming', 'refused'])
+      .whereNot({ state: 'opening' })
       .andWhere('begun_at', '<', new Date(ms).toISOString())
       .pluck('id');
   }

@@ -8,7 +8,7 @@ import type { MaterialKeeper } from '../materials/material-keeper';
 import type { TakeKeeper } from '../take-keeper';
 import { openBundle, type OpeningParts } from './open-bundle';
 
-/** Archives of which no lesson became are let go of after this long. */
+/** What is known of an archive, and what is left of one, is let go of after this long. */
 const LEFT_MS = 7 * 86_400_000;
 
 interface KeeperParts extends OpeningParts {
@@ -123,7 +123,7 @@ export class BundleKeeper {
     return lessonId;
   }
 
-  /** Lets go of archives that nobody went on with. Never rejects. `now` in ms since 1970. */
+  /** Lets go of archives that nobody went on with, and of those that are lessons. Never rejects. `now` in ms since 1970. */
   async sweep(now = Date.now()): Promise<void> {
     const { bundles, media, log } = this.#parts;
     try {
