@@ -40,7 +40,7 @@ const OPEN_AHEAD_US = 900_000;
 /** Whether two films are of the same footage in the same order, and sound alike: what is laid over it may differ. */
 const sameSpans = (a: Film, b: Film): boolean => {
   const stretches = ({ spans, lesson: { decisions } }: Film) => [
-    [decisions.silenced, decisions.unlevelled],
+    [decisions.silenced, decisions.unlevelled, decisions.underVoiceDb],
     ...spans.map(({ take, ...where }) => [
       where,
       take.tracks.map(({ id, digest }) => [id, digest]),
@@ -246,7 +246,7 @@ export class FilmPlayer {
       ...([this.#audio, film, from, time] as const),
       (id) => this.#readerOf(id),
       clicksOf,
-      this.#levelled.gainsIn(decisions),
+      this.#levelled.levelsIn(decisions),
       out.node,
     );
     this.#set({ playing: true, filmUs: from });

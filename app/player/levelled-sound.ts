@@ -1,9 +1,13 @@
-import { gainsIn, type GainOf, type Loudness } from '@under-chalk/core/sound/levelling';
+import { pathTo } from '@under-chalk/core/contract/api';
+import { speechIn } from '@under-chalk/core/sound/beats';
+import { levelsIn, type Loudness, type SoundLevels } from '@under-chalk/core/sound/levelling';
+import { hasBoth } from '@under-chalk/core/sound/under-voice';
+import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { Limiter } from '@under-chalk/core/sound/limiter';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Take } from '@under-chalk/core/lesson/take';
-import { call } from '../data/client';
+import { bytesAt, call } from '../data/client';
 
 /** Where the server gives the worklet: a file of its own, as `addModule` wants it. */
 const WORKLET = '/worklets/limiter.js';
@@ -17,6 +21,8 @@ export interface Out {
 /** Sound as loud as it is in the film: by how much each track is louder, and what brings down what would be too loud. */
 export class LevelledSound {
   readonly #loudness = new Map<string, Loudness>();
+  /** Where somebody speaks over what the computer plays. */
+  readonly #speech = new Map<string, readonly TimeRange[]>();
   readonly #asked = new Set<string>();
   readonly #ask: (takeId: string) => Promise<readonly (Loudness & { trackId: string })[]>;
   #limiter: Out | null = null;
@@ -32,6 +38,7 @@ export class LevelledSound {
       const name = sounding.map(({ id, digest }) => `${id} ${digest}`).join();
       if (sounding.length === 0 || take.state !== 'ready' || this.#asked.has(name)) continue;
       this.#asked.add(name);
+      if (hasBoth(take)) void this.#fetchSpeech(take);
       this.#ask(take.id).then(
         (tracks) => tracks.forEach(({ trackId, lufs }) => this.#loudness.set(trackId, { lufs })),
         (error: unknown) => {
@@ -42,9 +49,21 @@ export class LevelledSound {
     }
   }
 
-  /** By how much tracks are louder than they were recorded; null: all are as they were. */
-  gainsIn(decisions: Pick<Decisions, 'unlevelled'>): GainOf | null {
-    return gainsIn(decisions, (trackId) => this.#loudness.get(trackId) ?? null);
+  /** How loud tracks are against how they were recorded, as far as that is known. */
+  levelsIn(decisions: Pick<Decisions, 'unlevelled' | 'underVoiceDb'>): SoundLevels | null {
+    return levelsIn(
+      decisions,
+      (trackId) => this.#loudness.get(trackId) ?? null,
+      (takeId) => this.#speech.get(takeId) ?? [],
+    );
+  }
+
+  async #fetchSpeech(take: Take): Promise<void> {
+    try {
+      this.#speech.set(take.id, speechIn(await bytesAt(pathTo('levels', { takeId: take.id }))));
+    } catch (error) {
+      console.error('where somebody speaks can’t be fetched', error);
+    }
   }
 
   /** Fetches the limiter for a context. Until it is there sound goes past it. */

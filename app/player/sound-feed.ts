@@ -10,7 +10,8 @@ import {
 } from '@under-chalk/core/sound/time-stretch';
 import { AT_SPEED, sameRate } from '@under-chalk/core/time/rate';
 import { clickSamples, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
-import { factorOf, type GainOf } from '@under-chalk/core/sound/levelling';
+import { factorOf, type SoundLevels } from '@under-chalk/core/sound/levelling';
+import { gainAt, pointsBetween, type LoudnessPoint } from '@under-chalk/core/sound/under-voice';
 import type { Track } from '@under-chalk/core/lesson/take';
 import { toSeconds, type Us } from '@under-chalk/core/time/us';
 import type { TrackReader } from './track-reader';
@@ -37,14 +38,14 @@ export class SoundFeed {
   readonly #nodes = new Set<AudioBufferSourceNode>();
   readonly #audio: AudioContext;
   readonly #clicksOf: ClicksOf;
-  readonly #gainOf: GainOf | null;
+  readonly #levels: SoundLevels | null;
   readonly #out: AudioNode;
   #click: AudioBuffer | null = null;
 
   /**
    * @param fromUs film time to begin at
    * @param atTime time of the audio context at which that moment sounds, seconds
-   * @param gainOf by how much tracks are louder than they were recorded; null: all are as they were
+   * @param levels how loud tracks are against how they were recorded; null: all are as they were
    * @param out what it is heard through
    */
   constructor(
@@ -54,12 +55,12 @@ export class SoundFeed {
     atTime: number,
     readerOf: (trackId: string) => TrackReader,
     clicksOf: ClicksOf,
-    gainOf: GainOf | null = null,
+    levels: SoundLevels | null = null,
     out: AudioNode = audio.destination,
   ) {
     this.#audio = audio;
     this.#clicksOf = clicksOf;
-    this.#gainOf = gainOf;
+    this.#levels = levels;
     this.#out = out;
     void this.#run(film, fromUs, atTime, readerOf);
   }
@@ -90,7 +91,7 @@ export class SoundFeed {
         const gain = this.#faded(part);
         await Promise.all([
           ...tracks.map((track) => {
-            const into = this.#levelled(track, heard.span.take.id, gain);
+            const into = this.#levelled(track, part, gain);
             return sameRate(heard.rate, AT_SPEED)
               ? this.#playAsRecorded(readerOf(track.id), part, into)
               : this.#playStretched(readerOf(track.id), part, into);
@@ -151,16 +152,36 @@ export class SoundFeed {
   }
 
   /** What a track is played through, as loud as it is in the film; told how many channels it has. */
-  #levelled(track: Track, takeId: string, into: AudioNode): (channels: number) => AudioNode {
+  #levelled(track: Track, part: Part, into: AudioNode): (channels: number) => AudioNode {
+    const { take } = part.heard.span;
     let gain: GainNode | null = null;
     return (channels) => {
       if (!gain) {
-        const factor = factorOf(this.#gainOf?.(track, takeId) ?? 0);
+        const factor = factorOf(this.#levels?.gainOf(track, take.id) ?? 0);
         gain = new GainNode(this.#audio, { gain: channels === 1 ? factor * MONO : factor });
-        gain.connect(into);
+        const lowered = track.kind === 'computer-sound' ? this.#levels?.loweredOf(take) : null;
+        if (lowered && lowered.length > 0) gain.connect(this.#lowered(lowered, part, into));
+        else gain.connect(into);
       }
       return gain;
     };
+  }
+
+  /** Goes down under a voice, and up again, as in the export. */
+  #lowered(points: readonly LoudnessPoint[], part: Part, into: AudioNode): AudioNode {
+    const { heard, intoUs, lastsUs, time } = part;
+    const { rate, step } = heard;
+    const recorded = (us: Us) => ((frameToUs(step) + us) * rate.recorded) / rate.film;
+    const [fromUs, toUs] = [recorded(intoUs), recorded(intoUs + lastsUs)];
+    const node = new GainNode(this.#audio);
+    node.gain.setValueAtTime(gainAt(points, fromUs), time);
+    for (const { atUs, gain } of pointsBetween(points, fromUs, toUs)) {
+      if (atUs <= fromUs) continue;
+      const intoFilm = (atUs * rate.film) / rate.recorded - frameToUs(step) - intoUs;
+      node.gain.linearRampToValueAtTime(gain, time + toSeconds(intoFilm));
+    }
+    node.connect(into);
+    return node;
   }
 
   /** Starts a buffer at a time of the context, or as much of it as is still to come. */

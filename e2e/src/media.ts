@@ -67,6 +67,10 @@ const toneLine = (samples: Float32Array, hertz: number): number[] => {
   return line;
 };
 
+/** Strength of a tone in each 10 ms of a film’s sound, 0 to about 1. */
+export const tonesStrength = (file: string, hertz: number): number[] =>
+  toneLine(samplesOf(file), hertz);
+
 /** Times in seconds at which a tone begins. */
 export const tonesAt = (file: string, hertz: number, least = 0.12): number[] => {
   const line = toneLine(samplesOf(file), hertz);

@@ -9,7 +9,7 @@ import { change, openBrowser, PHONE, saveFilm, WIDE, within } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE } from './demo';
 import { fingersOn } from './hand';
-import { colourAt, ffmpeg, loudnessOf, probe, samplesOf, ssimOf } from './media';
+import { colourAt, ffmpeg, loudnessOf, probe, samplesOf, ssimOf, tonesStrength } from './media';
 
 /** Tidy by hand: the ends of what is chosen to the frame, how fast it goes by, and where in the film it stands. */
 
@@ -397,6 +397,60 @@ test('a film that was brought in is seen while the voice goes on, and a few word
   const undo = page.getByRole('button', { name: /^Undo/ });
   while (await undo.isEnabled()) await undo.click();
   await expect.poll(shown).toBeUndefined();
+  expect(complaints).toEqual([]);
+  await close();
+  await rm(folder, { recursive: true, force: true });
+});
+
+test('what the computer plays goes down under a voice, as far as is wanted: by keys', async () => {
+  const folder = await mkdtemp(join(tmpdir(), 'under-chalk-under-'));
+  const id = 'lesson-under-voice';
+  const take = { id: 'take-under-voice', source: 'screen', practice: false };
+  const sources = {
+    surface: ['color=c=0x204060:size=640x360:rate=30:duration=6', '-c:v', 'libx264'],
+    voice: ['sine=f=150:d=6,volume=if(between(t\\,2\\,4)\\,1\\,0):eval=frame', '-c:a', 'aac'],
+    'computer-sound': ['sine=f=2500:d=6', '-c:a', 'aac'],
+  } as const;
+  const tracks = Object.keys(sources).map((kind) => ({ id: `under-voice-${kind}`, kind }));
+  await demo.server.ask('POST', '/api/lessons', { id, title: 'A film, spoken over' });
+  await demo.server.ask('POST', `/api/lessons/${id}/takes`, { ...take, tracks });
+  for (const [kind, [source, ...codec]] of Object.entries(sources)) {
+    const path = join(folder, `${kind}.mp4`);
+    ffmpeg('-f', 'lavfi', '-i', source, ...codec, '-pix_fmt', 'yuv420p', path);
+    await demo.server.send(`under-voice-${kind}`, await readFile(path));
+  }
+  await demo.server.ask('POST', `/api/takes/${take.id}/stop`, {});
+  const ready = async () => (await demo.server.lesson(id)).takes[0]?.state;
+  await expect.poll(ready, { timeout: 60_000 }).toBe('ready');
+
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await demo.openAt(page, `/lessons/${id}/tidy`, 'Take 1');
+  await page.getByRole('button', { name: 'More to do with Take 1' }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('menuitem', { name: 'Computer sound under voice' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Done with its sound' })).toBeFocused();
+  expect(await violations(page)).toEqual([]);
+  expect([await tooSmall(page), await overhang(page)]).toEqual([[], 0]);
+  const how = page.getByRole('radiogroup', {
+    name: 'While you speak, the computer’s sound goes down',
+  });
+  await how.getByRole('radio', { name: 'clearly' }).focus();
+  await page.keyboard.press('ArrowRight');
+  const db = async () => (await demo.server.lesson(id)).decisions.underVoiceDb;
+  await expect.poll(db).toBe(20);
+  await page.getByRole('button', { name: 'Done with its sound' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(how).toBeHidden();
+
+  const out = join(folder, 'under.mp4');
+  await saveFilm(page, out);
+  const played = (seconds: number) =>
+    Math.max(...tonesStrength(out, 2_500).slice(seconds * 100 - 10, seconds * 100 + 10));
+  const away = 20 * Math.log10(played(3) / played(1));
+  expect(away).toBeLessThan(-17);
+  expect(away).toBeGreaterThan(-23);
+  expect(20 * Math.log10(played(5.5) / played(1))).toBeGreaterThan(-1);
   expect(complaints).toEqual([]);
   await close();
   await rm(folder, { recursive: true, force: true });

@@ -3,7 +3,7 @@ import { filmTimeFrom, filmTimeOf } from '@under-chalk/core/film/film';
 import { closeUpAt } from '@under-chalk/core/film/sections';
 import { shareOf } from '@under-chalk/core/lesson/close-up';
 import { pinched } from '@under-chalk/core/lesson/crop';
-import { cropOf, takeOf } from '@under-chalk/core/lesson/lesson';
+import { cameraLookOf, cropOf, takeOf } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf } from '@under-chalk/core/lesson/take';
 import { pointOf } from '@under-chalk/core/scene/geometry';
 import { arrangedAt } from '@under-chalk/core/scene/sources/arrangement';
@@ -40,6 +40,8 @@ export const PulledCloser = ({ film, columns }: Props) => {
   const arranged = arrangedAt(film, frameAt(filmTimeOf(film, here) ?? 0));
   const box = take && arranged && (surfaceOf(take) ? arranged.surface : arranged.camera);
   if (!take || !box) return null;
+  // The camera’s picture may be shown as in a mirror.
+  const mirrored = !surfaceOf(take) && cameraLookOf(lesson, take.id).mirrored;
   const stretchHere = (): OpenStretch | null => {
     if (open?.takeId === here.takeId && open.placementId === here.placementId) return open;
     const rows = columns.find(({ placed }) => placed.id === here.placementId)?.rows ?? [];
@@ -59,7 +61,8 @@ export const PulledCloser = ({ film, columns }: Props) => {
         const { takeId, placementId, startUs, endUs } = stretch;
         const middleUs = middleOf(stretch);
         const before = closeUpAt(lesson, take, middleUs);
-        const part = pinched(box.from, times, pointOf(box, { x, y }));
+        const at = { x: mirrored ? 2 * box.to.x + box.to.width - x : x, y };
+        const part = pinched(box.from, times, pointOf(box, at));
         const closer = shareOf(cropOf(lesson, take.id), part) < NEARLY_ALL;
         if (!closer && !before) return;
         const closeUp = closer ? { part, pace: before?.pace ?? ('middling' as const) } : null;

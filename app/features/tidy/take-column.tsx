@@ -4,6 +4,7 @@ import type { Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { divide } from '@under-chalk/core/film/moving';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
+import { hasBoth } from '@under-chalk/core/sound/under-voice';
 import { movedTo } from '@under-chalk/core/lesson/placement';
 import { newId } from '../../capture/new-id';
 import { useEdits } from '../../data/edits';
@@ -18,6 +19,7 @@ import { BeatRow } from './beat-row';
 import { CameraPanel, hasCamera } from './camera-panel';
 import { canCrop, CropPanel } from './crop-panel';
 import { LeftOutRow } from './left-out-row';
+import { UnderVoicePanel } from './under-voice-panel';
 import { useTidy, useTidying } from './tidying';
 import { rowAt, type Column } from './use-columns';
 
@@ -37,11 +39,14 @@ interface Props {
   readonly covered: number;
 }
 
+/** What of a whole take is being changed. */
+type Changing = 'part' | 'camera' | 'under-voice';
+
 /** One take as a column of beats, with what was left out folded to thin lines. */
 export const TakeColumn = (props: Props) => {
   const { lesson, film, column, covered } = props;
   const { placed, take, name, rows, line } = column;
-  const [changing, setChanging] = useState<'part' | 'camera' | null>(null);
+  const [changing, setChanging] = useState<Changing | null>(null);
   // Where the picture stands, and what a press has asked to be shown.
   const shown = useTidy(({ here, wish, open, playing }) => {
     // What was opened by hand is in sight already, and may be taller than the page.
@@ -58,6 +63,9 @@ export const TakeColumn = (props: Props) => {
         <>
           {changing === 'part' ? (
             <CropPanel lesson={lesson} take={take} onDone={() => setChanging(null)} />
+          ) : null}
+          {changing === 'under-voice' ? (
+            <UnderVoicePanel lesson={lesson} onDone={() => setChanging(null)} />
           ) : null}
           {changing === 'camera' ? (
             <CameraPanel lesson={lesson} take={take} onDone={() => setChanging(null)} />
@@ -106,7 +114,7 @@ const TakeHeading = ({ name, placementId }: { name: string; placementId: string 
 };
 
 interface ToolsProps extends Props {
-  readonly onChange: (what: 'part' | 'camera') => void;
+  readonly onChange: (what: Changing) => void;
 }
 
 /** What can be done with a whole take: its ends, and its place among the others. */
@@ -162,6 +170,9 @@ const TakeTools = ({ lesson, film, column, upTo, downTo, onChange }: ToolsProps)
             : []),
           ...(hasCamera(take)
             ? [{ label: 'The camera, differently', onPress: () => onChange('camera') }]
+            : []),
+          ...(hasBoth(take)
+            ? [{ label: 'Computer sound under voice', onPress: () => onChange('under-voice') }]
             : []),
           ...(ofMedium(take.tracks, 'sound').length > 0
             ? [

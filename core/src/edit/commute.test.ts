@@ -143,6 +143,10 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
   'set-speed': fc
     .tuple(stretch('set-speed' as const), fc.constantFrom(null, 50, 400))
     .map(([edit, speed]) => ({ ...edit, speed })),
+  'lower-under-voice': fc.record({
+    do: fc.constant('lower-under-voice' as const),
+    db: fc.constantFrom(0, 6, 20),
+  }),
   silence: fc
     .tuple(stretch('silence' as const), fc.boolean())
     .map(([edit, silent]) => ({ ...edit, silent })),

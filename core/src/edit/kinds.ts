@@ -10,6 +10,7 @@ import { dissolve } from './kinds/dissolve';
 import { dressFrame } from './kinds/dress-frame';
 import { leaveOut } from './kinds/leave-out';
 import { levelSound } from './kinds/level-sound';
+import { lowerUnderVoice } from './kinds/lower-under-voice';
 import { markFilm } from './kinds/mark-film';
 import { markFlub } from './kinds/mark-flub';
 import { movePoint } from './kinds/move-point';
@@ -65,6 +66,7 @@ export const KINDS = [
   markFilm,
   levelSound,
   silence,
+  lowerUnderVoice,
   addInk,
   changeInk,
   showPointer,

@@ -28,7 +28,7 @@ const pauseLevel = (line: LevelLine): number => {
 };
 
 /** Stretches of speech in a level line, in µs: above the threshold, clicks left out, short pauses bridged. */
-const speechIn = (line: LevelLine): TimeRange[] => {
+export const speechIn = (line: LevelLine): TimeRange[] => {
   const threshold = pauseLevel(line);
   const runs: TimeRange[] = [];
   let start = -1;

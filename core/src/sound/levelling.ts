@@ -4,6 +4,7 @@ import { ofMedium } from '../lesson/medium';
 import { takeNames } from '../lesson/take-names';
 import type { Id, Track } from '../lesson/take';
 import { fromDbfs } from './level';
+import { loweredIn, type LoweredOf, type SpeechOf } from './under-voice';
 
 /** Integrated loudness (EBU R 128, ITU-R BS.1770-4) that voices are brought to, LUFS. */
 export const TARGET_LUFS = -16;
@@ -52,6 +53,22 @@ export const gainsIn = (
     const loudness = unlevelled.includes(takeId) ? null : loudnessOf(track.id);
     return loudness ? gainFor(track, loudness) : 0;
   };
+};
+
+/** How loud the tracks of a film are against how they were recorded. */
+export interface SoundLevels {
+  readonly gainOf: GainOf;
+  readonly loweredOf: LoweredOf;
+}
+
+/** How loud the tracks of a lesson's film are; null where nothing has been measured. */
+export const levelsIn = (
+  decisions: Pick<Decisions, 'unlevelled' | 'underVoiceDb'>,
+  loudnessOf: LoudnessOf,
+  speechOf: SpeechOf,
+): SoundLevels | null => {
+  const gainOf = gainsIn(decisions, loudnessOf);
+  return gainOf && { gainOf, loweredOf: loweredIn(decisions, speechOf) };
 };
 
 /** The factor that a gain in dB is. */

@@ -105,3 +105,39 @@ it('makes no other sound anew for a cut', async () => {
   expect(whole.sound.length).toBeGreaterThan(4);
   expect(Math.abs((await meter(cut.out)).lufs + 16)).toBeLessThan(0.5);
 });
+
+it('lowers what the computer plays while somebody speaks, at another speed too', async () => {
+  const both = takeOfLength('take-both', SECONDS * 1_000_000, ['voice', 'computer-sound']);
+  const tone = (name: string, source: string): Promise<MediaFile> => {
+    const path = join(folder, `${name}.mp4`);
+    const args = ['-f', 'lavfi', '-i', `aevalsrc=${source}:s=48000:d=${SECONDS}`];
+    return run('ffmpeg', [...args, '-c:a', 'aac', '-b:a', '192k', path]).then(() => ({
+      ...{ path, demuxer: 'mov' as const },
+    }));
+  };
+  files.set('take-both-computer-sound', await tone('plays', '0.2*sin(2*PI*2500*t)'));
+  // Low, so that it can be told from what is played.
+  files.set('take-both-voice', await tone('speaks', '0.2*between(t\\,8\\,12)*sin(2*PI*150*t)'));
+  const speechOf = () => [{ startUs: 8_000_000, endUs: 12_000_000 }];
+  const speeds = [{ takeId: both.id, startUs: 9_000_000, endUs: 15_000_000, speed: 150 }];
+  const film = filmOf(lessonOf([both], { speeds, underVoiceDb: 10 }));
+  const known: LoudnessOf = () => ({ lufs: null });
+  const plan = await planFilm(film, size, 'Tides', undefined, undefined, known, speechOf);
+  const out = join(folder, 'both.mp4');
+  const mediaOf = (trackId: string) => files.get(trackId)!;
+  await renderFilm({ plan, mediaOf, cache: new PieceCache(join(folder, 'cache')), out });
+  const playsAt = async (from: number) => {
+    const pcm = await run('ffmpeg', [
+      ...['-ss', String(from), '-t', '0.4', '-i', out, '-af', 'highpass=f=1500:poles=2'],
+      ...['-ac', '1', '-ar', '48000', '-f', 'f32le', 'pipe:1'],
+    ]);
+    const samples = new Float32Array(pcm.buffer, pcm.byteOffset, Math.floor(pcm.length / 4));
+    const mean = samples.reduce((sum, one) => sum + one * one, 0) / samples.length;
+    return 10 * Math.log10(mean);
+  };
+  const before = await playsAt(4);
+  expect(Math.abs((await playsAt(8.4)) - before + 10)).toBeLessThan(1);
+  // Eleven seconds of what was recorded, half as fast again from the ninth on.
+  expect(Math.abs((await playsAt(9 + 2 / 1.5 - 0.2)) - before + 10)).toBeLessThan(1);
+  expect(Math.abs((await playsAt(9 + 5 / 1.5)) - before)).toBeLessThan(1);
+});

@@ -65,18 +65,39 @@ const channelsOf = (interleaved: Float32Array): Float32Array[] =>
     ),
   );
 
+/** How loud each sample of a stretch of a track is against how it was recorded. */
+const factorsOf = (stretch: SoundStretch, index: number): Float32Array => {
+  const { length, from, gains, tracks, lowered = [] } = stretch;
+  const factor = factorOf(gains?.[index] ?? 0);
+  const factors = new Float32Array(length).fill(factor);
+  if (tracks[index]!.kind !== 'computer-sound' || lowered.length === 0) return factors;
+  for (let point = 0; point <= lowered.length; point++) {
+    const [before, after] = [lowered[point - 1], lowered[point]];
+    const begins = Math.max(0, (before?.at ?? from) - from);
+    const ends = Math.min(length, (after?.at ?? from + length) - from);
+    for (let at = begins; at < ends; at++) {
+      const share = before && after ? (at + from - before.at) / (after.at - before.at) : 0;
+      const start = (before ?? after)!.gain;
+      factors[at] = factor * (start + share * ((after ?? before)!.gain - start));
+    }
+  }
+  return factors;
+};
+
 /** Adds what a track has for a stretch to the samples of a piece, as loud and at the speed that it is heard at. */
 const addTrack = async (
   media: MediaFile,
   { from, length, at: offset, rate }: SoundStretch,
-  factor: number,
+  factors: Float32Array,
   mixed: Float32Array,
   signal?: AbortSignal,
 ): Promise<void> => {
   if (!rate) {
     const samples = await decoded(media, from, length, signal);
     const first = offset * SOUND_CHANNELS;
-    for (let at = 0; at < samples.length; at++) mixed[first + at]! += samples[at]! * factor;
+    for (let at = 0; at < samples.length; at++) {
+      mixed[first + at]! += samples[at]! * factors[Math.floor(at / SOUND_CHANNELS)]!;
+    }
     return;
   }
   const blocks = blocksOf(rate, { from, to: from + length }, SOUND_RATE);
@@ -93,7 +114,8 @@ const addTrack = async (
       const first = Math.max(0, from - made.from);
       const end = Math.min(channel.length, from + length - made.from);
       for (let at = first; at < end; at++) {
-        mixed[(offset + made.from + at - from) * SOUND_CHANNELS + number]! += channel[at]! * factor;
+        const sample = made.from + at - from;
+        mixed[(offset + sample) * SOUND_CHANNELS + number]! += channel[at]! * factors[sample]!;
       }
     });
   });
@@ -128,8 +150,7 @@ const mix = async (
   const mixed = new Float32Array((PRE_ROLL + kept + POST_ROLL) * PACKET * SOUND_CHANNELS);
   for (const stretch of stretches) {
     for (const [index, { id }] of stretch.tracks.entries()) {
-      const factor = factorOf(stretch.gains?.[index] ?? 0);
-      await addTrack(mediaOf(id), stretch, factor, mixed, signal);
+      await addTrack(mediaOf(id), stretch, factorsOf(stretch, index), mixed, signal);
     }
     addClicks(stretch, mixed);
     for (let sample = 0; sample < stretch.length; sample++) {

@@ -4,7 +4,8 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { readScenes } from '@under-chalk/core/scene/scene';
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { clicksIn } from '@under-chalk/core/pointer/click-sound';
-import { gainsIn, NOT_MEASURED, type LoudnessOf } from '@under-chalk/core/sound/levelling';
+import { NO_SPEECH, type SpeechOf } from '@under-chalk/core/sound/under-voice';
+import { levelsIn, NOT_MEASURED, type LoudnessOf } from '@under-chalk/core/sound/levelling';
 import { NONE_SEEN, type SeenPointerOf } from '@under-chalk/core/pointer/path';
 import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
@@ -49,6 +50,7 @@ const AT_ONCE = 20;
  * @param inkOf what was written while its takes were recorded
  * @param seenOf pointers that were seen in their pictures
  * @param loudnessOf how loud its sound tracks are
+ * @param speechOf where somebody speaks
  */
 export const planFilm = async (
   film: Film,
@@ -57,6 +59,7 @@ export const planFilm = async (
   inkOf: InkOf = NO_INK,
   seenOf: SeenPointerOf = NONE_SEEN,
   loudnessOf: LoudnessOf = NOT_MEASURED,
+  speechOf: SpeechOf = NO_SPEECH,
 ): Promise<FilmPlan> => {
   const scenes = readScenes(film, inkOf, seenOf);
   const chunks: Omit<Chunk, 'shows' | 'span'>[] = [];
@@ -68,8 +71,8 @@ export const planFilm = async (
     if (chunks.length % AT_ONCE === 0) await setImmediate();
   }
   const { decisions } = film.lesson;
-  const gainOf = gainsIn(decisions, loudnessOf);
-  const sound = planSound(film, clicksIn(decisions, inkOf, seenOf), gainOf);
+  const levels = levelsIn(decisions, loudnessOf, speechOf);
+  const sound = planSound(film, clicksIn(decisions, inkOf, seenOf), levels);
   const parts = {
     title,
     frames: film.frames,

@@ -5,7 +5,8 @@ import { FILM_FPS } from '@under-chalk/core/time/frames';
 import { FADE_US, heardOf, type Heard as HeardFrames } from '@under-chalk/core/sound/heard';
 import { AT_SPEED, sameRate, type Rate } from '@under-chalk/core/time/rate';
 import { CLICK_US, NO_CLICKS, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
-import type { GainOf } from '@under-chalk/core/sound/levelling';
+import type { SoundLevels } from '@under-chalk/core/sound/levelling';
+import { pointsBetween } from '@under-chalk/core/sound/under-voice';
 import { LIMITER_VERSION } from '@under-chalk/core/sound/limiter';
 import type { Us } from '@under-chalk/core/time/us';
 import { SOUND_ENCODER, SOUND_RATE } from '../ffmpeg/encoder';
@@ -60,6 +61,8 @@ export interface SoundStretch {
   readonly fadesOutAfter: number;
   /** How long its fades are, where they aren't {@link FADE}. */
   readonly fades?: { readonly in: number; readonly out: number };
+  /** How far what the computer plays is lowered: from one recorded sample to the next in a straight line. */
+  readonly lowered?: readonly { readonly at: number; readonly gain: number }[];
   /** Presses that are heard in it: the recorded sample that each begins with, which may be before, and how loud. */
   readonly clicks?: readonly { readonly at: number; readonly level: number }[];
 }
@@ -152,7 +155,7 @@ const stretchIn = (
   from: number,
   to: number,
   clicksOf: ClicksOf,
-  gainOf: GainOf | null,
+  levels: SoundLevels | null,
 ): SoundStretch | null => {
   const start = Math.max(from, one.startSample);
   const end = Math.min(to, one.endSample);
@@ -167,10 +170,18 @@ const stretchIn = (
     }))
     .filter(({ at }) => at + inSamples(CLICK_US) > begins && at < begins + length);
   if (tracks.length === 0 && clicks.length === 0) return null;
-  const gains = gainOf ? tracks.map((track) => gainOf(track, one.span.take.id)) : [];
+  const { take } = one.span;
+  const gains = levels ? tracks.map((track) => levels.gainOf(track, take.id)) : [];
+  const inHeard = (us: Us) => Math.round((inSamples(us) * rate.film) / rate.recorded);
+  const inUs = (sample: number): Us => (sample * 1e6 * rate.recorded) / (SOUND_RATE * rate.film);
+  const points = levels ? levels.loweredOf(take) : [];
+  const lowered = pointsBetween(points, inUs(begins), inUs(begins + length)).map(
+    ({ atUs, gain }) => ({ at: inHeard(atUs), gain }),
+  );
   return {
     tracks,
     ...(gains.some((gain) => gain !== 0) ? { gains } : {}),
+    ...(lowered.some(({ gain }) => gain < 1) ? { lowered } : {}),
     at: start - from,
     from: begins,
     length,
@@ -189,12 +200,12 @@ const stretchIn = (
  * begin, so that a cut elsewhere moves no border here, and a piece that was made once fits again.
  *
  * @param clicksOf presses that are heard
- * @param gainOf by how much tracks are louder than they were recorded; null: all are as they were
+ * @param levels how loud tracks are against how they were recorded; null: all are as they were
  */
 export const planSound = (
   film: Film,
   clicksOf: ClicksOf = NO_CLICKS,
-  gainOf: GainOf | null = null,
+  levels: SoundLevels | null = null,
 ): SoundPiece[] => {
   const heard = heardIn(film);
   const borders = bordersOf(film, heard);
@@ -208,10 +219,10 @@ export const planSound = (
     while (heard[next] && heard[next]!.endSample <= from) next++;
     const stretches: SoundStretch[] = [];
     for (let at = next; heard[at] && heard[at]!.startSample < to; at++) {
-      const stretch = stretchIn(heard[at]!, from, to, clicksOf, gainOf);
+      const stretch = stretchIn(heard[at]!, from, to, clicksOf, levels);
       if (stretch) stretches.push(stretch);
     }
     const piece = { packets: end - first, preRoll: PRE_ROLL + first - border, stretches };
-    return gainOf ? { ...piece, limited: true } : piece;
+    return levels ? { ...piece, limited: true } : piece;
   });
 };

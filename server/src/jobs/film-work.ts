@@ -20,6 +20,7 @@ import type { Folders, Shipped } from '../config';
 import { mediaIn, type MediaStore } from '../store/media-store';
 import { inkOfFilm, seenInFilm } from './ink-of';
 import { loudnessOfTakes } from './readings/loudness';
+import { speechOfTakes } from './readings/speech';
 import { PagePictures } from './materials/page-pictures';
 import { registerTitleFont } from './title-font';
 import type { TakeTurn } from './turns';
@@ -54,11 +55,12 @@ export const planOfLesson = async (
   const film = filmOf(lesson);
   const inkOf = await inkOfFilm(film, media);
   const seenOf = await seenInFilm(film, media);
-  const loudnessOf = await loudnessOfTakes(
-    ...([new Set(film.spans.map(({ take }) => take)), media, signal] as const),
-  );
+  const takes = new Set(film.spans.map(({ take }) => take));
+  const loudnessOf = await loudnessOfTakes(takes, media, signal);
+  const speechOf = await speechOfTakes(takes, media);
   const { title } = lesson.decisions.plan;
-  const plan = await planFilm(film, sizeOf(lesson, size), title, inkOf, seenOf, loudnessOf);
+  const about = [inkOf, seenOf, loudnessOf, speechOf] as const;
+  const plan = await planFilm(film, sizeOf(lesson, size), title, ...about);
   return { plan, film, inkOf };
 };
 

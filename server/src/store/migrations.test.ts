@@ -75,6 +75,7 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
       lesson.decisions as Decisions;
     const {
       silenced,
+      underVoiceDb,
       unlevelled,
       dissolveUs,
       cameraLooks,
@@ -91,7 +92,13 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
     expect([addedInk, inkChanges, pointer]).toEqual([[], [], FIRST_LOOK]);
     expect(screenPointer).toEqual(LEFT_AS_IT_IS);
     expect(cards).toEqual({ opening: null, closing: null });
-    expect([cameraLooks, dissolveUs, unlevelled, silenced]).toEqual([[], 0, [], []]);
+    expect([cameraLooks, dissolveUs, unlevelled, silenced, underVoiceDb]).toEqual([
+      [],
+      0,
+      [],
+      [],
+      10,
+    ]);
     expect([closeUps, cutaways, lines, speeds, watermark]).toEqual([[], [], [], [], null]);
     const { placed, ...then } = comesTo;
     expect({ ...now, frame: { shape: frame.shape } }).toEqual(then);
