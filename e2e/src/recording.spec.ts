@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { Edit } from '@under-chalk/core/edit/edit';
+import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
 import { placedIn } from '@under-chalk/core/lesson/lesson';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { execFileSync } from 'node:child_process';
@@ -49,6 +50,10 @@ for (const [size, viewport] of [
   test(`the lesson’s evening: prompter, ticks, flub, camera, look back; ${size}`, async () => {
     const { page, close, complaints } = await openBrowser({ viewport });
     const id = await withPoints(`Evening ${size}`);
+    // One of the teacher’s own arrangements, kept before: the key 1 sets it.
+    const kept = { id: 'kept-beside', name: 'Beside the table' };
+    const arrangement = { ...RESTING_ARRANGEMENT, kind: 'side' };
+    await stage.server.ask('POST', '/api/arrangements', { ...kept, arrangement });
     await page.goto(`${stage.server.url}/lessons/${id}/record`);
     await choosePractice(page);
     await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
@@ -76,6 +81,8 @@ for (const [size, viewport] of [
     await page.getByRole('button', { name: /^More to do while recording/ }).click();
     await page.getByRole('radio', { name: 'top left' }).click();
     await page.getByRole('button', { name: 'Done', exact: true }).click();
+    await recordFor(page, 0.5);
+    await page.keyboard.press('1');
     await page.keyboard.press('p');
     await expect(sign(page)).toHaveText(/Paused/);
     await page.keyboard.press('p');
@@ -96,8 +103,9 @@ for (const [size, viewport] of [
       'surface',
       'inset',
       'inset',
+      'side',
     ]);
-    expect(arranged.at(-1)!.arrangement.inset).toMatchObject({ placeX: 0, placeY: 0 });
+    expect(arranged[2]!.arrangement.inset).toMatchObject({ placeX: 0, placeY: 0 });
     expect(arranged.every((stretch) => stretch.takeId === takeId)).toBe(true);
     // With the camera off nothing of the face was recorded: the frames in between are black.
     const hidden = (arranged[0]!.startUs + arranged[0]!.endUs) / 2e6;
