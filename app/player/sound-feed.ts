@@ -32,6 +32,10 @@ interface Part {
   readonly time: number;
 }
 
+/** How long after a part's beginning a recorded time comes in the film; negative before it. */
+const intoPart = ({ heard: { rate, step }, intoUs }: Part, atUs: Us): Us =>
+  (atUs * rate.film) / rate.recorded - frameToUs(step) - intoUs;
+
 /** Schedules the sound of a film from a moment on, until it is closed. */
 export class SoundFeed {
   #closed = false;
@@ -115,10 +119,10 @@ export class SoundFeed {
   }
 
   /** Presses that are heard, by the very samples that the export mixes in. */
-  async #playClicks({ heard, intoUs, lastsUs, time }: Part): Promise<void> {
-    const { span, rate, step } = heard;
-    for (const { atUs, level } of this.#clicksOf(span.take.id)) {
-      const intoFilm = (atUs * rate.film) / rate.recorded - frameToUs(step) - intoUs;
+  async #playClicks(part: Part): Promise<void> {
+    const { heard, lastsUs, time } = part;
+    for (const { atUs, level } of this.#clicksOf(heard.span.take.id)) {
+      const intoFilm = intoPart(part, atUs);
       if (intoFilm < 0 || intoFilm >= lastsUs) continue;
       const at = time + toSeconds(intoFilm);
       await this.#until(at);
@@ -177,8 +181,7 @@ export class SoundFeed {
     node.gain.setValueAtTime(gainAt(points, fromUs), time);
     for (const { atUs, gain } of pointsBetween(points, fromUs, toUs)) {
       if (atUs <= fromUs) continue;
-      const intoFilm = (atUs * rate.film) / rate.recorded - frameToUs(step) - intoUs;
-      node.gain.linearRampToValueAtTime(gain, time + toSeconds(intoFilm));
+      node.gain.linearRampToValueAtTime(gain, time + toSeconds(intoPart(part, atUs)));
     }
     node.connect(into);
     return node;

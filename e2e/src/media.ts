@@ -73,7 +73,7 @@ export const tonesStrength = (file: string, hertz: number): number[] =>
 
 /** Times in seconds at which a tone begins. */
 export const tonesAt = (file: string, hertz: number, least = 0.12): number[] => {
-  const line = toneLine(samplesOf(file), hertz);
+  const line = tonesStrength(file, hertz);
   return line.flatMap((level, block) =>
     level > least &&
     (line[block - 1] ?? 0) <= least &&

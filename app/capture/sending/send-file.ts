@@ -1,5 +1,7 @@
 import { Upload } from 'tus-js-client';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
+import type { ErrorCode } from '@under-chalk/core/errors/errors';
+import { codeOf } from '../../data/client';
 import { haltedBy, type Halted } from './track-sender';
 
 const RETRY_MS = Array.from({ length: 1_000 }, () => 3_000);
@@ -28,7 +30,7 @@ export const HALTED: Readonly<Record<Halted, string>> = {
  * Sends a file that was chosen, in pieces, and goes on wherever it was cut off.
  *
  * @param name what its bytes are waited for as
- * @throws what the server refuses for good (`refusedStatus` tells its status)
+ * @throws what the server refuses for good ({@link whyNotSent} tells why)
  */
 export const sendFile = (
   file: Blob,
@@ -60,6 +62,12 @@ export const sendFile = (
     }).start();
   });
 
-/** The status that a file was refused with; 0 where it was something else. */
-export const refusedStatus = (error: unknown): number =>
-  (error as { originalResponse?: { getStatus(): number } }).originalResponse?.getStatus() ?? 0;
+/**
+ * What a file could not be sent for, as a code of the table of errors.
+ *
+ * @param tooLarge what is told of one that is larger than may come
+ */
+export const whyNotSent = (error: unknown, tooLarge: ErrorCode = 'too-large'): string => {
+  const { originalResponse } = error as { originalResponse?: { getStatus(): number } };
+  return originalResponse?.getStatus() === 413 ? tooLarge : codeOf(error);
+};

@@ -4,7 +4,7 @@ import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import type { ComingBundle } from '@under-chalk/core/contract/bundles';
 import { newId } from '../../capture/new-id';
-import { NOT_SENT, refusedStatus, sendFile, type Sending } from '../../capture/sending/send-file';
+import { NOT_SENT, sendFile, whyNotSent, type Sending } from '../../capture/sending/send-file';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -54,8 +54,7 @@ export const BringInLesson = () => {
       void client.invalidateQueries({ queryKey: KEYS.lessons });
       router.push(`/lessons/${lessonId}/tidy` as Href);
     } catch (error) {
-      const tooLarge = refusedStatus(error) === 413;
-      setState({ is: 'failed', code: tooLarge ? 'too-large' : codeOf(error) });
+      setState({ is: 'failed', code: whyNotSent(error) });
     }
   };
 

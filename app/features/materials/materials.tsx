@@ -1,14 +1,13 @@
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { calledName, type Material } from '@under-chalk/core/material/material';
-import { HALTED } from '../../capture/sending/send-file';
 import { codeOf } from '../../data/client';
 import { useMaterials } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ProblemNotice } from '../../ui/notice';
-import { ProgressLine } from '../../ui/progress-line';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { SendingLine } from '../lessons/sending-line';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { useDroppedFiles } from './dropped-files';
 import { FromLessons } from './from-lessons';
@@ -113,12 +112,7 @@ const ComingRow = ({ coming, onAgain, onForget }: ComingProps) => {
   }
   return (
     <View style={styles.group}>
-      <ProgressLine
-        done={sending.done}
-        doing={`Bringing in ${calledName(name)}`}
-        leftUs={sending.halted ? null : sending.leftUs}
-      />
-      {sending.halted ? <Words role="status">{HALTED[sending.halted]}</Words> : null}
+      <SendingLine sending={sending} doing={`Bringing in ${calledName(name)}`} />
     </View>
   );
 };

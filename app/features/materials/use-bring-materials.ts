@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { MOST_MATERIAL_BYTES } from '@under-chalk/core/material/material';
 import { newId } from '../../capture/new-id';
-import { NOT_SENT, refusedStatus, sendFile, type Sending } from '../../capture/sending/send-file';
-import { call, codeOf } from '../../data/client';
+import { NOT_SENT, sendFile, whyNotSent, type Sending } from '../../capture/sending/send-file';
+import { call } from '../../data/client';
 import { KEYS } from '../../data/queries';
 
 /** A file on its way in. */
@@ -46,8 +46,7 @@ export const useBringMaterials = (lessonId: string) => {
       forget(id);
       return true;
     } catch (error) {
-      const tooLarge = refusedStatus(error) === 413;
-      change(id, { problem: tooLarge ? 'material-too-heavy' : codeOf(error) });
+      change(id, { problem: whyNotSent(error, 'material-too-heavy') });
       await refresh();
       return false;
     }

@@ -4,8 +4,8 @@ import { StyleSheet, View } from 'react-native';
 import { inkLine, type InkRecord } from '@under-chalk/core/ink/record';
 import { containerIn, HEAD_BYTES } from '@under-chalk/core/mp4/container';
 import { newId } from '../../capture/new-id';
-import { NOT_SENT, refusedStatus, sendFile, type Sending } from '../../capture/sending/send-file';
-import { call, codeOf } from '../../data/client';
+import { NOT_SENT, sendFile, whyNotSent, type Sending } from '../../capture/sending/send-file';
+import { call } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ProblemNotice } from '../../ui/notice';
@@ -70,8 +70,7 @@ export const BringIn = () => {
       await call('stopTake', { params: { takeId }, body: {} });
       setState({ is: 'idle' });
     } catch (error) {
-      const tooLarge = refusedStatus(error) === 413;
-      setState({ is: 'failed', code: tooLarge ? 'too-large' : codeOf(error) });
+      setState({ is: 'failed', code: whyNotSent(error) });
     } finally {
       clearInterval(alive);
       await client.invalidateQueries({ queryKey: KEYS.lesson(lesson.id) });

@@ -4,7 +4,13 @@ import { StyleSheet, View } from 'react-native';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
 import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
-import { MOST_BLOWN_UP, shareOf, type CloseUp, type Pace } from '@under-chalk/core/lesson/close-up';
+import {
+  isCloser,
+  MOST_BLOWN_UP,
+  shareOf,
+  type CloseUp,
+  type Pace,
+} from '@under-chalk/core/lesson/close-up';
 import { UNCROPPED } from '@under-chalk/core/lesson/crop';
 import { cropOf } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
@@ -25,8 +31,6 @@ const PACES: { value: Pace; label: string }[] = [
   { value: 'middling', label: 'at a middling pace' },
   { value: 'unhurried', label: 'unhurried' },
 ];
-/** Parts that are nearly all of it show nothing closer. */
-const NEARLY_ALL = 0.97;
 
 /** How many times as large something is seen, in words: `2.5 times as large`. */
 const timesInWords = (times: number): string =>
@@ -113,7 +117,7 @@ const Drawing = ({ film: { lesson }, take, middleUs, first, onDraw, onLeave }: D
   const { widthPx } = sizeOf(lesson, destination.size);
   const soft = blownUp(lesson, take, framing, widthPx);
   const share = shareOf(crop, part);
-  const closer = share < NEARLY_ALL;
+  const closer = isCloser(crop, part);
   const said = closer
     ? `Seen ${timesInWords(1 / share)}.`
     : 'Draw round what is to be seen closer.';

@@ -1,7 +1,7 @@
 import type { Film } from '@under-chalk/core/film/film';
 import { filmTimeFrom, filmTimeOf } from '@under-chalk/core/film/film';
 import { closeUpAt } from '@under-chalk/core/film/sections';
-import { shareOf } from '@under-chalk/core/lesson/close-up';
+import { isCloser } from '@under-chalk/core/lesson/close-up';
 import { pinched } from '@under-chalk/core/lesson/crop';
 import { cameraLookOf, cropOf, takeOf } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf } from '@under-chalk/core/lesson/take';
@@ -17,8 +17,6 @@ import type { Column } from './use-columns';
 
 /** Pulled by less than this, nothing was meant. */
 const LEAST_TIMES = 1.15;
-/** Nearly all of it is all of it. */
-const NEARLY_ALL = 0.97;
 
 interface Props {
   readonly film: Film;
@@ -63,7 +61,7 @@ export const PulledCloser = ({ film, columns }: Props) => {
         const before = closeUpAt(lesson, take, middleUs);
         const at = { x: mirrored ? 2 * box.to.x + box.to.width - x : x, y };
         const part = pinched(box.from, times, pointOf(box, at));
-        const closer = shareOf(cropOf(lesson, take.id), part) < NEARLY_ALL;
+        const closer = isCloser(cropOf(lesson, take.id), part);
         if (!closer && !before) return;
         const closeUp = closer ? { part, pace: before?.pace ?? ('middling' as const) } : null;
         put({ do: 'come-closer', takeId, startUs, endUs, closeUp });

@@ -29,6 +29,12 @@ export const MOST_BLOWN_UP = 2;
 export const shareOf = (from: Crop, part: Crop): number =>
   Math.min(1, Math.max(part.width / from.width, part.height / from.height));
 
+/** Nearly all of it is all of it. */
+const NEARLY_ALL = 0.97;
+
+/** Whether a part shows anything closer than what is shown otherwise. */
+export const isCloser = (from: Crop, part: Crop): boolean => shareOf(from, part) < NEARLY_ALL;
+
 /**
  * What is shown for a close-up of what is shown otherwise: the least of it that has the part in it and the same shape,
  * with the part in the middle as far as there is room.

@@ -2,7 +2,7 @@ import * as z from 'zod';
 
 import { materialPageSchema, type MaterialPage } from '../material/material';
 import { frameToUs, nearestFrame } from '../time/frames';
-import { lengthOf, subtract, type TimeRange } from '../time/ranges';
+import { subtract, type TimeRange } from '../time/ranges';
 import { ofTake, type Laid, type Timeline } from '../time/timeline';
 import { idSchema, usSchema, type Take } from './take';
 
@@ -36,7 +36,7 @@ const inFrames = (kept: readonly TimeRange[]): KeptFrames[] => {
   let before = 0;
   return kept.flatMap((range) => {
     const startFrame = nearestFrame(range.startUs);
-    const frames = Math.max(0, nearestFrame(range.startUs + lengthOf(range)) - startFrame);
+    const frames = nearestFrame(range.endUs) - startFrame;
     const one = { startFrame, frames, before };
     before += frames;
     return frames > 0 ? [one] : [];

@@ -58,10 +58,22 @@ export const loweredUnder = (speech: readonly TimeRange[], db: number): Loudness
 /** How far what the computer plays in a take is lowered; none where it stays as it is. */
 export type LoweredOf = (take: Take) => readonly LoudnessPoint[];
 
-export const loweredIn =
-  ({ underVoiceDb }: Pick<Decisions, 'underVoiceDb'>, speechOf: SpeechOf): LoweredOf =>
-  (take) =>
-    underVoiceDb > 0 && hasBoth(take) ? loweredUnder(speechOf(take.id), underVoiceDb) : [];
+/** Asked for each piece of a film, it is found once a take. */
+export const loweredIn = (
+  { underVoiceDb }: Pick<Decisions, 'underVoiceDb'>,
+  speechOf: SpeechOf,
+): LoweredOf => {
+  const known = new Map<Id, readonly LoudnessPoint[]>();
+  return (take) => {
+    if (underVoiceDb === 0 || !hasBoth(take)) return [];
+    let points = known.get(take.id);
+    if (!points) {
+      points = loweredUnder(speechOf(take.id), underVoiceDb);
+      known.set(take.id, points);
+    }
+    return points;
+  };
+};
 
 /** How loud it is at a time; before the first point as there, after the last too. @param points in order */
 export const gainAt = (points: readonly LoudnessPoint[], us: Us): number => {

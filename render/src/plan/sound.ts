@@ -163,16 +163,13 @@ const stretchIn = (
   if (end <= start) return null;
   const [begins, length] = [start - one.shift, end - start];
   const { rate, fadeIn, fadeOut } = one;
-  const clicks = clicksOf(one.span.take.id)
-    .map(({ atUs, level }) => ({
-      at: Math.round((inSamples(atUs) * rate.film) / rate.recorded),
-      level,
-    }))
+  const { take } = one.span;
+  const inHeard = (us: Us) => Math.round((inSamples(us) * rate.film) / rate.recorded);
+  const clicks = clicksOf(take.id)
+    .map(({ atUs, level }) => ({ at: inHeard(atUs), level }))
     .filter(({ at }) => at + inSamples(CLICK_US) > begins && at < begins + length);
   if (tracks.length === 0 && clicks.length === 0) return null;
-  const { take } = one.span;
   const gains = levels ? tracks.map((track) => levels.gainOf(track, take.id)) : [];
-  const inHeard = (us: Us) => Math.round((inSamples(us) * rate.film) / rate.recorded);
   const inUs = (sample: number): Us => (sample * 1e6 * rate.recorded) / (SOUND_RATE * rate.film);
   const points = levels ? levels.loweredOf(take) : [];
   const lowered = pointsBetween(points, inUs(begins), inUs(begins + length)).map(

@@ -9,6 +9,7 @@ import {
   trackName,
   type Bundle,
 } from '@under-chalk/core/out/bundle';
+import type { Track } from '@under-chalk/core/lesson/take';
 import { MOST_MATERIAL_BYTES } from '@under-chalk/core/material/material';
 import { isDiskFull } from '@under-chalk/render';
 import type { Knex } from 'knex';
@@ -136,17 +137,19 @@ export const openBundle = async (
   const archive = await openArchive(path);
   const written: string[] = [];
   try {
-    if ((archive.bytesOf(BUNDLE_DOCUMENT) ?? 0) > MOST_DOCUMENT_BYTES)
-      throw new TellableError('bundle-unreadable', 'its document is too large');
-    if (archive.bytesOf(BUNDLE_DOCUMENT) === null)
-      throw new TellableError('bundle-unreadable', 'no document');
+    const documentBytes = archive.bytesOf(BUNDLE_DOCUMENT);
+    if (documentBytes === null || documentBytes > MOST_DOCUMENT_BYTES)
+      throw new TellableError('bundle-unreadable', `a document of ${documentBytes} bytes`);
     const own = readBundleText(await text((await archive.read(BUNDLE_DOCUMENT)).bytes));
     const mustChange = await takenOf(db, idsIn(own));
     const bundle = mustChange ? renamed(own, (id) => otherName(bundleId, id)) : own;
 
-    const tracksOf = ({ takes }: Bundle) => takes.flatMap((take) => take.tracks);
+    // In the same order in both: the names in the archive, and those that they have here.
+    const [ownTracks, tracks] = [own, bundle].map(({ takes }) =>
+      takes.flatMap((take) => take.tracks),
+    ) as [Track[], Track[]];
     const names = [
-      ...tracksOf(own).map(trackName),
+      ...ownTracks.map(trackName),
       ...own.materials.flatMap((one) => materialPath(one) ?? []),
     ];
     const sizes = names.map((name) => archive.bytesOf(name));
@@ -161,8 +164,8 @@ export const openBundle = async (
     let seen = 0;
     const tell = (bytes: number) => onProgress(Math.min(1, (seen += bytes) / Math.max(1, all)));
     const opening: Opening = { ...parts, archive, signal, tell };
-    for (const [index, { id }] of tracksOf(bundle).entries()) {
-      const track = tracksOf(own)[index]!;
+    for (const [index, { id }] of tracks.entries()) {
+      const track = ownTracks[index]!;
       const to = join(folders.incoming, id);
       written.push(to);
       await takeOut(opening, { name: trackName(track), to, mostBytes });

@@ -3,10 +3,9 @@ import type { Take, Track } from '@under-chalk/core/lesson/take';
 import type { Loudness, LoudnessOf } from '@under-chalk/core/sound/levelling';
 import { openOptions, run, type Limits, type MediaFile } from '@under-chalk/render';
 import pLimit from 'p-limit';
-import { readFile, rename } from 'node:fs/promises';
 import * as z from 'zod';
-import { writeSynced } from '../../store/force-to-disk';
 import type { MediaStore } from '../../store/media-store';
+import { keepRead, readKept } from './kept-reading';
 
 /** Version of how it is measured: what was measured otherwise is measured anew. */
 const VERSION = 1;
@@ -39,16 +38,6 @@ const measured = async (media: MediaFile, signal?: AbortSignal): Promise<number 
   return Number.isFinite(lufs) && lufs > GATE_LUFS ? lufs : null;
 };
 
-const kept = async (media: MediaStore, track: Track): Promise<Loudness | null> => {
-  try {
-    const read = readingSchema.parse(JSON.parse(await readFile(media.loudness(track.id), 'utf8')));
-    return read.of === track.digest ? { lufs: read.lufs } : null;
-  } catch {
-    // What isn't there, or isn't whole, is measured anew.
-    return null;
-  }
-};
-
 /** One at a time: it isn't urgent, and a core is busy with it. */
 const inTurn = pLimit(1);
 const measuring = new Map<string, Promise<Loudness>>();
@@ -59,10 +48,7 @@ const measureAndKeep = async (
   signal?: AbortSignal,
 ): Promise<Loudness> => {
   const lufs = await measured(media.media(track.id), signal);
-  const draft = media.draft();
-  const reading = { version: VERSION, of: track.digest, lufs };
-  await writeSynced(draft, Buffer.from(JSON.stringify(reading)));
-  await rename(draft, media.loudness(track.id));
+  await keepRead(media, media.loudness(track.id), { version: VERSION, of: track.digest, lufs });
   return { lufs };
 };
 
@@ -72,8 +58,8 @@ const loudnessOfTrack = async (
   track: Track,
   signal?: AbortSignal,
 ): Promise<Loudness> => {
-  const before = await kept(media, track);
-  if (before) return before;
+  const before = await readKept(media.loudness(track.id), readingSchema, track.digest);
+  if (before) return { lufs: before.lufs };
   const name = `${media.loudness(track.id)} ${track.digest}`;
   let work = measuring.get(name);
   if (!work) {
