@@ -131,6 +131,33 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
             ? { takeId: 'take-other', fromUs: 200, sinceUs: edit.startUs }
             : { content: 'a'.repeat(64), page, aspect: 1.5 },
     })),
+  'write-cues': fc
+    .tuple(
+      takeId,
+      ends,
+      fc.constantFrom('en', 'cy'),
+      fc.uniqueArray(fc.tuple(fc.constantFrom('cue-one', 'cue-two', 'cue-three'), fc.boolean()), {
+        minLength: 1,
+        selector: ([id]) => id,
+      }),
+      fc.constantFrom('ebb', 'the flood'),
+    )
+    .map(([id, range, language, named, text]) => ({
+      do: 'write-cues' as const,
+      language,
+      cues: named.flatMap(([cueId, there]) =>
+        there
+          ? [
+              {
+                ...{ id: cueId, takeId: id, ...range, text, words: null, draft: false },
+                timed: 'by-hand' as const,
+              },
+            ]
+          : [],
+      ),
+      gone: named.flatMap(([cueId, there]) => (there ? [] : [cueId])),
+    })),
+  speak: fc.record({ do: fc.constant('speak' as const), language: fc.constantFrom('en', 'cy') }),
   'put-line': fc
     .tuple(stretch('put-line' as const), fc.constantFrom(null, 'ebb', 'flood'))
     .map(([edit, text]) => ({ ...edit, line: text ? { text, place: 'top' as const } : null })),

@@ -29,10 +29,12 @@ import { showPointer } from './kinds/show-pointer';
 import { showScreenPointer } from './kinds/show-screen-pointer';
 import { silence } from './kinds/silence';
 import { soften } from './kinds/soften';
+import { speak } from './kinds/speak';
 import { tickPoint } from './kinds/tick-point';
 import { trim } from './kinds/trim';
 import { unmarkFlub } from './kinds/unmark-flub';
 import { untickPoint } from './kinds/untick-point';
+import { writeCues } from './kinds/write-cues';
 
 /** Every kind of edit. A new one is a file in `kinds/` and a line here; all else is made from this list. */
 export const KINDS = [
@@ -71,4 +73,6 @@ export const KINDS = [
   changeInk,
   showPointer,
   showScreenPointer,
+  writeCues,
+  speak,
 ] as const;

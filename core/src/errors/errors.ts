@@ -167,6 +167,21 @@ export const ERRORS = told({
     sentence: 'Unpacked, this archive would be many times as large as it is.',
     next: 'The archive of a lesson isn’t: bring in one that was saved with “Save all of it”.',
   },
+  'words-too-large': {
+    status: 413,
+    sentence: 'There are more words in this file than any lesson has.',
+    next: 'Choose the file with the words of this lesson alone.',
+  },
+  'words-unreadable': {
+    status: 422,
+    sentence: 'No words can be read in this file.',
+    next: 'Choose a WebVTT, SRT or TTML file, or a plain text.',
+  },
+  'words-empty': {
+    status: 422,
+    sentence: 'There are no words in this file.',
+    next: 'Choose another, or paste the text.',
+  },
   'too-many-manners': {
     sentence: 'Twelve manners are kept already.',
     next: 'Let one of them go, and keep this one then.',

@@ -75,6 +75,8 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
       lesson.decisions as Decisions;
     const {
       silenced,
+      cues,
+      spoken,
       underVoiceDb,
       unlevelled,
       dissolveUs,
@@ -99,6 +101,7 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
       [],
       10,
     ]);
+    expect([cues, spoken]).toEqual([[], 'en']);
     expect([closeUps, cutaways, lines, speeds, watermark]).toEqual([[], [], [], [], null]);
     const { placed, ...then } = comesTo;
     expect({ ...now, frame: { shape: frame.shape } }).toEqual(then);

@@ -1,0 +1,55 @@
+import { signsIn, wordsIn } from './cue';
+import { fitsOneCue, MOST_IN_CUE } from './lines';
+
+/** The sentences of a text, in order; a line break ends one (Unicode UAX #29, sentence boundaries). */
+export const sentencesOf = (text: string, language: string): string[] => {
+  const segmenter = new Intl.Segmenter(language, { granularity: 'sentence' });
+  return text
+    .split(/\n+/)
+    .flatMap((paragraph) => [...segmenter.segment(paragraph)].map(({ segment }) => segment.trim()))
+    .filter(Boolean);
+};
+
+/** How good it is to break after a word. */
+const goodness = (word: string): number =>
+  /[.!?…]["”’)]?$/.test(word)
+    ? 3
+    : /[;:–—]$/.test(word)
+      ? 2
+      : /[,，、]["”’)]?$/.test(word)
+        ? 1.5
+        : 0;
+
+/**
+ * The word that a text is best broken before: near the middle, and after what ends a clause if that is not far off. Null where there is
+ * but one word.
+ */
+export const breakOf = (words: readonly string[]): number | null => {
+  if (words.length < 2) return null;
+  const all = signsIn(words.join(' '));
+  let before = 0;
+  let best = 1;
+  let least = Number.POSITIVE_INFINITY;
+  for (let at = 1; at < words.length; at++) {
+    before += signsIn(words[at - 1]!) + 1;
+    const off = Math.abs(before / all - 0.5) - 0.12 * goodness(words[at - 1]!);
+    if (off < least) [least, best] = [off, at];
+  }
+  return best;
+};
+
+/** A sentence in pieces of which each fits into one cue, with its words told apart by nothing but spaces. */
+export const piecesOf = (sentence: string): string[] => {
+  const words = wordsIn(sentence);
+  const whole = words.join(' ');
+  if (fitsOneCue(whole)) return words.length > 0 ? [whole] : [];
+  // A script without spaces, or an address.
+  if (words.length === 1) {
+    const signs = [...whole];
+    return Array.from({ length: Math.ceil(signs.length / MOST_IN_CUE) }, (_, at) =>
+      signs.slice(at * MOST_IN_CUE, (at + 1) * MOST_IN_CUE).join(''),
+    );
+  }
+  const at = breakOf(words)!;
+  return [words.slice(0, at), words.slice(at)].flatMap((part) => piecesOf(part.join(' ')));
+};
