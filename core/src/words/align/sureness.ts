@@ -1,0 +1,30 @@
+import type { HeardWord } from './grammar';
+
+/** The middle one of some numbers. */
+const median = (values: readonly number[]): number => {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)] ?? 0;
+};
+
+/** A word shorter or longer than this is hardly said like that, µs. */
+const SHORTEST_US = 50_000;
+const LONGEST_US = 1_800_000;
+
+/**
+ * How sure each of some words is, 0 to 100: by how well it sounds like what it should be, against how well the others of the same
+ * voice and microphone do (in median absolute deviations); and by whether anybody says a word so shortly or so slowly.
+ */
+export const surenessOf = (words: readonly HeardWord[]): ((word: HeardWord) => number) => {
+  const middle = median(words.map(({ score }) => score));
+  const spread = Math.max(
+    1e-9,
+    1.4826 * median(words.map(({ score }) => Math.abs(score - middle))),
+  );
+  return ({ score, startUs, endUs }) => {
+    const off = (score - middle) / spread;
+    const likely = 1 / (1 + Math.exp(-1.4 * (off + 3)));
+    const lasts = endUs - startUs;
+    const odd = lasts < SHORTEST_US || lasts > LONGEST_US;
+    return Math.round(100 * likely * (odd ? 0.4 : 1));
+  };
+};
