@@ -17,7 +17,10 @@ const step = async (what, program, args) => {
 
 ready.node();
 // Fetched while the packages are installed and read over.
-const programs = ready.programs('ffmpeg', ...(quick ? [] : ['chromium', 'flite', 'nginx']));
+const programs = ready.programs(
+  ...['ffmpeg', 'flite', 'pocketsphinx'],
+  ...(quick ? [] : ['chromium', 'nginx']),
+);
 await ready.packages();
 await step('Format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
 const types = async () => {

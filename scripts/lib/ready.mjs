@@ -45,6 +45,13 @@ const PROGRAMS = {
     why: 'a server before ours is tried with it',
   },
   flite: { program: 'flite', packages: ['flite'], why: 'the test voice is spoken by it' },
+  pocketsphinx: {
+    program: 'pocketsphinx_batch',
+    packages: ['pocketsphinx', 'pocketsphinx-en-us', 'flite'],
+    why: 'captions are put in time with a voice by it',
+    // Whoever starts the app can do without: the captions’ page says so.
+    optional: true,
+  },
 };
 
 /**
@@ -65,7 +72,9 @@ export const programs = async (...names) => {
     const install = ['install', '-y', '-qq', '--no-install-recommends', ...wanted];
     await run('apt-get', install, quiet);
   }
-  const [left] = missing();
+  for (const { packages: ofIt, why, optional } of missing())
+    if (optional) say(`${ofIt.join(' and ')} can’t be had: ${why}. All else works.`);
+  const [left] = missing().filter(({ optional }) => !optional);
   if (!left) return;
   const command = `apt-get install -y --no-install-recommends ${left.packages.join(' ')}`;
   giveUp(

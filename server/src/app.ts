@@ -25,6 +25,7 @@ import { takeRoutes } from './routes/takes';
 import { uploadRoutes } from './routes/uploads';
 import { watchPageRoute } from './routes/watch-page';
 import { watchRoutes } from './routes/watch';
+import { wordsRoutes } from './routes/words';
 
 const GONE = ['EPIPE', 'ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE'];
 
@@ -44,6 +45,7 @@ export const createApp = (parts: Parts): Koa => {
   takeRoutes(on, parts);
   materialRoutes(on, parts);
   noteRoutes(on, parts);
+  wordsRoutes(on, parts);
   uploadRoutes(router, door, parts);
   filmRoutes(on, parts);
   handOutRoutes(on, parts);

@@ -36,6 +36,7 @@ import { MaterialStore } from './store/material-store';
 import { mediaIn } from './store/media-store';
 import { DestinationStore } from './store/destination-store';
 import { TakeStore } from './store/take-store';
+import { WordsJobs } from './words/words-jobs';
 
 /** Room that small pictures may take, bytes, and how often what is over it is cleared away. */
 const STILLS_BYTES = 1_000_000_000;
@@ -70,6 +71,7 @@ export const openParts = async (
     void pointers.ready(takeId);
     void measureEarly(takeId);
   });
+  const wordsJobs = new WordsJobs(log);
   const bin = new BinStore(db);
   registerTitleFont(shipped.fontFile);
   const classMaterials = new ClassMaterials(db);
@@ -124,6 +126,7 @@ export const openParts = async (
     pointers,
     stills: new Stills(media, stillMaker, pages),
     covers: new Covers(stillMaker),
+    wordsJobs,
     notes: new Notes(media, pages, shipped.fontFile),
     setUpCode: randomBytes(9).toString('base64url'),
     log,
@@ -143,6 +146,7 @@ export const openParts = async (
     async close() {
       stopping.abort(new Error('the server is stopping'));
       if (tidying) clearInterval(tidying);
+      await wordsJobs.close();
       await bundles.close();
       await maker.close();
       await keeper.close();

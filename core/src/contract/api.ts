@@ -13,6 +13,7 @@ import { NOTES, WATCH_NOTES } from './notes';
 import { SESSION } from './session';
 import { TAKES } from './takes';
 import { WATCH } from './watch';
+import { WATCH_WORDS, WORDS } from './words';
 
 /** All calls of the API, a file a resource. */
 export const ENDPOINTS = {
@@ -38,6 +39,8 @@ export const ENDPOINTS = {
   ...NOTES,
   ...WATCH,
   ...WATCH_NOTES,
+  ...WORDS,
+  ...WATCH_WORDS,
   ...BIN,
 };
 

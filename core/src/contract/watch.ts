@@ -12,6 +12,8 @@ export const watchSchema = z.object({
   chapters: z.array(z.object({ title: z.string(), startUs: usSchema, endUs: usSchema })),
   /** Pages of the board that can be kept, as PDF; 0: there are none. */
   notePages: z.number().int().default(0),
+  /** Languages that there are captions in, the spoken one first. */
+  languages: z.array(z.string()).default([]),
   state: filmStateSchema,
   done: z.number(),
 });

@@ -182,6 +182,21 @@ export const ERRORS = told({
     sentence: 'There are no words in this file.',
     next: 'Choose another, or paste the text.',
   },
+  'nothing-to-time': {
+    status: 409,
+    sentence: 'There are no captions in the film in this language.',
+    next: 'Paste or type the words first.',
+  },
+  'language-not-heard': {
+    status: 422,
+    sentence: 'Only English can be put in time with a voice here.',
+    next: 'Set the times by hand, or bring in a file that has them.',
+  },
+  'listener-missing': {
+    status: 422,
+    sentence: 'Nothing on this server can listen to a voice.',
+    next: 'Have pocketsphinx and pocketsphinx-en-us installed where Under Chalk runs.',
+  },
   'too-many-manners': {
     sentence: 'Twelve manners are kept already.',
     next: 'Let one of them go, and keep this one then.',

@@ -1,5 +1,7 @@
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
+import { writeWebVtt } from '@under-chalk/core/words/files/web-vtt';
+import { threeLettersOf } from '@under-chalk/core/words/language';
 import { appendFile, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { SOUND_RATE } from '../ffmpeg/encoder';
@@ -119,6 +121,13 @@ const joinPieces = async (
     for (const { path } of sound) await appendFile(packets, await readFile(path));
     const chapters = join(folder, 'chapters.txt');
     await writeFile(chapters, chapterFile(manifest.chapters));
+    const words = await Promise.all(
+      (manifest.words ?? []).map(async ({ language, cues }, index) => {
+        const path = join(folder, `words-${index}.vtt`);
+        await writeFile(path, writeWebVtt(cues, language));
+        return { path, language };
+      }),
+    );
     const whole = join(folder, 'film.mp4');
     await run(
       'ffmpeg',
@@ -127,7 +136,16 @@ const joinPieces = async (
         // The first packet only opens the second: an edit list leaves it out.
         ...['-protocol_whitelist', 'file,pipe', '-itsoffset', PRIMING, '-f', 'aac', '-i', packets],
         ...['-protocol_whitelist', 'file', '-f', 'ffmetadata', '-i', chapters],
+        ...words.flatMap(({ path }) => [
+          ...['-protocol_whitelist', 'file', '-f', 'webvtt', '-i', path],
+        ]),
         ...['-map', '0:v:0', '-map', '1:a:0', '-map_chapters', '2', '-c', 'copy'],
+        // Timed text (3GPP TS 26.245), which players offer to switch on.
+        ...words.flatMap(({ language }, index) => [
+          ...['-map', `${index + 3}:s:0`, `-c:s:${index}`, 'mov_text'],
+          ...[`-metadata:s:s:${index}`, `language=${threeLettersOf(language)}`],
+          ...[`-disposition:s:${index}`, '0'],
+        ]),
         ...['-video_track_timescale', '30000', '-metadata', `title=${manifest.title}`],
         ...['-movflags', '+faststart', '-f', 'mp4', whole],
       ],

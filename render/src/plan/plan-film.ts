@@ -1,3 +1,5 @@
+import { readWordsOf } from '@under-chalk/core/words/given';
+import type { ReadWords } from '@under-chalk/core/words/read-cue';
 import { chaptersOf, type Chapter } from '@under-chalk/core/film/chapters';
 import type { Film } from '@under-chalk/core/film/film';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
@@ -27,6 +29,8 @@ export interface Manifest {
   readonly title: string;
   readonly frames: number;
   readonly chapters: readonly Chapter[];
+  /** What is said, in each language, to be shown by whoever plays it; absent where there is none. */
+  readonly words?: readonly ReadWords[];
   readonly chunks: readonly Piece[];
   readonly sound: readonly Piece[];
 }
@@ -73,10 +77,13 @@ export const planFilm = async (
   const { decisions } = film.lesson;
   const levels = levelsIn(decisions, loudnessOf, speechOf);
   const sound = planSound(film, clicksIn(decisions, inkOf, seenOf), levels);
+  const words = readWordsOf(film);
   const parts = {
     title,
     frames: film.frames,
     chapters: chaptersOf(film),
+    // A film without words keeps the name that it had before there were any.
+    ...(words.length > 0 ? { words } : {}),
     chunks: chunks.map(({ frames }, index) => ({ key: keys[index]!, frames })),
     sound: sound.map((piece) => ({ key: digestOf(soundText(piece)), frames: piece.packets })),
   };

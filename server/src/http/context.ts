@@ -23,6 +23,7 @@ import type { MaterialStore } from '../store/material-store';
 import type { MediaStore } from '../store/media-store';
 import type { DestinationStore } from '../store/destination-store';
 import type { TakeStore } from '../store/take-store';
+import type { WordsJobs } from '../words/words-jobs';
 
 /** All that routes work with. */
 export interface Parts {
@@ -49,6 +50,7 @@ export interface Parts {
   readonly stills: Stills;
   readonly covers: Covers;
   readonly notes: Notes;
+  readonly wordsJobs: WordsJobs;
   /** Printed where the app is started; whoever knows it may set the passphrase. */
   readonly setUpCode: string;
   readonly log: Log;

@@ -5,6 +5,7 @@ const watch = {
   title: 'Tide heights <b>& "$& costs"</b></script>',
   description: 'The rule of twelfths.',
   teacherName: 'Ottilie Marsh',
+  languages: [],
   notePages: 0,
   filmUs: 61_000_000,
   chapters: [],

@@ -7,6 +7,7 @@ import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
+import { readWordsOf } from '@under-chalk/core/words/given';
 import { PieceCache, type Progress } from '@under-chalk/render';
 import { readdir, rm, stat } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
@@ -42,7 +43,10 @@ export const wordsOf = (
 ): FilmWords => {
   const { title, description } = lesson.decisions.plan;
   const notePages = notesOf(film, inkOf).length;
-  return { title, description, filmUs: film.durationUs, chapters: chaptersOf(film), notePages };
+  return {
+    ...{ title, description, filmUs: film.durationUs, chapters: chaptersOf(film), notePages },
+    captions: readWordsOf(film),
+  };
 };
 
 /** Films that are begun at a time: a short one gets its turns between those of a long one. */

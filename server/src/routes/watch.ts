@@ -6,6 +6,7 @@ import { saveAs, sendFile } from '../http/files';
 import type { On } from '../http/route';
 import { originOf } from '../http/security';
 import type { Student } from '../http/who';
+import { sendWords } from './words';
 import { wordsOf } from '../jobs/film-maker';
 import { filmWordsSchema, type FilmWords, type StoredFilm } from '../store/film-store';
 
@@ -22,7 +23,9 @@ export const watchFor = async (parts: Parts, { handOut }: Student): Promise<Watc
   const film = await parts.films.get(handOut.film_id);
   const { state, done } = parts.maker.toRow(film);
   const teacherName = await parts.accounts.teacherName();
-  return { ...(await wordsFor(parts, film)), teacherName, state, done };
+  const { captions, ...words } = await wordsFor(parts, film);
+  const languages = captions.map(({ language }) => language);
+  return { ...words, languages, teacherName, state, done };
 };
 
 /**
@@ -43,6 +46,26 @@ export const watchRoutes = (on: On, parts: Parts): void => {
     const film = await filmFor(who);
     if (film.state !== 'done') throw new TellableError('not-ready');
     await sendFile(ctx, maker.pathOf(film.id), { type: 'video/mp4', keep: 'never' });
+  });
+
+  const wordsIn = async (who: Student, language: string) => {
+    const words = await wordsFor(parts, await filmFor(who));
+    const found = words.captions.find((one) => one.language === language);
+    if (!found) throw new TellableError('not-found', `words in ${language}`);
+    return { words: found, about: words };
+  };
+
+  on('watchWords', async ({ who, params, ctx }) => {
+    ctx.set('Cache-Control', 'private, no-cache');
+    return (await wordsIn(who, params.language)).words;
+  });
+
+  on('watchWordsFile', async ({ who, params, ctx }) => {
+    const { words, about } = await wordsIn(who, params.language);
+    // Its times lead to this student's own address.
+    const address = `${originOf(parts.config.front, ctx)}/w/${params.token}`;
+    const addressAt = (seconds: number) => `${address}?t=${seconds}`;
+    sendWords(ctx, params.form, words, { ...about, addressAt });
   });
 
   on('watchNotes', async ({ who, params, ctx }) => {

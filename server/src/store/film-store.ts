@@ -1,9 +1,10 @@
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { watchSchema } from '@under-chalk/core/contract/watch';
+import { readWordsSchema } from '@under-chalk/core/words/read-cue';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import type { Knex } from 'knex';
-import type * as z from 'zod';
+import * as z from 'zod';
 import { newId } from './ids';
 
 export interface StoredFilm {
@@ -29,13 +30,9 @@ export type FilmChange = Partial<
 >;
 
 /** What stands beside a film where students watch it: it belongs to the film, and not to the lesson as it is by then. */
-export const filmWordsSchema = watchSchema.pick({
-  title: true,
-  description: true,
-  filmUs: true,
-  chapters: true,
-  notePages: true,
-});
+export const filmWordsSchema = watchSchema
+  .pick({ title: true, description: true, filmUs: true, chapters: true, notePages: true })
+  .extend({ captions: z.array(readWordsSchema).default([]) });
 export type FilmWords = z.infer<typeof filmWordsSchema>;
 
 /** Words as they stand in a film's row. */

@@ -1,0 +1,99 @@
+import * as z from 'zod';
+import { idSchema, usSchema } from '../lesson/take';
+import { cueSchema, languageSchema } from '../words/cue';
+import { FORMS, type Form } from '../words/given';
+import { readWordsSchema } from '../words/read-cue';
+import { byLesson, byToken, define } from './endpoint';
+
+/** How captions fit the voice: nothing of it is in the lesson until it is put there. */
+export const timingSchema = z.object({
+  language: languageSchema,
+  /** Those that were heard, at the times at which they were. */
+  cues: z.array(cueSchema),
+  /** Those that weren't. */
+  unsaid: z.array(idSchema),
+  /** Where something is said that is in none. */
+  unwritten: z.array(z.object({ takeId: idSchema, startUs: usSchema, endUs: usSchema })),
+});
+export type Timing = z.infer<typeof timingSchema>;
+
+/**
+ * - `waiting`: another is worked on
+ * - `working`: `done` of it, 0 to 1
+ * - `done`: `timing` is what came of it; it is kept for an hour
+ * - `failed`: `problem` says why
+ */
+export const wordsJobSchema = z.object({
+  id: idSchema,
+  lessonId: idSchema,
+  state: z.enum(['waiting', 'working', 'done', 'failed', 'called-off']),
+  done: z.number().min(0).max(1),
+  /** A code from the table of errors. */
+  problem: z.string().nullable(),
+  timing: timingSchema.nullable(),
+});
+export type WordsJob = z.infer<typeof wordsJobSchema>;
+
+const formSchema = z.enum(Object.keys(FORMS) as [Form, ...Form[]]);
+const byJob = z.object({ jobId: idSchema });
+const inLanguage = { language: languageSchema, form: formSchema };
+
+export const WORDS = define({
+  canListen: {
+    method: 'get',
+    path: '/api/words/listeners',
+    summary: 'Languages in which this server can put captions in time with a voice.',
+    answer: z.object({ timing: z.array(languageSchema) }),
+  },
+  timeWords: {
+    method: 'post',
+    path: '/api/lessons/:lessonId/words/timing',
+    summary:
+      'Listen when the captions of a lesson are said in its film. What comes of it is told, and not put down.',
+    params: byLesson,
+    body: z.object({ language: languageSchema }),
+    answer: wordsJobSchema,
+  },
+  wordsJob: {
+    method: 'get',
+    path: '/api/words/:jobId',
+    summary: 'How it stands with listening, and what came of it.',
+    params: byJob,
+    answer: wordsJobSchema,
+  },
+  callOffWords: {
+    method: 'post',
+    path: '/api/words/:jobId/call-off',
+    summary: 'Stop listening.',
+    params: byJob,
+    answer: wordsJobSchema,
+  },
+  wordsFile: {
+    method: 'get',
+    path: '/api/lessons/:lessonId/words/:language/:form',
+    summary:
+      'The words of a lesson’s film as it is now, as WebVTT, SRT, or a transcript in plain text or HTML.',
+    params: byLesson.extend(inLanguage),
+    file: 'text/plain',
+  },
+});
+
+/** What a student's page asks for, apart from the whole API. */
+export const WATCH_WORDS = define({
+  watchWords: {
+    method: 'get',
+    path: '/api/watch/:token/words/:language',
+    summary: 'The words of the film that a link leads to, and when they are said.',
+    params: byToken.extend({ language: languageSchema }),
+    answer: readWordsSchema,
+    from: 'student',
+  },
+  watchWordsFile: {
+    method: 'get',
+    path: '/api/watch/:token/words/:language/:form',
+    summary: 'The same as a file: WebVTT, SRT, or a transcript in plain text or HTML.',
+    params: byToken.extend(inLanguage),
+    file: 'text/plain',
+    from: 'student',
+  },
+});

@@ -1,0 +1,45 @@
+import { TellableError } from '@under-chalk/core/errors/errors';
+import { chaptersOf } from '@under-chalk/core/film/chapters';
+import { filmOf } from '@under-chalk/core/film/film';
+import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import { FORMS, readWordsOf, wordsAs, type About, type Form } from '@under-chalk/core/words/given';
+import type { ReadWords } from '@under-chalk/core/words/read-cue';
+import type { Context } from 'koa';
+import type { Parts } from '../http/context';
+import { saveAs } from '../http/files';
+import type { On } from '../http/route';
+import { canAlignEnglish } from '../words/english-voice';
+import { timingOf } from '../words/timing';
+
+/** Gives the words of a film as a file, named by its title and language. What a player takes is shown in place too. */
+export const sendWords = (ctx: Context, form: Form, words: ReadWords, about: About): void => {
+  const { language } = words;
+  saveAs(ctx, fileNameOf(`${about.title} ${language}`, form));
+  ctx.type = `${FORMS[form]}; charset=utf-8`;
+  ctx.set('Cache-Control', 'private, no-cache');
+  ctx.body = wordsAs(form, words, about);
+};
+
+export const wordsRoutes = (on: On, { lessons, media, wordsJobs }: Parts): void => {
+  on('canListen', () => Promise.resolve({ timing: canAlignEnglish() ? ['en'] : [] }));
+
+  on('timeWords', async ({ params, body }) => {
+    const { lesson } = await lessons.view(params.lessonId);
+    return wordsJobs.begin(lesson.id, (onProgress, signal) =>
+      timingOf(lesson, body.language, media, onProgress, signal),
+    );
+  });
+
+  on('wordsJob', ({ params }) => Promise.resolve(wordsJobs.stateOf(params.jobId)));
+
+  on('callOffWords', ({ params }) => wordsJobs.callOff(params.jobId));
+
+  on('wordsFile', async ({ params, ctx }) => {
+    const { lesson } = await lessons.view(params.lessonId);
+    const film = filmOf(lesson);
+    const words = readWordsOf(film).find(({ language }) => language === params.language);
+    if (!words) throw new TellableError('not-found', `words in ${params.language}`);
+    const { title } = lesson.decisions.plan;
+    sendWords(ctx, params.form, words, { title, chapters: chaptersOf(film) });
+  });
+};

@@ -1,0 +1,67 @@
+import type { Timing } from '@under-chalk/core/contract/words';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import { filmOf } from '@under-chalk/core/film/film';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { cuesIn, wordsIn, type Cue } from '@under-chalk/core/words/cue';
+import { filmCuesOf, type FilmCue } from '@under-chalk/core/words/film-cues';
+import { baseOf } from '@under-chalk/core/words/language';
+import { cueHeard, recordedRanges } from '@under-chalk/core/words/align/heard-cues';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { MediaStore } from '../store/media-store';
+import { alignEnglish, canAlignEnglish } from './english-voice';
+import { filmVoice } from './film-voice';
+
+/** Of the time that it takes, the share that goes into decoding. */
+const DECODING = 0.08;
+
+/** Captions that are in the film as they were written, each once: of one that a cut goes through it can't be told when it is said. */
+const wholeCues = (cues: readonly FilmCue[]): Cue[] => {
+  const found = new Map<string, Cue>();
+  for (const { cue, fromWord, toWord } of cues) {
+    if (fromWord === 0 && toWord === wordsIn(cue.text).length) found.set(cue.id, cue);
+  }
+  return [...found.values()];
+};
+
+/**
+ * Listens when the captions of a lesson are said in its film. Nothing is put down: what comes of it is for the teacher to look at.
+ *
+ * @throws TellableError `nothing-to-time`, `language-not-heard`, `listener-missing`, `footage-missing`; ProgramError; the signal's
+ *   reason
+ */
+export const timingOf = async (
+  lesson: Lesson,
+  language: string,
+  media: MediaStore,
+  onProgress: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<Timing> => {
+  const film = filmOf(lesson);
+  const cues = wholeCues(filmCuesOf(film, cuesIn(lesson.decisions.cues, language)));
+  if (cues.length === 0) throw new TellableError('nothing-to-time');
+  if (baseOf(language) !== 'en') throw new TellableError('language-not-heard');
+  if (!canAlignEnglish()) throw new TellableError('listener-missing');
+  const folder = await mkdtemp(join(tmpdir(), 'under-chalk-voice-'));
+  try {
+    const voice = await filmVoice(film, media, folder, signal);
+    onProgress(DECODING);
+    const { units, unwritten } = await alignEnglish(
+      voice.path,
+      voice.durationUs,
+      cues.map(({ text }) => text),
+      (share) => onProgress(DECODING + (1 - DECODING) * share),
+      signal,
+    );
+    const heard = cues.map((cue, index) => cueHeard(cue, units[index] ?? null, voice.pieces));
+    return {
+      language,
+      cues: heard.flatMap((cue) => cue ?? []),
+      unsaid: cues.filter((_, index) => !heard[index]).map(({ id }) => id),
+      unwritten: recordedRanges(unwritten, voice.pieces),
+    };
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+};

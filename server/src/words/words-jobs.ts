@@ -1,0 +1,102 @@
+import type { Timing, WordsJob } from '@under-chalk/core/contract/words';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import { isDiskFull } from '@under-chalk/render';
+import pLimit from 'p-limit';
+import type { Log } from '../log';
+import { newId } from '../store/ids';
+
+/** Listens to a lesson. @throws TellableError; the signal's reason */
+export type Listen = (onProgress: (share: number) => void, signal: AbortSignal) => Promise<Timing>;
+
+interface Job {
+  told: WordsJob;
+  readonly stop: AbortController;
+  over: Promise<void>;
+}
+
+/** What came of it is kept for so long, ms; it is asked for within a second, and can be had again. */
+const KEPT_MS = 3_600_000;
+/** Most that are kept or wait. */
+const MOST = 50;
+
+/**
+ * Listening to lessons, one after another: it keeps a core busy, and films are made meanwhile. It lives in memory: what it
+ * is about is in the lesson, so that a stopped server loses nothing but the time.
+ */
+export class WordsJobs {
+  readonly #log: Log;
+  readonly #jobs = new Map<string, Job>();
+  readonly #inTurn = pLimit(1);
+
+  constructor(log: Log) {
+    this.#log = log;
+  }
+
+  /** Begins to listen, or waits its turn. A lesson that is listened to already is listened to anew. */
+  async begin(lessonId: string, listen: Listen): Promise<WordsJob> {
+    for (const { told, stop } of this.#jobs.values()) {
+      if (told.lessonId === lessonId) stop.abort(new Error('asked for anew'));
+    }
+    if (this.#jobs.size >= MOST) throw new TellableError('too-many-tries');
+    const id = newId();
+    const stop = new AbortController();
+    const job: Job = {
+      told: { id, lessonId, state: 'waiting', done: 0, problem: null, timing: null },
+      stop,
+      over: Promise.resolve(),
+    };
+    this.#jobs.set(id, job);
+    job.over = this.#inTurn(() => this.#run(job, listen));
+    return job.told;
+  }
+
+  /** @throws TellableError `not-found` */
+  stateOf(id: string): WordsJob {
+    const job = this.#jobs.get(id);
+    if (!job) throw new TellableError('not-found', `listening ${id}`);
+    return job.told;
+  }
+
+  /** @throws TellableError `not-found` */
+  async callOff(id: string): Promise<WordsJob> {
+    this.stateOf(id);
+    const job = this.#jobs.get(id)!;
+    job.stop.abort(new Error('called off'));
+    await job.over;
+    return job.told;
+  }
+
+  async close(): Promise<void> {
+    const jobs = [...this.#jobs.values()];
+    for (const { stop } of jobs) stop.abort(new Error('the server is stopping'));
+    await Promise.all(jobs.map(({ over }) => over));
+  }
+
+  /** Never rejects: what goes wrong stands with the job. */
+  async #run(job: Job, listen: Listen): Promise<void> {
+    const { signal } = job.stop;
+    const tell = (change: Partial<WordsJob>) => {
+      job.told = { ...job.told, ...change };
+    };
+    try {
+      signal.throwIfAborted();
+      tell({ state: 'working' });
+      const timing = await listen((done) => tell({ done }), signal);
+      tell({ state: 'done', done: 1, timing });
+    } catch (error) {
+      if (signal.aborted) tell({ state: 'called-off' });
+      else {
+        const problem =
+          error instanceof TellableError
+            ? error.code
+            : isDiskFull(error)
+              ? 'disk-full'
+              : 'unexpected';
+        if (problem === 'unexpected')
+          this.#log.error(`lesson ${job.told.lessonId}: listening`, error);
+        tell({ state: 'failed', problem });
+      }
+    }
+    setTimeout(() => this.#jobs.delete(job.told.id), KEPT_MS).unref();
+  }
+}
