@@ -14,6 +14,7 @@ export const KEYS = {
   lessons: ['lessons'],
   lesson: (id: string) => ['lesson', id],
   levels: (takeId: string) => ['levels', takeId],
+  listeners: ['listeners'],
   loudness: (takeId: string) => ['loudness', takeId],
   notes: (lessonId: string, revision: number) => ['notes', lessonId, revision],
   films: (lessonId: string) => ['films', lessonId],

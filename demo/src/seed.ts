@@ -8,6 +8,11 @@ import { inkLine, type InkRecord, type InkSample } from '@under-chalk/core/ink/r
 import { recordsOfHand } from '@under-chalk/core/ink/script/script-records';
 import { handOf } from '@under-chalk/core/ink/script/scripted-hand';
 import { twelfthsScript } from '@under-chalk/core/ink/script/twelfths';
+import type { WordsJob } from '@under-chalk/core/contract/words';
+import { filmOf } from '@under-chalk/core/film/film';
+import { cuesIn, type Cue } from '@under-chalk/core/words/cue';
+import { madeRight } from '@under-chalk/core/words/make-right';
+import { piecesOf } from '@under-chalk/core/words/pieces';
 import type { Material } from '@under-chalk/core/material/material';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
@@ -132,6 +137,77 @@ const KINDS = {
   board: ['ink', 'voice'],
 } as const;
 
+interface Facts {
+  readonly startsUs: readonly number[];
+  readonly endUs: number;
+}
+
+/** Captions for what is said, a sentence after the other, as long as each is said. */
+const captionsOf = (
+  lesson: DemoLesson,
+  { startsUs, endUs }: Facts,
+  texts: readonly string[],
+): Cue[] =>
+  texts.flatMap((text, at) => {
+    const [fromUs, nextUs] = [startsUs[at]!, startsUs[at + 1] ?? endUs];
+    const toUs = nextUs - Math.round(lesson.said[at]!.pause * 1e6);
+    const pieces = piecesOf(text, 'en');
+    const all = pieces.join('').length;
+    let signs = 0;
+    return pieces.map((piece): Cue => {
+      const time = (count: number) => Math.round(fromUs + ((toUs - fromUs) * count) / all);
+      const startUs = time(signs);
+      signs += piece.length;
+      return {
+        ...{ id: randomUUID(), takeId: lesson.takeId!, startUs, endUs: time(signs), text: piece },
+        ...{ words: null, timed: 'by-hand', draft: false },
+      };
+    });
+  });
+
+/** Puts captions that were pasted in time with the voice, where the server can listen; else they stay as they are. */
+const listened = async (lesson: DemoLesson, cues: readonly Cue[]): Promise<readonly Cue[]> => {
+  let job = (await ask('POST', pathTo('timeWords', { lessonId: lesson.id }), {
+    language: 'en',
+  })) as WordsJob;
+  while (job.state === 'waiting' || job.state === 'working') {
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    job = (await ask('GET', pathTo('wordsJob', { jobId: job.id }))) as WordsJob;
+  }
+  return job.timing?.cues ?? cues;
+};
+
+const writeCaptions = async (
+  lesson: DemoLesson,
+  facts: Facts,
+  edit: (edits: readonly Edit[]) => Promise<void>,
+) => {
+  const { how, german } = lesson.captions!;
+  const write = async (language: string, cues: readonly Cue[]) => {
+    if (cues.length > 0) await edit([{ do: 'write-cues', language, cues: [...cues], gone: [] }]);
+  };
+  const right = async (language: string) => {
+    const { lesson: now } = await lessonNow(lesson.id);
+    const film = filmOf(now);
+    const cues = cuesIn(now.decisions.cues, language);
+    const { cues: changed, gone } = madeRight(film, cues, randomUUID);
+    if (changed.length + gone.length > 0) {
+      await edit([{ do: 'write-cues', language, cues: [...changed], gone: [...gone] }]);
+    }
+  };
+  const cues = captionsOf(
+    lesson,
+    facts,
+    lesson.said.map(({ words }) => words),
+  );
+  await write('en', cues);
+  if (how === 'pasted') await write('en', await listened(lesson, cues));
+  await right('en');
+  if (!german) return;
+  await write('de', captionsOf(lesson, facts, german));
+  await right('de');
+};
+
 const seedLesson = async (lesson: DemoLesson) => {
   await ask('POST', '/api/lessons', { id: lesson.id, title: lesson.plan.title });
   const edit = async (edits: readonly Edit[]) => {
@@ -155,10 +231,7 @@ const seedLesson = async (lesson: DemoLesson) => {
     materials.push(await bringIn(lesson.id, id, name, await bytes()));
   }
   if (!lesson.takeId || !lesson.footage) return;
-  const facts = JSON.parse(readFileSync(join(media, `${lesson.footage}.json`), 'utf8')) as {
-    startsUs: number[];
-    endUs: number;
-  };
+  const facts = JSON.parse(readFileSync(join(media, `${lesson.footage}.json`), 'utf8')) as Facts;
   const kinds = KINDS[lesson.surface];
   await ask('POST', pathTo('newTake', { lessonId: lesson.id }), {
     id: lesson.takeId,
@@ -180,6 +253,7 @@ const seedLesson = async (lesson: DemoLesson) => {
   await untilReady(lesson);
   const edits = lesson.tidied(facts.startsUs, facts.endUs);
   if (edits.length > 0) await edit(edits);
+  if (lesson.captions) await writeCaptions(lesson, facts, edit);
   if (lesson.handedOut) {
     const handOut = (await ask('POST', pathTo('handOut', { lessonId: lesson.id }), {
       size: '720p',

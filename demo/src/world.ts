@@ -24,6 +24,11 @@ export interface DemoLesson {
   /** What was done to it; made from the moments at which its sentences begin, in µs. */
   readonly tidied: (startsUs: readonly number[], endUs: number) => readonly Edit[];
   readonly handedOut: boolean;
+  /** Its captions: as what is said, typed or pasted and put in time; and the same in another language. */
+  readonly captions: {
+    readonly how: 'typed' | 'pasted';
+    readonly german?: readonly string[];
+  } | null;
 }
 
 const CLASS = 'Coastal navigation for beginners';
@@ -75,6 +80,7 @@ export const WORLD: readonly DemoLesson[] = [
     ],
     tidied: () => [],
     handedOut: false,
+    captions: null,
   },
   {
     id: 'lesson-week-four-welcome',
@@ -145,6 +151,19 @@ export const WORLD: readonly DemoLesson[] = [
       },
     ],
     handedOut: true,
+    captions: {
+      how: 'typed',
+      german: [
+        'Läuft es? Ich glaube, es läuft.',
+        'Hallo zusammen, und willkommen zur vierten Woche.',
+        'Diese Woche zeichnen wir unseren ersten Kurs über die Flussmündung.',
+        'Drei Seiten gehen wir durch, in dieser Reihenfolge: die Gezeitentafel, den Strom und dann die Karte.',
+        'Schwer ist der Strom. Er versetzt euch zur Seite, und ihr müsst vorhalten.',
+        'Leicht ist das Zeichnen. Bleistift und Lineal genügen.',
+        'Am Donnerstag bin ich nicht da, schickt mir eure Fragen also bis Mittwochabend.',
+        'Bis bald, und haltet eure Bleistifte spitz.',
+      ],
+    },
   },
   {
     id: 'lesson-rule-of-twelfths',
@@ -211,6 +230,7 @@ export const WORLD: readonly DemoLesson[] = [
       { do: 'trim', placementId: TWELFTHS_TAKE, startUs: 0, endUs: endUs - 1_200_000 },
     ],
     handedOut: false,
+    captions: { how: 'pasted' },
   },
   {
     id: 'lesson-plotting-a-course',
@@ -236,6 +256,7 @@ export const WORLD: readonly DemoLesson[] = [
     said: [],
     tidied: () => [],
     handedOut: false,
+    captions: null,
   },
 ];
 

@@ -56,7 +56,7 @@ export const createApp = (parts: Parts): Koa => {
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });
   // What is open to strangers takes no more than a passphrase.
-  const [body, strangersBody] = [bodyOf('1mb'), bodyOf('4kb')];
+  const [body, strangersBody] = [bodyOf('8mb'), bodyOf('4kb')];
   app.use(requestLog(parts.log));
   app.use(headers(parts.config.front));
   app.use(problems());

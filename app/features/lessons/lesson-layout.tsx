@@ -27,6 +27,7 @@ const STEPS = [
   { path: 'plan', label: 'Plan' },
   { path: 'record', label: 'Record' },
   { path: 'tidy', label: 'Tidy' },
+  { path: 'words', label: 'Words' },
   { path: 'last-look', label: 'Last look' },
   { path: 'hand-out', label: 'Hand out' },
 ] as const;
@@ -74,7 +75,7 @@ export const LessonLayout = () => {
   );
 };
 
-/** The head of every step: the way back, the five steps in their order, and what is not saved yet. */
+/** The head of every step: the way back, the six steps in their order, and what is not saved yet. */
 export const LessonHead = () => {
   const theme = useTheme();
   const router = useRouter();

@@ -42,8 +42,12 @@ const STEP_S = 5;
 
 type FilmElement = HTMLVideoElement & { webkitEnterFullscreen?(): void };
 
-/** A video and what can be done with it, by press and by key: Space or K, the arrows, F. */
-export const usePlayer = (): Player => {
+/**
+ * A video and what can be done with it, by press and by key: Space or K, the arrows, F, C.
+ *
+ * @param switchCaptions null: there are none
+ */
+export const usePlayer = (switchCaptions: (() => void) | null): Player => {
   const video = useRef<HTMLVideoElement>(null);
   const box = useRef<HTMLDivElement>(null);
   const [now, setNow] = useState(NOT_YET);
@@ -80,6 +84,7 @@ export const usePlayer = (): Player => {
         ArrowRight: () => seek(at + STEP_S),
         f: fill,
         k: toggle,
+        ...(switchCaptions ? { c: switchCaptions } : {}),
       };
       if (!on.closest('[role=button]')) does[' '] = toggle;
       if (!does[event.key]) return;

@@ -39,7 +39,8 @@ export const WatchPage = ({ token, served }: Props) => {
       </Screen>
     );
   }
-  const { title, description, teacherName, state, done, filmUs, chapters, notePages } = watch.data;
+  const { title, description, teacherName, state, done, filmUs, chapters, notePages, languages } =
+    watch.data;
   return (
     <Screen name={title || 'Watch'} wide>
       <View style={styles.head}>
@@ -49,7 +50,13 @@ export const WatchPage = ({ token, served }: Props) => {
         </Words>
       </View>
       {state === 'done' ? (
-        <WatchedFilm token={token} title={title} filmUs={filmUs} chapters={chapters} />
+        <WatchedFilm
+          token={token}
+          title={title}
+          filmUs={filmUs}
+          chapters={chapters}
+          languages={languages}
+        />
       ) : state === 'waiting' || state === 'making' ? (
         <Notice title="The film is being made." text="It plays here as soon as it is ready.">
           <View style={styles.progress}>

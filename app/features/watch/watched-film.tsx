@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { Chapter } from '@under-chalk/core/film/chapters';
 import { formatClock, type Us } from '@under-chalk/core/time/us';
@@ -9,6 +10,8 @@ import { useLayout } from '../../ui/layout';
 import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { LightsDownContext, RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { CaptionsChoice, CaptionTracks, useCaptionsShown } from './captions-choice';
+import { Transcript } from './transcript';
 import { usePlayer, type Player } from './use-player';
 import { coverPath, filmPath } from './watch-data';
 
@@ -29,17 +32,20 @@ interface Props {
   readonly title: string;
   readonly filmUs: Us;
   readonly chapters: readonly Chapter[];
+  /** Languages that there are captions in. */
+  readonly languages: readonly string[];
 }
 
 /** A film that is handed out, with what is needed to watch it; its chapters beside it where there is room. */
-export const WatchedFilm = ({ token, title, filmUs, chapters }: Props) => {
-  const player = usePlayer();
+export const WatchedFilm = ({ token, title, filmUs, chapters, languages }: Props) => {
+  const captions = useCaptionsShown(languages);
+  const player = usePlayer(languages.length > 0 ? captions.toggle : null);
   const { beside, low, height } = useLayout();
   const { video, box, full, failed, aspect, events } = player;
   const columns = beside && chapters.length > 0;
   const shape = aspect ?? USUAL_ASPECT;
   const widest = Math.max(200, height - (low ? ROUND_LOW : ROUND)) * shape;
-  return (
+  const watched = (
     <View style={columns ? styles.columns : styles.stack}>
       <View style={columns ? styles.film : null}>
         <div
@@ -71,13 +77,19 @@ export const WatchedFilm = ({ token, title, filmUs, chapters }: Props) => {
                   ? { flex: 1, minHeight: 0, objectFit: 'contain' }
                   : { aspectRatio: String(shape) }),
               }}
-            />
+            >
+              <CaptionTracks video={video} token={token} languages={languages} shown={captions} />
+            </video>
             {failed ? (
               <ProblemNotice code="server-unreachable">
                 <Button label="Try again" onPress={player.again} />
               </ProblemNotice>
             ) : null}
-            <PlayerBar player={player} filmUs={filmUs} />
+            <PlayerBar player={player} filmUs={filmUs}>
+              {languages.length > 0 ? (
+                <CaptionsChoice languages={languages} shown={captions} />
+              ) : null}
+            </PlayerBar>
           </LightsDownContext.Provider>
         </div>
       </View>
@@ -90,10 +102,32 @@ export const WatchedFilm = ({ token, title, filmUs, chapters }: Props) => {
       </View>
     </View>
   );
+  return (
+    <>
+      {watched}
+      {languages.length > 0 ? (
+        <Transcript
+          token={token}
+          languages={languages}
+          chapters={chapters}
+          onGo={(us) => player.seek(us / 1e6)}
+        />
+      ) : null}
+    </>
+  );
 };
 
 /** Play, the place in the film, the speed, the whole screen: the same when it fills the screen. */
-const PlayerBar = ({ player, filmUs }: { player: Player; filmUs: Us }) => {
+const PlayerBar = ({
+  player,
+  filmUs,
+  children,
+}: {
+  player: Player;
+  filmUs: Us;
+  /** What else is chosen about it. */
+  children: ReactNode;
+}) => {
   const theme = useTheme();
   const { playing, waiting, full, atS, speed } = player;
   return (
@@ -130,8 +164,10 @@ const PlayerBar = ({ player, filmUs }: { player: Player; filmUs: Us }) => {
         </View>
         <Button label={full ? 'Leave the full screen' : 'Fill the screen'} onPress={player.fill} />
       </View>
+      {children}
       <Words size="small" tone="soft">
-        Keys: Space plays and pauses, ← and → go five seconds, F fills the screen.
+        Keys: Space plays and pauses, ← and → go five seconds, F fills the screen
+        {children ? ', C switches captions' : ''}.
       </Words>
     </View>
   );

@@ -51,13 +51,16 @@ export type WrittenCue = z.infer<typeof writtenCueSchema>;
 
 const compared = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
-/** By language, take and time; by id where those are the same, so that every tab has the same order. */
+/** By take and time; by id where those are the same, so that every tab has the same order. */
+export const inTakeOrder = (a: Cue, b: Cue): number =>
+  compared(a.takeId, b.takeId) ||
+  a.startUs - b.startUs ||
+  a.endUs - b.endUs ||
+  compared(a.id, b.id);
+
+/** By language, and then as {@link inTakeOrder}. */
 export const inCueOrder = (a: WrittenCue, b: WrittenCue): number =>
-  compared(a.language, b.language) ||
-  compared(a.cue.takeId, b.cue.takeId) ||
-  a.cue.startUs - b.cue.startUs ||
-  a.cue.endUs - b.cue.endUs ||
-  compared(a.cue.id, b.cue.id);
+  compared(a.language, b.language) || inTakeOrder(a.cue, b.cue);
 
 /** The cues in one language, by take and time. */
 export const cuesIn = (all: readonly WrittenCue[], language: string): Cue[] =>

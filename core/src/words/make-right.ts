@@ -4,7 +4,7 @@ import { frameAt, frameToUs } from '../time/frames';
 import { lengthOf } from '../time/ranges';
 import type { Us } from '../time/us';
 import { doubtsOf, LEAST_GAP_US, LEAST_SHOWN_US, MOST_A_SECOND, type Doubt } from './checks';
-import { signsIn, wordsIn, type Cue } from './cue';
+import { inTakeOrder, signsIn, wordsIn, type Cue } from './cue';
 import { filmCuesOf, type FilmCue } from './film-cues';
 import { fitsOneCue } from './lines';
 import { join, retimed, split } from './mend';
@@ -72,7 +72,12 @@ const stretchOf = (film: Film, { startUs, endUs }: FilmCue): Span | null => {
 };
 
 /** A cue for a stretch of the film in which it can be read, and before which and after which it is quiet long enough. */
-const inTime = (film: Film, cues: readonly FilmCue[], index: number): Cue => {
+const inTime = (
+  film: Film,
+  cues: readonly FilmCue[],
+  index: number,
+  earlierUs: Us = EARLIER_US,
+): Cue => {
   const own = cues[index]!;
   const span = stretchOf(film, own);
   if (!span) return own.cue;
@@ -92,7 +97,7 @@ const inTime = (film: Film, cues: readonly FilmCue[], index: number): Cue => {
   if (endUs > freeTo && freeTo - startUs >= LEAST_SHOWN_US / 2) endUs = freeTo;
   if (endUs - startUs < needsUs) endUs = Math.max(endUs, Math.min(freeTo, startUs + needsUs));
   if (endUs - startUs < needsUs) {
-    startUs = Math.min(startUs, Math.max(freeFrom, startUs - EARLIER_US, endUs - needsUs));
+    startUs = Math.min(startUs, Math.max(freeFrom, startUs - earlierUs, endUs - needsUs));
   }
   const { recorded, film: shown } = span.rate;
   const inTake = (filmUs: Us) => (filmUs * recorded) / shown;
@@ -124,12 +129,7 @@ export const madeRight = (film: Film, cues: readonly Cue[], newId: () => string)
   const ids = new Set(once.map(({ cue }) => cue.id));
   const left = cues.filter(({ id }) => !ids.has(id));
   const again = (changed: readonly Cue[]) =>
-    filmCuesOf(
-      film,
-      [...left, ...changed].sort((a, b) =>
-        a.takeId < b.takeId ? -1 : a.takeId > b.takeId ? 1 : a.startUs - b.startUs,
-      ),
-    );
+    filmCuesOf(film, [...left, ...changed].sort(inTakeOrder));
   const halves = once.flatMap(({ cue }) => divided(cue, newId));
   const { cues: together, gone } = merged(again(halves).filter(({ cue }) => halves.includes(cue)));
   const shown = again(together);
@@ -152,4 +152,18 @@ export const madeRight = (film: Film, cues: readonly Cue[], newId: () => string)
     before,
     after: countOf(doubtsOf(again([...cuesAfter.values()]))),
   };
+};
+
+/**
+ * Cues that stay where it is quiet after them for as long as it takes to read them; none begins any earlier. In one language, by
+ * take and time.
+ */
+export const heldToRead = (film: Film, cues: readonly Cue[]): Cue[] => {
+  const list = filmCuesOf(film, cues);
+  const held = new Map<string, Cue>();
+  list.forEach((one, index) => {
+    if (one.toWord === wordsIn(one.cue.text).length)
+      held.set(one.cue.id, inTime(film, list, index, 0));
+  });
+  return cues.map((cue) => held.get(cue.id) ?? cue);
 };

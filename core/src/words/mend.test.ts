@@ -111,10 +111,14 @@ describe('pieces', () => {
     ]);
     const long =
       'In the third and in the fourth hour it rises by three twelfths each, which is half of all the height there is, and then it slows down again.';
-    const parts = piecesOf(long);
+    const parts = piecesOf(long, 'en');
     expect(parts.join(' ')).toBe(long);
     expect(parts.length).toBeGreaterThan(1);
     for (const part of parts) expect(captionLines(part).length).toBeLessThanOrEqual(2);
+    expect(piecesOf('Good evening. This is the table. Yes.\nNo.', 'en')).toEqual([
+      'Good evening. This is the table. Yes.',
+      'No.',
+    ]);
   });
 });
 
@@ -164,7 +168,7 @@ it('a text is spread over where somebody speaks', () => {
     { startUs: s(10), endUs: s(12) },
     { startUs: s(20), endUs: s(22) },
   ]);
-  const cues = roughCues(film, 'One two. Six ten.', 'en', speech, newId);
+  const cues = roughCues(film, 'One two.\nSix ten.', 'en', speech, newId);
   expect(cues.map(({ text, startUs, timed }) => [text, startUs, timed])).toEqual([
     ['One two.', s(10), 'roughly'],
     ['Six ten.', s(20), 'roughly'],

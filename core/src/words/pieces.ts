@@ -39,7 +39,7 @@ export const breakOf = (words: readonly string[]): number | null => {
 };
 
 /** A sentence in pieces of which each fits into one cue, with its words told apart by nothing but spaces. */
-export const piecesOf = (sentence: string): string[] => {
+const piecesOfSentence = (sentence: string): string[] => {
   const words = wordsIn(sentence);
   const whole = words.join(' ');
   if (fitsOneCue(whole)) return words.length > 0 ? [whole] : [];
@@ -51,5 +51,23 @@ export const piecesOf = (sentence: string): string[] => {
     );
   }
   const at = breakOf(words)!;
-  return [words.slice(0, at), words.slice(at)].flatMap((part) => piecesOf(part.join(' ')));
+  return [words.slice(0, at), words.slice(at)].flatMap((part) => piecesOfSentence(part.join(' ')));
 };
+
+/** A piece with fewer signs than this isn't read by itself, if it can stand with a neighbour. */
+const SHORT = 24;
+
+/** A text in pieces of which each fits into one cue: its sentences, parts of long ones, and short ones together. */
+export const piecesOf = (text: string, language: string): string[] =>
+  text.split(/\n+/).flatMap((paragraph) => {
+    const pieces: string[] = [];
+    for (const piece of sentencesOf(paragraph, language).flatMap(piecesOfSentence)) {
+      const before = pieces.at(-1);
+      const together = `${before} ${piece}`;
+      const short = Math.min(signsIn(before ?? ''), signsIn(piece)) < SHORT;
+      if (before !== undefined && short && fitsOneCue(together))
+        pieces[pieces.length - 1] = together;
+      else pieces.push(piece);
+    }
+    return pieces;
+  });

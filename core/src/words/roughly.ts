@@ -5,7 +5,7 @@ import { intersect, lengthOf, merge, type TimeRange } from '../time/ranges';
 import type { Us } from '../time/us';
 import { signsIn, wordsIn, type Cue, type WordTime } from './cue';
 import { cuesOfFilmText } from './film-placing';
-import { piecesOf, sentencesOf } from './pieces';
+import { piecesOf } from './pieces';
 
 /** Where somebody speaks in a film; all of what was recorded in it where nobody is found to. */
 export const speechOfFilm = (
@@ -39,7 +39,7 @@ export const roughCues = (
   speech: readonly TimeRange[],
   newId: () => string,
 ): Cue[] => {
-  const pieces = sentencesOf(text, language).flatMap(piecesOf);
+  const pieces = piecesOf(text, language);
   const all = pieces.reduce((sum, piece) => sum + signsIn(piece) + 1, 0);
   const spokenUs = speech.reduce((sum, range) => sum + lengthOf(range), 0);
   if (all === 0 || spokenUs === 0) return [];

@@ -1,0 +1,178 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import type { Timing, WordsJob } from '@under-chalk/core/contract/words';
+import { filmTimeFrom } from '@under-chalk/core/film/film';
+import { formatTenths } from '@under-chalk/core/time/us';
+import { inTakeOrder } from '@under-chalk/core/words/cue';
+import { heldToRead } from '@under-chalk/core/words/make-right';
+import { baseOf } from '@under-chalk/core/words/language';
+import { call, codeOf } from '../../data/client';
+import { KEYS } from '../../data/queries';
+import type { FilmPlayer } from '../../player/film-player';
+import { Button } from '../../ui/button';
+import { Notice, ProblemNotice } from '../../ui/notice';
+import { ProgressLine } from '../../ui/progress-line';
+import { SPACE } from '../../ui/theme';
+import type { Captions } from './use-captions';
+
+type State =
+  | { readonly is: 'idle' }
+  | { readonly is: 'listening'; readonly done: number }
+  | { readonly is: 'heard'; readonly timing: Timing }
+  | { readonly is: 'failed'; readonly code: string };
+
+/** How often it is asked how far it is, ms. */
+const ASK_MS = 400;
+
+/** Captions that are being put in time with the voice. */
+export interface InTime {
+  readonly state: State;
+  readonly begin: () => Promise<void>;
+  readonly stop: () => void;
+  readonly let: () => void;
+}
+
+const wait = () => new Promise((resolve) => setTimeout(resolve, ASK_MS));
+
+export const useInTime = (lessonId: string, language: string): InTime => {
+  const [state, setState] = useState<State>({ is: 'idle' });
+  const asked = useRef<{ id: string | null } | null>(null);
+  // Nobody waits for it any more.
+  useEffect(() => () => void (asked.current = null), []);
+  const over = (job: WordsJob): State =>
+    job.state === 'done' && job.timing
+      ? { is: 'heard', timing: job.timing }
+      : job.state === 'called-off'
+        ? { is: 'idle' }
+        : { is: 'failed', code: job.problem ?? 'unexpected' };
+  return {
+    state,
+    begin: async () => {
+      const own: { id: string | null } = { id: null };
+      asked.current = own;
+      const isWanted = () => asked.current === own;
+      setState({ is: 'listening', done: 0 });
+      try {
+        let job = await call('timeWords', { params: { lessonId }, body: { language } });
+        own.id = job.id;
+        while (isWanted() && ['waiting', 'working'].includes(job.state)) {
+          setState({ is: 'listening', done: job.done });
+          await wait();
+          const now = await call('wordsJob', { params: { jobId: job.id } }).catch(
+            (error: unknown) => {
+              if (codeOf(error) !== 'server-unreachable') throw error;
+              return null;
+            },
+          );
+          if (now) job = now;
+        }
+        if (isWanted()) setState(over(job));
+      } catch (error) {
+        if (isWanted()) setState({ is: 'failed', code: codeOf(error) });
+      }
+    },
+    stop: () => {
+      const id = asked.current?.id;
+      asked.current = null;
+      setState({ is: 'idle' });
+      if (id) void call('callOffWords', { params: { jobId: id } }).catch(() => undefined);
+    },
+    let: () => setState({ is: 'idle' }),
+  };
+};
+
+/** Whether captions in a language can be put in time with the voice by this server; undefined while it isn't known. */
+export const useCanTime = (language: string): boolean | undefined =>
+  useQuery({
+    queryKey: KEYS.listeners,
+    queryFn: () => call('canListen'),
+    staleTime: Infinity,
+  }).data?.timing.includes(baseOf(language));
+
+interface Props {
+  readonly captions: Captions;
+  readonly player: FilmPlayer;
+  readonly inTime: InTime;
+  /** Captions that were not heard are marked; null: none are. */
+  readonly onUnheard: (ids: readonly string[] | null) => void;
+}
+
+const several = (count: number, one: string, more: string): string =>
+  count === 1 ? `One ${one}` : `${count} ${more}`;
+
+/** How far the listening is, and what came of it: nothing is moved before it is said so. */
+export const InTimePanel = ({ captions, player, inTime, onUnheard }: Props) => {
+  const { state } = inTime;
+  const { film } = captions;
+  if (state.is === 'idle') return null;
+  if (state.is === 'failed') {
+    return (
+      <ProblemNotice code={state.code}>
+        <Button small label="Try again" onPress={() => void inTime.begin()} />
+        <Button small label="Never mind" onPress={inTime.let} />
+      </ProblemNotice>
+    );
+  }
+  if (state.is === 'listening') {
+    return (
+      <View style={styles.listening}>
+        <ProgressLine done={state.done} doing="Listening to the film" leftUs={null} />
+        <Button small label="Stop listening" onPress={inTime.stop} />
+      </View>
+    );
+  }
+  const { cues, unsaid, unwritten } = state.timing;
+  const use = () => {
+    // What was mended meanwhile keeps its new words.
+    const now = new Map(captions.cues.map((cue) => [cue.id, cue]));
+    const heard = new Map(
+      cues.filter(({ id, text }) => now.get(id)?.text === text).map((cue) => [cue.id, cue]),
+    );
+    const all = captions.cues.map((cue) => heard.get(cue.id) ?? cue);
+    captions.write(
+      heldToRead(film, all.sort(inTakeOrder)).filter((cue) => now.get(cue.id) !== cue),
+    );
+    onUnheard(unsaid.length > 0 ? unsaid : null);
+    inTime.let();
+  };
+  const places = unwritten.map(({ takeId, startUs }) =>
+    filmTimeFrom(film, { takeId, takeUs: startUs }),
+  );
+  const said = [
+    `${several(cues.length, 'caption was', 'captions were')} heard.`,
+    ...(unsaid.length > 0
+      ? [`${several(unsaid.length, 'was', 'were')} not heard in the film.`]
+      : []),
+    ...(unwritten.length > 0
+      ? [
+          `At ${several(unwritten.length, 'place', 'places').toLowerCase()} something is said that isn’t written.`,
+        ]
+      : []),
+  ];
+  return (
+    <Notice tone={unsaid.length + unwritten.length > 0 ? 'warn' : 'good'} title={said.join(' ')}>
+      {places.slice(0, 6).map((filmUs) => (
+        <Button
+          key={filmUs}
+          small
+          label={formatTenths(filmUs)}
+          spoken={`Go to ${formatTenths(filmUs)}, where something is said that isn’t written`}
+          onPress={() => void player.seek(filmUs)}
+        />
+      ))}
+      <Button small label="Leave them as they are" onPress={inTime.let} />
+      <Button
+        small
+        kind="main"
+        label="Use these times"
+        disabled={cues.length === 0}
+        onPress={use}
+      />
+    </Notice>
+  );
+};
+
+const styles = StyleSheet.create({
+  listening: { gap: SPACE.small, alignItems: 'flex-start' },
+});

@@ -1,0 +1,146 @@
+import * as z from 'zod';
+import type { Us } from '@under-chalk/core/time/us';
+import type { TimeRange } from '@under-chalk/core/time/ranges';
+import { fitsOneCue } from '@under-chalk/core/words/lines';
+import { LiveValue, type Watched } from '../../data/live-value';
+import { readSetting, writeSetting } from '../../data/kept-setting';
+import type { FilmPlayer } from '../../player/film-player';
+
+/** What is being typed while it is listened to. */
+export interface TypingView {
+  readonly text: string;
+  /** Where what is typed begins, µs of the film. */
+  readonly fromUs: Us;
+  /** The film waits for the typing to pause. */
+  readonly waits: boolean;
+}
+
+/** Without a press for so long the film goes on, ms: a word at 30 a minute takes two seconds, with presses all along. */
+const GOES_ON_MS = 1_100;
+/** So far a key takes the film back, µs. */
+const BACK_US = 3_000_000;
+/** Where nobody is heard, what is typed is taken to have been said so long, µs. */
+const SAID_US = 3_000_000;
+
+const keptSchema = z.object({ text: z.string().max(2_000), fromUs: z.number().int().min(0) });
+
+type Player = Pick<FilmPlayer, 'view' | 'play' | 'pause' | 'seek'>;
+
+interface Parts {
+  readonly player: Player;
+  /** What is typed is kept under this name with each press. */
+  readonly key: string;
+  /** Where somebody speaks, in times of the film. */
+  readonly speech: () => readonly TimeRange[];
+  /** Puts down what was typed for a stretch of the film. */
+  readonly put: (text: string, startUs: Us, endUs: Us) => void;
+}
+
+/**
+ * Typing captions while the film plays: with a press it waits, and goes on when the typing pauses. A finished sentence, or as much as two
+ * lines hold, is a caption. Every press is kept in the browser until its caption is put down.
+ */
+export class Typing implements Watched<TypingView> {
+  readonly #parts: Parts;
+  readonly #shown: LiveValue<TypingView>;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  /** It plays, but for the waiting. */
+  #listens = false;
+
+  constructor(parts: Parts) {
+    this.#parts = parts;
+    const kept = readSetting(parts.key, keptSchema, {
+      text: '',
+      fromUs: parts.player.view().filmUs,
+    });
+    this.#shown = new LiveValue<TypingView>({ ...kept, waits: false });
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => this.#shown.subscribe(listener);
+  readonly view = (): TypingView => this.#shown.view();
+
+  #set(change: Partial<TypingView>): void {
+    this.#shown.set({ ...this.view(), ...change });
+    const { text, fromUs } = this.view();
+    writeSetting(this.#parts.key, text === '' ? null : { text, fromUs });
+  }
+
+  /** Types on from a place of the film. */
+  goTo(filmUs: Us): void {
+    this.#set({ fromUs: filmUs });
+    void this.#parts.player.seek(filmUs);
+  }
+
+  /** Plays from where what is typed next begins; or stops. */
+  listen(on: boolean): void {
+    clearTimeout(this.#timer);
+    this.#listens = on;
+    this.#set({ waits: false });
+    if (on) this.#parts.player.play();
+    else this.#parts.player.pause();
+  }
+
+  /** The field says this now. */
+  type(text: string): void {
+    const { player } = this.#parts;
+    const { playing, filmUs } = player.view();
+    const before = this.view();
+    // It was played by another button, or looked for elsewhere.
+    if (playing) this.#listens = true;
+    if (before.text === '' && (filmUs < before.fromUs || !this.#near(before.fromUs, filmUs))) {
+      this.#set({ fromUs: Math.max(0, filmUs - SAID_US) });
+    }
+    if (playing) player.pause();
+    this.#set({ text, waits: this.#listens });
+    clearTimeout(this.#timer);
+    if (this.#listens) this.#timer = setTimeout(() => this.#goOn(), GOES_ON_MS);
+    if (/[.!?…。！？]["”’)]?\s$/.test(text) || (/\s$/.test(text) && !fitsOneCue(text)))
+      this.finish();
+  }
+
+  /** Whether a place of the film has been listened to from another on, and not jumped to. */
+  #near(fromUs: Us, filmUs: Us): boolean {
+    return filmUs - fromUs < 30_000_000;
+  }
+
+  #goOn(): void {
+    this.#set({ waits: false });
+    if (this.#listens) this.#parts.player.play();
+  }
+
+  /** Puts down what is typed, for what was heard since the last caption. */
+  finish(): void {
+    const { player, put } = this.#parts;
+    const { text, fromUs } = this.view();
+    const clean = text.trim();
+    if (clean === '') return this.#set({ text: '' });
+    const nowUs = player.view().filmUs;
+    const [startUs, endUs] = this.#saidIn(fromUs, Math.max(nowUs, fromUs + 500_000));
+    put(clean, startUs, endUs);
+    this.#set({ text: '', fromUs: Math.max(nowUs, endUs) });
+  }
+
+  /** What of a stretch somebody speaks in; where nobody is found to, all of it. */
+  #saidIn(fromUs: Us, toUs: Us): [Us, Us] {
+    const inside = this.#parts
+      .speech()
+      .filter(({ startUs, endUs }) => endUs > fromUs + 100_000 && startUs < toUs - 100_000);
+    if (inside.length === 0) return [fromUs, toUs];
+    return [Math.max(fromUs, inside[0]!.startUs), Math.min(toUs, inside.at(-1)!.endUs)];
+  }
+
+  /** Hears the last three seconds once more. */
+  back(): void {
+    const { player } = this.#parts;
+    clearTimeout(this.#timer);
+    this.#listens = true;
+    this.#set({ waits: false });
+    void player.seek(Math.max(0, player.view().filmUs - BACK_US)).then(() => player.play());
+  }
+
+  close(): void {
+    clearTimeout(this.#timer);
+    this.#listens = false;
+    this.#parts.player.pause();
+  }
+}
