@@ -8,6 +8,7 @@ import { speedInWords } from '@under-chalk/core/lesson/speed';
 import type { Take } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { at } from '@under-chalk/core/time/timeline';
+import { wordsSaid } from '@under-chalk/core/words/strike';
 import { formatTenths } from '@under-chalk/core/time/us';
 import { Button } from '../../ui/button';
 import { Words } from '../../ui/text';
@@ -26,6 +27,7 @@ import { SpeedPanel } from './speed-panel';
 import { useTidy, useTidying, useWishedFocus } from './tidying';
 import { RowPicture } from './row-picture';
 import { useCut } from './use-cut';
+import { WordsPanel } from './words-panel';
 
 interface Props {
   readonly film: Film;
@@ -88,6 +90,9 @@ export const BeatRow = memo(function BeatRow({
   const over = at(lesson.decisions.lines, take.id, middleUs)?.line;
   const silent = at(lesson.decisions.silenced, take.id, middleUs);
   const speed = at(lesson.decisions.speeds, take.id, middleUs)?.speed;
+  const said = wordsSaid(lesson.decisions, take.id, row)
+    .map(({ text }) => text)
+    .join(' ');
   const signs = [
     ...(speed ? [speedInWords(speed)] : []),
     ...(silent ? ['silent'] : []),
@@ -127,7 +132,7 @@ export const BeatRow = memo(function BeatRow({
           ref={opener}
           role="button"
           aria-expanded={opened}
-          aria-label={`Beat ${number}, at ${filmAt(startUs)}, ${seconds} seconds, ${[name, ...signs].join(', ')}${flubs.length > 0 ? ', flub marked' : ''}${chosen && !opened ? ', chosen' : ''}. ${carrying ? 'Put what is in hand before it' : opened ? 'Close' : 'Open'}`}
+          aria-label={`Beat ${number}, at ${filmAt(startUs)}, ${seconds} seconds, ${[name, ...signs].join(', ')}${flubs.length > 0 ? ', flub marked' : ''}${chosen && !opened ? ', chosen' : ''}${said ? `: ${said}` : ''}. ${carrying ? 'Put what is in hand before it' : opened ? 'Close' : 'Open'}`}
           onPress={(event) => press((event.nativeEvent as unknown as MouseEvent).shiftKey)}
           onLongPress={() => tidying.reach(stretch)}
           {...({ onKeyDown: keyed } as object)}
@@ -140,7 +145,11 @@ export const BeatRow = memo(function BeatRow({
             />
           ) : null}
           <View style={styles.middle}>
-            {line ? <Wave line={line} startUs={startUs} endUs={endUs} /> : null}
+            {said ? (
+              <Words numberOfLines={opened ? 1 : 3}>{said}</Words>
+            ) : line ? (
+              <Wave line={line} startUs={startUs} endUs={endUs} />
+            ) : null}
             <Words size="small" tone="soft">
               {[filmAt(startUs), `${seconds} s`, name, ...signs].join(' · ')}
             </Words>
@@ -160,6 +169,7 @@ export const BeatRow = memo(function BeatRow({
       </View>
       {run ? (
         <View style={styles.panels}>
+          <WordsPanel film={film} chosen={run} line={line} />
           <ChosenRun rows={rows} chosen={run} />
           <CutPanel
             film={film}

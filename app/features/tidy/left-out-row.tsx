@@ -5,6 +5,7 @@ import type { ColumnRow } from '@under-chalk/core/film/column';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
 import type { Placed } from '@under-chalk/core/lesson/placement';
 import { formatSpoken, formatTenths } from '@under-chalk/core/time/us';
+import { wordsSaid } from '@under-chalk/core/words/strike';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { Words } from '../../ui/text';
@@ -40,17 +41,27 @@ export const LeftOutRow = memo(function LeftOutRow({ film, placed, row }: Props)
       endUs: where === 'end' ? null : placed.endUs,
     });
   };
+  const said = wordsSaid(film.lesson.decisions, takeId, row)
+    .map(({ text }) => text)
+    .join(' ');
   return (
     <View style={[styles.row, { borderColor: theme.inkSoft }]}>
-      <Words size="small" tone="soft" style={styles.words}>
-        {`left out at ${at} · ${length}`}
-      </Words>
+      <View style={styles.words}>
+        <Words size="small" tone="soft">
+          {`left out at ${at} · ${length}`}
+        </Words>
+        {said ? (
+          <Words size="small" tone="soft" numberOfLines={2} style={styles.struck}>
+            {said}
+          </Words>
+        ) : null}
+      </View>
       <Button
         ref={button}
         small
         kind="bare"
         label="Bring back"
-        spoken={`Bring back ${length} at ${at}`}
+        spoken={`Bring back ${length} at ${at}${said ? `: ${said}` : ''}`}
         onPress={bringBack}
       />
     </View>
@@ -68,5 +79,6 @@ const styles = StyleSheet.create({
     borderStyle: 'dashed',
     paddingHorizontal: SPACE.small,
   },
-  words: { flexShrink: 1 },
+  words: { flexShrink: 1, paddingVertical: SPACE.hair },
+  struck: { textDecorationLine: 'line-through' },
 });
