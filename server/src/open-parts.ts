@@ -35,6 +35,7 @@ import { ClassMaterials } from './store/class-materials';
 import { MaterialStore } from './store/material-store';
 import { mediaIn } from './store/media-store';
 import { DestinationStore } from './store/destination-store';
+import { SaidIndex } from './store/said-index';
 import { TakeStore } from './store/take-store';
 import { WordsJobs } from './words/words-jobs';
 
@@ -126,6 +127,7 @@ export const openParts = async (
     pointers,
     stills: new Stills(media, stillMaker, pages),
     covers: new Covers(stillMaker),
+    said: new SaidIndex(db, async (id) => (await lessons.view(id)).lesson, log),
     wordsJobs,
     notes: new Notes(media, pages, shipped.fontFile),
     setUpCode: randomBytes(9).toString('base64url'),

@@ -16,9 +16,12 @@ import { ThrownAway, type Gone } from '../bin/thrown-away';
 import { Unfinished } from '../record/unfinished';
 import { BringInLesson } from './bring-in-lesson';
 import { LessonRow } from './lesson-row';
+import { SaidPlaces } from './said-places';
 import { NewLesson } from './new-lesson';
 
-/** From so many on they are looked for, and the next to do stands apart. */
+/** From so many on they, and what is said in them, can be looked for. */
+const FEW = 3;
+/** From so many on the next to do stands apart. */
 const MANY = 6;
 
 /** What was looked for when the page was left: it is as it was on return. */
@@ -57,16 +60,17 @@ export const LessonsPage = () => {
           />
         ) : (
           <>
-            {lessons.data.length >= MANY || looked ? (
+            {lessons.data.length >= FEW || looked ? (
               <Field
                 label="Find a lesson"
                 hideLabel
-                placeholder="Find by title, class or unit"
+                placeholder="Find by title, class, or what is said"
                 value={looked}
                 onChangeText={look}
                 inputMode="search"
               />
             ) : null}
+            <SaidPlaces looked={looked} />
             <Groups lessons={lessons.data} looked={looked} onGone={setGone} />
           </>
         )

@@ -25,7 +25,11 @@ export const ChosenRun = ({ rows, chosen }: Props) => {
   return (
     <View style={styles.group}>
       <Words size="small" role="status">
-        {count === 1 ? `One beat chosen, ${seconds} s` : `${count} beats chosen, ${seconds} s`}
+        {count === 0
+          ? `A part of a beat chosen, ${seconds} s`
+          : count === 1
+            ? `One beat chosen, ${seconds} s`
+            : `${count} beats chosen, ${seconds} s`}
       </Words>
       <View style={styles.line}>
         <Button

@@ -1,4 +1,5 @@
-import { useMemo, useRef, useState } from 'react';
+import { useGlobalSearchParams } from 'expo-router';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { stepInWords, type Step } from '@under-chalk/core/edit/steps';
 import { filmOf } from '@under-chalk/core/film/film';
@@ -11,6 +12,7 @@ import { newId } from '../../capture/new-id';
 import { useEdits } from '../../data/edits';
 import { usePart } from '../../data/live-value';
 import { CaptionOver } from '../../player/caption-over';
+import type { FilmPlayer } from '../../player/film-player';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
@@ -57,6 +59,7 @@ export const WordsPage = () => {
   const goTo = useGoTo();
   const film = useMemo(() => filmOf(lesson), [lesson]);
   const player = useFilmPlayer(film);
+  useAskedPlace(player);
   const { spoken, cues: all } = lesson.decisions;
   const languages = languagesOf(all, spoken);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -304,6 +307,14 @@ const CueList = ({ captions, player, covered, unheard, spokenCues, follows }: Li
       ) : null}
     </>
   );
+};
+
+/** Shows the place that a search led to (`?at=`, µs of the film). */
+const useAskedPlace = (player: FilmPlayer) => {
+  const { at } = useGlobalSearchParams<{ at?: string }>();
+  useEffect(() => {
+    if (at !== undefined && /^\d{1,12}$/.test(at)) void player.seek(Number(at) + 20_000);
+  }, [player, at]);
 };
 
 /** The picture beside the list, or above it; it stays in sight where it fits. */

@@ -38,7 +38,27 @@ const formSchema = z.enum(Object.keys(FORMS) as [Form, ...Form[]]);
 const byJob = z.object({ jobId: idSchema });
 const inLanguage = { language: languageSchema, form: formSchema };
 
+/** A place at which something is said, or a chapter begins. */
+export const foundPlaceSchema = z.object({
+  lessonId: idSchema,
+  title: z.string(),
+  kind: z.enum(['said', 'chapter']),
+  language: z.string(),
+  text: z.string(),
+  /** Where in the film as it is now. */
+  filmUs: usSchema,
+});
+export type FoundPlace = z.infer<typeof foundPlaceSchema>;
+
 export const WORDS = define({
+  findSaid: {
+    method: 'get',
+    path: '/api/said',
+    summary:
+      'Places in all lessons where words are said, or are the title of a chapter: all of them, in whatever order; the last may be the beginning of one. The nearest first, fifty at most.',
+    query: z.object({ words: z.string().max(200) }),
+    answer: z.array(foundPlaceSchema),
+  },
   canListen: {
     method: 'get',
     path: '/api/words/listeners',

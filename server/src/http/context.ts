@@ -22,6 +22,7 @@ import type { ClassMaterials } from '../store/class-materials';
 import type { MaterialStore } from '../store/material-store';
 import type { MediaStore } from '../store/media-store';
 import type { DestinationStore } from '../store/destination-store';
+import type { SaidIndex } from '../store/said-index';
 import type { TakeStore } from '../store/take-store';
 import type { WordsJobs } from '../words/words-jobs';
 
@@ -50,6 +51,7 @@ export interface Parts {
   readonly stills: Stills;
   readonly covers: Covers;
   readonly notes: Notes;
+  readonly said: SaidIndex;
   readonly wordsJobs: WordsJobs;
   /** Printed where the app is started; whoever knows it may set the passphrase. */
   readonly setUpCode: string;

@@ -167,6 +167,34 @@ it('says in a sentence what can’t be listened to, and can be called off', asyn
   await write([], ['cue-in-welsh'], 'cy');
 });
 
+it('is found by what is said, with or without accents, as soon as it is changed; and not what was cut', async () => {
+  const find = async (words: string) =>
+    (await server.ask('GET', `/api/said?words=${encodeURIComponent(words)}`)).json;
+  await paste(SAID.join(' '));
+  const [found, ...more] = await find('stands STILL');
+  expect([found.text, found.title, found.kind, more.length]).toEqual([
+    SAID[2],
+    'Springs & neaps',
+    'said',
+    0,
+  ]);
+  expect(Math.abs(found.filmUs - spoken[2]!.startUs)).toBeLessThan(1_000_000);
+  // All words, in whatever order; the last one as far as it is typed.
+  expect(await find('hour first')).toHaveLength(1);
+  expect(await find('first ho')).toHaveLength(1);
+  expect(await find('hour flood')).toEqual([]);
+  const { cue } = (await lessonNow()).decisions.cues[0];
+  await write([{ ...cue, text: 'Café “au lait” OR (tide*)', words: null }]);
+  expect(await find('cafe')).toHaveLength(1);
+  for (const odd of ['"', 'cafe" OR "', 'NEAR(', '*', 'a AND', '—', "'; drop table said; --"]) {
+    expect(Array.isArray(await find(odd))).toBe(true);
+  }
+  await server.edit(LESSON, { do: 'cut', takeId: TAKE, startUs: 0, endUs: 100_000_000 });
+  expect(await find('cafe')).toEqual([]);
+  await server.edit(LESSON, { do: 'restore', takeId: TAKE, startUs: 0, endUs: 100_000_000 });
+  expect(await find('cafe')).toHaveLength(1);
+});
+
 describe('words that are given', () => {
   let token: string;
   beforeAll(async () => {

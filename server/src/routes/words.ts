@@ -20,7 +20,9 @@ export const sendWords = (ctx: Context, form: Form, words: ReadWords, about: Abo
   ctx.body = wordsAs(form, words, about);
 };
 
-export const wordsRoutes = (on: On, { lessons, media, wordsJobs }: Parts): void => {
+export const wordsRoutes = (on: On, { lessons, media, wordsJobs, said }: Parts): void => {
+  on('findSaid', ({ query }) => said.find(query.words));
+
   on('canListen', () => Promise.resolve({ timing: canAlignEnglish() ? ['en'] : [] }));
 
   on('timeWords', async ({ params, body }) => {

@@ -174,6 +174,8 @@ export class BinStore {
       if (kind !== 'lesson') return;
       await trx('edits').where({ lesson_id: id }).delete();
       await trx('materials').where({ lesson_id: id }).delete();
+      await trx('said').where({ lesson_id: id }).delete();
+      await trx('said_of').where({ lesson_id: id }).delete();
       await trx('lessons').where({ id }).delete();
     });
   }

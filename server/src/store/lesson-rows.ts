@@ -56,6 +56,20 @@ const summaryOf = (lesson: Lesson): Summary => {
 /** The form of a summary: raise it when something of it is computed differently. */
 const SUMMARY_VERSION = 1;
 
+/**
+ * All that what is computed from a lesson's film depends on, as one text (a column of a question about `lessons`).
+ *
+ * @param version of how it is computed
+ */
+export const stateColumn = (db: Knex, version: number): Knex.Raw =>
+  db.raw(
+    `? || ' ' || (select coalesce(max(revision), 0) from edits where lesson_id = lessons.id)
+      || ' ' || (select coalesce(group_concat(state || duration_us, ' '), '') from
+        (select state, duration_us from takes
+         where lesson_id = lessons.id and removed_at is null order by id)) as state`,
+    [version],
+  );
+
 /** One question for all lessons: what each summary depends on, and the summary as it was made last. */
 const rowsOf = (db: Knex): Promise<Row[]> =>
   db('lessons')
@@ -73,13 +87,7 @@ const rowsOf = (db: Knex): Promise<Row[]> =>
         `(select coalesce(sum(tracks.bytes), 0) from tracks join takes on takes.id = tracks.take_id
           where takes.lesson_id = lessons.id and takes.removed_at is null) as bytes`,
       ),
-      db.raw(
-        `? || ' ' || (select coalesce(max(revision), 0) from edits where lesson_id = lessons.id)
-          || ' ' || (select coalesce(group_concat(state || duration_us, ' '), '') from
-            (select state, duration_us from takes
-             where lesson_id = lessons.id and removed_at is null order by id)) as state`,
-        [SUMMARY_VERSION],
-      ),
+      stateColumn(db, SUMMARY_VERSION),
     );
 
 /** The summary that is kept; null where it is out of date, or can't be read. */

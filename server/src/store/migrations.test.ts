@@ -159,7 +159,9 @@ it('says of every row whose it is', async () => {
       .whereNot('name', 'like', 'knex%')
       .pluck('name'),
   );
-  for (const name of names.filter((table) => !table.startsWith('sqlite'))) {
+  // What can be looked for is taken from lessons, and is whose they are.
+  const derived = /^(sqlite|said)/;
+  for (const name of names.filter((table) => !derived.test(table))) {
     const of = await server.inDatabase((database) => database(name).distinct().pluck('teacher_id'));
     expect([name, of.filter((id) => id !== FIRST_TEACHER)]).toEqual([name, []]);
   }

@@ -167,6 +167,20 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('begun_at').notNullable();
       table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
     }),
+  '014-said': async (knex) => {
+    await knex.raw(
+      `create virtual table said using fts5(
+        lesson_id unindexed, kind unindexed, language unindexed, film_us unindexed, text,
+        tokenize = "unicode61 remove_diacritics 2"
+      )`,
+    );
+    await knex.schema.createTable('said_of', (table) => {
+      table.text('lesson_id').primary();
+      /** What the words that are found depend on, as it was when they were taken. */
+      table.text('state').notNullable();
+      table.text('title').notNullable();
+    });
+  },
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -1,0 +1,118 @@
+import type { FoundPlace } from '@under-chalk/core/contract/words';
+import { chaptersOf } from '@under-chalk/core/film/chapters';
+import { filmOf } from '@under-chalk/core/film/film';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { readWordsOf } from '@under-chalk/core/words/given';
+import type { Knex } from 'knex';
+import type { Log } from '../log';
+import { stateColumn } from './lesson-rows';
+
+/** The form of what is taken of a lesson: raise it when something else is. */
+const VERSION = 1;
+const MOST_FOUND = 50;
+/** Most words that are looked for together. */
+const MOST_WORDS = 12;
+
+interface StaleRow {
+  readonly id: string;
+  readonly state: string;
+  readonly of: string | null;
+}
+
+/**
+ * What is looked for as FTS5 asks for it: each word as it is, whatever signs are in it, and the last one as a beginning. Null where there is
+ * no word.
+ */
+const questionOf = (text: string): string | null => {
+  const words = (text.match(/[\p{L}\p{M}\p{N}]+/gu) ?? []).slice(0, MOST_WORDS);
+  if (words.length === 0) return null;
+  // Letters and digits only: nothing in it is a mark of the question's.
+  return words.map((word, at) => `"${word}"${at === words.length - 1 ? '*' : ''}`).join(' ');
+};
+
+/**
+ * Finds where something is said in any lesson (SQLite's FTS5). Of a lesson that has changed since, its words are taken anew before they are
+ * looked through: no edit has to think of it.
+ */
+export class SaidIndex {
+  readonly #db: Knex;
+  readonly #lessonNow: (id: string) => Promise<Lesson>;
+  readonly #log: Log;
+  #taking: Promise<void> = Promise.resolve();
+
+  constructor(db: Knex, lessonNow: (id: string) => Promise<Lesson>, log: Log) {
+    this.#db = db;
+    this.#lessonNow = lessonNow;
+    this.#log = log;
+  }
+
+  /** Places where all of some words are said, the nearest to what is looked for first. */
+  async find(text: string): Promise<FoundPlace[]> {
+    const question = questionOf(text);
+    if (question === null) return [];
+    // One after the other: two would take the same words twice.
+    const taken = this.#taking.then(() => this.#takeUp());
+    this.#taking = taken.catch(() => undefined);
+    await taken;
+    const rows = await this.#db
+      .select('said.*', 'said_of.title')
+      .from('said')
+      .join('said_of', 'said_of.lesson_id', 'said.lesson_id')
+      .join('lessons', 'lessons.id', 'said.lesson_id')
+      .whereNull('lessons.removed_at')
+      .whereRaw('said match ?', [question])
+      .orderByRaw('bm25(said), said.lesson_id, cast(said.film_us as integer)')
+      .limit(MOST_FOUND);
+    return rows.map((row): FoundPlace => ({
+      lessonId: row.lesson_id,
+      title: row.title,
+      kind: row.kind,
+      language: row.language,
+      text: row.text,
+      filmUs: Number(row.film_us),
+    }));
+  }
+
+  /** Takes the words of all lessons that have changed. */
+  async #takeUp(): Promise<void> {
+    const stale: StaleRow[] = await this.#db
+      .with('now', (query) =>
+        query.from('lessons').whereNull('removed_at').select('id', stateColumn(this.#db, VERSION)),
+      )
+      .from('now')
+      .leftJoin('said_of', 'said_of.lesson_id', 'now.id')
+      .whereRaw('said_of.state is not now.state')
+      .select('now.id', 'now.state', 'said_of.state as of');
+    for (const { id, state } of stale) {
+      // What can't be read now is not asked for again before it has changed.
+      const { title, places } = await this.#wordsOf(id).catch((error: unknown) => {
+        this.#log.warn(`lesson ${id}: its words can’t be looked through`, error);
+        return { title: '', places: [] };
+      });
+      await this.#db.transaction(async (trx) => {
+        await trx('said').where({ lesson_id: id }).delete();
+        if (places.length > 0) await trx.batchInsert('said', places, 100);
+        await trx('said_of')
+          .insert({ lesson_id: id, state, title })
+          .onConflict('lesson_id')
+          .merge();
+      });
+    }
+  }
+
+  async #wordsOf(id: string) {
+    const film = filmOf(await this.#lessonNow(id));
+    const places = [
+      ...chaptersOf(film).map(({ title, startUs }) => ({
+        ...{ lesson_id: id, kind: 'chapter', language: '', film_us: startUs, text: title },
+      })),
+      ...readWordsOf(film).flatMap(({ language, cues }) =>
+        cues.map(({ startUs, text }) => ({
+          ...{ lesson_id: id, kind: 'said', language, film_us: startUs },
+          text: text.replaceAll('\n', ' '),
+        })),
+      ),
+    ];
+    return { title: film.lesson.decisions.plan.title, places };
+  }
+}
