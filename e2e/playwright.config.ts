@@ -19,6 +19,7 @@ const BESIDE = [
   'tidy-moves',
   'tidy',
   'touches',
+  'words',
 ].map((name) => `${name}.spec.ts`);
 
 export default defineConfig({
