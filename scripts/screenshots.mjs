@@ -167,6 +167,12 @@ const openBeat = async (page) => {
   await page.waitForTimeout(800);
 };
 
+/** Opens the third caption, with its place in the picture. */
+const openCaption = async (page) => {
+  await page.getByRole('button', { name: /^Caption 3, at/ }).click();
+  await page.getByRole('button', { name: /^Caption 3, at/ }).click();
+};
+
 await shoot('lessons-phone', PHONE, '/');
 await shoot('lessons-wide', WIDE, '/');
 await shoot('plan-phone', PHONE, `/lessons/${TWELFTHS}/plan`);
@@ -179,6 +185,7 @@ await shoot('plan-wide', WIDE, `/lessons/${TWELFTHS}/plan`);
 await shoot('ready-phone', PHONE, `/lessons/${TABLE}/record`, practise);
 await shoot('tidy-phone', PHONE, `/lessons/${WELCOME}/tidy`, openBeat);
 await shoot('tidy-wide', WIDE, `/lessons/${WELCOME}/tidy`, openBeat);
+await shoot('words-phone', PHONE, `/lessons/${TWELFTHS}/words`, openCaption);
 await shoot('last-look-phone', PHONE, `/lessons/${WELCOME}/last-look`);
 await shoot('hand-out-phone', PHONE, `/lessons/${WELCOME}/hand-out`);
 await shoot('watch-phone', PHONE, `/w/${handOut.token}`);
@@ -188,7 +195,6 @@ await shoot('board-phone', PHONE, `/lessons/${TWELFTHS}/record`, write);
 await shoot('board-wide', WIDE, `/lessons/${TWELFTHS}/record`, write);
 await shoot('material-phone', PHONE, `/lessons/${PLOT}/record`, showChart);
 await shoot('write-after-phone', PHONE, `/lessons/${TWELFTHS}/tidy`, writeAfter);
-await shoot('write-after-wide', WIDE, `/lessons/${TWELFTHS}/tidy`, writeAfter);
 await shoot('look-back-phone', PHONE, `/lessons/${TWELFTHS}/record`, lookBack);
 await browser.close();
 server.kill();

@@ -10,6 +10,8 @@ import { LessonStore } from '@under-chalk/server/store/lesson-store';
 import { openSeal } from '@under-chalk/server/store/link-seal';
 import { SaidIndex } from '@under-chalk/server/store/said-index';
 import { TakeStore } from '@under-chalk/server/store/take-store';
+import { spokenWords } from '@under-chalk/core/words/align/spoken';
+import { englishDraft } from '@under-chalk/server/words/english-draft';
 import { alignEnglish } from '@under-chalk/server/words/english-voice';
 import { execFileSync } from 'node:child_process';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
@@ -74,6 +76,28 @@ const missingIn = async (speech: Speech): Promise<[found: number, of: number]> =
     return unwritten.some((range) => range.startUs - 400_000 < startUs && startUs < range.endUs);
   }).length;
   return [unsaid + unwrittenFound, UNSAID.length + left.length];
+};
+
+/** Words of a draft that are wrong, missing or too many, as a share of those that are said (Levenshtein's distance by words). */
+const draftErrorRate = async (speech: Speech): Promise<number> => {
+  const path = join(folder, 'draft.raw');
+  await writeFile(path, speech.samples);
+  const durationUs = Math.round((speech.samples.length / 2 / RATE) * 1e6);
+  const heard = await englishDraft.recognise({ path, durationUs }, 'en', () => undefined);
+  const said = speech.said.flatMap(({ text }) => text.split(/\s+/).flatMap(spokenWords));
+  const words = heard.map(({ text }) => text);
+  let row = words.map((_, at) => at + 1);
+  said.forEach((word, at) => {
+    let diagonal = at;
+    let left = at + 1;
+    row = row.map((above, index) => {
+      const best = Math.min(above + 1, left + 1, diagonal + (words[index] === word ? 0 : 1));
+      diagonal = above;
+      left = best;
+      return best;
+    });
+  });
+  return Math.round((100 * (row.at(-1) ?? said.length)) / said.length) / 100;
 };
 
 /** How soon words are found in many lessons that have them all, ms. */
@@ -168,8 +192,8 @@ try {
     humanLost: human && `${human.lost} of ${person.said.length}`,
     tenMinutesMs: Math.round(tookMs),
     timesDecoding: rounded(tookMs / floorMs),
-    // There is no draft yet.
-    draftWordErrorRate: null,
+    draftWordErrorRate: await draftErrorRate(person ?? voices[0]!),
+    draftOf: person ? 'a person' : 'a synthesized voice',
     searchMsP95: rounded(p95(await searchMs())),
   };
   const root = process.env['UNDER_CHALK_ROOT'] ?? process.cwd();

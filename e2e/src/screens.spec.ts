@@ -17,6 +17,7 @@ const PAGES: [name: string, path: () => Promise<string>, ready: string][] = [
   ['Record', async () => `/lessons/${TABLE}/record`, 'Takes'],
   ['Tidy', async () => `/lessons/${WELCOME}/tidy`, 'Take 1'],
   ['Last look', async () => `/lessons/${WELCOME}/last-look`, 'Before students see it'],
+  ['Words', async () => `/lessons/${WELCOME}/words`, 'Captions in'],
   ['Hand out', async () => `/lessons/${WELCOME}/hand-out`, 'Ready.'],
   ['Watch', watchPath, 'Ottilie Marsh'],
   ['Nothing here', async () => '/no/such/page', 'There is nothing here.'],

@@ -33,6 +33,7 @@ export interface Context2D<P> {
   fillRect(x: number, y: number, width: number, height: number): void;
   clearRect(x: number, y: number, width: number, height: number): void;
   fillText(text: string, x: number, y: number): void;
+  strokeText(text: string, x: number, y: number): void;
   createLinearGradient(
     fromX: number,
     fromY: number,

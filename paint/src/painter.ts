@@ -11,6 +11,7 @@ import { edge } from './layers/edge';
 import { ground } from './layers/ground';
 import { ink } from './layers/ink';
 import type { Frame, LayerPainter } from './layers/layer-painter';
+import { caption } from './layers/caption';
 import { line } from './layers/line';
 import { mark } from './layers/mark';
 import { page } from './layers/page';
@@ -21,7 +22,22 @@ import { words } from './layers/words';
 
 const PAINTERS: {
   readonly [Name in Layer['kind']]: LayerPainter<Extract<Layer, { kind: Name }>>;
-} = { ground, words, picture, edge, ink, pointer, page, line, mark, clock, card, shadow, dissolve };
+} = {
+  ground,
+  words,
+  picture,
+  edge,
+  ink,
+  pointer,
+  page,
+  line,
+  caption,
+  mark,
+  clock,
+  card,
+  shadow,
+  dissolve,
+};
 
 /** How a kind of layer is painted now; part of the key of every chunk that shows one. */
 export const versionOf = (kind: Layer['kind']): number => PAINTERS[kind].version;

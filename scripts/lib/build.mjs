@@ -202,6 +202,7 @@ export const server = () =>
         ...NODE,
         entryPoints: {
           main: join(root, 'server/src/main.ts'),
+          'practice-listener': join(root, 'server/src/bin/practice-listener.ts'),
           'film-thread': join(root, 'server/src/jobs/film-thread.ts'),
           film: join(root, 'server/src/bin/film.ts'),
           passphrase: join(root, 'server/src/bin/passphrase.ts'),

@@ -13,6 +13,10 @@ const environmentSchema = z.object({
     .default('')
     .transform((list) => list.split(',').flatMap((one) => one.trim() || []))
     .pipe(z.array(z.union([z.ipv4(), z.ipv6()]))),
+  /** Who writes drafts of what is said: a program on this machine, or an address. */
+  UNDER_CHALK_LISTENER: z
+    .union([z.url({ protocol: /^https?$/ }), z.string().startsWith('/')])
+    .optional(),
   UNDER_CHALK_DEMO: z.enum(['0', '1']).default('0'),
   /** Largest file a track may be, bytes. */
   UNDER_CHALK_MOST_BYTES: z.coerce.number().int().positive().default(8_000_000_000),
@@ -28,6 +32,8 @@ export interface Config {
   readonly front: Front;
   readonly mostBytes: number;
   readonly cacheBytes: number;
+  /** Writes drafts of what is said: the path of a program, or an address; null: only what ships does. */
+  readonly listener: string | null;
   readonly folders: Folders;
   /** The built app; null: API only. */
   readonly appFolder: string | null;
@@ -117,6 +123,7 @@ export const readConfig = (environment: NodeJS.ProcessEnv, appFolder: string | n
           proxies: read.UNDER_CHALK_PROXIES,
         }
       : { ...NO_FRONT, proxies: read.UNDER_CHALK_PROXIES },
+    listener: read.UNDER_CHALK_LISTENER ?? null,
     mostBytes: read.UNDER_CHALK_MOST_BYTES,
     cacheBytes: read.UNDER_CHALK_CACHE_BYTES,
     folders: foldersIn(resolve(read.UNDER_CHALK_HOME)),

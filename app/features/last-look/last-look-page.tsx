@@ -1,7 +1,7 @@
 import { useQueries } from '@tanstack/react-query';
 import Check from 'lucide-react-native/icons/check';
 import CircleAlert from 'lucide-react-native/icons/circle-alert';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
@@ -10,11 +10,15 @@ import { checksOf } from '@under-chalk/core/look/checks';
 import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import { usePart } from '../../data/live-value';
 import { levelsQuery, loudnessQuery, useFilms } from '../../data/queries';
+import { languagesOf } from '@under-chalk/core/words/cue';
+import { languageName } from '@under-chalk/core/words/language';
+import { CaptionOver } from '../../player/caption-over';
 import { ChapterList } from '../../player/chapter-list';
 import type { FilmPlayer } from '../../player/film-player';
 import { FilmView } from '../../player/film-view';
 import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
+import { Choices } from '../../ui/choices';
 import { Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE, useTheme } from '../../ui/theme';
@@ -35,6 +39,11 @@ export const LastLookPage = () => {
   const theme = useTheme();
   const film = useMemo(() => filmOf(lesson), [lesson]);
   const player = useFilmPlayer(film);
+  const { cues, spoken, captionLook } = lesson.decisions;
+  const { burned } = captionLook;
+  const languages = languagesOf(cues, spoken);
+  // As a student has switched them on.
+  const [language, setLanguage] = useState(languages[0] ?? '');
   const destination = useDestination(lesson.decisions.plan.destinationId);
   const attentionUs = useAttention();
   const films = useFilms(lesson.id);
@@ -80,7 +89,22 @@ export const LastLookPage = () => {
     >
       <Heading level={1}>Last look</Heading>
       <GettingReady view={view} />
-      <FilmView player={player} />
+      <FilmView player={player}>
+        {language && !(burned && language === spoken) ? (
+          <CaptionOver player={player} film={film} language={language} />
+        ) : null}
+      </FilmView>
+      {languages.length > 0 ? (
+        <Choices
+          label="Captions"
+          choices={[
+            { value: '', label: 'off' },
+            ...languages.map((value) => ({ value, label: languageName(value) })),
+          ]}
+          value={language}
+          onChoose={setLanguage}
+        />
+      ) : null}
       <LessonGauge usedUs={film.durationUs} destinationId={lesson.decisions.plan.destinationId} />
       <PlayedChapters player={player} film={film} />
       <Heading level={2}>Before students see it</Heading>

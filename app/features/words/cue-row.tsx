@@ -1,7 +1,8 @@
 import { memo } from 'react';
-import { Pressable, StyleSheet, View } from 'react-native';
+import { Pressable, StyleSheet, Text, View } from 'react-native';
 import { DOUBTS } from '@under-chalk/core/words/checks';
-import { sureOf } from '@under-chalk/core/words/cue';
+import { sureOf, wordsIn, type Cue } from '@under-chalk/core/words/cue';
+import { DOUBTFUL } from '@under-chalk/core/words/drafted';
 import { isRightToLeft } from '@under-chalk/core/words/language';
 import { captionLines } from '@under-chalk/core/words/lines';
 import { formatTenths, toSeconds } from '@under-chalk/core/time/us';
@@ -36,6 +37,9 @@ export const CueRow = memo(function CueRow(props: Props) {
   const { startUs, endUs, text, doubts } = cue;
   const here = usePart(player, ({ filmUs }) => startUs <= filmUs && filmUs < endUs);
   const sure = sureOf(cue.cue);
+  const doubtful = cue.cue.draft
+    ? (cue.cue.words ?? []).filter(([, , certain]) => certain < DOUBTFUL).length
+    : 0;
   const facts = [
     formatTenths(startUs),
     `${toSeconds(endUs - startUs).toFixed(1)} s`,
@@ -44,7 +48,8 @@ export const CueRow = memo(function CueRow(props: Props) {
   ];
   const wrong = [
     ...doubts.map((doubt) => DOUBTS[doubt].what),
-    ...(sure !== null && sure < SURE ? ['not sure when it is said'] : []),
+    ...(doubtful > 0 ? [doubtful === 1 ? 'one doubtful word' : `${doubtful} doubtful words`] : []),
+    ...(!cue.cue.draft && sure !== null && sure < SURE ? ['not sure when it is said'] : []),
     ...(unheard ? ['not heard in the film'] : []),
   ];
   return (
@@ -73,7 +78,7 @@ export const CueRow = memo(function CueRow(props: Props) {
           ) : null}
           {open ? null : (
             <Words style={isRightToLeft(captions.language) ? styles.rightToLeft : null}>
-              {captionLines(text).join('\n')}
+              {cue.cue.draft ? <DraftWords cue={cue.cue} /> : captionLines(text).join('\n')}
             </Words>
           )}
           <Words size="small" tone="soft">
@@ -99,9 +104,21 @@ export const CueRow = memo(function CueRow(props: Props) {
   );
 });
 
+/** The words of a draft, those that the machine isn't sure of underlined. */
+const DraftWords = ({ cue }: { cue: Cue }) =>
+  wordsIn(cue.text).map((word, at) => (
+    <Text
+      key={`${at} ${word}`}
+      style={(cue.words?.[at]?.[2] ?? 100) < DOUBTFUL ? styles.doubtful : null}
+    >
+      {`${at > 0 ? ' ' : ''}${word}`}
+    </Text>
+  ));
+
 const styles = StyleSheet.create({
   row: { borderWidth: 1.5, borderRadius: RADIUS.medium, padding: SPACE.small, gap: SPACE.small },
   line: { flexDirection: 'row', alignItems: 'flex-start', gap: SPACE.small },
   open: { flexGrow: 1, flexShrink: 1, flexBasis: 0, minHeight: 44, gap: 2 },
+  doubtful: { textDecorationLine: 'underline', textDecorationStyle: 'dotted' },
   rightToLeft: { writingDirection: 'rtl' },
 });

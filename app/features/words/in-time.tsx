@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import type { Timing, WordsJob } from '@under-chalk/core/contract/words';
+import type { Draft, Timing, WordsJob } from '@under-chalk/core/contract/words';
 import { filmTimeFrom } from '@under-chalk/core/film/film';
 import { formatTenths } from '@under-chalk/core/time/us';
 import { inTakeOrder } from '@under-chalk/core/words/cue';
@@ -20,15 +20,19 @@ type State =
   | { readonly is: 'idle' }
   | { readonly is: 'listening'; readonly done: number }
   | { readonly is: 'heard'; readonly timing: Timing }
-  | { readonly is: 'failed'; readonly code: string };
+  | { readonly is: 'drafted'; readonly draft: Draft }
+  | { readonly is: 'failed'; readonly code: string; readonly of: ListensFor };
+
+/** To put captions in time with the voice, or to write a draft of them. */
+export type ListensFor = 'timeWords' | 'draftWords';
 
 /** How often it is asked how far it is, ms. */
 const ASK_MS = 400;
 
-/** Captions that are being put in time with the voice. */
+/** The server's listening to the film. */
 export interface InTime {
   readonly state: State;
-  readonly begin: () => Promise<void>;
+  readonly begin: (what: ListensFor) => Promise<void>;
   readonly stop: () => void;
   readonly let: () => void;
 }
@@ -40,21 +44,23 @@ export const useInTime = (lessonId: string, language: string): InTime => {
   const asked = useRef<{ id: string | null } | null>(null);
   // Nobody waits for it any more.
   useEffect(() => () => void (asked.current = null), []);
-  const over = (job: WordsJob): State =>
-    job.state === 'done' && job.timing
+  const over = (job: WordsJob, of: ListensFor): State =>
+    job.timing
       ? { is: 'heard', timing: job.timing }
-      : job.state === 'called-off'
-        ? { is: 'idle' }
-        : { is: 'failed', code: job.problem ?? 'unexpected' };
+      : job.draft
+        ? { is: 'drafted', draft: job.draft }
+        : job.state === 'called-off'
+          ? { is: 'idle' }
+          : { is: 'failed', code: job.problem ?? 'unexpected', of };
   return {
     state,
-    begin: async () => {
+    begin: async (what) => {
       const own: { id: string | null } = { id: null };
       asked.current = own;
       const isWanted = () => asked.current === own;
       setState({ is: 'listening', done: 0 });
       try {
-        let job = await call('timeWords', { params: { lessonId }, body: { language } });
+        let job = await call(what, { params: { lessonId }, body: { language } });
         own.id = job.id;
         while (isWanted() && ['waiting', 'working'].includes(job.state)) {
           setState({ is: 'listening', done: job.done });
@@ -67,9 +73,9 @@ export const useInTime = (lessonId: string, language: string): InTime => {
           );
           if (now) job = now;
         }
-        if (isWanted()) setState(over(job));
+        if (isWanted()) setState(over(job, what));
       } catch (error) {
-        if (isWanted()) setState({ is: 'failed', code: codeOf(error) });
+        if (isWanted()) setState({ is: 'failed', code: codeOf(error), of: what });
       }
     },
     stop: () => {
@@ -82,13 +88,21 @@ export const useInTime = (lessonId: string, language: string): InTime => {
   };
 };
 
-/** Whether captions in a language can be put in time with the voice by this server; undefined while it isn't known. */
-export const useCanTime = (language: string): boolean | undefined =>
-  useQuery({
+/** What this server can do with a voice in a language; nothing while that isn't known. */
+export const useListeners = (
+  language: string,
+): { readonly times: boolean; readonly drafts: boolean } => {
+  const { data } = useQuery({
     queryKey: KEYS.listeners,
     queryFn: () => call('canListen'),
     staleTime: Infinity,
-  }).data?.timing.includes(baseOf(language));
+  });
+  const base = baseOf(language);
+  return {
+    times: data?.timing.includes(base) ?? false,
+    drafts: data ? (data.drafts?.includes(base) ?? true) : false,
+  };
+};
 
 interface Props {
   readonly captions: Captions;
@@ -109,7 +123,7 @@ export const InTimePanel = ({ captions, player, inTime, onUnheard }: Props) => {
   if (state.is === 'failed') {
     return (
       <ProblemNotice code={state.code}>
-        <Button small label="Try again" onPress={() => void inTime.begin()} />
+        <Button small label="Try again" onPress={() => void inTime.begin(state.of)} />
         <Button small label="Never mind" onPress={inTime.let} />
       </ProblemNotice>
     );
@@ -120,6 +134,29 @@ export const InTimePanel = ({ captions, player, inTime, onUnheard }: Props) => {
         <ProgressLine done={state.done} doing="Listening to the film" leftUs={null} />
         <Button small label="Stop listening" onPress={inTime.stop} />
       </View>
+    );
+  }
+  if (state.is === 'drafted') {
+    const { cues, doubtful } = state.draft;
+    const put = () => {
+      captions.write(
+        cues,
+        captions.cues.map(({ id }) => id),
+      );
+      inTime.let();
+    };
+    return cues.length === 0 ? (
+      <Notice tone="warn" title="Nothing was understood.">
+        <Button small label="Never mind" onPress={inTime.let} />
+      </Notice>
+    ) : (
+      <Notice
+        title={`A draft of ${cues.length === 1 ? 'one caption' : `${cues.length} captions`}.`}
+        text={`A machine wrote it: look at every word. ${doubtful === 1 ? 'One is' : `${doubtful} are`} doubtful, and marked.`}
+      >
+        <Button small label="Never mind" onPress={inTime.let} />
+        <Button small kind="main" label="Mend this draft" onPress={put} />
+      </Notice>
     );
   }
   const { cues, unsaid, unwritten } = state.timing;

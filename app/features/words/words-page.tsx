@@ -27,7 +27,8 @@ import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { CueRow } from './cue-row';
 import { FilePanel, useWordsFile } from './file-panel';
-import { InTimePanel, useCanTime, useInTime } from './in-time';
+import { InTimePanel, useListeners, useInTime } from './in-time';
+import { InThePicture } from './in-the-picture';
 import { LanguageChoice } from './language-choice';
 import { MakeRight, ReplaceWords } from './mend-all';
 import { PastePanel } from './paste-panel';
@@ -72,7 +73,7 @@ export const WordsPage = () => {
   const input = useRef<HTMLInputElement>(null);
   const chooseFile = () => input.current?.click();
   const inTime = useInTime(lesson.id, language);
-  const canTime = useCanTime(language);
+  const listeners = useListeners(language);
   const [unheard, setUnheard] = useState<readonly string[] | null>(null);
   const { beside, height } = useLayout();
   const empty = captions.cues.length === 0;
@@ -92,6 +93,14 @@ export const WordsPage = () => {
       <Button small grow label="Type as you listen" onPress={() => setDoing('typing')} />
       <Button small grow label="Paste words" onPress={paste} />
       <Button small grow label="From a file" onPress={chooseFile} />
+      {listeners.drafts && language === spoken ? (
+        <Button
+          small
+          grow
+          label="Draft by machine"
+          onPress={() => void inTime.begin('draftWords')}
+        />
+      ) : null}
       {language !== spoken && languages.includes(spoken) ? (
         <Button small grow label={`Write under the ${languageName(spoken)}`} onPress={copySpoken} />
       ) : null}
@@ -105,13 +114,13 @@ export const WordsPage = () => {
         spoken="Type on as you listen"
         onPress={() => setDoing('typing')}
       />
-      {canTime && language === spoken ? (
+      {listeners.times && language === spoken ? (
         <Button
           small
           grow
           label="Put in time"
           spoken="Put the captions in time with the voice"
-          onPress={() => void inTime.begin()}
+          onPress={() => void inTime.begin('timeWords')}
         />
       ) : null}
       <Menu
@@ -174,7 +183,9 @@ export const WordsPage = () => {
               player={player}
               mostHigh={beside ? height - UNDER_PICTURE : height * MOST_UPRIGHT}
             >
-              <CaptionOver player={player} film={film} language={language} />
+              {lesson.decisions.captionLook.burned && language === spoken ? null : (
+                <CaptionOver player={player} film={film} language={language} />
+              )}
             </FilmView>
           }
           list={(covered) => (
@@ -189,6 +200,7 @@ export const WordsPage = () => {
                   inTime.stop();
                 }}
               />
+              {!empty && language === spoken ? <InThePicture lesson={lesson} /> : null}
               {doing === 'pasting' ? (
                 <PastePanel
                   key={language}

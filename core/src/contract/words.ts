@@ -17,10 +17,19 @@ export const timingSchema = z.object({
 });
 export type Timing = z.infer<typeof timingSchema>;
 
+/** What a machine has written down of what is said: to be looked through, and not in the lesson before it is put there. */
+export const draftSchema = z.object({
+  language: languageSchema,
+  cues: z.array(cueSchema),
+  /** Words that it isn't sure of. */
+  doubtful: z.number().int(),
+});
+export type Draft = z.infer<typeof draftSchema>;
+
 /**
  * - `waiting`: another is worked on
  * - `working`: `done` of it, 0 to 1
- * - `done`: `timing` is what came of it; it is kept for an hour
+ * - `done`: `timing` or `draft` is what came of it; it is kept for an hour
  * - `failed`: `problem` says why
  */
 export const wordsJobSchema = z.object({
@@ -31,6 +40,7 @@ export const wordsJobSchema = z.object({
   /** A code from the table of errors. */
   problem: z.string().nullable(),
   timing: timingSchema.nullable(),
+  draft: draftSchema.nullable(),
 });
 export type WordsJob = z.infer<typeof wordsJobSchema>;
 
@@ -62,14 +72,27 @@ export const WORDS = define({
   canListen: {
     method: 'get',
     path: '/api/words/listeners',
-    summary: 'Languages in which this server can put captions in time with a voice.',
-    answer: z.object({ timing: z.array(languageSchema) }),
+    summary:
+      'Languages in which this server can put captions in time with a voice, and write a draft of what is said; null: in any.',
+    answer: z.object({
+      timing: z.array(languageSchema),
+      drafts: z.array(languageSchema).nullable(),
+    }),
   },
   timeWords: {
     method: 'post',
     path: '/api/lessons/:lessonId/words/timing',
     summary:
       'Listen when the captions of a lesson are said in its film. What comes of it is told, and not put down.',
+    params: byLesson,
+    body: z.object({ language: languageSchema }),
+    answer: wordsJobSchema,
+  },
+  draftWords: {
+    method: 'post',
+    path: '/api/lessons/:lessonId/words/draft',
+    summary:
+      'Have a machine write down what is said in a lesson’s film. What comes of it is told, and not put down.',
     params: byLesson,
     body: z.object({ language: languageSchema }),
     answer: wordsJobSchema,

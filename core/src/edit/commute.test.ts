@@ -157,6 +157,10 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
       ),
       gone: named.flatMap(([cueId, there]) => (there ? [] : [cueId])),
     })),
+  'show-captions': fc.constantFrom('bottom' as const, 'top' as const).map((place) => ({
+    do: 'show-captions' as const,
+    look: { burned: true, place, size: 0.05, ground: 'band' as const },
+  })),
   speak: fc.record({ do: fc.constant('speak' as const), language: fc.constantFrom('en', 'cy') }),
   'put-line': fc
     .tuple(stretch('put-line' as const), fc.constantFrom(null, 'ebb', 'flood'))

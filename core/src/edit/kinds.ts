@@ -25,6 +25,7 @@ import { setPoint } from './kinds/set-point';
 import { setSpeed } from './kinds/set-speed';
 import { shapeFrame } from './kinds/shape-frame';
 import { showCamera } from './kinds/show-camera';
+import { showCaptions } from './kinds/show-captions';
 import { showPointer } from './kinds/show-pointer';
 import { showScreenPointer } from './kinds/show-screen-pointer';
 import { silence } from './kinds/silence';
@@ -75,4 +76,5 @@ export const KINDS = [
   showScreenPointer,
   writeCues,
   speak,
+  showCaptions,
 ] as const;

@@ -192,6 +192,11 @@ export const ERRORS = told({
     sentence: 'Only English can be put in time with a voice here.',
     next: 'Set the times by hand, or bring in a file that has them.',
   },
+  'listener-failed': {
+    status: 502,
+    sentence: 'What should have listened did not, or did not say what it heard.',
+    next: 'Try again; if it stays, look at the listener that this server was given (UNDER_CHALK_LISTENER).',
+  },
   'listener-missing': {
     status: 422,
     sentence: 'Nothing on this server can listen to a voice.',

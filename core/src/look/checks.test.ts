@@ -29,8 +29,9 @@ const verdicts = (
   );
 };
 
-it('finds a good film good', () =>
+it('finds a good film good, but for captions', () =>
   expect(verdicts(60, { title: 'Tide heights' }, -20)).toEqual({
+    captions: 'look',
     title: 'good',
     length: 'good',
     sound: 'good',
@@ -65,3 +66,32 @@ it('says so where a place takes no film without captions', () =>
   expect(verdicts(60, { title: 'x', destinationId: 'course-film' }, -20)).toMatchObject({
     captions: 'stop',
   }));
+
+describe('captions', () => {
+  const lines = new Map([['take-one', Uint8Array.from({ length: 3_000 }, () => 80)]]);
+  const check = (...ranges: [number, number][]) => {
+    const cues = ranges.map(([from, to], at) => ({
+      language: 'en',
+      cue: {
+        ...{ id: `cue-${at}-checked`, takeId: 'take-one', text: 'what is said' },
+        ...{ startUs: from * 1e6, endUs: to * 1e6, words: null, draft: false },
+        timed: 'by-hand' as const,
+      },
+    }));
+    const lesson = lessonOf([takeOfLength('take-one', 60_000_000, ['voice'])], { cues });
+    const found = checksOf(filmOf(lesson), lines, FIRST_DESTINATIONS[0]!, 300_000_000, {
+      ...{ count: 0, made: false },
+    });
+    const { verdict, sentence } = found.find(({ id }) => id === 'captions')!;
+    return [verdict, sentence];
+  };
+  it('are missed, told when they leave out some of what is said or can’t be read, and fine', () => {
+    expect(check()[0]).toBe('look');
+    expect(check([0, 29])).toEqual(['look', 'Captions are there for 50 % of what is said.']);
+    expect(check([0, 0.4], [1, 60])).toEqual(['look', 'One caption is hard to read in time.']);
+    expect(check([0, 30], [31, 60])).toEqual([
+      'good',
+      'There are captions for all that is said, in English.',
+    ]);
+  });
+});

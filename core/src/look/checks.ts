@@ -13,6 +13,13 @@ import { at } from '../time/timeline';
 import { frameToUs } from '../time/frames';
 import { formatSpoken, type Us } from '../time/us';
 import { LEVEL_STEP_US } from '../sound/level-line';
+import { speechIn } from '../sound/beats';
+import { intersect, lengthOf, type TimeRange } from '../time/ranges';
+import { doubtsOf } from '../words/checks';
+import { cuesIn, languagesOf } from '../words/cue';
+import { filmCuesOf } from '../words/film-cues';
+import { languageName } from '../words/language';
+import { speechOfFilm } from '../words/roughly';
 
 /** One line of the last look. */
 export interface Check {
@@ -21,6 +28,10 @@ export interface Check {
   readonly verdict: 'good' | 'look' | 'stop';
   readonly sentence: string;
 }
+
+/** Captions stand for what is said so near to them, µs; and for all of it from this share on. */
+const NEAR_CAPTION_US = 1_000_000;
+const COVERED = 0.95;
 
 /** Share of a span's steps that are as loud as speech. */
 const loudShare = (film: Film, levels: ReadonlyMap<string, LevelLine>): number => {
@@ -78,6 +89,61 @@ const bytesCheck = (
       sentence: `Its file has ${size}, and “${name}” takes ${most}: hand it out in a smaller size, or make it shorter.`,
     },
   ];
+};
+
+/** Of what is said in a film, the share that captions are there for: within a second of it. 1 where nothing is. */
+const captionedShare = (
+  film: Film,
+  levels: ReadonlyMap<string, LevelLine>,
+  cues: readonly TimeRange[],
+): number => {
+  const spoken = speechOfFilm(film, (takeId) => {
+    const line = levels.get(takeId);
+    return line ? speechIn(line) : [];
+  });
+  const total = (ranges: readonly TimeRange[]) =>
+    ranges.reduce((sum, range) => sum + lengthOf(range), 0);
+  const near = cues.map(({ startUs, endUs }) => ({
+    startUs: startUs - NEAR_CAPTION_US,
+    endUs: endUs + NEAR_CAPTION_US,
+  }));
+  const all = total(spoken);
+  return all === 0 ? 1 : total(intersect(spoken, near)) / all;
+};
+
+/** Whether whoever can't hear it, or doesn't know the words, can read along. */
+const captionsCheck = (
+  film: Film,
+  levels: ReadonlyMap<string, LevelLine>,
+  { name, captionsRequired }: Destination,
+): Check => {
+  const { cues, spoken } = film.lesson.decisions;
+  const own = filmCuesOf(film, cuesIn(cues, spoken));
+  if (own.length === 0) {
+    return {
+      id: 'captions',
+      verdict: captionsRequired ? 'stop' : 'look',
+      sentence: captionsRequired
+        ? `“${name}” takes no film without captions, and this one has none.`
+        : 'It has no captions: who can’t hear it can’t follow.',
+    };
+  }
+  const share = captionedShare(film, levels, own);
+  if (share < COVERED) {
+    const sentence = `Captions are there for ${Math.floor(share * 100)} % of what is said.`;
+    return { id: 'captions', verdict: captionsRequired ? 'stop' : 'look', sentence };
+  }
+  const hard = doubtsOf(own).filter((doubts) => doubts.length > 0).length;
+  if (hard > 0) {
+    const many = hard === 1 ? 'One caption is' : `${hard} captions are`;
+    return { id: 'captions', verdict: 'look', sentence: `${many} hard to read in time.` };
+  }
+  const names = languagesOf(cues, spoken).map((language) => languageName(language));
+  return {
+    id: 'captions',
+    verdict: 'good',
+    sentence: `There are captions for all that is said, in ${names.join(', ')}.`,
+  };
 };
 
 /**
@@ -150,14 +216,6 @@ export const checksOf = (
         },
     ...practiceCheck(film),
     ...(film.frames > 0 ? bytesCheck(destination, bytes) : []),
-    ...(destination.captionsRequired
-      ? [
-          {
-            id: 'captions' as const,
-            verdict: 'stop' as const,
-            sentence: `“${destination.name}” takes no film without captions, and this one has none.`,
-          },
-        ]
-      : []),
+    ...(film.frames > 0 ? [captionsCheck(film, levels, destination)] : []),
   ];
 };

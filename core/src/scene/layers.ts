@@ -5,6 +5,7 @@ import { edge, type EdgeLayer } from './layers/edge';
 import { ink, type InkLayer } from './layers/ink';
 import { ground, type GroundLayer } from './layers/ground';
 import type { LayerKind } from './layers/kind';
+import { caption, type CaptionLayer } from './layers/caption';
 import { line, type LineLayer } from './layers/line';
 import { mark, type MarkLayer } from './layers/mark';
 import { page, type PageLayer } from './layers/page';
@@ -23,6 +24,7 @@ export type Layer =
   | PointerLayer
   | PageLayer
   | LineLayer
+  | CaptionLayer
   | MarkLayer
   | ClockLayer
   | CardLayer
@@ -38,6 +40,7 @@ const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind
   pointer,
   page,
   line,
+  caption,
   mark,
   clock,
   card,

@@ -8,6 +8,7 @@ import type { Us } from '../time/us';
 import { readDissolves } from './dissolves';
 import type { Layer } from './layers';
 import { arrangementSource } from './sources/arrangement';
+import { captionSource } from './sources/captions';
 import { cardSource } from './sources/cards';
 import { clockSource } from './sources/clock';
 import { cutawaySource } from './sources/cutaways';
@@ -35,7 +36,7 @@ const SOURCES: readonly ReadSource[] = [
   clockSource,
 ];
 /** What lies over all of it: it doesn't go over from one picture into another. */
-const OVER: readonly ReadSource[] = [lineSource, watermarkSource];
+const OVER: readonly ReadSource[] = [lineSource, captionSource, watermarkSource];
 
 /** What some features show in a frame. */
 const shownBy = (sources: readonly SceneSource[], frame: number, span: Span) => {

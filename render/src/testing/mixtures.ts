@@ -1,4 +1,5 @@
 import { PLAIN_GROUND } from '@under-chalk/core/lesson/frame';
+import { FIRST_CAPTION_LOOK } from '@under-chalk/core/words/caption-look';
 import { FIRST_WATERMARK } from '@under-chalk/core/lesson/watermark';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { FIRST_CARD } from '@under-chalk/core/lesson/card';
@@ -73,6 +74,20 @@ export const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
     all
       .slice(0, 1)
       .map((one) => ({ ...one, line: { text: `${one.startUs % 3}`, place: 'top' as const } })),
+  ),
+  captionLook: fc.constantFrom(
+    FIRST_CAPTION_LOOK,
+    { ...FIRST_CAPTION_LOOK, burned: true },
+    { burned: true, place: 'top' as const, size: 0.09, ground: 'none' as const },
+  ),
+  cues: timeline.map((all) =>
+    all.map((one, at) => ({
+      language: 'en',
+      cue: {
+        ...{ ...one, id: `cue-${at}-mixed`, text: at % 2 ? 'Two parts of twelve' : 'The ebb.' },
+        ...{ words: null, timed: 'by-hand' as const, draft: false },
+      },
+    })),
   ),
   cards: fc.record({
     opening: fc.constantFrom(null, FIRST_CARD, { ...FIRST_CARD, heading: 'Tides' }),

@@ -7,7 +7,11 @@ import { execFileSync } from 'node:child_process';
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { newId } from '../store/ids';
+import { foreignListener } from '../words/foreign-listener';
+import { practiceAnswer } from '../words/practice-hearing';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(180_000);
@@ -78,8 +82,8 @@ const paste = async (text: string): Promise<Cue[]> => {
   return cues;
 };
 
-const listen = async (language = 'en'): Promise<WordsJob> => {
-  const begun = await server.ask('POST', `/api/lessons/${LESSON}/words/timing`, { language });
+const listen = async (language = 'en', what = 'timing'): Promise<WordsJob> => {
+  const begun = await server.ask('POST', `/api/lessons/${LESSON}/words/${what}`, { language });
   expect(begun.status).toBe(200);
   for (;;) {
     const { json } = await server.ask('GET', `/api/words/${begun.json.id}`);
@@ -193,6 +197,102 @@ it('is found by what is said, with or without accents, as soon as it is changed;
   expect(await find('cafe')).toEqual([]);
   await server.edit(LESSON, { do: 'restore', takeId: TAKE, startUs: 0, endUs: 100_000_000 });
   expect(await find('cafe')).toHaveLength(1);
+});
+
+it('writes a draft of what is said, called so, with its doubts', async () => {
+  const { state, draft } = await listen('en', 'draft');
+  expect(state).toBe('done');
+  const wanted = SAID.join(' ')
+    .toLowerCase()
+    .replace(/[^a-z ]/g, '')
+    .split(' ');
+  const heard = draft!.cues
+    .map(({ text }) => text)
+    .join(' ')
+    .toLowerCase()
+    .split(' ');
+  const right = wanted.filter((word) => heard.includes(word)).length;
+  expect(right / wanted.length).toBeGreaterThan(0.5);
+  for (const cue of draft!.cues) expect([cue.draft, cue.takeId]).toEqual([true, TAKE]);
+  expect((await listen('cy', 'draft')).problem).toBe('listener-missing');
+});
+
+describe('a listener of one’s own', () => {
+  /** What it answers, whatever it hears; null: as the one to practise with does. */
+  let answer: string | null = null;
+  const asked: string[] = [];
+  const listener = createServer((request, response) => {
+    const parts: Buffer[] = [];
+    request.on('data', (part: Buffer) => parts.push(part));
+    request.on('end', () => {
+      asked.push(`${request.method} ${request.url} ${request.headers['content-type']}`);
+      response.end(answer ?? practiceAnswer(Buffer.concat(parts)));
+    });
+  });
+  const recognise = (where: string, language = 'cy') =>
+    foreignListener(where).recognise(
+      { path: join(folder, 'said.raw'), durationUs: 15_000_000 },
+      language,
+      () => undefined,
+    );
+  let address: string;
+  beforeAll(async () => {
+    await new Promise<void>((resolve) => listener.listen(0, '127.0.0.1', resolve));
+    address = `http://127.0.0.1:${(listener.address() as AddressInfo).port}/hear`;
+  });
+  afterAll(() => listener.close());
+
+  it('is sent the sound, and says what it hears in any language', async () => {
+    const heard = await recognise(address);
+    expect(asked.at(-1)).toBe('POST /hear?language=cy audio/wav');
+    // It hears where somebody speaks.
+    const begins = heard.filter(({ text }) => text.startsWith('Phrase'));
+    expect(begins.length).toBeGreaterThan(3);
+    expect(Math.abs(begins[0]!.startUs - spoken[0]!.startUs)).toBeLessThan(300_000);
+    expect(heard.some(({ sure }) => sure === 30)).toBe(true);
+  });
+
+  it('may be a program on this machine', async () => {
+    const program = join(folder, 'listener.sh');
+    const said = JSON.stringify({ words: [{ text: 'Helo', start: 1, end: 1.4 }] });
+    await writeFile(
+      program,
+      `#!/bin/sh\ntest "$(head -c 4 "$1")" = RIFF && test "$2" = cy && echo '${said}'\n`,
+      {
+        mode: 0o755,
+      },
+    );
+    expect(await recognise(program)).toEqual([
+      { text: 'Helo', startUs: 1_000_000, endUs: 1_400_000, sure: 70 },
+    ]);
+    await expect(recognise(join(folder, 'none.sh'))).rejects.toThrow('listener-failed');
+  });
+
+  it.each([
+    'no JSON',
+    '{}',
+    JSON.stringify({ words: [{ word: 'a', start: -1, end: 2 }] }),
+    JSON.stringify({ words: [{ start: 1, end: 2 }] }),
+    JSON.stringify({ words: [{ word: 'a', start: 1e300, end: 2 }] }),
+  ])('is not believed where it answers %s', async (text) => {
+    answer = text;
+    await expect(recognise(address)).rejects.toThrow('listener-failed');
+    answer = null;
+  });
+
+  it('what it says beside words is left out', async () => {
+    answer = JSON.stringify({
+      words: [
+        { word: ' two words ', start: 2, end: 3 },
+        { word: 'late', start: 99, end: 100 },
+        { word: '\u0000b', start: 1, end: 0.5, confidence: 0.25 },
+      ],
+    });
+    expect(await recognise(address)).toEqual([
+      { text: 'b', startUs: 1_000_000, endUs: 1_020_000, sure: 25 },
+    ]);
+    answer = null;
+  });
 });
 
 describe('words that are given', () => {

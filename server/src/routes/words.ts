@@ -8,8 +8,10 @@ import type { Context } from 'koa';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
 import type { On } from '../http/route';
+import { englishDraft } from '../words/english-draft';
+import { foreignListener } from '../words/foreign-listener';
 import { canAlignEnglish } from '../words/english-voice';
-import { timingOf } from '../words/timing';
+import { draftOf, timingOf } from '../words/listening';
 
 /** Gives the words of a film as a file, named by its title and language. What a player takes is shown in place too. */
 export const sendWords = (ctx: Context, form: Form, words: ReadWords, about: About): void => {
@@ -20,16 +22,33 @@ export const sendWords = (ctx: Context, form: Form, words: ReadWords, about: Abo
   ctx.body = wordsAs(form, words, about);
 };
 
-export const wordsRoutes = (on: On, { lessons, media, wordsJobs, said }: Parts): void => {
+export const wordsRoutes = (on: On, { lessons, media, wordsJobs, said, config }: Parts): void => {
   on('findSaid', ({ query }) => said.find(query.words));
 
-  on('canListen', () => Promise.resolve({ timing: canAlignEnglish() ? ['en'] : [] }));
+  on('canListen', () =>
+    Promise.resolve({
+      timing: canAlignEnglish() ? ['en'] : [],
+      // One that was configured knows whatever it is asked for.
+      drafts: config.listener ? null : canAlignEnglish() ? ['en'] : [],
+    }),
+  );
 
   on('timeWords', async ({ params, body }) => {
     const { lesson } = await lessons.view(params.lessonId);
-    return wordsJobs.begin(lesson.id, (onProgress, signal) =>
-      timingOf(lesson, body.language, media, onProgress, signal),
-    );
+    return wordsJobs.begin(lesson.id, async (onProgress, signal) => ({
+      timing: await timingOf(lesson, body.language, media, onProgress, signal),
+    }));
+  });
+
+  const recognisers = [
+    ...(config.listener ? [foreignListener(config.listener)] : []),
+    englishDraft,
+  ];
+  on('draftWords', async ({ params, body }) => {
+    const { lesson } = await lessons.view(params.lessonId);
+    return wordsJobs.begin(lesson.id, async (onProgress, signal) => ({
+      draft: await draftOf(lesson, body.language, recognisers, media, onProgress, signal),
+    }));
   });
 
   on('wordsJob', ({ params }) => Promise.resolve(wordsJobs.stateOf(params.jobId)));

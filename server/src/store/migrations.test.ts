@@ -77,6 +77,7 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
       silenced,
       cues,
       spoken,
+      captionLook,
       underVoiceDb,
       unlevelled,
       dissolveUs,
@@ -101,7 +102,7 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
       [],
       10,
     ]);
-    expect([cues, spoken]).toEqual([[], 'en']);
+    expect([cues, spoken, captionLook.burned]).toEqual([[], 'en', false]);
     expect([closeUps, cutaways, lines, speeds, watermark]).toEqual([[], [], [], [], null]);
     const { placed, ...then } = comesTo;
     expect({ ...now, frame: { shape: frame.shape } }).toEqual(then);

@@ -74,6 +74,8 @@ export const startTestServer = async (
     work?: Work;
     mostBytes?: number;
     front?: Front;
+    /** Who writes drafts ({@link Config.listener}). */
+    listener?: string;
     /** The reader's program ({@link buildReader}), where materials are opened. */
     readerScript?: string;
     /** The thread that looks for pointers, built; else none are looked for. */
@@ -88,6 +90,7 @@ export const startTestServer = async (
     front: options.front ?? NO_FRONT,
     mostBytes: options.mostBytes ?? 100_000_000,
     cacheBytes: 1_000_000_000,
+    listener: options.listener ?? null,
     folders: foldersIn(home),
     appFolder: null,
   };

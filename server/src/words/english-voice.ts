@@ -8,54 +8,18 @@ import { spokenWords } from '@under-chalk/core/words/align/spoken';
 import { alignInWindows, type Aligned } from '@under-chalk/core/words/align/windows';
 import { wordsIn } from '@under-chalk/core/words/cue';
 import { existsSync } from 'node:fs';
-import { mkdtemp, open, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DICTIONARY, MODEL, pronunciationsOf } from './pronunciations';
 import { isHere, runProgram } from './run-program';
-
-/** Sound that is listened to: 16-bit samples, one channel, as a file without any header. */
-export const HEARD_RATE = 16_000;
-const BYTES = 2;
-const SECONDS = 1_000_000;
+import { samplesIn, wavHeader } from './sound-file';
 
 let here: boolean | null = null;
 
 /** Whether a script in English can be put in time with a voice on this machine. */
 export const canAlignEnglish = (): boolean =>
   (here ??= existsSync(DICTIONARY) && isHere('pocketsphinx_batch'));
-
-/** A RIFF header of 44 bytes, which the recogniser passes over. */
-const header = (bytes: number): Buffer => {
-  const head = Buffer.alloc(44);
-  head.write('RIFF', 0);
-  head.writeUInt32LE(36 + bytes, 4);
-  head.write('WAVEfmt ', 8);
-  head.writeUInt32LE(16, 16);
-  head.writeUInt16LE(1, 20);
-  head.writeUInt16LE(1, 22);
-  head.writeUInt32LE(HEARD_RATE, 24);
-  head.writeUInt32LE(HEARD_RATE * BYTES, 28);
-  head.writeUInt16LE(BYTES, 32);
-  head.writeUInt16LE(16, 34);
-  head.write('data', 36);
-  head.writeUInt32LE(bytes, 40);
-  return head;
-};
-
-/** A stretch of a file of samples. */
-const samplesIn = async (path: string, fromUs: number, toUs: number): Promise<Buffer> => {
-  const sample = (us: number) => Math.round((us * HEARD_RATE) / SECONDS);
-  const [from, to] = [sample(fromUs), sample(toUs)];
-  const file = await open(path, 'r');
-  try {
-    const bytes = Buffer.alloc((to - from) * BYTES);
-    const { bytesRead } = await file.read(bytes, 0, bytes.length, from * BYTES);
-    return bytes.subarray(0, bytesRead);
-  } finally {
-    await file.close();
-  }
-};
 
 /** Narrower, and the right words are lost; wider, and it takes longer for nothing. Seen on voices of four kinds. */
 const BEAM = '1e-60';
@@ -80,7 +44,7 @@ const unitsOf = async (texts: readonly string[], signal?: AbortSignal): Promise<
  * Finds when English texts are said in a sound, in their order, which of them aren't, and what is said besides: forced alignment by
  * Debian's `pocketsphinx` with a grammar in which each may be left out.
  *
- * @param path samples of {@link HEARD_RATE}, 16 bits, one channel
+ * @param path a file of samples (`sound-file`)
  * @param durationUs how long it lasts
  * @throws ProgramError; the signal's reason
  */
@@ -102,7 +66,7 @@ export const alignEnglish = async (
         signal?.throwIfAborted();
         const samples = await samplesIn(path, fromUs, toUs);
         const { fsg, dictionary } = grammarOf(wanted);
-        await put('sound.wav', Buffer.concat([header(samples.length), samples]));
+        await put('sound.wav', Buffer.concat([wavHeader(samples.length), samples]));
         await put('script.fsg', fsg);
         await put('script.dict', dictionary);
         await put('sounds', 'sound\n');

@@ -10,7 +10,7 @@ import { decodeRecordedSound, type Limits } from '@under-chalk/render';
 import { open, rm, type FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { MediaStore } from '../store/media-store';
-import { HEARD_RATE } from './english-voice';
+import { HEARD_RATE } from './sound-file';
 
 /** What is said in a film, as one file of samples. */
 export interface FilmVoice {

@@ -1,12 +1,15 @@
-import type { Timing, WordsJob } from '@under-chalk/core/contract/words';
+import type { WordsJob } from '@under-chalk/core/contract/words';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import pLimit from 'p-limit';
 import type { Log } from '../log';
 import { newId } from '../store/ids';
 
-/** Listens to a lesson. @throws TellableError; the signal's reason */
-export type Listen = (onProgress: (share: number) => void, signal: AbortSignal) => Promise<Timing>;
+/** Listens to a lesson: gives what came of it. @throws TellableError; the signal's reason */
+export type Listen = (
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+) => Promise<Partial<Pick<WordsJob, 'timing' | 'draft'>>>;
 
 interface Job {
   told: WordsJob;
@@ -41,7 +44,7 @@ export class WordsJobs {
     const id = newId();
     const stop = new AbortController();
     const job: Job = {
-      told: { id, lessonId, state: 'waiting', done: 0, problem: null, timing: null },
+      told: { id, lessonId, state: 'waiting', done: 0, problem: null, timing: null, draft: null },
       stop,
       over: Promise.resolve(),
     };
@@ -81,8 +84,8 @@ export class WordsJobs {
     try {
       signal.throwIfAborted();
       tell({ state: 'working' });
-      const timing = await listen((done) => tell({ done }), signal);
-      tell({ state: 'done', done: 1, timing });
+      const found = await listen((done) => tell({ done }), signal);
+      tell({ ...found, state: 'done', done: 1 });
     } catch (error) {
       if (signal.aborted) tell({ state: 'called-off' });
       else {

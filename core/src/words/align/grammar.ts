@@ -84,13 +84,22 @@ export const grammarOf = (units: readonly Unit[]): Grammar => {
 /** A frame of the recogniser, µs. */
 const FRAME_US = 10_000;
 
+/** Something that the recogniser heard, by its name in the dictionary. */
+export interface Segment {
+  readonly name: string;
+  readonly atUs: Us;
+  readonly untilUs: Us;
+  /** By the frame. */
+  readonly score: number;
+}
+
 /**
- * Reads what the recogniser heard (its `hypseg` form: after `T`, `A` and `L` four fields a segment, of which the first is its first
- * frame, and the third its score).
+ * Reads what the recogniser heard, word for word (its `hypseg` form: after `T`, `A` and `L` four fields a segment, of which the first is its first
+ * frame, and the second its score).
  *
  * @param endUs where the sound ends
  */
-export const readHeard = (line: string, endUs: Us): Heard => {
+export const readSegments = (line: string, endUs: Us): Segment[] => {
   const fields = line.trim().split(/\s+/);
   const from = fields.indexOf('L') + 2;
   const segments: { atUs: Us; score: number; name: string }[] = [];
@@ -103,11 +112,21 @@ export const readHeard = (line: string, endUs: Us): Heard => {
       });
     }
   }
+  return segments.map(({ atUs, score, name }, index) => {
+    const untilUs = segments.slice(index + 1).find((later) => later.atUs > atUs)?.atUs ?? endUs;
+    return { name, atUs, untilUs, score: score / Math.max(1, (untilUs - atUs) / FRAME_US) };
+  });
+};
+
+/**
+ * What was heard of the units of a grammar.
+ *
+ * @param endUs where the sound ends
+ */
+export const readHeard = (line: string, endUs: Us): Heard => {
   const words: HeardWord[] = [];
   const other: { startUs: Us; endUs: Us; phones: number }[] = [];
-  segments.forEach(({ atUs, score, name }, index) => {
-    const nextUs = segments.slice(index + 1).find((later) => later.atUs > atUs)?.atUs ?? endUs;
-    const frames = Math.max(1, (nextUs - atUs) / FRAME_US);
+  for (const { name, atUs, untilUs: nextUs, score } of readSegments(line, endUs)) {
     const read = /^w(\d+)_(\d+)_(\d+)$/.exec(name);
     if (read) {
       const [unit, word, part] = read.slice(1).map(Number) as [number, number, number];
@@ -116,9 +135,9 @@ export const readHeard = (line: string, endUs: Us): Heard => {
         words[words.length - 1] = {
           ...last,
           endUs: nextUs,
-          score: Math.min(last.score, score / frames),
+          score: Math.min(last.score, score),
         };
-      } else words.push({ unit, word, startUs: atUs, endUs: nextUs, score: score / frames });
+      } else words.push({ unit, word, startUs: atUs, endUs: nextUs, score: score });
     } else if (name.startsWith('_')) {
       const last = other.at(-1);
       // Small silences between its sounds belong to it.
@@ -126,6 +145,6 @@ export const readHeard = (line: string, endUs: Us): Heard => {
         other[other.length - 1] = { ...last, endUs: nextUs, phones: last.phones + 1 };
       } else other.push({ startUs: atUs, endUs: nextUs, phones: 1 });
     }
-  });
+  }
   return { words, other };
 };

@@ -1,4 +1,9 @@
-import type { HeardWord } from './grammar';
+import type { TimeRange } from '../../time/ranges';
+
+/** A word and how well it sounded. */
+interface Scored extends TimeRange {
+  readonly score: number;
+}
 
 /** The middle one of some numbers. */
 const median = (values: readonly number[]): number => {
@@ -14,7 +19,7 @@ const LONGEST_US = 1_800_000;
  * How sure each of some words is, 0 to 100: by how well it sounds like what it should be, against how well the others of the same
  * voice and microphone do (in median absolute deviations); and by whether anybody says a word so shortly or so slowly.
  */
-export const surenessOf = (words: readonly HeardWord[]): ((word: HeardWord) => number) => {
+export const surenessOf = (words: readonly Scored[]): ((word: Scored) => number) => {
   const middle = median(words.map(({ score }) => score));
   const spread = Math.max(
     1e-9,

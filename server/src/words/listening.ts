@@ -1,17 +1,20 @@
-import type { Timing } from '@under-chalk/core/contract/words';
+import type { Draft, Timing } from '@under-chalk/core/contract/words';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { filmOf } from '@under-chalk/core/film/film';
+import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { cuesIn, wordsIn, type Cue } from '@under-chalk/core/words/cue';
 import { filmCuesOf, type FilmCue } from '@under-chalk/core/words/film-cues';
 import { baseOf } from '@under-chalk/core/words/language';
 import { cueHeard, recordedRanges } from '@under-chalk/core/words/align/heard-cues';
+import { DOUBTFUL, draftedCues } from '@under-chalk/core/words/drafted';
+import { newId } from '../store/ids';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { MediaStore } from '../store/media-store';
 import { alignEnglish, canAlignEnglish } from './english-voice';
-import { filmVoice } from './film-voice';
+import { filmVoice, type FilmVoice } from './film-voice';
+import type { Recogniser } from './recogniser';
 
 /** Of the time that it takes, the share that goes into decoding. */
 const DECODING = 0.08;
@@ -43,15 +46,12 @@ export const timingOf = async (
   if (cues.length === 0) throw new TellableError('nothing-to-time');
   if (baseOf(language) !== 'en') throw new TellableError('language-not-heard');
   if (!canAlignEnglish()) throw new TellableError('listener-missing');
-  const folder = await mkdtemp(join(tmpdir(), 'under-chalk-voice-'));
-  try {
-    const voice = await filmVoice(film, media, folder, signal);
-    onProgress(DECODING);
+  return heardInFilm(film, media, onProgress, signal, async (voice, onShare) => {
     const { units, unwritten } = await alignEnglish(
       voice.path,
       voice.durationUs,
       cues.map(({ text }) => text),
-      (share) => onProgress(DECODING + (1 - DECODING) * share),
+      onShare,
       signal,
     );
     const heard = cues.map((cue, index) => cueHeard(cue, units[index] ?? null, voice.pieces));
@@ -61,6 +61,47 @@ export const timingOf = async (
       unsaid: cues.filter((_, index) => !heard[index]).map(({ id }) => id),
       unwritten: recordedRanges(unwritten, voice.pieces),
     };
+  });
+};
+
+/**
+ * Writes down what is said in a lesson's film, by machine. Nothing is put down: it is for the teacher to look at.
+ *
+ * @throws TellableError `listener-missing`, `listener-failed`, `nothing-in-film`, `footage-missing`; ProgramError; the signal's reason
+ */
+export const draftOf = async (
+  lesson: Lesson,
+  language: string,
+  recognisers: readonly Recogniser[],
+  media: MediaStore,
+  onProgress: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<Draft> => {
+  const film = filmOf(lesson);
+  if (film.frames === 0) throw new TellableError('nothing-in-film');
+  const recogniser = recognisers.find(({ knows }) => knows(baseOf(language)));
+  if (!recogniser) throw new TellableError('listener-missing');
+  return heardInFilm(film, media, onProgress, signal, async (voice, onShare) => {
+    const heard = await recogniser.recognise(voice, baseOf(language), onShare, signal);
+    const cues = draftedCues(heard, voice.pieces, newId);
+    const doubtful = heard.filter(({ sure }) => sure < DOUBTFUL).length;
+    return { language, cues, doubtful };
+  });
+};
+
+/** Has what is said in a film listened to, with its progress; nothing of it stays on the disk. */
+const heardInFilm = async <T>(
+  film: Film,
+  media: MediaStore,
+  onProgress: (share: number) => void,
+  signal: AbortSignal | undefined,
+  listen: (voice: FilmVoice, onShare: (share: number) => void) => Promise<T>,
+): Promise<T> => {
+  const folder = await mkdtemp(join(tmpdir(), 'under-chalk-voice-'));
+  try {
+    const voice = await filmVoice(film, media, folder, signal);
+    onProgress(DECODING);
+    return await listen(voice, (share) => onProgress(DECODING + (1 - DECODING) * share));
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

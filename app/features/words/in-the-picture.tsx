@@ -1,0 +1,78 @@
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import type { CaptionLook } from '@under-chalk/core/words/caption-look';
+import { useEdits } from '../../data/edits';
+import { ChoiceLine } from '../../ui/choice-line';
+import { Choices } from '../../ui/choices';
+
+const PLACES = [
+  { value: 'bottom', label: 'at the bottom' },
+  { value: 'middle', label: 'in the middle' },
+  { value: 'top', label: 'at the top' },
+] as const;
+const SIZES = [
+  { value: '0.04', label: 'small' },
+  { value: '0.05', label: 'usual' },
+  { value: '0.065', label: 'large' },
+  { value: '0.085', label: 'very large' },
+] as const;
+const GROUNDS = [
+  { value: 'band', label: 'on a dark band' },
+  { value: 'none', label: 'with a dark edge' },
+] as const;
+
+/** Whether the captions are part of the picture, and how they stand in it. */
+export const InThePicture = ({ lesson }: { lesson: Lesson }) => {
+  const { put } = useEdits();
+  const look = lesson.decisions.captionLook;
+  const change = (part: Partial<CaptionLook>) =>
+    put({ do: 'show-captions', look: { ...look, ...part } });
+  const place = PLACES.find(({ value }) => value === look.place)!.label;
+  return (
+    <ChoiceLine
+      label="Who sees them"
+      value={look.burned ? `Everybody, in the picture, ${place}` : 'Whoever switches them on'}
+    >
+      <Choices
+        label="Who sees them"
+        hideLabel
+        stacked
+        choices={[
+          {
+            value: 'switched',
+            label: 'Whoever switches them on',
+            hint: 'On the film’s page, and in players that can show captions.',
+          },
+          {
+            value: 'burned',
+            label: 'Everybody',
+            hint: 'They are part of the picture, wherever the film goes.',
+          },
+        ]}
+        value={look.burned ? 'burned' : 'switched'}
+        onChoose={(value) => change({ burned: value === 'burned' })}
+      />
+      {look.burned ? (
+        <>
+          <Choices
+            label="They stand"
+            choices={PLACES}
+            value={look.place}
+            onChoose={(value) => change({ place: value })}
+          />
+          <Choices
+            label="Size"
+            choices={SIZES}
+            value={SIZES.find(({ value }) => Number(value) === look.size)?.value ?? null}
+            onChoose={(value) => change({ size: Number(value) })}
+          />
+          <Choices
+            label="So that they can be read"
+            choices={GROUNDS}
+            value={look.ground}
+            onChoose={(value) => change({ ground: value })}
+          />
+        </>
+      ) : null}
+    </ChoiceLine>
+  );
+};

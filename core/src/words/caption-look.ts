@@ -1,0 +1,20 @@
+import * as z from 'zod';
+
+/** How the captions of the language that is spoken stand in the picture. */
+export const captionLookSchema = z
+  .object({
+    /** Part of the picture, for all to see; else whoever watches switches them on. */
+    burned: z.boolean(),
+    place: z.enum(['bottom', 'middle', 'top']),
+    /** Their height, a fraction of the frame's shorter side: of one line's letters. */
+    size: z.number().min(0.03).max(0.12),
+    /** What they lie on. */
+    ground: z.enum(['band', 'none']),
+  })
+  .readonly();
+export type CaptionLook = z.infer<typeof captionLookSchema>;
+
+/** How they are before anything is said of it. */
+export const FIRST_CAPTION_LOOK: CaptionLook = {
+  ...{ burned: false, place: 'bottom', size: 0.05, ground: 'band' },
+};
