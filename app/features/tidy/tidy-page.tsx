@@ -1,10 +1,9 @@
 import { useMemo, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { stepInWords, type Step, type Steps } from '@under-chalk/core/edit/steps';
+import type { Steps } from '@under-chalk/core/edit/steps';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
-import { useEdits } from '../../data/edits';
 import { FilmView } from '../../player/film-view';
 import type { FilmPlayer } from '../../player/film-player';
 import { useFilmPlayer } from '../../player/use-film-player';
@@ -17,6 +16,7 @@ import { SPACE, TYPE, useTheme } from '../../ui/theme';
 import { LessonGauge } from '../destinations/lesson-gauge';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
+import { TurnBack } from '../lessons/turn-back';
 import { CardsChoice } from './cards-choice';
 import { CarriedBar } from './carried-bar';
 import { ChosenBar } from './chosen-bar';
@@ -58,8 +58,7 @@ export const TidyPage = () => {
           <>
             <ChosenBar columns={columns} />
             <CarriedBar film={film} columns={columns} />
-            <TurnBack label="Undo" step={view.steps.undo.at(-1)} act="undo" />
-            <TurnBack label="Redo" step={view.steps.redo.at(-1)} act="redo" />
+            <TurnBack steps={view.steps} />
             <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
           </>
         }
@@ -208,19 +207,6 @@ const useMostHigh = (): number => {
 const HandleHere = ({ lesson }: { lesson: Lesson }) => {
   const here = useTidy((view) => (view.playing ? null : view.here));
   return here ? <InsetHandle key={here.takeId} lesson={lesson} place={here} /> : null;
-};
-
-/** Takes the last step back, or brings it back; a screen reader hears which. */
-const TurnBack = ({ label, step, act }: { label: string; step?: Step; act: 'undo' | 'redo' }) => {
-  const { put } = useEdits();
-  return (
-    <Button
-      label={label}
-      spoken={step ? `${label}: ${stepInWords(step)}` : label}
-      disabled={!step}
-      onPress={() => step && put({ do: act, entries: [...step.entries] })}
-    />
-  );
 };
 
 const sticky = { position: 'sticky', top: 0, zIndex: 2 } as object;

@@ -1,7 +1,6 @@
 import { useGlobalSearchParams } from 'expo-router';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { stepInWords, type Step } from '@under-chalk/core/edit/steps';
 import { filmOf } from '@under-chalk/core/film/film';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { cuesIn, languagesOf } from '@under-chalk/core/words/cue';
@@ -9,7 +8,6 @@ import { cueAt, filmCuesOf } from '@under-chalk/core/words/film-cues';
 import { type Form } from '@under-chalk/core/words/given';
 import { languageName } from '@under-chalk/core/words/language';
 import { newId } from '../../capture/new-id';
-import { useEdits } from '../../data/edits';
 import { usePart } from '../../data/live-value';
 import { CaptionOver } from '../../player/caption-over';
 import type { FilmPlayer } from '../../player/film-player';
@@ -25,6 +23,7 @@ import { SPACE, TYPE, useTheme } from '../../ui/theme';
 import { VirtualList } from '../../ui/virtual-list';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
+import { TurnBack } from '../lessons/turn-back';
 import { CueRow } from './cue-row';
 import { FilePanel, useWordsFile } from './file-panel';
 import { InTimePanel, useListeners, useInTime } from './in-time';
@@ -163,8 +162,7 @@ export const WordsPage = () => {
           />
         ) : (
           <>
-            <TurnBack label="Undo" step={view.steps.undo.at(-1)} act="undo" />
-            <TurnBack label="Redo" step={view.steps.redo.at(-1)} act="redo" />
+            <TurnBack steps={view.steps} />
             <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
           </>
         )
@@ -291,7 +289,7 @@ const CueList = ({ captions, player, covered, unheard, spokenCues, follows }: Li
         keyOf={keyOf}
         likelyHeight={LIKELY_HEIGHT}
         covered={covered}
-        shown={openAt >= 0 || (!follows && current < 0) ? null : current < 0 ? null : current}
+        shown={openAt >= 0 || !follows || current < 0 ? null : current}
         row={(index) => (
           <CueRow
             captions={captions}
@@ -367,27 +365,6 @@ const Title = () => (
     Words
   </Heading>
 );
-
-/** Takes the last step back, or brings it back; a screen reader hears which. */
-const TurnBack = ({
-  label,
-  step,
-  act,
-}: {
-  label: string;
-  step: Step | undefined;
-  act: 'undo' | 'redo';
-}) => {
-  const { put } = useEdits();
-  return (
-    <Button
-      label={label}
-      spoken={step ? `${label}: ${stepInWords(step)}` : label}
-      disabled={!step}
-      onPress={() => step && put({ do: act, entries: [...step.entries] })}
-    />
-  );
-};
 
 const sticky = { position: 'sticky', top: 0, zIndex: 2 } as object;
 

@@ -171,7 +171,7 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
     await knex.raw(
       `create virtual table said using fts5(
         lesson_id unindexed, kind unindexed, language unindexed, film_us unindexed, text,
-        tokenize = "unicode61 remove_diacritics 2"
+        tokenize = "unicode61 remove_diacritics 2", prefix = "2 3 4"
       )`,
     );
     await knex.schema.createTable('said_of', (table) => {

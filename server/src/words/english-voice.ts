@@ -13,7 +13,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DICTIONARY, MODEL, pronunciationsOf } from './pronunciations';
 import { isHere, runProgram } from './run-program';
-import { samplesIn, wavHeader } from './sound-file';
+import { HEARD_RATE, quietestIn, samplesIn, wavHeader } from './sound-file';
 
 let here: boolean | null = null;
 
@@ -23,6 +23,12 @@ export const canAlignEnglish = (): boolean =>
 
 /** Narrower, and the right words are lost; wider, and it takes longer for nothing. Seen on voices of four kinds. */
 const BEAM = '1e-60';
+/** Where that leaves no way through, once more. */
+const WIDE_BEAM = '1e-150';
+/** Silence that is laid after what is listened to: 0.3 s. */
+const AFTER_BYTES = 0.3 * HEARD_RATE * 2;
+/** A window ends where it is quietest in its last seconds, µs: hardly ever within a word. */
+const QUIET_WITHIN_US = 8_000_000;
 const LIMITS = { deadlineMs: 300_000, memoryBytes: 3e9, background: true };
 
 /** How each text sounds: the units that are looked for. A word that nobody can say is looked for as what isn't said. */
@@ -59,41 +65,46 @@ export const alignEnglish = async (
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-words-'));
   try {
     const put = (name: string, text: string | Buffer) => writeFile(join(folder, name), text);
-    return await alignInWindows(
-      durationUs,
-      units,
-      async (fromUs, toUs, wanted) => {
-        signal?.throwIfAborted();
-        const samples = await samplesIn(path, fromUs, toUs);
-        const { fsg, dictionary } = grammarOf(wanted);
-        await put('sound.wav', Buffer.concat([wavHeader(samples.length), samples]));
-        await put('script.fsg', fsg);
-        await put('script.dict', dictionary);
-        await put('sounds', 'sound\n');
-        await rm(join(folder, 'heard'), { force: true });
-        await runProgram(
-          'pocketsphinx_batch',
-          [
-            ...['-hmm', join(MODEL, 'en-us'), '-dict', 'script.dict', '-fsg', 'script.fsg'],
-            ...['-ctl', 'sounds', '-cepdir', '.', '-cepext', '.wav'],
-            ...['-adcin', 'yes', '-adchdr', '44', '-hypseg', 'heard'],
-            // Leaving silence out would put all times wrong.
-            ...['-remove_silence', 'no', '-bestpath', 'no', '-lw', '1', '-wip', '1'],
-            ...['-beam', BEAM, '-wbeam', BEAM, '-pbeam', BEAM, '-logfn', '/dev/null'],
-          ],
-          { ...LIMITS, cwd: folder, signal },
-        );
-        const line = await readFile(join(folder, 'heard'), 'utf8').catch(() => '');
-        const { words, other } = readHeard(line, toUs - fromUs);
-        const moved = <T extends { startUs: number; endUs: number }>(one: T): T => ({
-          ...one,
-          startUs: one.startUs + fromUs,
-          endUs: one.endUs + fromUs,
-        });
-        return { words: words.map(moved), other: other.map(moved) };
-      },
-      onProgress,
-    );
+    /** What is heard of a grammar in the sound that lies there; empty where no way through the grammar was left. */
+    const listen = async (beam: string): Promise<string> => {
+      await rm(join(folder, 'heard'), { force: true });
+      await runProgram(
+        'pocketsphinx_batch',
+        [
+          ...['-hmm', join(MODEL, 'en-us'), '-dict', 'script.dict', '-fsg', 'script.fsg'],
+          ...['-ctl', 'sounds', '-cepdir', '.', '-cepext', '.wav'],
+          ...['-adcin', 'yes', '-adchdr', '44', '-hypseg', 'heard'],
+          // Leaving silence out would put all times wrong.
+          ...['-remove_silence', 'no', '-bestpath', 'no', '-lw', '1', '-wip', '1'],
+          ...['-beam', beam, '-wbeam', beam, '-pbeam', beam, '-logfn', '/dev/null'],
+        ],
+        { ...LIMITS, cwd: folder, signal },
+      );
+      return readFile(join(folder, 'heard'), 'utf8').catch(() => '');
+    };
+    const decode = async (fromUs: number, toUs: number, wanted: readonly Unit[]) => {
+      signal?.throwIfAborted();
+      const samples = await samplesIn(path, fromUs, toUs);
+      // What comes after a word lets it end, though the sound is cut off there.
+      const sound = Buffer.concat([samples, Buffer.alloc(AFTER_BYTES)]);
+      const { fsg, dictionary } = grammarOf(wanted);
+      await put('sound.wav', Buffer.concat([wavHeader(sound.length), sound]));
+      await put('script.fsg', fsg);
+      await put('script.dict', dictionary);
+      await put('sounds', 'sound\n');
+      let heard = readHeard(await listen(BEAM), toUs - fromUs);
+      if (heard.words.length + heard.other.length === 0) {
+        heard = readHeard(await listen(WIDE_BEAM), toUs - fromUs);
+      }
+      const moved = <T extends { startUs: number; endUs: number }>(one: T): T => ({
+        ...one,
+        startUs: Math.min(toUs, one.startUs + fromUs),
+        endUs: Math.min(toUs, one.endUs + fromUs),
+      });
+      return { words: heard.words.map(moved), other: heard.other.map(moved) };
+    };
+    const quietBefore = async (us: number) => quietestIn(path, us - QUIET_WITHIN_US, us);
+    return await alignInWindows(durationUs, units, decode, { onProgress, quietBefore });
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

@@ -35,3 +35,17 @@ export const wavHeader = (bytes: number): Buffer => {
   head.writeUInt32LE(bytes, 40);
   return head;
 };
+
+/** The middle of the quietest twentieth of a second in a stretch, µs. */
+export const quietestIn = async (path: string, fromUs: number, toUs: number): Promise<number> => {
+  const samples = await samplesIn(path, Math.max(0, fromUs), toUs);
+  const step = HEARD_RATE / 20;
+  let [least, best] = [Number.POSITIVE_INFINITY, 0];
+  for (let at = 0; at + step <= samples.length / BYTES; at += step / 2) {
+    let sum = 0;
+    for (let n = at; n < at + step; n++) sum += samples.readInt16LE(n * BYTES) ** 2;
+    // Of those that are alike, the latest.
+    if (sum <= least) [least, best] = [sum, at + step / 2];
+  }
+  return Math.round(Math.max(0, fromUs) + (best * 1e6) / HEARD_RATE);
+};

@@ -49,15 +49,19 @@ const digitsWords = (digits: string): string[] => {
  * for what isn't said at all, like a dash.
  */
 export const spokenWords = (written: string): string[] => {
-  const plain = written
-    .toLowerCase()
-    .replace(/[’‘]/g, "'")
-    .replace(/(\d),(?=\d{3}\b)/g, '$1');
+  const plain = written.toLowerCase().replace(/[’‘]/g, "'");
   const found: string[] = [];
-  for (const [part] of plain.matchAll(/\d+(?:\.\d+)?|\p{L}[\p{L}\p{M}']*|[%&+=°€£$]/gu)) {
+  for (const [part] of plain.matchAll(
+    /\d{1,3}(?:,\d{3})+(?:\.\d+)?|\d+(?:\.\d+)?|\p{L}[\p{L}\p{M}']*|[%&+=°€£$]/gu,
+  )) {
     if (/^\d/.test(part)) {
       const [whole, fraction] = part.split('.') as [string, string | undefined];
-      found.push(...digitsWords(whole));
+      // With commas it is a number, and no year.
+      found.push(
+        ...(whole.includes(',')
+          ? numberWords(Number(whole.replaceAll(',', '')))
+          : digitsWords(whole)),
+      );
       if (fraction) found.push('point', ...[...fraction].map((one) => ONES[Number(one)]!));
     } else if (SIGNS[part]) found.push(SIGNS[part]);
     else found.push(part.replace(/^'+|'+$/g, ''));

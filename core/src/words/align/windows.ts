@@ -15,6 +15,14 @@ export interface Aligned {
   readonly unwritten: readonly TimeRange[];
 }
 
+/** What the sound's keeper can tell, and wants to be told. */
+export interface Around {
+  /** Told what share of the sound has been looked through. */
+  readonly onProgress?: (share: number) => void;
+  /** A quiet place shortly before a time: a window ends there. */
+  readonly quietBefore?: (us: Us) => Promise<Us>;
+}
+
 /** Sound is looked through so much at a time: whoever waits sees how far it is, and it needs little memory. µs. */
 const WINDOW_US = 60_000_000;
 /** Fastest that anybody speaks, words a second; so many may lie in a window, and some more for what isn't said. */
@@ -55,6 +63,33 @@ const unitsHeard = (heard: readonly HeardWord[], units: readonly Unit[]): HeardU
   });
 };
 
+/** More units than this aren't left out at once, unless what comes after them is sure: it is hardly what is said. */
+const LEAP = 8;
+/** What comes after a leap is sure with so many units in a row. */
+const SURE_AFTER = 3;
+
+/**
+ * Units without those that were heard far away from the ones before, by themselves: a phrase that comes again, in another place of the
+ * script, would take all between for not said.
+ */
+const withoutLeaps = (heard: readonly HeardUnit[]): HeardUnit[] => {
+  const kept: HeardUnit[] = [];
+  let before = -1;
+  heard.forEach((one, index) => {
+    const leaps = one.unit - before - 1 > LEAP;
+    const after = heard.slice(index, index + SURE_AFTER);
+    const sure =
+      after.length === SURE_AFTER &&
+      after.every(
+        ({ whole }, at) => whole && (at === 0 || after[at]!.unit - after[at - 1]!.unit <= 2),
+      );
+    if (leaps && !sure) return;
+    kept.push(one);
+    before = one.unit;
+  });
+  return kept;
+};
+
 /** A time for each written word: what isn't said, like a dash, has none of its own, and stands where the word before it ends. */
 const timesOf = (unit: Unit, words: readonly HeardWord[]): [WordTime, HeardWord | null][] => {
   const byWord = new Map(words.map((word) => [word.word, word]));
@@ -71,14 +106,13 @@ const timesOf = (unit: Unit, words: readonly HeardWord[]): [WordTime, HeardWord 
  * Finds when each unit of a script is said, window by window: of each window its last unit may have been cut off, and is looked for
  * again in the next, which begins with it.
  *
- * @param onProgress told what share of the sound has been looked through
  * @throws what `decode` throws
  */
 export const alignInWindows = async (
   durationUs: Us,
   units: readonly Unit[],
   decode: Decode,
-  onProgress: (share: number) => void = () => undefined,
+  { onProgress = () => undefined, quietBefore = (us) => Promise.resolve(us) }: Around = {},
 ): Promise<Aligned> => {
   const found: ([WordTime, HeardWord | null][] | null)[] = units.map(() => null);
   const unwritten: TimeRange[] = [];
@@ -90,8 +124,9 @@ export const alignInWindows = async (
     }
   };
   while (atUs < durationUs) {
-    const toUs = Math.min(durationUs, atUs + WINDOW_US);
-    const last = toUs === durationUs;
+    const far = atUs + WINDOW_US;
+    const last = far >= durationUs;
+    const toUs = last ? durationUs : Math.max(await quietBefore(far), atUs + WINDOW_US / 2);
     let heard: Heard = { words: [], other: [] };
     let said: HeardUnit[] = [];
     // Where much that is written isn't said, what is said next lies further on.
@@ -99,7 +134,7 @@ export const alignInWindows = async (
       const to = reach(units, next, toUs - atUs, factor);
       const wanted = units.slice(next, to);
       heard = await decode(atUs, toUs, wanted);
-      said = unitsHeard(heard.words, wanted);
+      said = withoutLeaps(unitsHeard(heard.words, wanted));
       if (said.some(({ whole }) => whole) || to === units.length) break;
     }
     const cutOff = last ? undefined : said.at(-1);
