@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { StyleSheet, View, type TextInput, type TextInputKeyPressEvent } from 'react-native';
+import { StyleSheet, View, type TextInputKeyPressEvent } from 'react-native';
 import { recordedAt } from '@under-chalk/core/film/film';
 import { takeOf } from '@under-chalk/core/lesson/lesson';
 import { formatTenths, parseClock } from '@under-chalk/core/time/us';
@@ -17,7 +17,6 @@ import { newId } from '../../capture/new-id';
 import type { FilmPlayer } from '../../player/film-player';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
-import { useFocusWhen } from '../../ui/focus';
 import { Menu } from '../../ui/menu';
 import { Stepper } from '../../ui/stepper';
 import { Words } from '../../ui/text';
@@ -39,7 +38,6 @@ export const CueEditor = ({ captions, player, index, onOpen }: Props) => {
   const { film, shown, write } = captions;
   const { cue, startUs, endUs, fromWord, toWord } = shown[index]!;
   const [text, setText] = useState(cue.text);
-  const field = useFocusWhen<TextInput>(true);
   const caret = useRef<number | null>(null);
   const [known, setKnown] = useState(cue.text);
   // It was changed from elsewhere: by undo, or by all at once.
@@ -96,7 +94,6 @@ export const CueEditor = ({ captions, player, index, onOpen }: Props) => {
   return (
     <View style={styles.editor}>
       <Field
-        ref={field}
         label={`Words of caption ${index + 1}`}
         hideLabel
         multiline
@@ -141,6 +138,14 @@ export const CueEditor = ({ captions, player, index, onOpen }: Props) => {
         />
       </View>
       <View style={styles.buttons}>
+        {cue.draft ? (
+          <Button
+            small
+            label="It is right"
+            spoken={`Caption ${index + 1} is right as it is`}
+            onPress={() => write([{ ...now(), draft: false }])}
+          />
+        ) : null}
         <Button small label="Divide here" spoken="Divide at the cursor" onPress={divide} />
         <Button
           small

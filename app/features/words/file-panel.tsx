@@ -1,7 +1,6 @@
 import { useState, type RefObject } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { codeOf } from '../../data/fetch';
-import { filmOf } from '@under-chalk/core/film/film';
 import { formatClock } from '@under-chalk/core/time/us';
 import { cuesOfFilmText } from '@under-chalk/core/words/film-placing';
 import { MOST_BYTES, readWordsFile, type ReadFile } from '@under-chalk/core/words/files/read-words';
@@ -58,8 +57,7 @@ export const FilePanel = ({ captions, file, input, onChoose, onText, onDone }: P
   const { film, language, cues } = captions;
   const { state } = file;
   const put = (read: Extract<ReadFile, { kind: 'cues' }>) => {
-    const now = filmOf(film.lesson);
-    const made = read.cues.flatMap((cue) => cuesOfFilmText(now, cue, { timed: 'by-hand', newId }));
+    const made = read.cues.flatMap((cue) => cuesOfFilmText(film, cue, { timed: 'by-hand', newId }));
     captions.write(
       made,
       cues.map(({ id }) => id),

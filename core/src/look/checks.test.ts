@@ -69,12 +69,12 @@ it('says so where a place takes no film without captions', () =>
 
 describe('captions', () => {
   const lines = new Map([['take-one', Uint8Array.from({ length: 3_000 }, () => 80)]]);
-  const check = (...ranges: [number, number][]) => {
-    const cues = ranges.map(([from, to], at) => ({
+  const check = (...ranges: [number, number, draft?: boolean][]) => {
+    const cues = ranges.map(([from, to, draft = false], at) => ({
       language: 'en',
       cue: {
         ...{ id: `cue-${at}-checked`, takeId: 'take-one', text: 'what is said' },
-        ...{ startUs: from * 1e6, endUs: to * 1e6, words: null, draft: false },
+        ...{ startUs: from * 1e6, endUs: to * 1e6, words: null, draft },
         timed: 'by-hand' as const,
       },
     }));
@@ -88,6 +88,7 @@ describe('captions', () => {
   it('are missed, told when they leave out some of what is said or can’t be read, and fine', () => {
     expect(check()[0]).toBe('look');
     expect(check([0, 29])).toEqual(['look', 'Captions are there for 50 % of what is said.']);
+    expect(check([0, 30, true], [31, 60])[1]).toContain('One caption is a machine’s draft');
     expect(check([0, 0.4], [1, 60])).toEqual(['look', 'One caption is hard to read in time.']);
     expect(check([0, 30], [31, 60])).toEqual([
       'good',

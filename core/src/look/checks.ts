@@ -133,6 +133,12 @@ const captionsCheck = (
     const sentence = `Captions are there for ${Math.floor(share * 100)} % of what is said.`;
     return { id: 'captions', verdict: captionsRequired ? 'stop' : 'look', sentence };
   }
+  const drafts = own.filter(({ cue }) => cue.draft).length;
+  if (drafts > 0) {
+    const many = drafts === 1 ? 'One caption is' : `${drafts} captions are`;
+    const sentence = `${many} a machine’s draft that nobody has looked at.`;
+    return { id: 'captions', verdict: 'look', sentence };
+  }
   const hard = doubtsOf(own).filter((doubts) => doubts.length > 0).length;
   if (hard > 0) {
     const many = hard === 1 ? 'One caption is' : `${hard} captions are`;

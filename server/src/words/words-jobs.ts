@@ -35,12 +35,16 @@ export class WordsJobs {
     this.#log = log;
   }
 
-  /** Begins to listen, or waits its turn. A lesson that is listened to already is listened to anew. */
+  /**
+   * Begins to listen, or waits its turn. A lesson that is listened to already is listened to anew.
+   *
+   * @throws TellableError `not-ready` where too many wait
+   */
   async begin(lessonId: string, listen: Listen): Promise<WordsJob> {
     for (const { told, stop } of this.#jobs.values()) {
       if (told.lessonId === lessonId) stop.abort(new Error('asked for anew'));
     }
-    if (this.#jobs.size >= MOST) throw new TellableError('too-many-tries');
+    this.#makeRoom();
     const id = newId();
     const stop = new AbortController();
     const job: Job = {
@@ -51,6 +55,16 @@ export class WordsJobs {
     this.#jobs.set(id, job);
     job.over = this.#inTurn(() => this.#run(job, listen));
     return job.told;
+  }
+
+  /** What is over is let go of where there is too much, the oldest first. @throws TellableError `not-ready` */
+  #makeRoom(): void {
+    for (const [id, { told }] of this.#jobs) {
+      if (this.#jobs.size < MOST) return;
+      if (told.state !== 'waiting' && told.state !== 'working') this.#jobs.delete(id);
+    }
+    if (this.#jobs.size >= MOST)
+      throw new TellableError('not-ready', 'too many wait to be listened to');
   }
 
   /** @throws TellableError `not-found` */
