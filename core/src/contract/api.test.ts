@@ -33,6 +33,8 @@ describe('endpoints', () => {
         'watchCover',
         'watchFilm',
         'watchNotes',
+        'watchWords',
+        'watchWordsFile',
       ].sort(),
     );
   });
