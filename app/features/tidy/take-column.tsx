@@ -149,6 +149,8 @@ const TakeTools = ({ lesson, film, column, upTo, downTo, onChange }: ToolsProps)
         small
         label="Begin here"
         spoken="Begin at the place shown"
+        // Where there is nothing to trim, nobody has to go past it.
+        skipped={!canBegin}
         disabled={!canBegin}
         onPress={() => trim(Math.round(hereUs!), placed.endUs, hereUs! / 2)}
       />
@@ -156,6 +158,7 @@ const TakeTools = ({ lesson, film, column, upTo, downTo, onChange }: ToolsProps)
         small
         label="End here"
         spoken="End at the place shown"
+        skipped={!canEnd}
         disabled={!canEnd}
         onPress={() => trim(startUs, Math.round(hereUs!), (hereUs! + take.durationUs) / 2)}
       />
