@@ -60,3 +60,10 @@ export const useCaptions = (film: Film, language: string): Captions => {
   );
   return { film, language, cues, shown, write };
 };
+
+/** The captions that those in another language are written under; null: it is the language that is spoken. */
+export const useSpokenCues = (film: Film, language: string): readonly FilmCue[] | null =>
+  useMemo(() => {
+    const { cues, spoken } = film.lesson.decisions;
+    return language === spoken ? null : filmCuesOf(film, cuesIn(cues, spoken));
+  }, [film, language]);

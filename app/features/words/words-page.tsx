@@ -4,7 +4,7 @@ import { StyleSheet, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { cuesIn, languagesOf } from '@under-chalk/core/words/cue';
-import { cueAt, filmCuesOf } from '@under-chalk/core/words/film-cues';
+import { cueAt, type FilmCue } from '@under-chalk/core/words/film-cues';
 import { type Form } from '@under-chalk/core/words/given';
 import { languageName } from '@under-chalk/core/words/language';
 import { newId } from '../../capture/new-id';
@@ -32,7 +32,7 @@ import { LanguageChoice } from './language-choice';
 import { MakeRight, ReplaceWords } from './mend-all';
 import { PastePanel } from './paste-panel';
 import { TypingPanel } from './typing-panel';
-import { useCaptions } from './use-captions';
+import { useCaptions, useSpokenCues } from './use-captions';
 import { useSpeech } from './use-speech';
 
 /** Height of a row as it mostly is, px. */
@@ -65,6 +65,7 @@ export const WordsPage = () => {
   const [chosen, setChosen] = useState<string | null>(null);
   const language = chosen ?? languages[0] ?? spoken;
   const captions = useCaptions(film, language);
+  const spokenCues = useSpokenCues(film, language);
   const speech = useSpeech(film);
   const [doing, setDoing] = useState<Doing>('nothing');
   const [pasted, setPasted] = useState<string | undefined>();
@@ -249,7 +250,7 @@ export const WordsPage = () => {
                   player={player}
                   covered={covered}
                   unheard={unheard}
-                  spokenCues={language === spoken ? null : filmCuesOf(film, cuesIn(all, spoken))}
+                  spokenCues={spokenCues}
                   follows={doing !== 'typing'}
                 />
               )}
@@ -266,7 +267,7 @@ interface ListProps {
   readonly player: ReturnType<typeof useFilmPlayer>;
   readonly covered: number;
   readonly unheard: readonly string[] | null;
-  readonly spokenCues: ReturnType<typeof filmCuesOf> | null;
+  readonly spokenCues: readonly FilmCue[] | null;
   readonly follows: boolean;
 }
 

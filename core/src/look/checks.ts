@@ -14,7 +14,7 @@ import { frameToUs } from '../time/frames';
 import { formatSpoken, type Us } from '../time/us';
 import { LEVEL_STEP_US } from '../sound/level-line';
 import { speechIn } from '../sound/beats';
-import { intersect, lengthOf, type TimeRange } from '../time/ranges';
+import { intersect, totalOf, type TimeRange } from '../time/ranges';
 import { doubtsOf } from '../words/checks';
 import { cuesIn, languagesOf } from '../words/cue';
 import { filmCuesOf } from '../words/film-cues';
@@ -101,14 +101,12 @@ const captionedShare = (
     const line = levels.get(takeId);
     return line ? speechIn(line) : [];
   });
-  const total = (ranges: readonly TimeRange[]) =>
-    ranges.reduce((sum, range) => sum + lengthOf(range), 0);
   const near = cues.map(({ startUs, endUs }) => ({
     startUs: startUs - NEAR_CAPTION_US,
     endUs: endUs + NEAR_CAPTION_US,
   }));
-  const all = total(spoken);
-  return all === 0 ? 1 : total(intersect(spoken, near)) / all;
+  const all = totalOf(spoken);
+  return all === 0 ? 1 : totalOf(intersect(spoken, near)) / all;
 };
 
 /** Whether whoever can't hear it, or doesn't know the words, can read along. */

@@ -11,6 +11,10 @@ const isEmpty = (range: TimeRange) => range.endUs <= range.startUs;
 /** Length of a range in µs; never negative. */
 export const lengthOf = (range: TimeRange): Us => Math.max(0, range.endUs - range.startUs);
 
+/** Length of all ranges together, µs. */
+export const totalOf = (ranges: readonly TimeRange[]): Us =>
+  ranges.reduce((sum, range) => sum + lengthOf(range), 0);
+
 /** The middle of a range, on a whole µs. */
 export const middleOf = ({ startUs, endUs }: TimeRange): Us => Math.round((startUs + endUs) / 2);
 

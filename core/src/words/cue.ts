@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { idSchema, usSchema } from '../lesson/take';
 import { cleanText } from '../text/clean';
+import { compared } from '../text/compared';
 import type { Us } from '../time/us';
 
 /** A language as BCP 47 names it: `en`, `de`, `pt-BR`. */
@@ -48,8 +49,6 @@ export type Cue = z.infer<typeof cueSchema>;
 /** A cue, and the language that it is in. */
 export const writtenCueSchema = z.object({ language: languageSchema, cue: cueSchema }).readonly();
 export type WrittenCue = z.infer<typeof writtenCueSchema>;
-
-const compared = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
 /** By take and time; by id where those are the same, so that every tab has the same order. */
 export const inTakeOrder = (a: Cue, b: Cue): number =>

@@ -1,5 +1,6 @@
 import type { Chapter } from '../film/chapters';
 import type { Film } from '../film/film';
+import { escapedHtml } from '../text/html';
 import { formatClock } from '../time/us';
 import { cuesIn, languagesOf } from './cue';
 import { filmCuesOf } from './film-cues';
@@ -36,13 +37,6 @@ export interface About {
   readonly addressAt?: (seconds: number) => string;
 }
 
-/** Text as it may stand between tags and in quoted attributes (HTML, 13.3). */
-const escaped = (text: string): string =>
-  text.replace(
-    /[&<>"']/g,
-    (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[sign]!,
-  );
-
 const plainTranscript = ({ cues }: ReadWords, { title, chapters }: About): string =>
   [
     ...(title ? [title, '='.repeat(Math.min(72, [...title].length)), ''] : []),
@@ -57,19 +51,19 @@ const htmlTranscript = ({ cues, language }: ReadWords, about: About): string => 
   const time = (us: number) => {
     const clock = formatClock(us);
     const href = addressAt?.(Math.floor(us / 1e6));
-    return href ? `<a href="${escaped(href)}">${clock}</a>` : `<span>${clock}</span>`;
+    return href ? `<a href="${escapedHtml(href)}">${clock}</a>` : `<span>${clock}</span>`;
   };
   const body = transcriptOf(cues, chapters).flatMap((part) => [
-    ...(part.title === null ? [] : [`<h2>${escaped(part.title)}</h2>`]),
-    ...part.paragraphs.map(({ startUs, text }) => `<p>${time(startUs)} ${escaped(text)}</p>`),
+    ...(part.title === null ? [] : [`<h2>${escapedHtml(part.title)}</h2>`]),
+    ...part.paragraphs.map(({ startUs, text }) => `<p>${time(startUs)} ${escapedHtml(text)}</p>`),
   ]);
   return [
     '<!doctype html>',
-    `<html lang="${escaped(language)}"${isRightToLeft(language) ? ' dir="rtl"' : ''}>`,
+    `<html lang="${escapedHtml(language)}"${isRightToLeft(language) ? ' dir="rtl"' : ''}>`,
     '<head><meta charset="utf-8" /><meta name="viewport" content="width=device-width" />',
-    `<title>${escaped(title)}</title>`,
+    `<title>${escapedHtml(title)}</title>`,
     '<style>body{font:1.1rem/1.5 Georgia,serif;max-width:40rem;margin:2rem auto;padding:0 1rem;color:#232c31;background:#faf6ee}a,span{font:0.9rem ui-monospace,monospace}</style></head>',
-    `<body><h1>${escaped(title)}</h1>`,
+    `<body><h1>${escapedHtml(title)}</h1>`,
     ...body,
     '</body></html>',
     '',

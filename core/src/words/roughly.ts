@@ -1,7 +1,7 @@
 import type { Film } from '../film/film';
 import { filmIn } from '../film/span';
 import { frameToUs } from '../time/frames';
-import { intersect, lengthOf, merge, type TimeRange } from '../time/ranges';
+import { intersect, lengthOf, merge, totalOf, type TimeRange } from '../time/ranges';
 import type { Us } from '../time/us';
 import { signsIn, wordsIn, type Cue, type WordTime } from './cue';
 import { cuesOfFilmText } from './film-placing';
@@ -41,7 +41,7 @@ export const roughCues = (
 ): Cue[] => {
   const pieces = piecesOf(text, language);
   const all = pieces.reduce((sum, piece) => sum + signsIn(piece) + 1, 0);
-  const spokenUs = speech.reduce((sum, range) => sum + lengthOf(range), 0);
+  const spokenUs = totalOf(speech);
   if (all === 0 || spokenUs === 0) return [];
   /** Time of the film after a time of speaking; at the end of a stretch, or at the beginning of the next. */
   const filmAt = (spoken: Us, begins: boolean): Us => {

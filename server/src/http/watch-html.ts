@@ -1,19 +1,13 @@
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { Watch } from '@under-chalk/core/contract/watch';
+import { escapedHtml } from '@under-chalk/core/text/html';
 import { formatSpoken } from '@under-chalk/core/time/us';
-
-/** Text as it may stand between tags and in quoted attributes (HTML, 13.3). */
-const escaped = (text: string): string =>
-  text.replace(
-    /[&<>"']/g,
-    (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[sign]!,
-  );
 
 /** JSON as it may stand in a script element: nothing in it can end the element. */
 const inScript = (value: unknown): string => JSON.stringify(value).replaceAll('<', '\\u003c');
 
 const meta = (property: string, content: string): string =>
-  content === '' ? '' : `<meta property="${property}" content="${escaped(content)}" />`;
+  content === '' ? '' : `<meta property="${property}" content="${escapedHtml(content)}" />`;
 
 interface Served {
   /** The page as it was built, with comments where things go. */
@@ -50,8 +44,8 @@ export const watchHtml = ({ template, token, watch, origin }: Served): string =>
   const name = title || 'A film without a name';
   const cover = pathTo('watchCover', { token });
   const head = [
-    `<title>${escaped(name)} · Under Chalk</title>`,
-    `<meta name="description" content="${escaped(description)}" />`,
+    `<title>${escapedHtml(name)} · Under Chalk</title>`,
+    `<meta name="description" content="${escapedHtml(description)}" />`,
     meta('og:title', name),
     meta('og:description', description),
     meta('og:type', 'video.other'),
@@ -64,11 +58,11 @@ export const watchHtml = ({ template, token, watch, origin }: Served): string =>
   ];
   const byline = [teacherName, formatSpoken(filmUs)].filter(Boolean).join(' · ');
   const shown =
-    state === 'done' ? `<img src="${cover}" alt="" />` : `<p>${escaped(STATES[state])}</p>`;
+    state === 'done' ? `<img src="${cover}" alt="" />` : `<p>${escapedHtml(STATES[state])}</p>`;
   const served = [
-    `<main class="served"><h1>${escaped(name)}</h1><p>${escaped(byline)}</p>`,
+    `<main class="served"><h1>${escapedHtml(name)}</h1><p>${escapedHtml(byline)}</p>`,
     shown,
-    description === '' ? '' : `<p>${escaped(description)}</p>`,
+    description === '' ? '' : `<p>${escapedHtml(description)}</p>`,
     '</main>',
   ];
   const data = `<script type="application/json" id="watch-data">${inScript(watch)}</script>`;

@@ -1,47 +1,33 @@
-import { levelOf } from '@under-chalk/core/sound/level';
 import { speechIn } from '@under-chalk/core/sound/beats';
-import { LEVEL_STEP_US, toLevelByte } from '@under-chalk/core/sound/level-line';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { readSegments } from '@under-chalk/core/words/align/grammar';
 import { surenessOf } from '@under-chalk/core/words/align/sureness';
 import type { HeardText } from '@under-chalk/core/words/drafted';
-import { mkdtemp, open, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { canAlignEnglish } from './english-voice';
 import { DICTIONARY, MODEL } from './pronunciations';
 import type { Recogniser, Sound } from './recogniser';
 import { runProgram } from './run-program';
-import { HEARD_RATE, samplesIn, wavHeader } from './sound-file';
+import { levelsIn, samplesIn, wavHeader } from './sound-file';
 
 /** What is listened to at a time, at most; longer speech is parted. µs. */
 const LONGEST_US = 12_000_000;
 /** Before and after what is spoken, µs. */
 const ROUND_US = 200_000;
+/** How much sound is held at a time while its loudness is measured, whole steps of it, µs. */
+const READ_AT_ONCE_US = 10_000_000;
 /** Stretches that one process listens to: it takes a second to begin. */
 const AT_ONCE = 8;
 const LIMITS = { deadlineMs: 600_000, memoryBytes: 4e9, background: true };
 
 /** Where somebody speaks, in stretches that are short enough to be listened to. */
 const spokenIn = async ({ path, durationUs }: Sound): Promise<TimeRange[]> => {
-  const step = (HEARD_RATE * LEVEL_STEP_US) / 1e6;
-  const file = await open(path, 'r');
   const levels: number[] = [];
-  try {
-    const held = Buffer.alloc(step * 2 * 500);
-    for (let at = 0; ; at += held.length) {
-      const { bytesRead } = await file.read(held, 0, held.length, at);
-      for (let from = 0; from + step * 2 <= bytesRead; from += step * 2) {
-        const samples = Float32Array.from(
-          { length: step },
-          (_, n) => held.readInt16LE(from + n * 2) / 32_768,
-        );
-        levels.push(toLevelByte(levelOf(samples).rmsDbfs));
-      }
-      if (bytesRead < held.length) break;
-    }
-  } finally {
-    await file.close();
+  for (let at = 0; at < durationUs; at += READ_AT_ONCE_US) {
+    const samples = await samplesIn(path, at, Math.min(durationUs, at + READ_AT_ONCE_US));
+    for (const level of levelsIn(samples)) levels.push(level);
   }
   return speechIn(Uint8Array.from(levels)).flatMap(({ startUs, endUs }) => {
     const from = Math.max(0, startUs - ROUND_US);

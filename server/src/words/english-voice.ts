@@ -13,7 +13,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DICTIONARY, MODEL, pronunciationsOf } from './pronunciations';
 import { isHere, runProgram } from './run-program';
-import { HEARD_RATE, quietestIn, samplesIn, wavHeader } from './sound-file';
+import { BYTES, quietestIn, sampleAt, samplesIn, wavHeader } from './sound-file';
 
 let here: boolean | null = null;
 
@@ -26,7 +26,7 @@ const BEAM = '1e-60';
 /** Where that leaves no way through, once more. */
 const WIDE_BEAM = '1e-150';
 /** Silence that is laid after what is listened to: 0.3 s. */
-const AFTER_BYTES = 0.3 * HEARD_RATE * 2;
+const AFTER_BYTES = sampleAt(300_000) * BYTES;
 /** A window ends where it is quietest in its last seconds, µs: hardly ever within a word. */
 const QUIET_WITHIN_US = 8_000_000;
 const LIMITS = { deadlineMs: 300_000, memoryBytes: 3e9, background: true };

@@ -10,7 +10,7 @@ import { decodeRecordedSound, type Limits } from '@under-chalk/render';
 import { open, rm, type FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { MediaStore } from '../store/media-store';
-import { HEARD_RATE } from './sound-file';
+import { BYTES, HEARD_RATE, sampleAt } from './sound-file';
 
 /** What is said in a film, as one file of samples. */
 export interface FilmVoice {
@@ -20,10 +20,6 @@ export interface FilmVoice {
 }
 
 const LIMITS: Limits = { quietMs: 30_000, deadlineMs: 1_800_000, memoryBytes: 3e9 };
-const BYTES = 2;
-
-const sampleAt = (us: Us): number => Math.round((us * HEARD_RATE) / 1e6);
-
 /** Where a take's words are heard: in its voice, else in whatever sound it has. */
 export const voiceTrackOf = (take: Take) => {
   const sounds = ofMedium(take.tracks, 'sound');

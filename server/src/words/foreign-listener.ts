@@ -9,7 +9,7 @@ import { join } from 'node:path';
 import * as z from 'zod';
 import type { Recogniser, Sound } from './recogniser';
 import { runProgram } from './run-program';
-import { samplesIn, wavHeader } from './sound-file';
+import { BYTES, sampleAt, samplesIn, wavHeader } from './sound-file';
 
 const seconds = z
   .number()
@@ -64,8 +64,7 @@ const asWav = async (sound: Sound, folder: string): Promise<string> => {
   const path = join(folder, 'sound.wav');
   const out = await open(path, 'w');
   try {
-    const bytes = Math.round((sound.durationUs * 16_000) / 1e6) * 2;
-    await out.write(wavHeader(bytes));
+    await out.write(wavHeader(sampleAt(sound.durationUs) * BYTES));
     for (let at = 0; at < sound.durationUs; at += 60_000_000) {
       await out.write(await samplesIn(sound.path, at, Math.min(sound.durationUs, at + 60_000_000)));
     }

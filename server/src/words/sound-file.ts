@@ -1,13 +1,18 @@
+import { levelOf } from '@under-chalk/core/sound/level';
+import { LEVEL_STEP_US, toLevelByte, type LevelLine } from '@under-chalk/core/sound/level-line';
 import { open } from 'node:fs/promises';
 
 /** Sound that is listened to: 16-bit samples, one channel, as a file without any header; so many a second. */
 export const HEARD_RATE = 16_000;
-const BYTES = 2;
+/** Bytes of a sample. */
+export const BYTES = 2;
+
+/** The sample that is heard at a time, µs. */
+export const sampleAt = (us: number): number => Math.round((us * HEARD_RATE) / 1e6);
 
 /** A stretch of a file of samples; times in µs. */
 export const samplesIn = async (path: string, fromUs: number, toUs: number): Promise<Buffer> => {
-  const sample = (us: number) => Math.round((us * HEARD_RATE) / 1e6);
-  const [from, to] = [sample(fromUs), sample(toUs)];
+  const [from, to] = [sampleAt(fromUs), sampleAt(toUs)];
   const file = await open(path, 'r');
   try {
     const bytes = Buffer.alloc((to - from) * BYTES);
@@ -49,3 +54,17 @@ export const quietestIn = async (path: string, fromUs: number, toUs: number): Pr
   }
   return Math.round(Math.max(0, fromUs) + (best * 1e6) / HEARD_RATE);
 };
+
+/** Samples of a step of a level line. */
+export const LEVEL_STEP = sampleAt(LEVEL_STEP_US);
+
+/** How loud samples are; what is left of a step at their end is left out. */
+export const levelsIn = (samples: Buffer): LevelLine =>
+  Uint8Array.from({ length: Math.floor(samples.length / (LEVEL_STEP * BYTES)) }, (_, step) => {
+    const from = step * LEVEL_STEP * BYTES;
+    const part = Float32Array.from(
+      { length: LEVEL_STEP },
+      (__, n) => samples.readInt16LE(from + n * BYTES) / 32_768,
+    );
+    return toLevelByte(levelOf(part).rmsDbfs);
+  });

@@ -1,11 +1,10 @@
 import * as z from 'zod';
 import { addedStrokeSchema } from '../../ink/change';
 import { idSchema } from '../../lesson/take';
+import { compared } from '../../text/compared';
 import { formatClock } from '../../time/us';
 import { always, kindOf } from '../kind';
 import { addedInkSlice } from '../slices/added-ink';
-
-const compared = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
 /** Writes on a take after it was recorded. */
 export const addInk = kindOf({
