@@ -7,7 +7,7 @@ import { giveUp, root, run } from './lib/say.mjs';
 
 ready.node();
 await ready.packages();
-await ready.programs('ffmpeg', 'chromium', 'flite', 'pocketsphinx');
+await ready.programs('ffmpeg', 'chromium', 'flite', 'pocketsphinx', 'espeak-ng');
 process.env.UNDER_CHALK_ROOT = root;
 const { app, script, server } = await import('./lib/build.mjs');
 await app();

@@ -6,7 +6,7 @@ import { root, run } from './lib/say.mjs';
 
 ready.node();
 await ready.packages();
-await ready.programs('ffmpeg', 'chromium', 'flite', 'nginx', 'pocketsphinx');
+await ready.programs('ffmpeg', 'chromium', 'flite', 'nginx', 'pocketsphinx', 'espeak-ng');
 const build = await import('./lib/build.mjs');
 await build.app();
 await build.server();

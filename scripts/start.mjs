@@ -11,7 +11,7 @@ import { giveUp, root, run, say } from './lib/say.mjs';
 const own = process.argv.includes('--own');
 ready.node();
 await ready.packages();
-await ready.programs('ffmpeg', 'pocketsphinx');
+await ready.programs('ffmpeg', 'pocketsphinx', 'espeak-ng');
 const build = await import('./lib/build.mjs');
 await build.app();
 await build.server();

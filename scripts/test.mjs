@@ -18,7 +18,7 @@ const step = async (what, program, args) => {
 ready.node();
 // Fetched while the packages are installed and read over.
 const programs = ready.programs(
-  ...['ffmpeg', 'flite', 'pocketsphinx'],
+  ...['ffmpeg', 'flite', 'pocketsphinx', 'espeak-ng'],
   ...(quick ? [] : ['chromium', 'nginx']),
 );
 await ready.packages();

@@ -29,6 +29,8 @@ export interface TakeToRecord {
   readonly source: TakeSource;
   readonly practice: boolean;
   readonly tracks: TracksToRecord;
+  /** It stands beside the film, and not in it. */
+  readonly beside?: boolean;
   /** What is written by hand is recorded too. */
   readonly written?: boolean;
 }
@@ -124,7 +126,7 @@ export class TakeRecording {
   }
 
   start(): void {
-    const { lessonId, lessonTitle, source, practice } = this.#take;
+    const { lessonId, lessonTitle, source, practice, beside } = this.#take;
     this.#letGo = holdTake(this.takeId);
     // A browser that is short of room then spares what was recorded.
     void navigator.storage?.persist?.().catch(() => false);
@@ -134,7 +136,10 @@ export class TakeRecording {
       kept: {
         lessonId,
         lessonTitle,
-        take: { id: this.takeId, source, practice, tracks: this.tracks },
+        take: {
+          ...{ id: this.takeId, source, practice, tracks: this.tracks },
+          ...(beside ? { beside } : {}),
+        },
         startedAt: new Date().toISOString(),
         recordedUs: 0,
         stopped: false,

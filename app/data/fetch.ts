@@ -4,6 +4,10 @@ import { isErrorCode, problemSchema, TellableError } from '@under-chalk/core/err
 export const codeOf = (error: unknown): string =>
   error instanceof TellableError ? error.code : 'unexpected';
 
+/** The moment that an error is about, where it is about one: ISO 8601 in UTC. */
+export const whenOf = (error: unknown): string | null =>
+  error instanceof TellableError ? error.when : null;
+
 /** @throws TellableError what the server answered, or `server-unreachable` */
 export const send = async (path: string, init: RequestInit): Promise<Response> => {
   const response = await fetch(path, init).catch((error: unknown) => {
@@ -12,7 +16,7 @@ export const send = async (path: string, init: RequestInit): Promise<Response> =
   if (response.ok) return response;
   const problem = problemSchema.safeParse(await response.json().catch(() => null));
   if (problem.success && isErrorCode(problem.data.code)) {
-    throw new TellableError(problem.data.code, path);
+    throw new TellableError(problem.data.code, path, { when: problem.data.when ?? null });
   }
   // Not our server's words: something between here and there answered for it.
   throw new TellableError(response.status >= 500 ? 'server-unreachable' : 'unexpected', path);

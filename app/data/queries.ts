@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
@@ -17,7 +17,10 @@ export const KEYS = {
   listeners: ['listeners'],
   loudness: (takeId: string) => ['loudness', takeId],
   notes: (lessonId: string, revision: number) => ['notes', lessonId, revision],
+  covers: (lessonId: string, revision: number) => ['covers', lessonId, revision],
   films: (lessonId: string) => ['films', lessonId],
+  fitted: (filmId: string, mostBytes: number) => ['fitted', filmId, mostBytes],
+  filmLoudness: (filmId: string) => ['film-loudness', filmId],
   handOuts: (lessonId: string) => ['hand-outs', lessonId],
   destinations: ['destinations'],
   materials: (lessonId: string) => ['materials', lessonId],
@@ -27,6 +30,7 @@ export const KEYS = {
   classMaterials: (className: string) => ['class-materials', className],
   materialWords: (materialId: string) => ['material-words', materialId],
   room: ['room'],
+  roomTaken: ['room-taken'],
   bin: ['bin'],
 } as const;
 
@@ -72,6 +76,9 @@ export const useSetDestinations = <T>(change: (value: T) => Promise<Destinations
     onSuccess: (places) => client.setQueryData(KEYS.destinations, places),
   });
 };
+
+export const useRoomTaken = () =>
+  useQuery({ queryKey: KEYS.roomTaken, queryFn: () => call('roomTaken') });
 
 export const useBin = () => useQuery({ queryKey: KEYS.bin, queryFn: () => call('bin') });
 
@@ -132,6 +139,17 @@ export const loudnessQuery = (takeId: string) => ({
 export const useLevels = (takeId: string, ready: boolean) =>
   useQuery({ ...levelsQuery(takeId), enabled: ready });
 
+/** What a lesson's cover may show, as the lesson is now. */
+export const useCoverChoices = (lessonId: string, revision: number, wanted = true) =>
+  useQuery({
+    queryKey: KEYS.covers(lessonId, revision),
+    queryFn: () => call('coverChoices', { params: { lessonId } }),
+    enabled: wanted,
+    staleTime: Number.POSITIVE_INFINITY,
+    // What was proposed a change before is shown meanwhile.
+    placeholderData: keepPreviousData,
+  });
+
 const isInWork = (film: FilmRow): boolean => film.state === 'waiting' || film.state === 'making';
 
 export const useFilms = (lessonId: string) =>
@@ -174,6 +192,30 @@ export const useRetryFilm = (lessonId: string) =>
 export const useHandOut = (lessonId: string) =>
   useFilmWork(lessonId, (size: PictureSize) =>
     call('handOut', { params: { lessonId }, body: { size } }),
+  );
+export const useHandOutAgain = (lessonId: string) =>
+  useFilmWork(lessonId, ({ handOutId, size }: { handOutId: string; size: PictureSize }) =>
+    call('handOutAgain', { params: { handOutId }, body: { size } }),
+  );
+export const usePutBack = (lessonId: string) =>
+  useFilmWork(lessonId, ({ handOutId, givenId }: { handOutId: string; givenId: string }) =>
+    call('putBack', { params: { handOutId }, body: { givenId } }),
+  );
+export const useOpenHandOut = (lessonId: string) =>
+  useFilmWork(
+    lessonId,
+    ({ handOutId, ...body }: { handOutId: string; fromAt: string | null; untilAt: string | null }) =>
+      call('openHandOut', { params: { handOutId }, body }),
+  );
+export const useLetSave = (lessonId: string) =>
+  useFilmWork(lessonId, ({ handOutId, saves }: { handOutId: string; saves: boolean }) =>
+    call('letSave', { params: { handOutId }, body: { saves } }),
+  );
+export const useGiveMaterials = (lessonId: string) =>
+  useFilmWork(
+    lessonId,
+    ({ handOutId, materials }: { handOutId: string; materials: readonly string[] }) =>
+      call('giveMaterials', { params: { handOutId }, body: { materials: [...materials] } }),
   );
 export const useTakeBack = (lessonId: string) =>
   useFilmWork(lessonId, (handOutId: string) => call('takeBack', { params: { handOutId } }));

@@ -12,12 +12,15 @@ import { pictureSlots } from '@under-chalk/core/scene/layers';
 import type { PictureLayer } from '@under-chalk/core/scene/layers/picture';
 import { readScenes, type Scene, type SceneReader } from '@under-chalk/core/scene/scene';
 import { clicksIn } from '@under-chalk/core/pointer/click-sound';
+import { takesHeard } from '@under-chalk/core/sound/heard';
+import { trackSoundsIn } from '@under-chalk/core/sound/track-sound';
 import { frameAt, frameToUs } from '@under-chalk/core/time/frames';
 import { fromSeconds, type Us } from '@under-chalk/core/time/us';
 import { paint, type PictureOf } from '@under-chalk/paint';
 import { textAt } from '../data/client';
 import { pagePictures } from '../data/page-pictures';
 import { makeSheet } from '../ui/canvas-sheet';
+import { CleanedSound } from './cleaned-sound';
 import { LevelledSound } from './levelled-sound';
 import { PictureFeed } from './picture-feed';
 import { SeenPointers } from './seen-pointers';
@@ -40,7 +43,8 @@ const OPEN_AHEAD_US = 900_000;
 /** Whether two films are of the same footage in the same order, and sound alike: what is laid over it may differ. */
 const sameSpans = (a: Film, b: Film): boolean => {
   const stretches = ({ spans, lesson: { decisions } }: Film) => [
-    [decisions.silenced, decisions.unlevelled, decisions.underVoiceDb],
+    [decisions.silenced, decisions.unlevelled, decisions.underVoiceDb, decisions.cleaned],
+    [decisions.soundLevels, decisions.spokenOver],
     ...spans.map(({ take, ...where }) => [
       where,
       take.tracks.map(({ id, digest }) => [id, digest]),
@@ -62,6 +66,8 @@ export class FilmPlayer {
   #anchor: { time: number; filmUs: Us } | null = null;
   /** As loud as in the film. */
   readonly #levelled = new LevelledSound();
+  /** Voices without their rooms. */
+  readonly cleaned = new CleanedSound();
   /** How much later than it is scheduled it is heard, seconds. */
   #latency = 0;
   readonly #readers = new Map<string, TrackReader>();
@@ -109,6 +115,11 @@ export class FilmPlayer {
 
   /** Shows another version of the film, at the nearest place it still has. One with the same stretches plays on. */
   setFilm(film: Film, filmUs: Us): void {
+    // What is being tried out in its place goes on, unless what it was made of has changed.
+    if (this.#own && this.#view.playing && sameSpans(film, this.#own.film)) {
+      this.#own = { ...this.#own, film };
+      return;
+    }
     this.#own = null;
     this.#showFilm(film, filmUs);
   }
@@ -160,9 +171,10 @@ export class FilmPlayer {
 
   #fetch(film: Film): void {
     void this.#fetchInk(film);
-    const takes = new Set(film.spans.map(({ take }) => take));
+    const takes = takesHeard(film);
     this.pointers.fetch(takes);
     this.#levelled.fetch(takes);
+    this.cleaned.fetch(film.lesson, takes);
   }
 
   /** Fetches what was written in a film, as far as it isn't there, and shows it. */
@@ -244,9 +256,10 @@ export class FilmPlayer {
     this.#latency = out.latency;
     this.#sound = new SoundFeed(
       ...([this.#audio, film, from, time] as const),
-      (id) => this.#readerOf(id),
+      (track, cleaning, fromUs) =>
+        (cleaning && this.cleaned.of(track, cleaning, fromUs)) ?? this.#readerOf(track.id),
       clicksOf,
-      this.#levelled.levelsIn(decisions),
+      trackSoundsIn(film.lesson, this.#levelled.levelsIn(decisions)),
       out.node,
     );
     this.#set({ playing: true, filmUs: from });
@@ -265,6 +278,7 @@ export class FilmPlayer {
     this.#closed = true;
     this.#stopPages();
     this.pointers.close();
+    this.cleaned.close();
     this.#goOn = false;
     this.#halt();
     this.#readers.forEach((reader) => reader.close());

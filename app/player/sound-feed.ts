@@ -1,5 +1,4 @@
 import { frameToUs } from '@under-chalk/core/time/frames';
-import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Film } from '@under-chalk/core/film/film';
 import { FADE_US, heardOf, type Heard } from '@under-chalk/core/sound/heard';
 import {
@@ -10,11 +9,13 @@ import {
 } from '@under-chalk/core/sound/time-stretch';
 import { AT_SPEED, sameRate } from '@under-chalk/core/time/rate';
 import { clickSamples, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
-import { factorOf, type SoundLevels } from '@under-chalk/core/sound/levelling';
+import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import { factorOf } from '@under-chalk/core/sound/levelling';
+import type { TrackSound, TrackSoundOf } from '@under-chalk/core/sound/track-sound';
 import { gainAt, pointsBetween, type LoudnessPoint } from '@under-chalk/core/sound/under-voice';
 import type { Track } from '@under-chalk/core/lesson/take';
 import { toSeconds, type Us } from '@under-chalk/core/time/us';
-import type { TrackReader } from './track-reader';
+import type { SoundSource } from './track-reader';
 
 /** How far ahead sound is scheduled, seconds. */
 const AHEAD = 1.2;
@@ -36,20 +37,23 @@ interface Part {
 const intoPart = ({ heard: { rate, step }, intoUs }: Part, atUs: Us): Us =>
   (atUs * rate.film) / rate.recorded - frameToUs(step) - intoUs;
 
+/** Where a track's sound is read from a recorded time on, as it was recorded or without the room. */
+export type SoundReaderOf = (track: Track, cleaning: Cleaning | null, fromUs: Us) => SoundSource;
+
 /** Schedules the sound of a film from a moment on, until it is closed. */
 export class SoundFeed {
   #closed = false;
   readonly #nodes = new Set<AudioBufferSourceNode>();
   readonly #audio: AudioContext;
   readonly #clicksOf: ClicksOf;
-  readonly #levels: SoundLevels | null;
+  readonly #soundOf: TrackSoundOf;
   readonly #out: AudioNode;
   #click: AudioBuffer | null = null;
 
   /**
    * @param fromUs film time to begin at
    * @param atTime time of the audio context at which that moment sounds, seconds
-   * @param levels how loud tracks are against how they were recorded; null: all are as they were
+   * @param soundOf how tracks are heard
    * @param out what it is heard through
    */
   constructor(
@@ -57,14 +61,14 @@ export class SoundFeed {
     film: Film,
     fromUs: Us,
     atTime: number,
-    readerOf: (trackId: string) => TrackReader,
+    readerOf: SoundReaderOf,
     clicksOf: ClicksOf,
-    levels: SoundLevels | null = null,
+    soundOf: TrackSoundOf,
     out: AudioNode = audio.destination,
   ) {
     this.#audio = audio;
     this.#clicksOf = clicksOf;
-    this.#levels = levels;
+    this.#soundOf = soundOf;
     this.#out = out;
     void this.#run(film, fromUs, atTime, readerOf);
   }
@@ -75,40 +79,51 @@ export class SoundFeed {
     this.#nodes.clear();
   }
 
-  async #run(
-    film: Film,
-    fromUs: Us,
-    atTime: number,
-    readerOf: (trackId: string) => TrackReader,
-  ): Promise<void> {
+  async #run(film: Film, fromUs: Us, atTime: number, readerOf: SoundReaderOf): Promise<void> {
     try {
-      for (const heard of heardOf(film)) {
-        const heardUs = frameToUs(heard.filmFrame);
-        const endsUs = frameToUs(heard.filmFrame + heard.frames);
-        if (endsUs <= fromUs) continue;
-        const beginUs = Math.max(heardUs, fromUs);
-        const part: Part = {
-          ...{ heard, intoUs: beginUs - heardUs, lastsUs: endsUs - beginUs },
-          time: atTime + toSeconds(beginUs - fromUs),
-        };
-        const tracks = ofMedium(heard.span.take.tracks, 'sound');
-        const gain = this.#faded(part);
-        await Promise.all([
-          ...tracks.map((track) => {
-            const into = this.#levelled(track, part, gain);
-            return sameRate(heard.rate, AT_SPEED)
-              ? this.#playAsRecorded(readerOf(track.id), part, into)
-              : this.#playStretched(readerOf(track.id), part, into);
-          }),
-          this.#playClicks(part),
-        ]);
-        if (this.#closed) return;
-        await this.#until(part.time + toSeconds(part.lastsUs));
-        if (this.#closed) return;
-      }
+      const all = heardOf(film);
+      // What is spoken over it goes on beside it.
+      await Promise.all(
+        [false, true].map(async (over) => {
+          for (const heard of all) {
+            if (heard.over === over) await this.#playOne(heard, fromUs, atTime, readerOf);
+            if (this.#closed) return;
+          }
+        }),
+      );
     } catch (error) {
       if (!this.#closed) console.error('the sound can’t be played', error);
     }
+  }
+
+  async #playOne(heard: Heard, fromUs: Us, atTime: number, readerOf: SoundReaderOf): Promise<void> {
+    const heardUs = frameToUs(heard.filmFrame);
+    const endsUs = frameToUs(heard.filmFrame + heard.frames);
+    if (endsUs <= fromUs) return;
+    const beginUs = Math.max(heardUs, fromUs);
+    const part: Part = {
+      ...{ heard, intoUs: beginUs - heardUs, lastsUs: endsUs - beginUs },
+      time: atTime + toSeconds(beginUs - fromUs),
+    };
+    // Not before its turn: what is spoken over a film may begin late in it.
+    await this.#until(part.time);
+    if (this.#closed) return;
+    const gain = this.#faded(part);
+    const { rate, step } = heard;
+    const fromTakeUs = ((frameToUs(step) + part.intoUs) * rate.recorded) / rate.film;
+    await Promise.all([
+      ...heard.tracks.map((track) => {
+        const sound = this.#soundOf(track, heard.take, heard.over);
+        const into = this.#levelled(sound, part, gain);
+        const reader = readerOf(track, sound.cleaning, fromTakeUs);
+        return sameRate(heard.rate, AT_SPEED)
+          ? this.#playAsRecorded(reader, part, into)
+          : this.#playStretched(reader, part, into);
+      }),
+      ...(heard.over ? [] : [this.#playClicks(part)]),
+    ]);
+    if (this.#closed) return;
+    await this.#until(part.time + toSeconds(part.lastsUs));
   }
 
   /** Waits until the context's clock comes within reach of a time. */
@@ -121,7 +136,7 @@ export class SoundFeed {
   /** Presses that are heard, by the very samples that the export mixes in. */
   async #playClicks(part: Part): Promise<void> {
     const { heard, lastsUs, time } = part;
-    for (const { atUs, level } of this.#clicksOf(heard.span.take.id)) {
+    for (const { atUs, level } of this.#clicksOf(heard.take.id)) {
       const intoFilm = intoPart(part, atUs);
       if (intoFilm < 0 || intoFilm >= lastsUs) continue;
       const at = time + toSeconds(intoFilm);
@@ -156,23 +171,28 @@ export class SoundFeed {
   }
 
   /** What a track is played through, as loud as it is in the film; told how many channels it has. */
-  #levelled(track: Track, part: Part, into: AudioNode): (channels: number) => AudioNode {
-    const { take } = part.heard.span;
+  #levelled(
+    { gainDb, envelopes }: TrackSound,
+    part: Part,
+    into: AudioNode,
+  ): (channels: number) => AudioNode {
     let gain: GainNode | null = null;
     return (channels) => {
       if (!gain) {
-        const factor = factorOf(this.#levels?.gainOf(track, take.id) ?? 0);
+        const factor = factorOf(gainDb);
         gain = new GainNode(this.#audio, { gain: channels === 1 ? factor * MONO : factor });
-        const lowered = track.kind === 'computer-sound' ? this.#levels?.loweredOf(take) : null;
-        if (lowered && lowered.length > 0) gain.connect(this.#lowered(lowered, part, into));
-        else gain.connect(into);
+        const through = envelopes.reduce(
+          (next, points) => this.#changing(points, part, next),
+          into,
+        );
+        gain.connect(through);
       }
       return gain;
     };
   }
 
-  /** Goes down under a voice, and up again, as in the export. */
-  #lowered(points: readonly LoudnessPoint[], part: Part, into: AudioNode): AudioNode {
+  /** Becomes louder and quieter as in the export. */
+  #changing(points: readonly LoudnessPoint[], part: Part, into: AudioNode): AudioNode {
     const { heard, intoUs, lastsUs, time } = part;
     const { rate, step } = heard;
     const recorded = (us: Us) => ((frameToUs(step) + us) * rate.recorded) / rate.film;
@@ -200,7 +220,7 @@ export class SoundFeed {
   }
 
   async #playAsRecorded(
-    reader: TrackReader,
+    reader: SoundSource,
     part: Part,
     into: (channels: number) => AudioNode,
   ): Promise<void> {
@@ -222,7 +242,7 @@ export class SoundFeed {
 
   /** At another speed: by the very blocks that the export is made of. */
   async #playStretched(
-    reader: TrackReader,
+    reader: SoundSource,
     part: Part,
     into: (channels: number) => AudioNode,
   ): Promise<void> {
@@ -256,7 +276,7 @@ export class SoundFeed {
 
 /** A part of a track's sound as samples, silent where there is none. */
 const recorded = async (
-  reader: TrackReader,
+  reader: SoundSource,
   { from, to }: { readonly from: number; readonly to: number },
   sampleRate: number,
 ): Promise<RecordedSound> => {

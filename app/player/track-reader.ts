@@ -1,5 +1,6 @@
 import type { AudioBufferSink, Input, VideoSample, VideoSampleSink } from 'mediabunny';
 import { pathTo } from '@under-chalk/core/contract/api';
+import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
 import { HALF_FRAME_US } from '@under-chalk/core/time/frames';
 import { toSeconds, type Us } from '@under-chalk/core/time/us';
 
@@ -7,16 +8,29 @@ type Library = typeof import('mediabunny');
 
 const MOST_CACHED_BYTES = 24_000_000;
 
+/** Where sound is read. */
+export interface SoundSource {
+  /** Samples a second; null where it has none. */
+  soundRate(): Promise<number | null>;
+  /** Sound from a recorded time on, in order, with recorded times in seconds. */
+  soundFrom(
+    takeUs: Us,
+    endUs: Us,
+  ): AsyncGenerator<{ buffer: AudioBuffer; timestamp: number; duration: number }, void, unknown>;
+}
+
 /** Reads the pictures or the sound of one track from the server, by ranges. */
-export class TrackReader {
+export class TrackReader implements SoundSource {
   /** Null when it was closed before it was there. */
   readonly #input: Promise<{ library: Library; input: Input } | null>;
   #closed = false;
   #video: Promise<VideoSampleSink | null> | null = null;
   #audio: Promise<{ sink: AudioBufferSink; rate: number } | null> | null = null;
 
-  constructor(trackId: string) {
+  /** @param cleaning its sound without the room; null: as it was recorded */
+  constructor(trackId: string, cleaning: Cleaning | null = null) {
     const url = new URL(pathTo('media', { trackId }), location.origin);
+    if (cleaning) url.searchParams.set('cleaning', cleaning);
     // Fetched with the first track that is read: pages that play nothing do without it.
     this.#input = import('mediabunny').then((library) => {
       if (this.#closed) return null;

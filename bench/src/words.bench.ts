@@ -11,6 +11,7 @@ import { SaidIndex } from '@under-chalk/server/store/said-index';
 import { spokenWords } from '@under-chalk/core/words/align/spoken';
 import { englishDraft } from '@under-chalk/server/words/english-draft';
 import { alignEnglish } from '@under-chalk/server/words/english-voice';
+import { alignLikeness } from '@under-chalk/server/words/likeness-work';
 import { execFileSync } from 'node:child_process';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -44,6 +45,17 @@ const align = async (speech: Speech, script: readonly string[]) => {
   const durationUs = Math.round((speech.samples.length / 2 / RATE) * 1e6);
   const began = performance.now();
   const aligned = await alignEnglish(path, durationUs, script, () => undefined);
+  return { ...aligned, tookMs: performance.now() - began, durationUs };
+};
+
+/** The same by how alike a synthesizer's voice is: as other languages are put in time. */
+const alignAlike = async (speech: Speech): Promise<Awaited<ReturnType<typeof align>>> => {
+  const path = join(folder, 'speech.raw');
+  await writeFile(path, speech.samples);
+  const durationUs = Math.round((speech.samples.length / 2 / RATE) * 1e6);
+  const began = performance.now();
+  const texts = speech.said.map(({ text }) => text);
+  const aligned = await alignLikeness({ path, durationUs, texts, language: 'en' }, () => undefined);
   return { ...aligned, tookMs: performance.now() - began, durationUs };
 };
 
@@ -182,6 +194,8 @@ try {
   execFileSync('ffmpeg', ['-v', 'error', '-i', sound, '-f', 'null', '-']);
   const floorMs = performance.now() - began;
 
+  const compared = person ?? voices[0]!;
+  const alike = offBy(compared, (await alignAlike(compared)).units);
   const sentences = all.flatMap((one) => one.sentences);
   const words = all.flatMap((one) => one.words);
   const sum = (of: readonly number[]) => of.reduce((total, one) => total + one, 0);
@@ -195,6 +209,9 @@ try {
     humanSentenceMsMean: human && rounded(mean(human.sentences)),
     humanSentenceMsP95: human && rounded(p95(human.sentences)),
     humanLost: human && `${human.lost} of ${person.said.length}`,
+    otherVoiceMsMean: rounded(mean(alike.sentences)),
+    otherVoiceMsP95: rounded(p95(alike.sentences)),
+    otherVoiceOf: person ? 'a person' : 'a synthesized voice',
     tenMinutesMs: Math.round(tookMs),
     timesDecoding: rounded(tookMs / floorMs),
     draftWordErrorRate: await draftErrorRate(person ?? voices[0]!),

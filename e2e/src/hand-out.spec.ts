@@ -1,6 +1,13 @@
 import { expect, test, type Page } from '@playwright/test';
+import type { Destinations } from '@under-chalk/core/destination/destination';
+import { rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
 import type { LessonRow, LessonView } from '@under-chalk/core/contract/lessons';
-import { openBrowser, WIDE } from './browser';
+import type { Material } from '@under-chalk/core/material/material';
+import { openBrowser, PHONE, WIDE } from './browser';
+import { overhang, tooSmall, violations } from './checks';
+import { probe } from './media';
+import { ROOT } from './server';
 import { setDemo, TABLE, WELCOME } from './demo';
 
 /** The screens with the demo's lessons in them: what every step shows, and what students see. */
@@ -91,6 +98,68 @@ test('the inset can be dragged in the picture', async () => {
     })
     .toMatchObject({ placeX: 0, placeY: 0 });
   await page.getByRole('button', { name: 'Undo' }).click();
+  await close();
+});
+
+test('materials go along where the teacher gives them, and are saved as they were brought in', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  const brought = await demo.server.ask<Material[]>('GET', `/api/lessons/${WELCOME}/materials`);
+  const { name } = brought.find(({ state }) => state === 'ready')!;
+  await demo.openAt(page, `/lessons/${WELCOME}/hand-out`, 'Links');
+  await page.getByRole('button', { name: 'More to do with this link' }).click();
+  await page.getByRole('menuitem', { name: 'Materials that go along…' }).click();
+  const list = page.getByRole('list', { name: 'Materials that go along' });
+  await list
+    .getByRole('button', { name: /^Give / })
+    .first()
+    .click();
+  await expect(list.getByText('Goes along')).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+  await page.goto(demo.server.url + (await demo.watchPath()));
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', { name: `Save ${name}`, exact: false }).click();
+  expect((await saving).suggestedFilename()).toBe(name);
+  expect(await violations(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+  // Kept back, it is gone from the page.
+  await demo.openAt(page, `/lessons/${WELCOME}/hand-out`, 'Links');
+  await page.getByRole('button', { name: 'More to do with this link' }).click();
+  await page.getByRole('menuitem', { name: 'Materials that go along…' }).click();
+  await list.getByRole('button', { name: /^Keep back / }).click();
+  await expect(list.getByText('Goes along')).toHaveCount(0);
+  await page.goto(demo.server.url + (await demo.watchPath()));
+  await page.getByRole('button', { name: 'Play', exact: true }).waitFor();
+  await expect(page.getByRole('button', { name: `Save ${name}`, exact: false })).toHaveCount(0);
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+test('a file that is too large for its place is made to fit, and saved', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  const { server } = demo;
+  const before = await server.ask<Destinations>('GET', '/api/destinations');
+  const { destinationId } = (await server.lesson(WELCOME)).decisions.plan;
+  const place = before.destinations.find(({ id }) => id === destinationId)!;
+  await server.ask('POST', '/api/destinations', { ...place, mostBytes: 1_000_000 });
+  await demo.openAt(page, `/lessons/${WELCOME}/hand-out`, 'Files');
+  await expect(page.getByText(/takes 1 MB, and it has/)).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Make it fit 1 MB' }).click();
+  const fitted = page.getByRole('button', { name: /^Save it fitted/ });
+  await expect(fitted).toBeVisible({ timeout: 120_000 });
+  expect(await overhang(page)).toBe(0);
+  const saving = page.waitForEvent('download');
+  await fitted.click();
+  const file = join(ROOT, '.build', 'fitted.mp4');
+  await (await saving).saveAs(file);
+  const { size } = await stat(file);
+  expect(size).toBeLessThanOrEqual(1_000_000);
+  expect(probe(file).seconds).toBeCloseTo(30.97, 0);
+  await rm(file);
+  await server.ask('POST', '/api/destinations', place);
+  expect(complaints).toEqual([]);
   await close();
 });
 

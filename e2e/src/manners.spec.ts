@@ -124,7 +124,9 @@ test('all of a lesson is saved from the list, and its cut list', async () => {
     const saving = page.waitForEvent('download');
     await page.getByRole('menuitem', { name: label }).click();
     const saved = await saving;
-    expect(saved.suggestedFilename()).toBe(`Reading a tide table.${ending}`);
+    // By goal, class and week.
+    const name = 'Reading a tide table - Coastal navigation for beginners - Week 4';
+    expect(saved.suggestedFilename()).toBe(`${name}.${ending}`);
     const { size } = await stat(await saved.path());
     const takes = (await demo.server.lesson(TABLE)).takes;
     const media = takes[0]!.tracks.map(({ kind }) => demo.server.trackFile(takes[0]!, kind));

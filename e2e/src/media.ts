@@ -17,11 +17,11 @@ export const probe = (file: string) => {
   ]);
   const { streams, format } = JSON.parse(json.toString()) as {
     streams: Record<string, string>[];
-    format: { duration: string };
+    format: { duration: string; tags?: Record<string, string> };
   };
   const video = streams.find((stream) => stream['codec_type'] === 'video');
   const audio = streams.find((stream) => stream['codec_type'] === 'audio');
-  return { video, audio, seconds: Number(format.duration) };
+  return { video, audio, seconds: Number(format.duration), tags: format.tags ?? {} };
 };
 
 /** How many encoded pictures, or blocks of sound, a file's first stream has. */
@@ -125,15 +125,15 @@ export const ssimOf = (one: string, other: string): number => {
   return Number(/All:([\d.]+)/.exec(told.toString())?.[1]);
 };
 
-/** The mean colour of a part of one frame, RGB. */
+/** The mean colour of a part of one frame, RGB. @param seconds null: of a picture that is a file by itself */
 export const colourAt = (
   file: string,
-  seconds: number,
+  seconds: number | null,
   part: { x: number; y: number; width: number; height: number },
 ): [number, number, number] => {
   const { x, y, width, height } = part;
   const pixel = ffmpeg(
-    ...['-ss', String(seconds), '-i', file, '-frames:v', '1'],
+    ...[...(seconds === null ? [] : ['-ss', String(seconds)]), '-i', file, '-frames:v', '1'],
     ...['-vf', `crop=iw*${width}:ih*${height}:iw*${x}:ih*${y},scale=1:1:flags=area,format=rgb24`],
     ...['-f', 'rawvideo', 'pipe:1'],
   );

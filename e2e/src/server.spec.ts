@@ -7,6 +7,7 @@ import {
   chmodSync,
   existsSync,
   mkdtempSync,
+  readdirSync,
   readFileSync,
   rmSync,
   statfsSync,
@@ -63,12 +64,22 @@ const fill = (disk: string, ballast: string): void => {
   }
 };
 
-const ffmpegs = (): string[] => {
-  try {
-    return execFileSync('pgrep', ['-x', 'ffmpeg']).toString().trim().split('\n');
-  } catch {
-    return [];
-  }
+/** How many ffmpegs that server has begun; those of tests that run beside this one aren't counted. */
+const ffmpegsOf = (server: RealServer): number => {
+  const home = `UNDER_CHALK_HOME=${server.home}`;
+  const read = (id: string, file: string) => {
+    try {
+      return readFileSync(join('/proc', id, file), 'utf8');
+    } catch {
+      return '';
+    }
+  };
+  return readdirSync('/proc').filter(
+    (id) =>
+      /^\d+$/.test(id) &&
+      read(id, 'comm').trim() === 'ffmpeg' &&
+      read(id, 'environ').split('\0').includes(home),
+  ).length;
 };
 
 let folder: string;
@@ -144,14 +155,13 @@ test('killed while a film that was brought in is encoded, the server ends its ff
     ...['-f', 'lavfi', '-i', 'testsrc2=size=1280x720:rate=30', '-t', '20'],
     ...['-c:v', 'mpeg4', '-q:v', '4'],
   ]);
-  const before = ffmpegs();
   const server = await RealServer.start();
   try {
     await server.ask('POST', '/api/lessons', { id: 'lesson-one', title: 'Killed' });
     await bringIn(server, 'take-killed', readFileSync(film));
-    await expect.poll(() => ffmpegs().length, { timeout: 10_000 }).toBeGreaterThan(before.length);
+    await expect.poll(() => ffmpegsOf(server), { timeout: 10_000 }).toBeGreaterThan(0);
     await server.kill();
-    await expect.poll(() => ffmpegs().length, { timeout: 3_000 }).toBe(before.length);
+    await expect.poll(() => ffmpegsOf(server), { timeout: 3_000 }).toBe(0);
     await server.up();
     const take = await server.takeWhen('lesson-one');
     expect(Math.abs(take.durationUs - 20_000_000)).toBeLessThan(50_000);
@@ -170,7 +180,6 @@ test('told to stop while a film is made, the server stops within ten seconds, an
     ...['-f', 'lavfi', '-i', 'testsrc2=size=1280x720:rate=30', '-t', '30'],
     ...['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p'],
   ]);
-  const before = ffmpegs();
   const server = await RealServer.start();
   const states = async () =>
     (
@@ -184,9 +193,9 @@ test('told to stop while a film is made, the server stops within ten seconds, an
     await bringIn(server, 'take-stopped', readFileSync(film));
     await server.takeWhen('lesson-one');
     await server.ask('POST', '/api/lessons/lesson-one/films', { size: 'as-recorded' });
-    await expect.poll(() => ffmpegs().length, { timeout: 20_000 }).toBeGreaterThan(before.length);
+    await expect.poll(() => ffmpegsOf(server), { timeout: 20_000 }).toBeGreaterThan(0);
     expect(await server.stop()).toBeLessThan(10_000);
-    await expect.poll(() => ffmpegs().length, { timeout: 3_000 }).toBe(before.length);
+    await expect.poll(() => ffmpegsOf(server), { timeout: 3_000 }).toBe(0);
     await server.up();
     await expect.poll(states, { timeout: 120_000 }).toEqual(['done']);
   } finally {

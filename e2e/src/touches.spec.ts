@@ -182,6 +182,11 @@ test('the same by keys alone, with the focus somewhere after every press', async
   await enter();
   await expect.poll(length).toBeLessThan(before - 2_900_000);
   await expect(page.getByRole('button', { name: /^Bring back 3 s/ })).toBeFocused();
+  // To the last beat, however many there are.
+  await touches.key('Tab');
+  await expect(page.locator(':focus')).toHaveAttribute('aria-label', /^Beat \d+, /);
+  await touches.key('End');
+  await expect(page.locator(':focus')).toHaveAttribute('aria-label', /^Beat \d+, /);
   await touches.reach(cuts.last());
   await enter();
   await expect(page.getByRole('button', { name: /^Bring back/ }).last()).toBeFocused();

@@ -120,6 +120,36 @@ test('pasted on a phone, put in time with the voice, mended and made right', asy
   await close();
 });
 
+test('a draft by machine says that it is one, is spelled as the course does, and is looked through caption by caption', async () => {
+  await clear();
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await demo.openAt(page, wordsOf(TABLE), 'No captions yet');
+  await page.getByRole('button', { name: 'Draft by machine' }).click();
+  await expect(page.getByText(/^A draft of \d+ captions\.$/)).toBeVisible({ timeout: 120_000 });
+  await fine(page);
+  // Nothing of it is in the lesson before it is wanted.
+  expect(await captions()).toEqual([]);
+  await page.getByRole('button', { name: 'Mend this draft' }).click();
+  await expect.poll(async () => (await captions()).length).toBeGreaterThan(3);
+  expect((await captions()).every(({ draft }) => draft)).toBe(true);
+  await fine(page);
+  await page.getByRole('button', { name: /^Caption 1, at/ }).click();
+  await page.getByRole('button', { name: 'Caption 1 is right as it is' }).click();
+  await expect.poll(async () => (await captions())[0]!.draft).toBe(false);
+  const field = page.getByLabel('Words of caption 2');
+  await page.getByRole('button', { name: /^Caption 2, at/ }).click();
+  await field.fill('Every line is one day.');
+  await field.press('Tab');
+  await expect
+    .poll(async () => (await captions())[1])
+    .toMatchObject({
+      ...{ text: 'Every line is one day.', draft: false },
+    });
+  await clear();
+  expect(complaints).toEqual([]);
+  await close();
+});
+
 test('typed by keys at 60 words a minute: the film waits, goes on, and nothing that is typed is lost', async () => {
   await clear();
   const { page, close, complaints } = await openBrowser({ viewport: WIDE });
@@ -356,6 +386,20 @@ test('a student switches captions by touch and by key, reads them with whatever 
   await expect
     .poll(() => page.evaluate(() => document.querySelector('video')!.currentTime))
     .toBeGreaterThan(12);
+  // What is being said is marked, and goes by in its own box.
+  const said = page.locator('[aria-current=true]', { hasText: /\w/ });
+  await expect(said.filter({ hasText: 'The hard part is the stream.' })).toHaveCount(1);
+  await expect(said.filter({ hasText: 'The hard part is the stream.' })).toBeInViewport();
+  // Who looks for a place sees what is there.
+  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  const { width, height } = (await slider.boundingBox())!;
+  const sheet = page.waitForResponse((answer) => answer.url().endsWith('/previews.jpg'));
+  await slider.hover({ position: { x: width / 2, y: height / 2 } });
+  expect((await sheet).status()).toBe(200);
+  await expect(page.getByTestId('seek-preview')).toHaveText(/0:1[456]/);
+  await expect(page.getByTestId('seek-preview').locator('[style*=previews]')).toBeVisible();
+  await page.mouse.move(1, 1);
+  await expect(page.getByTestId('seek-preview')).toHaveCount(0);
   const saving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save as a page' }).click();
   const out = join(stage.folder, 'transcript.html');

@@ -1,7 +1,34 @@
 export { limited, type Limits } from './ffmpeg/limited';
 export { isDiskFull } from './ffmpeg/disk-full';
+export { cleanPart, cleanTrack, type SoundToClean } from './film/clean-sound';
+export { fitFilm } from './film/fit-film';
 export { PieceCache } from './film/cache';
-export { renderFilm, type FilmJob, type FilmReport, type Progress } from './film/render-film';
+export { paintStill, type StillJob } from './film/film-still';
+export { AskedPieces, type AskedPiece } from './film/piece-order';
+export {
+  chunkPath,
+  renderFilm,
+  soundPath,
+  WATCHED_MS,
+  type FilmJob,
+  type FilmReport,
+  type Progress,
+} from './film/render-film';
+export { boxesOf, type BoxAt } from './ffmpeg/box-walk';
+export { encodedStill, stillText } from './stream/encoded-still';
+export {
+  codecOf,
+  pictureHead,
+  pictureSegmentIn,
+  readFilmIndex,
+  segmentOfChunk,
+  segmentOfPiece,
+  soundHead,
+  soundSegmentIn,
+  type FilmIndex,
+} from './stream/segment-bytes';
+export { makeNarrow, narrowSizeOf } from './stream/narrow';
+export { makePreviews } from './stream/preview-picture';
 export {
   feed,
   FfmpegError,
@@ -15,7 +42,14 @@ export {
   type MediaFile,
   type Running,
 } from './ffmpeg/run';
-export { planFilm, type FilmPlan, type Manifest, type Piece } from './plan/plan-film';
+export {
+  planFilm,
+  takeUpPlan,
+  type FilmPlan,
+  type Manifest,
+  type Piece,
+  type PlannedFilm,
+} from './plan/plan-film';
 export { loadPages, pagesIn, type PageFile } from './road/pages';
 export { framesFilter, openPictures, picturesFrom, SCALING } from './ffmpeg/pictures';
 export { exactReader } from './ffmpeg/pipes';

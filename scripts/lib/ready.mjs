@@ -45,6 +45,12 @@ const PROGRAMS = {
     why: 'a server before ours is tried with it',
   },
   flite: { program: 'flite', packages: ['flite'], why: 'the test voice is spoken by it' },
+  'espeak-ng': {
+    program: 'espeak-ng',
+    packages: ['espeak-ng'],
+    why: 'captions in other languages than English are put in time with a voice by its likeness',
+    optional: true,
+  },
   pocketsphinx: {
     program: 'pocketsphinx_batch',
     packages: ['pocketsphinx', 'pocketsphinx-en-us', 'flite'],

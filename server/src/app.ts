@@ -9,6 +9,7 @@ import { routesOn } from './http/route';
 import { headers, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
 import { doorOf } from './http/who';
+import { roomRoutes } from './routes/room';
 import { binRoutes } from './routes/bin';
 import { filmRoutes } from './routes/films';
 import { handOutRoutes } from './routes/hand-outs';
@@ -24,6 +25,7 @@ import { noteRoutes } from './routes/notes';
 import { takeRoutes } from './routes/takes';
 import { uploadRoutes } from './routes/uploads';
 import { watchPageRoute } from './routes/watch-page';
+import { streamRoutes } from './routes/stream';
 import { watchRoutes } from './routes/watch';
 import { wordsRoutes } from './routes/words';
 
@@ -50,8 +52,10 @@ export const createApp = (parts: Parts): Koa => {
   filmRoutes(on, parts);
   handOutRoutes(on, parts);
   watchRoutes(on, parts);
+  streamRoutes(on, parts);
   watchPageRoute(router, door, parts);
   binRoutes(on, parts);
+  roomRoutes(on, parts);
 
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });

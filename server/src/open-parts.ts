@@ -2,16 +2,24 @@ import { randomBytes } from 'node:crypto';
 import { mkdir } from 'node:fs/promises';
 import { BinKeeper } from './jobs/bin-keeper';
 import { BundleKeeper } from './jobs/bundles/bundle-keeper';
+import { RoomKeeper } from './jobs/room-keeper';
+import { RoomStore } from './store/room-store';
 import { Covers } from './jobs/covers';
 import { FilmMaker, type Work } from './jobs/film-maker';
+import { FilmStills } from './jobs/film-stills';
 import { StillMaker } from './jobs/still-maker';
 import { MaterialKeeper } from './jobs/materials/material-keeper';
 import { PagePictures } from './jobs/materials/page-pictures';
 import { Notes } from './jobs/notes/notes';
+import { CleanedTracks } from './jobs/cleaning/cleaned-tracks';
 import { loudnessOfTakes } from './jobs/readings/loudness';
 import { PointerReadings } from './jobs/readings/pointer-readings';
 import { registerTitleFont } from './jobs/title-font';
 import { Stills } from './jobs/stills';
+import { FilmStreams } from './jobs/stream/film-streams';
+import { FilmPreviews } from './jobs/stream/film-previews';
+import { FittedFilms } from './jobs/fitted-films';
+import { NarrowFilms } from './jobs/stream/narrow-films';
 import { TakeKeeper } from './jobs/take-keeper';
 import type { Config, Shipped } from './config';
 import type { Parts } from './http/context';
@@ -57,7 +65,20 @@ export const openParts = async (
   const lessons = new LessonStore(db, takes);
   const films = new FilmStore(db);
   const media = mediaIn(config.folders);
-  const maker = new FilmMaker({ films, lessons, media, config, work, shipped, log });
+  const handOuts = new HandOutStore(db, seal);
+  const pages = new PagePictures(config.folders, shipped.readerScript);
+  const stillMaker = new StillMaker(config.folders.stills);
+  const covers = new Covers(stillMaker, new FilmStills(media, pages));
+  const maker: FilmMaker = new FilmMaker({
+    ...{ films, lessons, media, config, work, shipped, log },
+    onMade: (filmId) => void narrowIfGiven(filmId),
+  });
+  const streams = new FilmStreams({ films, media, maker, chunksFolder: config.folders.chunks });
+  const narrow = new NarrowFilms({ films, media, streams, log });
+  const fittedFilms = new FittedFilms({ films, media, log });
+  const narrowIfGiven = async (filmId: string) => {
+    if ((await handOuts.filmsGiven()).includes(filmId)) await narrow.want(filmId);
+  };
   /** Its loudness will be asked for: it is measured as soon as it can be. */
   const measureEarly = async (takeId: string) => {
     try {
@@ -67,6 +88,9 @@ export const openParts = async (
     }
   };
   const stopping = new AbortController();
+  const cleaned = new CleanedTracks({
+    ...{ media, folders: config.folders, script: shipped.cleaningScript, log },
+  });
   const pointers = new PointerReadings({ takes, media, script: shipped.pointerScript, log });
   const keeper = new TakeKeeper(takes, media, log, (takeId) => {
     void pointers.ready(takeId);
@@ -77,7 +101,6 @@ export const openParts = async (
   registerTitleFont(shipped.fontFile);
   const classMaterials = new ClassMaterials(db);
   const materials = new MaterialStore(db, classMaterials);
-  const pages = new PagePictures(config.folders, shipped.readerScript);
   const { folders } = config;
   const materialKeeper = new MaterialKeeper({ materials, pages, media, folders, log });
   const bundles = new BundleKeeper({
@@ -85,9 +108,9 @@ export const openParts = async (
     ...{ db, folders, classMaterials, media, keeper, materialKeeper, log },
     mostBytes: config.mostBytes,
   });
-  const stillMaker = new StillMaker(config.folders.stills);
   const binKeeper = new BinKeeper({
-    ...{ bin, lessons, takes, media, keeper, maker, materialKeeper, classMaterials, log },
+    ...{ bin, lessons, takes, media, keeper, maker, materialKeeper, classMaterials },
+    ...{ handOuts, log },
   });
   let tidying: NodeJS.Timeout | null = null;
   const tidy = async () => {
@@ -113,20 +136,27 @@ export const openParts = async (
       ...{ name: 'manners', schema: mannersSchema, most: MOST_MANNERS, full: 'too-many-manners' },
     }),
     films,
-    handOuts: new HandOutStore(db, seal),
+    handOuts,
     media,
     bin,
     binKeeper,
+    roomKeeper: new RoomKeeper({
+      ...{ folders: config.folders, room: new RoomStore(db), media, films, binKeeper },
+    }),
     bundles,
     maker,
+    ...{ streams, narrow, fittedFilms },
     keeper,
     materials,
     classMaterials,
     materialKeeper,
     pages,
     pointers,
+    cleaned,
+    likenessScript: shipped.likenessScript,
     stills: new Stills(media, stillMaker, pages),
-    covers: new Covers(stillMaker),
+    covers,
+    previews: new FilmPreviews(stillMaker, media),
     said: new SaidIndex(db, async (id) => (await lessons.view(id)).lesson, log),
     wordsJobs,
     notes: new Notes(media, pages, shipped.fontFile),
@@ -141,6 +171,7 @@ export const openParts = async (
       await materialKeeper.takeUp();
       await pointers.start();
       await bundles.start();
+      for (const filmId of await handOuts.filmsGiven()) void narrow.want(filmId);
       await tidy();
       tidying = setInterval(() => void tidy(), TIDY_MS);
       tidying.unref();
@@ -148,12 +179,15 @@ export const openParts = async (
     async close() {
       stopping.abort(new Error('the server is stopping'));
       if (tidying) clearInterval(tidying);
+      fittedFilms.close();
+      await narrow.close();
       await wordsJobs.close();
       await bundles.close();
       await maker.close();
       await keeper.close();
       await materialKeeper.close();
       await pointers.close();
+      await cleaned.close();
       await db.destroy();
     },
   };

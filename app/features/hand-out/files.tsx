@@ -1,14 +1,21 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
+import type { SoundForm } from '@under-chalk/core/destination/sound-form';
+import { tell } from '@under-chalk/core/errors/errors';
+import { filmLoudnessInWords } from '@under-chalk/core/sound/levelling';
 import { formatSpoken } from '@under-chalk/core/time/us';
-import { codeOf } from '../../data/client';
-import { useFilms } from '../../data/queries';
+import { call, codeOf } from '../../data/client';
+import { KEYS, useFilms } from '../../data/queries';
 import { Button } from '../../ui/button';
+import { Menu } from '../../ui/menu';
 import { Failed, Loading } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
+import { useDestination } from '../destinations/lesson-gauge';
 import { FilmState } from './film-state';
+import { Fits } from './fits';
 import { megabytes, SIZE_NAMES } from './film-words';
 
 /** The films made of the lesson, to be saved. */
@@ -16,6 +23,7 @@ export const Files = ({ revision }: { revision: number }) => {
   const { lesson } = useThisLesson();
   const theme = useTheme();
   const films = useFilms(lesson.id);
+  const destination = useDestination(lesson.decisions.plan.destinationId);
   return (
     <View style={styles.group}>
       <Heading level={2}>Files</Heading>
@@ -35,6 +43,8 @@ export const Files = ({ revision }: { revision: number }) => {
                 }`}
               </Words>
               <FilmState film={film} />
+              {film.state === 'done' ? <FilmLoudness filmId={film.id} /> : null}
+              {film.state === 'done' ? <Fits film={film} destination={destination} /> : null}
               {film.state === 'done' ? (
                 <View style={styles.actions}>
                   <Button
@@ -43,6 +53,7 @@ export const Files = ({ revision }: { revision: number }) => {
                     spoken={`Save ${film.fileName}, ${SIZE_NAMES[film.size]}`}
                     onPress={() => location.assign(pathTo('filmFile', { filmId: film.id }))}
                   />
+                  <OtherForms filmId={film.id} name={film.fileName} />
                 </View>
               ) : null}
             </View>
@@ -55,6 +66,57 @@ export const Files = ({ revision }: { revision: number }) => {
       )}
     </View>
   );
+};
+
+/** What else can be had of a film: its sound alone, as it is in it or as an MP3; or all there is, in one archive. */
+const OtherForms = ({ filmId, name }: { filmId: string; name: string }) => {
+  const make = useMutation({
+    mutationFn: async (form: SoundForm) => {
+      await call('makeFilmSound', { params: { filmId }, body: { form } });
+      location.assign(`${pathTo('filmSound', { filmId })}?form=${form}`);
+    },
+  });
+  if (make.isPending)
+    return (
+      <Words size="small" tone="soft" role="status">
+        Its sound is being made…
+      </Words>
+    );
+  return (
+    <>
+      <Menu
+        of={name}
+        items={[
+          { label: 'Sound alone (M4A)', onPress: () => make.mutate('m4a') },
+          { label: 'Sound alone (MP3)', onPress: () => make.mutate('mp3') },
+          {
+            label: 'Everything (ZIP)',
+            onPress: () => location.assign(pathTo('filmArchive', { filmId })),
+          },
+        ]}
+      />
+      {make.error ? (
+        <Words size="small" tone="warn" role="status">
+          {tell(codeOf(make.error)).sentence}
+        </Words>
+      ) : null}
+    </>
+  );
+};
+
+/** How loud it came out; a moment after the film, for it is measured of the finished file. */
+const FilmLoudness = ({ filmId }: { filmId: string }) => {
+  const { data } = useQuery({
+    queryKey: KEYS.filmLoudness(filmId),
+    queryFn: () => call('filmLoudness', { params: { filmId } }),
+    staleTime: Infinity,
+  });
+  const told = data && filmLoudnessInWords(data);
+  return told ? (
+    <Words size="small" tone="soft">
+      {told}
+    </Words>
+  ) : null;
 };
 
 const styles = StyleSheet.create({

@@ -1,10 +1,12 @@
 import { useState } from 'react';
+import { BIN_DAYS } from '@under-chalk/core/contract/bin';
+import type { FilmRow } from '@under-chalk/core/contract/films';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf } from '@under-chalk/core/film/film';
 import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { codeOf } from '../../data/client';
-import { useHandOut, useMakeFilm } from '../../data/queries';
+import { useFilms, useHandOut, useMakeFilm } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
@@ -17,13 +19,28 @@ import { GettingReady } from '../lessons/getting-ready';
 import { BoardNotes } from './board-notes';
 import { Files } from './files';
 import { megabytes, SIZE_NAMES } from './film-words';
-import { copyLink, Links, type Copied } from './links';
+import { copyLink, type Copied } from './copy-link';
+import { Links } from './links';
+
+const isDone = ({ state }: FilmRow): boolean => state === 'done';
+
+/** Nothing has been recorded yet; or the film was made, and kept alone. */
+const NothingInFilm = ({ isKept }: { isKept: boolean }) =>
+  isKept ? (
+    <Notice
+      title="Only its film was kept."
+      text={`What was recorded can be brought back from the bin for ${BIN_DAYS} days.`}
+    />
+  ) : (
+    <Notice title="There is nothing in the film yet." text="Record something first." />
+  );
 
 /** Hand out: a link for students, and the film as a file. */
 export const HandOutPage = () => {
   const view = useThisLesson();
   const { lesson } = view;
   const film = filmOf(lesson);
+  const films = useFilms(lesson.id);
   const destination = useDestination(lesson.decisions.plan.destinationId);
   // The place's own size, until another is chosen.
   const [chosen, setSize] = useState<PictureSize | null>(null);
@@ -74,7 +91,7 @@ export const HandOutPage = () => {
       <GettingReady view={view} />
       {film.frames === 0 ? (
         comingTakes(lesson).length > 0 ? null : (
-          <Notice title="There is nothing in the film yet." text="Record something first." />
+          <NothingInFilm isKept={lesson.takes.length === 0 && (films.data ?? []).some(isDone)} />
         )
       ) : (
         <>
@@ -98,7 +115,7 @@ export const HandOutPage = () => {
         </>
       )}
       {failed ? <ProblemNotice code={codeOf(failed)} /> : null}
-      <Links revision={lesson.revision} made={made} />
+      <Links made={made} />
       <Files revision={lesson.revision} />
       <BoardNotes />
     </Screen>

@@ -1,15 +1,13 @@
 import { useQueries } from '@tanstack/react-query';
-import Check from 'lucide-react-native/icons/check';
-import CircleAlert from 'lucide-react-native/icons/circle-alert';
-import { useMemo, useState } from 'react';
-import { StyleSheet, View } from 'react-native';
+import { useMemo, useRef, useState } from 'react';
+import { View } from 'react-native';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
-import { filmOf, type Film } from '@under-chalk/core/film/film';
+import { filmOf, recordedAt, type Film } from '@under-chalk/core/film/film';
 import { cardPlaceOf } from '@under-chalk/core/lesson/card';
 import { checksOf } from '@under-chalk/core/look/checks';
 import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import { usePart } from '../../data/live-value';
-import { levelsQuery, loudnessQuery, useFilms } from '../../data/queries';
+import { levelsQuery, loudnessQuery, useCoverChoices, useFilms } from '../../data/queries';
 import { languagesOf } from '@under-chalk/core/words/cue';
 import { languageName } from '@under-chalk/core/words/language';
 import { CaptionOver } from '../../player/caption-over';
@@ -20,25 +18,29 @@ import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
 import { Loading, Screen } from '../../ui/screen';
-import { Heading, Words } from '../../ui/text';
-import { SPACE, useTheme } from '../../ui/theme';
+import { elementOf } from '../../ui/focus';
+import { Heading } from '../../ui/text';
 import { LessonGauge, useAttention, useDestination } from '../destinations/lesson-gauge';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
+import { CoverSheet } from '../cover/cover-sheet';
+import { CheckList, type Opened } from './check-list';
+import { LicenceSheet } from './licence-sheet';
 
 /** The list of chapters follows the picture this closely, µs. */
 const STEP_US = 250_000;
 
-const VERDICTS = { good: 'Good', look: 'Look again', stop: 'Mend this' } as const;
+/** A place is shown from a moment before it, µs. */
+const BEFORE_US = 1_000_000;
 
 /** Last look: the film as students will see it, and what can be told about it beforehand. */
 export const LastLookPage = () => {
   const view = useThisLesson();
   const { lesson } = view;
   const goTo = useGoTo();
-  const theme = useTheme();
   const film = useMemo(() => filmOf(lesson), [lesson]);
   const player = useFilmPlayer(film);
+  const picture = useRef<View>(null);
   const { cues, spoken, captionLook } = lesson.decisions;
   const { burned } = captionLook;
   const languages = languagesOf(cues, spoken);
@@ -69,10 +71,14 @@ export const LastLookPage = () => {
       return line ? [[takeId, line] as const] : [];
     }),
   );
-  const checks = checksOf(
-    ...([film, levels, destination, attentionUs, bytes] as const),
-    (trackId) => loudness.get(trackId) ?? null,
-  );
+  const inkOf = usePart(player, () => player.inkOf);
+  const covers = useCoverChoices(lesson.id, lesson.revision, film.frames > 0);
+  const [opened, setOpened] = useState<Opened | null>(null);
+  const close = () => setOpened(null);
+  const checks = checksOf(film, {
+    ...{ levels, destination, attentionUs, bytes, inkOf, cover: covers.data ?? null },
+    loudnessOf: (trackId) => loudness.get(trackId) ?? null,
+  });
   return (
     <Screen
       name={`Last look · ${lesson.decisions.plan.title}`}
@@ -89,11 +95,13 @@ export const LastLookPage = () => {
     >
       <Heading level={1}>Last look</Heading>
       <GettingReady view={view} />
-      <FilmView player={player}>
-        {language && !(burned && language === spoken) ? (
-          <CaptionOver player={player} film={film} language={language} />
-        ) : null}
-      </FilmView>
+      <View ref={picture}>
+        <FilmView player={player}>
+          {language && !(burned && language === spoken) ? (
+            <CaptionOver player={player} film={film} language={language} />
+          ) : null}
+        </FilmView>
+      </View>
       {languages.length > 0 ? (
         <Choices
           label="Captions"
@@ -111,28 +119,37 @@ export const LastLookPage = () => {
       {waiting ? (
         <Loading what="its sound" />
       ) : (
-        <View role="list" style={styles.checks}>
-          {checks.map((check, index) => {
-            const colour = { good: theme.good, look: theme.warn, stop: theme.bad }[check.verdict];
-            const Sign = check.verdict === 'good' ? Check : CircleAlert;
-            return (
-              <View key={`${check.id} ${index}`} role="listitem" style={styles.check}>
-                <View style={styles.sign}>
-                  <Sign size={22} color={colour} strokeWidth={2.5} />
-                </View>
-                <Words style={styles.sentence}>
-                  <Words strong style={{ color: colour }}>
-                    {`${VERDICTS[check.verdict]}. `}
-                  </Words>
-                  {check.sentence}
-                </Words>
-              </View>
-            );
-          })}
-        </View>
+        <CheckList
+          checks={checks}
+          onLook={(atUs) => {
+            void player.seek(Math.max(0, atUs - BEFORE_US));
+            elementOf(picture.current)?.scrollIntoView({ block: 'center' });
+          }}
+          onOpen={setOpened}
+        />
       )}
+      {opened === 'cover' ? <CoverAtHand player={player} film={film} onClose={close} /> : null}
+      {opened === 'licence' ? (
+        <LicenceSheet licence={lesson.decisions.licence} onClose={close} />
+      ) : null}
     </Screen>
   );
+};
+
+/** Choosing the cover, with the moment at hand at which the film was stopped. */
+const CoverAtHand = ({
+  player,
+  film,
+  onClose,
+}: {
+  player: FilmPlayer;
+  film: Film;
+  onClose: () => void;
+}) => {
+  const filmUs = usePart(player, (view) => view.filmUs);
+  const place = recordedAt(film, Math.min(filmUs, film.durationUs - 1));
+  const stoppedAt = place && !cardPlaceOf({ id: place.takeId }) ? { filmUs, place } : null;
+  return <CoverSheet lesson={film.lesson} onClose={onClose} stoppedAt={stoppedAt} />;
 };
 
 const PlayedChapters = ({ player, film }: { player: FilmPlayer; film: Film }) => {
@@ -145,10 +162,3 @@ const PlayedChapters = ({ player, film }: { player: FilmPlayer; film: Film }) =>
     />
   );
 };
-
-const styles = StyleSheet.create({
-  checks: { gap: SPACE.medium },
-  check: { flexDirection: 'row', gap: SPACE.small, alignItems: 'flex-start' },
-  sign: { width: 22, flexShrink: 0 },
-  sentence: { flexShrink: 1 },
-});

@@ -8,6 +8,7 @@ import { NOT_SENT, sendFile, whyNotSent, type Sending } from '../../capture/send
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
+import { FileInput } from '../../ui/file-input';
 import { ProblemNotice } from '../../ui/notice';
 import { ProgressLine } from '../../ui/progress-line';
 import { SPACE } from '../../ui/theme';
@@ -60,17 +61,11 @@ export const BringInLesson = () => {
 
   return (
     <View style={{ gap: SPACE.small, alignItems: 'flex-start' }}>
-      <input
+      <FileInput
         ref={input}
-        type="file"
+        label="Archive of a lesson"
         accept=".zip,application/zip"
-        aria-label="Archive of a lesson"
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          const file = event.currentTarget.files?.[0];
-          event.currentTarget.value = '';
-          if (file) void bring(file);
-        }}
+        onFiles={([file]) => void bring(file!)}
       />
       {state.is === 'sending' ? (
         <SendingLine sending={state} doing="Bringing the lesson in" />

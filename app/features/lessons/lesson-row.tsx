@@ -9,6 +9,7 @@ import { formatClock } from '@under-chalk/core/time/us';
 import { InView } from '../../ui/in-view';
 import { Menu } from '../../ui/menu';
 import { Words } from '../../ui/text';
+import { coverPath } from '../cover/cover-path';
 import { LessonGauge } from '../destinations/lesson-gauge';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 
@@ -21,7 +22,9 @@ const stateOf = (lesson: Row): string =>
   lesson.problem
     ? tell(lesson.problem).sentence
     : lesson.handedOut
-      ? 'Handed out'
+      ? lesson.takeCount === 0
+        ? 'Its film is handed out'
+        : 'Handed out'
       : lesson.takeCount === 0
         ? 'Planned'
         : 'Recorded, not handed out';
@@ -37,6 +40,12 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway }: Props) => {
   const theme = useTheme();
   const title = lesson.title || 'Without a title';
   const state = stateOf(lesson);
+  const { cover, pictureTakeId } = lesson;
+  const picture = cover
+    ? coverPath({ id: lesson.id, changed: lesson.updatedAt }, cover, 'small')
+    : pictureTakeId
+      ? `${pathTo('still', { takeId: pictureTakeId })}?atUs=${lesson.pictureUs}`
+      : null;
   const facts = [
     lesson.problem || lesson.filmUs === 0 ? null : formatClock(lesson.filmUs),
     state,
@@ -46,15 +55,8 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway }: Props) => {
   const inside = (
     <>
       <InView style={[styles.picture, { backgroundColor: theme.line }]}>
-        {lesson.pictureTakeId ? (
-          <Image
-            source={{
-              uri: `${pathTo('still', { takeId: lesson.pictureTakeId })}?atUs=${lesson.pictureUs}`,
-            }}
-            style={styles.fill}
-            resizeMode="cover"
-            alt=""
-          />
+        {picture ? (
+          <Image source={{ uri: picture }} style={styles.fill} resizeMode="cover" alt="" />
         ) : null}
       </InView>
       <View style={styles.words}>

@@ -82,6 +82,9 @@ export const LessonsPage = () => {
       <View style={styles.foot}>
         <BringInLesson />
         <BinLink style={link} />
+        <Link href={'/room' as Href} style={styles.you}>
+          <Words style={link}>Room</Words>
+        </Link>
       </View>
     </Screen>
   );

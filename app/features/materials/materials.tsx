@@ -1,19 +1,20 @@
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { calledName, type Material } from '@under-chalk/core/material/material';
+import type { Material } from '@under-chalk/core/material/material';
 import { codeOf } from '../../data/client';
 import { useMaterials } from '../../data/queries';
 import { Button } from '../../ui/button';
+import { FileInput } from '../../ui/file-input';
 import { ProblemNotice } from '../../ui/notice';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
-import { SendingLine } from '../lessons/sending-line';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { useDroppedFiles } from './dropped-files';
 import { FromLessons } from './from-lessons';
 import { MaterialRow, Removed } from './material-row';
 import { OfClass } from './of-class';
-import { useBringMaterials, type Coming } from './use-bring-materials';
+import { ComingRows } from './coming-rows';
+import { useBringMaterials } from './use-bring-materials';
 
 /** What the browser's own window offers; what it is in truth is found out by its bytes. */
 const ACCEPTED =
@@ -23,7 +24,8 @@ const ACCEPTED =
 export const Materials = () => {
   const { lesson } = useThisLesson();
   const { data: materials = [], error } = useMaterials(lesson.id);
-  const { coming, bring, again, forget } = useBringMaterials(lesson.id);
+  const bringing = useBringMaterials(lesson.id);
+  const { coming, bring } = bringing;
   const over = useDroppedFiles((files) => void bring(files));
   const input = useRef<HTMLInputElement>(null);
   const theme = useTheme();
@@ -62,26 +64,13 @@ export const Materials = () => {
       {removed && !here.has(removed.id) ? (
         <Removed material={removed} onDone={() => setRemoved(null)} />
       ) : null}
-      {coming.map((one) => (
-        <ComingRow
-          key={one.id}
-          coming={one}
-          onAgain={() => again(one)}
-          onForget={() => forget(one.id)}
-        />
-      ))}
-      <input
+      <ComingRows {...bringing} />
+      <FileInput
         ref={input}
-        type="file"
-        multiple
+        label="Materials to bring in"
         accept={ACCEPTED}
-        aria-label="Materials to bring in"
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          const files = [...(event.currentTarget.files ?? [])];
-          event.currentTarget.value = '';
-          void bring(files);
-        }}
+        multiple
+        onFiles={(files) => void bring(files)}
       />
       <Button label="Bring materials in" onPress={() => input.current?.click()} />
       <OfClass has={materials} />
@@ -90,36 +79,8 @@ export const Materials = () => {
   );
 };
 
-interface ComingProps {
-  readonly coming: Coming;
-  readonly onAgain: () => void;
-  readonly onForget: () => void;
-}
-
-const ComingRow = ({ coming, onAgain, onForget }: ComingProps) => {
-  const { name, sending, problem } = coming;
-  if (problem) {
-    return (
-      <View style={styles.group}>
-        <Words strong>{calledName(name)}</Words>
-        <ProblemNotice code={problem} />
-        <View style={styles.buttons}>
-          <Button small label="Try again" onPress={onAgain} />
-          <Button small label="Leave it" spoken={`Leave ${calledName(name)}`} onPress={onForget} />
-        </View>
-      </View>
-    );
-  }
-  return (
-    <View style={styles.group}>
-      <SendingLine sending={sending} doing={`Bringing in ${calledName(name)}`} />
-    </View>
-  );
-};
-
 const styles = StyleSheet.create({
   group: { gap: SPACE.small, alignItems: 'stretch' },
   over: { borderWidth: 3, borderStyle: 'dashed', borderRadius: RADIUS.small, padding: SPACE.small },
   list: { gap: SPACE.small },
-  buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
 });

@@ -8,6 +8,7 @@ import { NOT_SENT, sendFile, whyNotSent, type Sending } from '../../capture/send
 import { call } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
+import { FileInput } from '../../ui/file-input';
 import { ProblemNotice } from '../../ui/notice';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
@@ -84,17 +85,11 @@ export const BringIn = () => {
         An MP4, MOV or WebM from the disk or the camera roll becomes a take of this lesson. So does
         ink of another program, as InkML.
       </Words>
-      <input
+      <FileInput
         ref={input}
-        type="file"
+        label="Film to bring in"
         accept="video/*,.mp4,.mov,.webm,.inkml,application/inkml+xml"
-        aria-label="Film to bring in"
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          const file = event.currentTarget.files?.[0];
-          event.currentTarget.value = '';
-          if (file) void bring(file);
-        }}
+        onFiles={([file]) => void bring(file!)}
       />
       {state.is === 'sending' ? (
         <SendingLine sending={state} doing="Bringing it in" />

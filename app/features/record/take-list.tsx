@@ -107,7 +107,12 @@ const TakeRow = (props: RowProps) => {
       )}
       <View style={styles.words}>
         <Words strong>{`${name} · ${SOURCES[take.source]}`}</Words>
-        <StateWords take={take} placed={placed} made={made} />
+        <StateWords
+          take={take}
+          placed={placed}
+          over={lesson.decisions.spokenOver.some(({ by }) => by.takeId === take.id)}
+          made={made}
+        />
       </View>
       {take.state === 'recording' ? <KeepTorn take={take} /> : null}
       {take.state === 'settling' && take.source === 'film' ? (
@@ -166,9 +171,11 @@ const TakeRow = (props: RowProps) => {
 
 interface StateProps extends Pick<RowProps, 'take' | 'made'> {
   readonly placed: boolean;
+  /** It is spoken over another take. */
+  readonly over: boolean;
 }
 
-const StateWords = ({ take, placed, made }: StateProps) => {
+const StateWords = ({ take, placed, over, made }: StateProps) => {
   if (take.state === 'recording') return <Words size="small">Being recorded.</Words>;
   if (take.state === 'settling') {
     const share = made === null ? 'it waits for its turn' : `${Math.floor(made * 100)} %`;
@@ -193,7 +200,7 @@ const StateWords = ({ take, placed, made }: StateProps) => {
   const parts = [
     formatSpoken(take.durationUs),
     take.cutShort ? 'ended without the stop button; all that had arrived is here' : null,
-    placed ? null : 'left out of the film',
+    placed ? null : over ? 'heard over another take' : 'left out of the film',
   ].filter(Boolean);
   return (
     <Words size="small" tone="soft">

@@ -7,6 +7,7 @@ import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
 import { speedInWords } from '@under-chalk/core/lesson/speed';
 import type { Take } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import { dbInWords } from '@under-chalk/core/sound/sound-levels';
 import { at } from '@under-chalk/core/time/timeline';
 import { wordsSaid } from '@under-chalk/core/words/strike';
 import { formatTenths } from '@under-chalk/core/time/us';
@@ -22,7 +23,7 @@ import { CutawayPanel } from './cutaway-panel';
 import { CutPanel } from './cut-panel';
 import { LinePanel } from './line-panel';
 import { secondsOf } from './open-stretch';
-import { SilencePanel } from './silence-panel';
+import { SoundPanel } from './sound-panel';
 import { SpeedPanel } from './speed-panel';
 import { useTidy, useTidying, useWishedFocus } from './tidying';
 import { RowPicture } from './row-picture';
@@ -96,23 +97,37 @@ export const BeatRow = memo(function BeatRow({
   const signs = [
     ...(speed ? [speedInWords(speed)] : []),
     ...(silent ? ['silent'] : []),
+    ...(at(lesson.decisions.spokenOver, take.id, middleUs) ? ['spoken anew'] : []),
+    ...(['voice', 'computer-sound'] as const).flatMap((kind) => {
+      const level = at(lesson.decisions.soundLevels[kind], take.id, middleUs);
+      const what = kind === 'voice' ? 'voice' : 'computer';
+      return level && !silent ? [`${what} ${dbInWords(level.db)}`] : [];
+    }),
     ...(closeUp ? ['seen closer'] : []),
     ...(cutaway ? ['something else shown'] : []),
     ...(over ? [`“${over.text}” over it`] : []),
   ];
-  const beatAt = (by: number) => {
-    for (let to = index + by; rows[to]; to += by) if (rows[to]!.kind === 'beat') return rows[to]!;
+  /** The beat nearest to a row, that one included, in a direction. */
+  const beatFrom = (at: number, by: 1 | -1) => {
+    for (let to = at; rows[to]; to += by) if (rows[to]!.kind === 'beat') return rows[to]!;
     return null;
   };
-  const above = beatAt(-1);
-  /** With Shift the arrows choose one beat more, from one to the next. */
+  const above = beatFrom(index - 1, -1);
+  /** Arrows go from beat to beat, Home and End to the first and the last; with Shift the arrows choose one beat more. */
   const keyed = (event: { key: string; shiftKey: boolean; preventDefault(): void }) => {
-    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-    const next = by && event.shiftKey ? beatAt(by) : null;
+    const towards: Record<string, () => ColumnRow | null> = {
+      ArrowDown: () => beatFrom(index + 1, 1),
+      ArrowUp: () => above,
+      Home: () => beatFrom(0, 1),
+      End: () => beatFrom(rows.length - 1, -1),
+    };
+    const next = towards[event.key]?.();
     if (!next) return;
     event.preventDefault();
-    if (!chosen) tidying.open(stretch);
-    tidying.reach({ ...stretch, startUs: next.startUs, endUs: next.endUs });
+    if (event.shiftKey && event.key.startsWith('Arrow')) {
+      if (!chosen) tidying.open(stretch);
+      tidying.reach({ ...stretch, startUs: next.startUs, endUs: next.endUs });
+    }
     tidying.wishFocus({ placementId, takeId: take.id, takeUs: middleOf(next) });
   };
   const name = quiet ? 'quiet' : ARRANGEMENT_NAMES[arrangement.kind];
@@ -183,7 +198,7 @@ export const BeatRow = memo(function BeatRow({
             <CloserPanel film={film} take={take} stretch={run} />
             <CutawayPanel film={film} take={take} stretch={run} />
             <SpeedPanel film={film} stretch={run} />
-            <SilencePanel film={film} take={take} stretch={run} />
+            <SoundPanel film={film} take={take} stretch={run} />
             <LinePanel key={`words ${run.startUs} ${run.endUs}`} film={film} stretch={run} />
           </View>
         </View>

@@ -4,6 +4,7 @@ import type { Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { divide } from '@under-chalk/core/film/moving';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
+import { trackOf } from '@under-chalk/core/lesson/take';
 import { hasBoth } from '@under-chalk/core/sound/under-voice';
 import { movedTo } from '@under-chalk/core/lesson/placement';
 import { newId } from '../../capture/new-id';
@@ -19,6 +20,7 @@ import { BeatRow } from './beat-row';
 import { CameraPanel, hasCamera } from './camera-panel';
 import { canCrop, CropPanel } from './crop-panel';
 import { LeftOutRow } from './left-out-row';
+import { RoomPanel } from './room-panel';
 import { UnderVoicePanel } from './under-voice-panel';
 import { useTidy, useTidying } from './tidying';
 import { rowAt, type Column } from './use-columns';
@@ -40,7 +42,7 @@ interface Props {
 }
 
 /** What of a whole take is being changed. */
-type Changing = 'part' | 'camera' | 'under-voice';
+type Changing = 'part' | 'camera' | 'under-voice' | 'room';
 
 /** One take as a column of beats, with what was left out folded to thin lines. */
 export const TakeColumn = (props: Props) => {
@@ -66,6 +68,13 @@ export const TakeColumn = (props: Props) => {
           ) : null}
           {changing === 'under-voice' ? (
             <UnderVoicePanel lesson={lesson} onDone={() => setChanging(null)} />
+          ) : null}
+          {changing === 'room' ? (
+            <RoomPanel
+              {...{ lesson, take, line }}
+              placementId={placed.id}
+              onDone={() => setChanging(null)}
+            />
           ) : null}
           {changing === 'camera' ? (
             <CameraPanel lesson={lesson} take={take} onDone={() => setChanging(null)} />
@@ -176,6 +185,9 @@ const TakeTools = ({ lesson, film, column, upTo, downTo, onChange }: ToolsProps)
             : []),
           ...(hasBoth(take)
             ? [{ label: 'Computer sound under voice', onPress: () => onChange('under-voice') }]
+            : []),
+          ...(trackOf(take, 'voice')
+            ? [{ label: 'The room under the voice', onPress: () => onChange('room') }]
             : []),
           ...(ofMedium(take.tracks, 'sound').length > 0
             ? [

@@ -10,12 +10,13 @@ import { useFilmPlayer } from '../../player/use-film-player';
 import { Button } from '../../ui/button';
 import { useLayout } from '../../ui/layout';
 import { Notice } from '../../ui/notice';
-import { Screen, useScrollPadding } from '../../ui/screen';
+import { Screen } from '../../ui/screen';
 import { Heading } from '../../ui/text';
-import { SPACE, TYPE, useTheme } from '../../ui/theme';
+import { SPACE } from '../../ui/theme';
 import { LessonGauge } from '../destinations/lesson-gauge';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
+import { PictureBeside } from '../lessons/picture-beside';
 import { TurnBack } from '../lessons/turn-back';
 import { CardsChoice } from './cards-choice';
 import { CarriedBar } from './carried-bar';
@@ -130,42 +131,26 @@ const MOST_UPRIGHT = 0.42;
 const UNDER_PICTURE = 260;
 const UNDER_PICTURE_LOW = 190;
 
-/**
- * The picture beside the column, or above it where there is no room beside. It stays in sight where it fits, and
- * scrolls away where it would cover what is to be worked on.
- */
+/** The picture, and the lesson as a column of beats. */
 const PictureAndColumn = (props: PartsProps) => {
   const { film, steps, player, columns, write, panel, children } = props;
   const { lesson } = film;
-  const theme = useTheme();
-  const { beside, low, height } = useLayout();
-  const [pictureHeight, setPictureHeight] = useState(0);
-  const stays = beside ? pictureHeight < height : pictureHeight <= height * MOST_SHARE;
-  const covered = stays && !beside ? pictureHeight : 0;
-  useScrollPadding(covered);
-  const title = (
-    <Heading level={1} style={styles.title}>
-      Tidy
-    </Heading>
-  );
   return (
-    <View style={beside ? styles.beside : styles.stack}>
-      {beside ? null : title}
-      <View
-        onLayout={({ nativeEvent }) => setPictureHeight(nativeEvent.layout.height)}
-        style={[
-          beside ? styles.pictureBeside : styles.pictureAbove,
-          stays ? sticky : null,
-          { backgroundColor: theme.paper },
-        ]}
-      >
-        {beside && !low ? title : null}
-        {children}
-        <LessonGauge usedUs={film.durationUs} destinationId={lesson.decisions.plan.destinationId} />
-      </View>
-      <View style={[beside ? styles.column : null, styles.stack]}>
-        {beside && low ? title : null}
-        {panel ?? (
+    <PictureBeside
+      title="Tidy"
+      mostShare={MOST_SHARE}
+      wide={1.5}
+      picture={
+        <>
+          {children}
+          <LessonGauge
+            usedUs={film.durationUs}
+            destinationId={lesson.decisions.plan.destinationId}
+          />
+        </>
+      }
+      column={(covered) =>
+        panel ?? (
           <>
             <View style={styles.tools}>
               <Button small grow label="Write on the picture" onPress={write} />
@@ -190,9 +175,9 @@ const PictureAndColumn = (props: PartsProps) => {
             <PointerLookChoice film={film} player={player} />
             <ScreenPointerChoice film={film} player={player} />
           </>
-        )}
-      </View>
-    </View>
+        )
+      }
+    />
   );
 };
 
@@ -209,14 +194,6 @@ const HandleHere = ({ lesson }: { lesson: Lesson }) => {
   return here ? <InsetHandle key={here.takeId} lesson={lesson} place={here} /> : null;
 };
 
-const sticky = { position: 'sticky', top: 0, zIndex: 2 } as object;
-
 const styles = StyleSheet.create({
-  stack: { gap: SPACE.large },
-  title: { fontSize: TYPE.large, lineHeight: 26 },
-  beside: { flexDirection: 'row', gap: SPACE.wide, alignItems: 'flex-start' },
-  pictureBeside: { flex: 1.5, gap: SPACE.small },
-  pictureAbove: { gap: SPACE.hair, paddingBottom: SPACE.small },
-  column: { flex: 1 },
   tools: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
 });

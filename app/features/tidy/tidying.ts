@@ -7,12 +7,16 @@ import {
   type RecordedPlace,
 } from '@under-chalk/core/film/film';
 import { cardPlaceOf, type CardPlace } from '@under-chalk/core/lesson/card';
+import { takeOf } from '@under-chalk/core/lesson/lesson';
+import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import type { CleanedSound } from '../../player/cleaned-sound';
 import { frameToUs } from '@under-chalk/core/time/frames';
 import { createContext, useContext, useEffect, useMemo, useRef, type RefObject } from 'react';
 import type { View } from 'react-native';
 import { LiveValue, usePart, type Watched } from '../../data/live-value';
 import type { FilmPlayer } from '../../player/film-player';
 import { focusOn } from '../../ui/focus';
+import type { Shows } from './speaking/speaking-over';
 import { reaching, type ChosenStretch, type OpenStretch } from './open-stretch';
 
 /** While it plays the column follows in steps: it isn't drawn anew with each picture. µs. */
@@ -41,7 +45,7 @@ const NOTHING: TidyView = {
 
 type Player = Pick<
   FilmPlayer,
-  'film' | 'view' | 'subscribe' | 'seek' | 'play' | 'tryOut' | 'inkOf'
+  'film' | 'view' | 'subscribe' | 'seek' | 'play' | 'tryOut' | 'inkOf' | 'cleaned' | 'pause'
 >;
 
 /** How much is heard before a join and after it, µs. */
@@ -146,6 +150,46 @@ export class Tidying implements Watched<TidyView> {
     if (film.frames === 0) return;
     const joinUs = filmTimeFrom(film, { takeId, placementId, takeUs: endUs });
     this.#player.tryOut(film, Math.max(0, joinUs - ROUND_JOIN_US), joinUs + ROUND_JOIN_US);
+  }
+
+  /** What plays the picture, for whoever speaks over it. */
+  get shows(): Shows {
+    const player = this.#player;
+    return {
+      ...{ view: player.view, subscribe: player.subscribe, pause: () => player.pause() },
+      playSilently: (stretch) => this.playSilently(stretch),
+    };
+  }
+
+  /** Voices without their rooms. */
+  get cleaned(): CleanedSound {
+    return this.#player.cleaned;
+  }
+
+  /** Plays a stretch with the room under its voice taken down, or as it was recorded. @throws TellableError */
+  async hearRoom(
+    { takeId, placementId, startUs, endUs }: OpenStretch,
+    cleaning: Cleaning | null,
+  ): Promise<void> {
+    const { lesson } = this.#player.film;
+    const take = takeOf(lesson, takeId);
+    if (!take) return;
+    if (cleaning) await this.#player.cleaned.fetchPart(take, cleaning, { startUs, endUs });
+    const edit = { do: 'clean-sound', takeId, cleaning } as const;
+    const film = filmOf({ ...lesson, decisions: applyEdit(lesson.decisions, edit) });
+    const filmAt = (takeUs: number) => filmTimeFrom(film, { takeId, placementId, takeUs });
+    this.#player.tryOut(film, filmAt(startUs), filmAt(endUs));
+  }
+
+  /** Plays a stretch without a sound, and whatever is to come over it. @returns film time at which it ends */
+  playSilently({ takeId, placementId, startUs, endUs }: OpenStretch): number {
+    const { film } = this.#player;
+    const { decisions } = film.lesson;
+    const silence = { do: 'silence', takeId, startUs, endUs, silent: true } as const;
+    const silent = filmOf({ ...film.lesson, decisions: applyEdit(decisions, silence) });
+    const filmAt = (takeUs: number) => filmTimeFrom(film, { takeId, placementId, takeUs });
+    this.#player.tryOut(silent, filmAt(startUs), filmAt(endUs));
+    return filmAt(endUs);
   }
 
   /** The focus goes to the row of the column that a place will be in. */

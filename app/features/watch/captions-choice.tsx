@@ -63,7 +63,19 @@ const showOnly = (film: HTMLVideoElement | null, language: string | null): void 
 /** The captions of a film as tracks of its video, to stand in it. */
 export const CaptionTracks = ({ video, token, languages, shown }: TracksProps) => {
   const { language, size } = shown;
-  useEffect(() => showOnly(video.current, language), [video, language, languages]);
+  useEffect(() => {
+    const film = video.current;
+    const show = () => showOnly(film, language);
+    show();
+    // Browsers choose by themselves when tracks have come, or the film has (HTML, automatic text track selection): ours is what counts.
+    const [tracks, moments] = [film?.textTracks, ['loadedmetadata', 'loadeddata'] as const];
+    tracks?.addEventListener('addtrack', show);
+    for (const moment of moments) film?.addEventListener(moment, show);
+    return () => {
+      tracks?.removeEventListener('addtrack', show);
+      for (const moment of moments) film?.removeEventListener(moment, show);
+    };
+  }, [video, language, languages]);
   return (
     <>
       {languages.map((one) => (

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, type RefObject } from 'react';
+import { useFilmSource } from './film-source';
 
 /** How it stands with a film that is watched. */
 export interface Playing {
@@ -11,6 +12,8 @@ export interface Playing {
   readonly speed: string;
   /** The player fills the screen. */
   readonly full: boolean;
+  /** The card of keys is in sight. */
+  readonly keysShown: boolean;
   /** Width by height of the picture; null until it is known. */
   readonly aspect: number | null;
 }
@@ -23,6 +26,11 @@ export interface Player extends Playing {
   readonly fill: () => void;
   readonly setSpeed: (speed: string) => void;
   readonly again: () => void;
+  /** Shows it over other windows, or back in its place; null where browsers can't. */
+  readonly ownWindow: (() => void) | null;
+  readonly showKeys: () => void;
+  /** Of the video; null: pieces are put into it. */
+  readonly src: string | null;
   /** To be given to the video. */
   readonly events: Readonly<Record<string, () => void>>;
 }
@@ -34,33 +42,53 @@ const NOT_YET: Playing = {
   atS: 0,
   speed: '1',
   full: false,
+  keysShown: false,
   aspect: null,
 };
 
-/** Seconds that an arrow key goes. */
-const STEP_S = 5;
+/** Seconds that an arrow key goes, and those that a button does. */
+const ARROW_S = 5;
+export const STEP_S = 10;
+export const SPEEDS = ['0.75', '1', '1.25', '1.5', '2'];
 
 type FilmElement = HTMLVideoElement & { webkitEnterFullscreen?(): void };
 
-/**
- * A video and what can be done with it, by press and by key: Space or K, the arrows, F, C.
- *
- * @param switchCaptions null: there are none
- */
-export const usePlayer = (switchCaptions: (() => void) | null): Player => {
+interface Played {
+  /** Null: there are none. */
+  readonly switchCaptions: (() => void) | null;
+  /** Of its pieces; null: there is only the whole file. */
+  readonly playlist: string | null;
+  readonly file: string;
+  /** Where it begins, s. */
+  readonly fromS: number;
+}
+
+/** A video and what can be done with it, by press and by key (`key-card`). */
+export const usePlayer = ({ switchCaptions, playlist, file, fromS }: Played): Player => {
   const video = useRef<HTMLVideoElement>(null);
   const box = useRef<HTMLDivElement>(null);
-  const [now, setNow] = useState(NOT_YET);
+  const [now, setNow] = useState({ ...NOT_YET, atS: fromS });
   const set = (change: Partial<Playing>) => setNow((before) => ({ ...before, ...change }));
+
+  const source = useFilmSource({
+    ...{ video, playlist, file, fromS },
+    onFailed: () => set({ failed: true, waiting: false, playing: false }),
+  });
 
   const toggle = () => {
     const film = video.current;
     if (!film) return;
     if (!film.paused) return film.pause();
     set({ waiting: true });
-    film.play().catch(() => set({ failed: true, waiting: false }));
+    source.begin(true);
+    film.play().catch((error: unknown) => {
+      // Stopped by being given its film: it plays when that is there.
+      if ((error as Error).name === 'AbortError') return;
+      set({ failed: true, waiting: false });
+    });
   };
   const seek = (seconds: number) => {
+    source.begin(false);
     if (video.current) video.current.currentTime = Math.max(0, seconds);
     set({ atS: Math.max(0, seconds) });
   };
@@ -69,6 +97,24 @@ export const usePlayer = (switchCaptions: (() => void) | null): Player => {
     else if (box.current?.requestFullscreen) void box.current.requestFullscreen();
     // A phone of the kind that only lets the film itself fill the screen; it has a way out of its own there.
     else (video.current as FilmElement | null)?.webkitEnterFullscreen?.();
+  };
+
+  const setSpeed = (speed: string) => {
+    if (video.current) video.current.playbackRate = Number(speed);
+    set({ speed });
+  };
+  const changeSpeed = (by: number) => {
+    const next = SPEEDS[SPEEDS.indexOf(now.speed) + by];
+    if (next) setSpeed(next);
+  };
+  const showKeys = () => set({ keysShown: !now.keysShown });
+  const ownWindow = () => {
+    if (document.pictureInPictureElement) void document.exitPictureInPicture();
+    else {
+      source.begin(false);
+      // Refused until there is a picture to be shown.
+      video.current?.requestPictureInPicture().catch(() => undefined);
+    }
   };
 
   const keys = useRef<(event: KeyboardEvent) => void>(() => undefined);
@@ -80,8 +126,15 @@ export const usePlayer = (switchCaptions: (() => void) | null): Player => {
         return;
       const at = video.current?.currentTime ?? 0;
       const does: Record<string, () => void> = {
-        ArrowLeft: () => seek(at - STEP_S),
-        ArrowRight: () => seek(at + STEP_S),
+        ArrowLeft: () => seek(at - ARROW_S),
+        ArrowRight: () => seek(at + ARROW_S),
+        j: () => seek(at - STEP_S),
+        l: () => seek(at + STEP_S),
+        Home: () => seek(0),
+        End: () => seek(video.current?.duration ?? 0),
+        '<': () => changeSpeed(-1),
+        '>': () => changeSpeed(1),
+        '?': showKeys,
         f: fill,
         k: toggle,
         ...(switchCaptions ? { c: switchCaptions } : {}),
@@ -110,14 +163,14 @@ export const usePlayer = (switchCaptions: (() => void) | null): Player => {
     toggle,
     seek,
     fill,
-    setSpeed: (speed) => {
-      if (video.current) video.current.playbackRate = Number(speed);
-      set({ speed });
-    },
+    setSpeed,
+    showKeys,
+    ownWindow: document.pictureInPictureEnabled ? ownWindow : null,
     again: () => {
       set({ failed: false });
-      video.current?.load();
+      source.again();
     },
+    src: source.src,
     events: {
       onPlay: () => set({ playing: true }),
       onPause: () => set({ playing: false, waiting: false }),

@@ -3,15 +3,30 @@ import { WATCH_NOTES } from '@under-chalk/core/contract/notes';
 import { WATCH_WORDS } from '@under-chalk/core/contract/words';
 import type { Form } from '@under-chalk/core/words/given';
 import { readWordsSchema, type ReadWords } from '@under-chalk/core/words/read-cue';
-import { WATCH, watchSchema, type Watch } from '@under-chalk/core/contract/watch';
+import { WATCH_STREAM } from '@under-chalk/core/contract/stream';
+import { canBePlayed, WATCH, watchSchema, type Watch } from '@under-chalk/core/contract/watch';
 import { send } from '../../data/fetch';
 
 // Not by `data/client`, which knows the whole API: a student's page knows these few addresses.
-const PATHS = { ...WATCH, ...WATCH_NOTES, ...WATCH_WORDS };
+const PATHS = { ...WATCH, ...WATCH_NOTES, ...WATCH_STREAM, ...WATCH_WORDS };
 const pathOf = (name: keyof typeof PATHS, token: string) =>
   PATHS[name].path.replace(':token', encodeURIComponent(token));
 
-export const filmPath = (token: string): string => pathOf('watchFilm', token);
+/** The whole film as one file. @param version {@link Watch.stream}; null where it has none */
+export const filmPath = (token: string, version: string | null): string =>
+  `${pathOf('watchFilm', token)}${version === null ? '' : `?version=${version}`}`;
+/** The playlist of a film as it is now. @param version {@link Watch.stream} */
+export const playlistPath = (token: string, version: string): string =>
+  pathOf('watchStream', token).replace(':version', version);
+/** Small pictures of a film that is finished. */
+export const previewsPath = (token: string, version: string): string =>
+  pathOf('watchPreviews', token).replace(':version', version);
+/** Where a film is saved from, or its sound alone. */
+export const savePath = (token: string, form: 'mp4' | 'm4a' | 'mp3'): string =>
+  pathOf('watchSave', token).replace(':form', form);
+/** A material that goes along, by its place among them. */
+export const materialPath = (token: string, index: number): string =>
+  pathOf('watchMaterial', token).replace(':number', String(index));
 export const notesPath = (token: string): string => pathOf('watchNotes', token);
 export const wordsFilePath = (token: string, language: string, form: Form): string =>
   pathOf('watchWordsFile', token)
@@ -28,16 +43,20 @@ const MAKING_MS = 1_500;
 /** While the server can't be reached. */
 const AGAIN_MS = 5_000;
 
-/** What a student is told of a film; asked for again while it is being made. `served`: what the page came with. */
+/**
+ * What a student is told of a film; asked for again as long as it can't be played. Whoever watches goes on with the film that
+ * the page came with. `served`: what that was.
+ */
 export const useWatch = (token: string, served: Watch | undefined) =>
   useQuery({
     queryKey: ['watch', token],
     queryFn: async () => watchSchema.parse(await (await send(pathOf('watch', token), {})).json()),
-    ...(served ? { initialData: served, staleTime: 60_000 } : {}),
+    ...(served ? { initialData: served } : {}),
+    staleTime: Infinity,
     retry: 1,
     refetchInterval: ({ state }) =>
       state.data
-        ? ['waiting', 'making'].includes(state.data.state)
+        ? ['waiting', 'making'].includes(state.data.state) && !canBePlayed(state.data)
           ? MAKING_MS
           : false
         : state.error

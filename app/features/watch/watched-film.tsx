@@ -1,50 +1,68 @@
-import type { ReactNode } from 'react';
+import { useEffect, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import type { Chapter } from '@under-chalk/core/film/chapters';
-import { formatClock, type Us } from '@under-chalk/core/time/us';
+import type { Watch } from '@under-chalk/core/contract/watch';
+import { formatClock } from '@under-chalk/core/time/us';
 import { ChapterList } from '../../player/chapter-list';
-import { SeekSlider } from '../../player/seek-slider';
 import { Button } from '../../ui/button';
-import { Choices } from '../../ui/choices';
 import { useLayout } from '../../ui/layout';
 import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
-import { LightsDownContext, RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { LightsDownContext, RADIUS, SPACE } from '../../ui/theme';
 import { CaptionsChoice, CaptionTracks, useCaptionsShown } from './captions-choice';
 import { Transcript } from './transcript';
-import { usePlayer, type Player } from './use-player';
-import { coverPath, filmPath } from './watch-data';
+import { keepPlace, keptPlace } from './kept-place';
+import { PlayerBar } from './player-bar';
+import { usePlayer } from './use-player';
+import { coverPath, filmPath, playlistPath, previewsPath } from './watch-data';
 
-const SPEEDS = ['0.75', '1', '1.25', '1.5', '2'];
-const USUAL_ASPECT = 16 / 9;
 /** What stands above and below the picture, px. */
-const ROUND = 250;
+const ROUND = 260;
 const ROUND_LOW = 130;
+/** In a frame that is as high as its picture: the bar is scrolled to where it has no room. */
+const ROUND_ALONE = 104;
 
-/** From where it plays, where a link says so (`?t=` and seconds): a media fragment (W3C Media Fragments URI 1.0, §4.2.1). */
-const fromTime = (): string => {
+/** From where it plays, where a link says so (`?t=` and seconds), s; null: it doesn't. */
+const fromTime = (): number | null => {
   const seconds = new URLSearchParams(location.search).get('t');
-  return seconds !== null && /^\d{1,6}(\.\d{1,3})?$/.test(seconds) ? `#t=${seconds}` : '';
+  return seconds !== null && /^\d{1,6}(\.\d{1,3})?$/.test(seconds) ? Number(seconds) : null;
 };
 
 interface Props {
   readonly token: string;
-  readonly title: string;
-  readonly filmUs: Us;
-  readonly chapters: readonly Chapter[];
-  /** Languages that there are captions in. */
-  readonly languages: readonly string[];
+  readonly watch: Watch;
+  /** It is all there is to be seen: in a page of another site. */
+  readonly alone?: boolean;
 }
 
+/** How often it is kept where one is in it, s. */
+const KEEP_S = 5;
+
 /** A film that is handed out, with what is needed to watch it; its chapters beside it where there is room. */
-export const WatchedFilm = ({ token, title, filmUs, chapters, languages }: Props) => {
+export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
+  const { title, filmUs, chapters, languages } = watch;
+  const [link] = useState(fromTime);
+  const [kept] = useState(() => (link === null ? keptPlace(token, filmUs / 1e6) : 0));
+  const fromS = link ?? kept;
   const captions = useCaptionsShown(languages);
-  const player = usePlayer(languages.length > 0 ? captions.toggle : null);
+  const player = usePlayer({
+    switchCaptions: languages.length > 0 ? captions.toggle : null,
+    playlist: watch.stream === null ? null : playlistPath(token, watch.stream),
+    file: filmPath(token, watch.stream),
+    fromS,
+  });
+  const sheetPath =
+    watch.stream === null || watch.state !== 'done' ? null : previewsPath(token, watch.stream);
+  const { atS, playing } = player;
+  // Every few seconds, and where it is paused.
+  const toKeep = playing ? Math.floor(atS / KEEP_S) * KEEP_S : Math.floor(atS);
+  useEffect(() => {
+    if (toKeep > 0) keepPlace(token, toKeep);
+  }, [token, toKeep]);
   const { beside, low, height } = useLayout();
   const { video, box, full, failed, aspect, events } = player;
-  const columns = beside && chapters.length > 0;
-  const shape = aspect ?? USUAL_ASPECT;
-  const widest = Math.max(200, height - (low ? ROUND_LOW : ROUND)) * shape;
+  const columns = beside && chapters.length > 0 && !alone;
+  const shape = aspect ?? watch.aspect;
+  const widest = Math.max(200, height - (alone ? ROUND_ALONE : low ? ROUND_LOW : ROUND)) * shape;
   const watched = (
     <View style={columns ? styles.columns : styles.stack}>
       <View style={columns ? styles.film : null}>
@@ -61,7 +79,7 @@ export const WatchedFilm = ({ token, title, filmUs, chapters, languages }: Props
           <LightsDownContext.Provider value={full}>
             <video
               ref={video}
-              src={filmPath(token) + fromTime()}
+              {...(player.src === null ? {} : { src: player.src })}
               poster={coverPath(token)}
               preload="none"
               playsInline
@@ -85,7 +103,16 @@ export const WatchedFilm = ({ token, title, filmUs, chapters, languages }: Props
                 <Button label="Try again" onPress={player.again} />
               </ProblemNotice>
             ) : null}
-            <PlayerBar player={player} filmUs={filmUs}>
+            {kept > 0 && !playing && atS === kept ? (
+              <View style={styles.again}>
+                <Words size="small">{`It goes on where you were, at ${formatClock(kept * 1e6)}.`}</Words>
+                <Button small label="From the beginning" onPress={() => player.seek(0)} />
+              </View>
+            ) : null}
+            <PlayerBar
+              {...{ player, filmUs, aspect: watch.aspect, sheetPath }}
+              captions={languages.length > 0}
+            >
               {languages.length > 0 ? (
                 <CaptionsChoice languages={languages} shown={captions} />
               ) : null}
@@ -93,83 +120,30 @@ export const WatchedFilm = ({ token, title, filmUs, chapters, languages }: Props
           </LightsDownContext.Provider>
         </div>
       </View>
-      <View style={columns ? styles.side : null}>
-        <ChapterList
-          chapters={chapters}
-          atUs={player.atS * 1e6}
-          onGo={(startUs) => player.seek(startUs / 1e6)}
-        />
-      </View>
+      {alone ? null : (
+        <View style={columns ? styles.side : null}>
+          <ChapterList
+            chapters={chapters}
+            atUs={player.atS * 1e6}
+            onGo={(startUs) => player.seek(startUs / 1e6)}
+          />
+        </View>
+      )}
     </View>
   );
   return (
     <>
       {watched}
-      {languages.length > 0 ? (
+      {languages.length > 0 && !alone ? (
         <Transcript
           token={token}
           languages={languages}
           chapters={chapters}
+          atUs={atS * 1e6}
           onGo={(us) => player.seek(us / 1e6)}
         />
       ) : null}
     </>
-  );
-};
-
-/** Play, the place in the film, the speed, the whole screen: the same when it fills the screen. */
-const PlayerBar = ({
-  player,
-  filmUs,
-  children,
-}: {
-  player: Player;
-  filmUs: Us;
-  /** What else is chosen about it. */
-  children: ReactNode;
-}) => {
-  const theme = useTheme();
-  const { playing, waiting, full, atS, speed } = player;
-  return (
-    <View
-      style={[styles.bar, full ? { backgroundColor: theme.paper, padding: SPACE.small } : null]}
-    >
-      <View style={styles.line}>
-        <Button kind="main" label={playing ? 'Pause' : 'Play'} onPress={player.toggle} />
-        <View style={styles.slider}>
-          <SeekSlider
-            label="Place in the film"
-            valueUs={Math.round(atS * 1e6)}
-            mostUs={filmUs}
-            onSeek={(us) => player.seek(us / 1e6)}
-          />
-        </View>
-        <Words size="small" style={styles.clock}>
-          {`${formatClock(atS * 1e6)} / ${formatClock(filmUs)}`}
-        </Words>
-      </View>
-      <View role="status" style={waiting ? null : styles.nothing}>
-        {waiting ? <Words size="small">Waiting for the film…</Words> : null}
-      </View>
-      <View style={styles.line}>
-        <View style={styles.speeds}>
-          <Choices
-            label="Speed"
-            hideLabel
-            segments
-            choices={SPEEDS.map((value) => ({ value, label: `${value}×` }))}
-            value={speed}
-            onChoose={player.setSpeed}
-          />
-        </View>
-        <Button label={full ? 'Leave the full screen' : 'Fill the screen'} onPress={player.fill} />
-      </View>
-      {children}
-      <Words size="small" tone="soft">
-        Keys: Space plays and pauses, ← and → go five seconds, F fills the screen
-        {children ? ', C switches captions' : ''}.
-      </Words>
-    </View>
   );
 };
 
@@ -178,10 +152,5 @@ const styles = StyleSheet.create({
   columns: { flexDirection: 'row', gap: SPACE.wide, alignItems: 'flex-start' },
   film: { flexGrow: 1, flexShrink: 1, flexBasis: 0 },
   side: { width: 300 },
-  bar: { gap: SPACE.small, paddingTop: SPACE.small },
-  line: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
-  slider: { flexGrow: 1, flexBasis: 120 },
-  speeds: { flexGrow: 1, flexBasis: 240, maxWidth: 420 },
-  clock: { fontVariant: ['tabular-nums'] },
-  nothing: { height: 0 },
+  again: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
 });

@@ -7,6 +7,7 @@ import { MOST_BYTES, readWordsFile, type ReadFile } from '@under-chalk/core/word
 import { languageName } from '@under-chalk/core/words/language';
 import { newId } from '../../capture/new-id';
 import { Button } from '../../ui/button';
+import { FileInput } from '../../ui/file-input';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { SPACE } from '../../ui/theme';
 import type { Captions } from './use-captions';
@@ -67,17 +68,11 @@ export const FilePanel = ({ captions, file, input, onChoose, onText, onDone }: P
   };
   return (
     <View style={state.is === 'idle' ? null : styles.panel}>
-      <input
+      <FileInput
         ref={input}
-        type="file"
+        label="File with words"
         accept=".vtt,.srt,.ttml,.xml,.dfxp,.txt,text/plain,text/vtt"
-        aria-label="File with words"
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          const chosen = event.currentTarget.files?.[0];
-          event.currentTarget.value = '';
-          if (chosen) void file.take(chosen);
-        }}
+        onFiles={([chosen]) => void file.take(chosen!)}
       />
       {state.is === 'failed' ? (
         <ProblemNotice code={state.code}>

@@ -5,6 +5,7 @@ import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
 
 const PLACES = [
+  { value: 'clear', label: 'where they cover nothing' },
   { value: 'bottom', label: 'at the bottom' },
   { value: 'middle', label: 'in the middle' },
   { value: 'top', label: 'at the top' },

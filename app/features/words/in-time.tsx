@@ -137,7 +137,11 @@ export const InTimePanel = ({ captions, player, inTime, onUnheard }: Props) => {
     );
   }
   if (state.is === 'drafted') {
-    const { cues, doubtful } = state.draft;
+    const { cues, doubtful, spelled } = state.draft;
+    const own =
+      spelled.length > 0
+        ? ` Spelled as in your course: ${spelled.slice(0, 8).join(', ')}${spelled.length > 8 ? ' and others' : ''}.`
+        : '';
     const put = () => {
       captions.write(
         cues,
@@ -152,7 +156,7 @@ export const InTimePanel = ({ captions, player, inTime, onUnheard }: Props) => {
     ) : (
       <Notice
         title={`A draft of ${cues.length === 1 ? 'one caption' : `${cues.length} captions`}.`}
-        text={`A machine wrote it: look at every word. ${doubtful === 1 ? 'One is' : `${doubtful} are`} doubtful, and marked.`}
+        text={`A machine wrote it: look at every word. ${doubtful === 1 ? 'One is' : `${doubtful} are`} doubtful, and marked.${own}`}
       >
         <Button small label="Never mind" onPress={inTime.let} />
         <Button small kind="main" label="Mend this draft" onPress={put} />

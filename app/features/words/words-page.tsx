@@ -17,12 +17,13 @@ import { Button } from '../../ui/button';
 import { useLayout } from '../../ui/layout';
 import { Menu } from '../../ui/menu';
 import { Notice } from '../../ui/notice';
-import { Screen, useScrollPadding } from '../../ui/screen';
+import { Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
-import { SPACE, TYPE, useTheme } from '../../ui/theme';
+import { SPACE } from '../../ui/theme';
 import { VirtualList } from '../../ui/virtual-list';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
+import { PictureBeside } from '../lessons/picture-beside';
 import { TurnBack } from '../lessons/turn-back';
 import { CueRow } from './cue-row';
 import { FilePanel, useWordsFile } from './file-panel';
@@ -176,7 +177,10 @@ export const WordsPage = () => {
           <Notice title="There is nothing to write words for yet." text="Record something first." />
         </>
       ) : (
-        <PictureAndList
+        <PictureBeside
+          title="Words"
+          mostShare={MOST_SHARE}
+          wide={1.3}
           picture={
             <FilmView
               player={player}
@@ -187,7 +191,7 @@ export const WordsPage = () => {
               )}
             </FilmView>
           }
-          list={(covered) => (
+          column={(covered) => (
             <>
               <LanguageChoice
                 languages={languages}
@@ -328,53 +332,6 @@ const useAskedPlace = (player: FilmPlayer) => {
   }, [player, at]);
 };
 
-/** The picture beside the list, or above it; it stays in sight where it fits. */
-const PictureAndList = ({
-  picture,
-  list,
-}: {
-  picture: React.ReactNode;
-  list: (covered: number) => React.ReactNode;
-}) => {
-  const theme = useTheme();
-  const { beside, height } = useLayout();
-  const [pictureHeight, setPictureHeight] = useState(0);
-  const stays = beside ? pictureHeight < height : pictureHeight <= height * MOST_SHARE;
-  const covered = stays && !beside ? pictureHeight : 0;
-  useScrollPadding(covered);
-  return (
-    <View style={beside ? styles.beside : styles.stack}>
-      {beside ? null : <Title />}
-      <View
-        onLayout={({ nativeEvent }) => setPictureHeight(nativeEvent.layout.height)}
-        style={[
-          beside ? styles.pictureBeside : styles.pictureAbove,
-          stays ? sticky : null,
-          { backgroundColor: theme.paper },
-        ]}
-      >
-        {beside ? <Title /> : null}
-        {picture}
-      </View>
-      <View style={[beside ? styles.column : null, styles.stack]}>{list(covered)}</View>
-    </View>
-  );
-};
-
-const Title = () => (
-  <Heading level={1} style={styles.title}>
-    Words
-  </Heading>
-);
-
-const sticky = { position: 'sticky', top: 0, zIndex: 2 } as object;
-
 const styles = StyleSheet.create({
-  stack: { gap: SPACE.medium },
-  title: { fontSize: TYPE.large, lineHeight: 26 },
-  beside: { flexDirection: 'row', gap: SPACE.wide, alignItems: 'flex-start' },
-  pictureBeside: { flex: 1.3, gap: SPACE.small },
-  pictureAbove: { gap: SPACE.hair, paddingBottom: SPACE.small },
-  column: { flex: 1 },
   ways: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
 });

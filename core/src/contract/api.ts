@@ -3,6 +3,7 @@ import { ARRANGEMENTS } from './arrangements';
 import { BUNDLES } from './bundles';
 import { MANNERS } from './manners';
 import { BIN } from './bin';
+import { ROOM } from './room';
 import { define } from './endpoint';
 import { FILMS } from './films';
 import { HAND_OUTS } from './hand-outs';
@@ -11,6 +12,7 @@ import { DESTINATIONS } from './destinations';
 import { MATERIALS } from './materials';
 import { NOTES, WATCH_NOTES } from './notes';
 import { SESSION } from './session';
+import { WATCH_STREAM } from './stream';
 import { TAKES } from './takes';
 import { WATCH } from './watch';
 import { WATCH_WORDS, WORDS } from './words';
@@ -38,10 +40,12 @@ export const ENDPOINTS = {
   ...HAND_OUTS,
   ...NOTES,
   ...WATCH,
+  ...WATCH_STREAM,
   ...WATCH_NOTES,
   ...WORDS,
   ...WATCH_WORDS,
   ...BIN,
+  ...ROOM,
 };
 
 export type EndpointName = keyof typeof ENDPOINTS;

@@ -1,6 +1,8 @@
 import * as z from 'zod';
 import { idSchema, usSchema } from '../lesson/take';
 import { pictureSizeSchema } from '../destination/size-name';
+import { filmLoudnessSchema } from '../sound/levelling';
+import { soundFormSchema } from '../destination/sound-form';
 import { byFilm, byLesson, define } from './endpoint';
 
 export const filmStateSchema = z.enum(['waiting', 'making', 'done', 'failed', 'cancelled']);
@@ -25,6 +27,20 @@ export const filmRowSchema = z.object({
   createdAt: z.string(),
 });
 export type FilmRow = z.infer<typeof filmRowSchema>;
+
+/** Of at most so many bytes, 100,000 at least. */
+const fittedTo = byFilm.extend({ mostBytes: z.string().regex(/^[1-9]\d{5,11}$/) });
+
+/** How it stands with a film that is made small enough for a place. */
+export const fitStateSchema = z.object({
+  state: z.enum(['none', 'making', 'done', 'failed']),
+  /** 0 to 1. */
+  done: z.number(),
+  /** Of the file; 0 until it is there. */
+  bytes: z.number().int(),
+  problem: z.string().nullable(),
+});
+export type FitState = z.infer<typeof fitStateSchema>;
 
 export const FILMS = define({
   films: {
@@ -56,10 +72,63 @@ export const FILMS = define({
     params: byFilm,
     answer: filmRowSchema,
   },
+  filmLoudness: {
+    method: 'get',
+    path: '/api/films/:filmId/loudness',
+    summary: 'How loud a finished film came out (EBU R 128), and its highest true peak.',
+    params: byFilm,
+    answer: filmLoudnessSchema,
+  },
+  makeFilmSound: {
+    method: 'post',
+    path: '/api/films/:filmId/sound',
+    summary: 'Have the sound of a finished film alone made; it answers when it is there.',
+    params: byFilm,
+    body: z.object({ form: soundFormSchema }),
+    answer: z.object({ bytes: z.number().int() }),
+  },
+  filmSound: {
+    method: 'get',
+    path: '/api/films/:filmId/sound',
+    summary: 'The sound of a finished film alone, with its chapters, named by the lesson’s title.',
+    params: byFilm,
+    query: z.object({ form: soundFormSchema }),
+    file: 'audio/mp4',
+  },
+  fitFilm: {
+    method: 'post',
+    path: '/api/films/:filmId/fit/:mostBytes',
+    summary:
+      'Have a finished film made once more with at most so many bytes. Asked again, it says how far that is.',
+    params: fittedTo,
+    answer: fitStateSchema,
+  },
+  fitState: {
+    method: 'get',
+    path: '/api/films/:filmId/fit/:mostBytes',
+    summary: 'How it stands with a film of at most so many bytes.',
+    params: fittedTo,
+    answer: fitStateSchema,
+  },
+  fittedFile: {
+    method: 'get',
+    path: '/api/films/:filmId/fit/:mostBytes/film.mp4',
+    summary: 'The MP4 of at most so many bytes, named as the film is.',
+    params: fittedTo,
+    file: 'video/mp4',
+  },
+  filmArchive: {
+    method: 'get',
+    path: '/api/films/:filmId/everything.zip',
+    summary:
+      'A finished film with its sound alone, its words, its cover and the pages of its board, as one archive.',
+    params: byFilm,
+    file: 'application/zip',
+  },
   filmFile: {
     method: 'get',
     path: '/api/films/:filmId/file',
-    summary: 'The MP4, named by the lesson’s title.',
+    summary: 'The MP4, named by the lesson’s title, class and week.',
     params: byFilm,
     file: 'video/mp4',
   },

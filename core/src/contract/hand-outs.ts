@@ -1,8 +1,25 @@
 import * as z from 'zod';
 import { idSchema } from '../lesson/take';
+import { MOST_MATERIALS } from '../material/material';
 import { pictureSizeSchema } from '../destination/size-name';
 import { byLesson, define, ok } from './endpoint';
 import { filmRowSchema } from './films';
+
+/** A moment, ISO 8601 in UTC. */
+const momentSchema = z.iso.datetime();
+
+/** A film that has been given under a link. */
+export const givenFilmSchema = z.object({
+  id: idSchema,
+  /** Of the lesson, as it was then. */
+  revision: z.number().int(),
+  size: pictureSizeSchema,
+  filmUs: z.number().int(),
+  givenAt: z.string(),
+  /** It is the one that is given now. */
+  current: z.boolean(),
+});
+export type GivenFilm = z.infer<typeof givenFilmSchema>;
 
 export const handOutSchema = z.object({
   id: idSchema,
@@ -10,6 +27,16 @@ export const handOutSchema = z.object({
   /** The unguessable part of the link: 128 bits. Null where the key that it was kept with is gone: the link works, and can't be shown. */
   token: z.string().nullable(),
   film: filmRowSchema,
+  /** What has been given under it, newest first; what is in the bin is left out. */
+  given: z.array(givenFilmSchema),
+  /** Whether it can be watched at this moment. */
+  state: z.enum(['open', 'not-yet', 'over', 'taken-back']),
+  fromAt: z.string().nullable(),
+  untilAt: z.string().nullable(),
+  /** Students may save the film, and not only watch it. */
+  saves: z.boolean(),
+  /** Materials of the lesson that students may save, too. */
+  materials: z.array(idSchema),
   createdAt: z.string(),
 });
 export type HandOut = z.infer<typeof handOutSchema>;
@@ -20,7 +47,7 @@ export const HAND_OUTS = define({
   handOuts: {
     method: 'get',
     path: '/api/lessons/:lessonId/hand-outs',
-    summary: 'The links under which a lesson can be watched.',
+    summary: 'The links of a lesson, those that were taken away among them.',
     params: byLesson,
     answer: z.array(handOutSchema),
   },
@@ -30,6 +57,52 @@ export const HAND_OUTS = define({
     summary: 'Hand the lesson out as it is now, to anyone with the link.',
     params: byLesson,
     body: z.object({ size: pictureSizeSchema }),
+    answer: handOutSchema,
+  },
+  handOutAgain: {
+    method: 'post',
+    path: '/api/hand-outs/:handOutId/again',
+    summary:
+      'Hand the lesson out as it is now under a link that is there. Who is watching goes on with what it was.',
+    params: byHandOut,
+    body: z.object({ size: pictureSizeSchema }),
+    answer: handOutSchema,
+  },
+  putBack: {
+    method: 'post',
+    path: '/api/hand-outs/:handOutId/put-back',
+    summary: 'Give a film again that was given under the link before.',
+    params: byHandOut,
+    body: z.object({ givenId: idSchema }),
+    answer: handOutSchema,
+  },
+  openHandOut: {
+    method: 'post',
+    path: '/api/hand-outs/:handOutId/open',
+    summary: 'From when, and until when a link can be watched; null: no bound.',
+    params: byHandOut,
+    body: z
+      .object({ fromAt: momentSchema.nullable(), untilAt: momentSchema.nullable() })
+      .refine(
+        ({ fromAt, untilAt }) => fromAt === null || untilAt === null || fromAt < untilAt,
+        'it would be over before it is open',
+      ),
+    answer: handOutSchema,
+  },
+  letSave: {
+    method: 'post',
+    path: '/api/hand-outs/:handOutId/saves',
+    summary: 'Whether students may save the film, and not only watch it.',
+    params: byHandOut,
+    body: z.object({ saves: z.boolean() }),
+    answer: handOutSchema,
+  },
+  giveMaterials: {
+    method: 'post',
+    path: '/api/hand-outs/:handOutId/materials',
+    summary: 'Which of the lesson’s materials students may save, as they were brought in.',
+    params: byHandOut,
+    body: z.object({ materials: z.array(idSchema).max(MOST_MATERIALS) }),
     answer: handOutSchema,
   },
   takeBack: {

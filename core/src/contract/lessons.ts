@@ -2,8 +2,10 @@ import * as z from 'zod';
 import { decisionsSchema } from '../edit/decisions';
 import { entrySchema } from '../edit/entry';
 import { stepsSchema } from '../edit/steps';
+import { coverSchema } from '../lesson/cover';
 import { lessonSchema } from '../lesson/lesson';
 import { idSchema, usSchema } from '../lesson/take';
+import { contentSchema, MOST_PAGES } from '../material/material';
 import { cleanLine } from '../text/clean';
 import { byLesson, define } from './endpoint';
 
@@ -18,6 +20,8 @@ export const lessonRowSchema = z.object({
   takeCount: z.number().int(),
   pictureTakeId: idSchema.nullable(),
   pictureUs: usSchema,
+  /** The cover that was chosen; null: none was. */
+  cover: coverSchema.nullable().default(null),
   /** Bytes of footage on the server's disk. */
   bytes: z.number().int(),
   handedOut: z.boolean(),
@@ -75,7 +79,52 @@ export const putDownSchema = z.object({
 });
 export type PutDown = z.infer<typeof putDownSchema>;
 
+/** A moment that a cover can show. */
+const coverMomentSchema = z.object({ takeId: idSchema, atUs: usSchema, filmUs: usSchema });
+export const coverChoicesSchema = z.object({
+  /** What is taken where none is chosen. */
+  found: coverMomentSchema,
+  /** What is proposed, best first. */
+  proposed: z.array(coverMomentSchema),
+  /** There is as good as nothing to be seen in the cover that it has now. */
+  isBlank: z.boolean(),
+});
+export type CoverChoices = z.infer<typeof coverChoicesSchema>;
+
+const isTrue = z.enum(['true', 'false']).transform((said) => said === 'true');
+
 export const LESSONS = define({
+  coverChoices: {
+    method: 'get',
+    path: '/api/lessons/:lessonId/covers',
+    summary: 'Moments of the film as it is now that its cover may show.',
+    params: byLesson,
+    answer: coverChoicesSchema,
+  },
+  coverPicture: {
+    method: 'get',
+    path: '/api/lessons/:lessonId/cover.jpg',
+    summary:
+      'The cover that the film as it is now would have: with a moment, with a page that was brought in, or as found; 320 or 1280 px wide.',
+    params: byLesson,
+    query: z.object({
+      takeId: idSchema.optional(),
+      atUs: z.coerce.number().pipe(usSchema).default(0),
+      content: contentSchema.optional(),
+      page: z.coerce
+        .number()
+        .int()
+        .min(0)
+        .max(MOST_PAGES - 1)
+        .default(0),
+      aspect: z.coerce.number().min(0.01).max(100).default(1),
+      titled: isTrue.default(false),
+      size: z.enum(['small', 'large']).default('small'),
+      /** Names what else it depends on, so that a picture that is held isn't shown after another. */
+      changed: z.string().max(40).optional(),
+    }),
+    file: 'image/jpeg',
+  },
   lessons: {
     method: 'get',
     path: '/api/lessons',

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { idSchema, takeSchema, takeSourceSchema, trackKindSchema, usSchema } from '../lesson/take';
 import { pointerStateSchema } from '../pointer/found';
+import { cleanedStateSchema, cleaningSchema, MOST_PART_US } from '../sound/cleaning/cleaning';
 import { byLesson, byTake, define, ok } from './endpoint';
 
 /** Where the bytes of tracks go, by the tus 1.0 protocol. */
@@ -13,6 +14,8 @@ export const newTakeSchema = z.object({
   id: idSchema,
   source: takeSourceSchema,
   practice: z.boolean(),
+  /** It stands beside the film, and not in it. */
+  beside: z.boolean().optional(),
   tracks: z
     .array(z.object({ id: idSchema, kind: trackKindSchema }))
     .min(1)
@@ -94,6 +97,32 @@ export const TAKES = define({
     params: byTake,
     answer: z.array(z.object({ trackId: idSchema, lufs: z.number().nullable() })),
   },
+  cleaned: {
+    method: 'get',
+    path: '/api/takes/:takeId/cleaned',
+    summary:
+      'How it stands with the take’s voice without the room it was recorded in. Asked for, it is made.',
+    params: byTake,
+    query: z.object({ cleaning: cleaningSchema }),
+    answer: cleanedStateSchema,
+  },
+  cleanedPart: {
+    method: 'get',
+    path: '/api/takes/:takeId/cleaned-part',
+    summary:
+      'A part of it, before all of it is there: samples of 16 bits, 48,000 a second, one channel.',
+    params: byTake,
+    query: z
+      .object({
+        cleaning: cleaningSchema,
+        fromUs: z.coerce.number().pipe(usSchema),
+        toUs: z.coerce.number().pipe(usSchema),
+      })
+      .refine(({ fromUs, toUs }) => toUs > fromUs && toUs - fromUs <= MOST_PART_US, {
+        message: 'a part is half a minute at most',
+      }),
+    file: 'application/octet-stream',
+  },
   still: {
     method: 'get',
     path: '/api/takes/:takeId/still',
@@ -121,8 +150,9 @@ export const TAKES = define({
   media: {
     method: 'get',
     path: '/api/tracks/:trackId/media',
-    summary: 'A track as it was recorded, for the preview. Answers ranges.',
+    summary: 'A track as it was recorded, or without its room, for the preview. Answers ranges.',
     params: z.object({ trackId: idSchema }),
+    query: z.object({ cleaning: cleaningSchema.optional() }),
     file: 'video/mp4',
   },
 });

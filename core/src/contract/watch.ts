@@ -1,7 +1,12 @@
 import * as z from 'zod';
+import { soundFormSchema } from '../destination/sound-form';
+import { toldLicenceSchema } from '../lesson/licence';
 import { usSchema } from '../lesson/take';
 import { byToken, define } from './endpoint';
 import { filmStateSchema } from './films';
+
+/** Names a film by what it is made of: whoever plays one goes on with it when another is given under the same link. */
+export const versionSchema = z.string().regex(/^[0-9a-f]{40}$/);
 
 export const watchSchema = z.object({
   title: z.string(),
@@ -14,10 +19,42 @@ export const watchSchema = z.object({
   notePages: z.number().int().default(0),
   /** Languages that there are captions in, the spoken one first. */
   languages: z.array(z.string()).default([]),
+  /** Width by height of the picture. */
+  aspect: z
+    .number()
+    .positive()
+    .default(16 / 9),
+  /** Names the film as it is now, where it can be played in pieces (`contract/stream`). */
+  stream: z.string().nullable().default(null),
+  /** It may be saved, and not only watched. */
+  saves: z.boolean().default(false),
+  /** What its teacher gives along with it, in order: a name, and how much it is. */
+  materials: z.array(z.object({ name: z.string(), bytes: z.number().int() })).default([]),
+  /** What others may do with it; null: nothing is said. */
+  licence: toldLicenceSchema.nullable().default(null),
   state: filmStateSchema,
   done: z.number(),
 });
 export type Watch = z.infer<typeof watchSchema>;
+
+/** Whether a film can be watched: when it is made; in pieces also while it is being made. */
+export const canBePlayed = ({ state, stream }: Pick<Watch, 'state' | 'stream'>): boolean =>
+  state === 'done' || (stream !== null && (state === 'waiting' || state === 'making'));
+
+/** What oEmbed 1.0 says of a film (§2.3.4.2). */
+export const oEmbedSchema = z.object({
+  type: z.literal('video'),
+  version: z.literal('1.0'),
+  title: z.string(),
+  author_name: z.string(),
+  provider_name: z.literal('Under Chalk'),
+  html: z.string(),
+  width: z.number().int(),
+  height: z.number().int(),
+  thumbnail_url: z.string(),
+  thumbnail_width: z.number().int(),
+  thumbnail_height: z.number().int(),
+});
 
 export const WATCH = define({
   watch: {
@@ -31,9 +68,35 @@ export const WATCH = define({
   watchFilm: {
     method: 'get',
     path: '/api/watch/:token/film.mp4',
-    summary: 'The film a student watches. Answers ranges.',
+    summary:
+      'The film a student watches: the one that is given now, or the one of a version that they began with. Answers ranges.',
     params: byToken,
+    query: z.object({ version: versionSchema.optional() }),
     file: 'video/mp4',
+    from: 'student',
+  },
+  watchSave: {
+    method: 'get',
+    path: '/api/watch/:token/save/:form',
+    summary: 'The film to be saved, or its sound alone, where its teacher lets students save it.',
+    params: byToken.extend({ form: z.enum(['mp4', ...soundFormSchema.options]) }),
+    file: 'video/mp4',
+    from: 'student',
+  },
+  watchMaterial: {
+    method: 'get',
+    path: '/api/watch/:token/materials/:number',
+    summary: 'A material that is given along with the film, as it was brought in; counted from 0.',
+    params: byToken.extend({ number: z.string().regex(/^\d{1,3}$/) }),
+    file: 'application/octet-stream',
+    from: 'student',
+  },
+  watchOEmbed: {
+    method: 'get',
+    path: '/api/watch/:token/oembed',
+    summary: 'How the film is shown in a page of another site (oEmbed 1.0, JSON).',
+    params: byToken,
+    answer: oEmbedSchema,
     from: 'student',
   },
   watchCover: {

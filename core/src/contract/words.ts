@@ -23,6 +23,8 @@ export const draftSchema = z.object({
   cues: z.array(cueSchema),
   /** Words that it isn't sure of. */
   doubtful: z.number().int(),
+  /** Words that are spelled as the course does, and were heard as others. */
+  spelled: z.array(z.string()),
 });
 export type Draft = z.infer<typeof draftSchema>;
 

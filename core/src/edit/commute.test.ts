@@ -161,6 +161,16 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     do: 'show-captions' as const,
     look: { burned: true, place, size: 0.05, ground: 'band' as const },
   })),
+  'choose-cover': fc
+    .tuple(fc.constantFrom(null, 0, 2_000_000), fc.boolean())
+    .map(([atUs, titled]) => ({
+      do: 'choose-cover' as const,
+      cover: { of: atUs === null ? null : { takeId: 'take-one', atUs }, titled },
+    })),
+  'give-licence': fc.constantFrom(null, 'by' as const, 'cc0' as const).map((is) => ({
+    do: 'give-licence' as const,
+    licence: is && { is },
+  })),
   speak: fc.record({ do: fc.constant('speak' as const), language: fc.constantFrom('en', 'cy') }),
   'put-line': fc
     .tuple(stretch('put-line' as const), fc.constantFrom(null, 'ebb', 'flood'))
@@ -178,6 +188,22 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     do: fc.constant('lower-under-voice' as const),
     db: fc.constantFrom(0, 6, 20),
   }),
+  'clean-sound': fc.record({
+    do: fc.constant('clean-sound' as const),
+    takeId,
+    cleaning: fc.constantFrom(null, 'gently' as const, 'firmly' as const),
+  }),
+  'set-level': fc
+    .tuple(
+      stretch('set-level' as const),
+      fc.constantFrom('voice' as const, 'computer-sound' as const),
+      fc.constantFrom(null, -60, -6, 3),
+    )
+    .map(([edit, of, db]) => ({ ...edit, of, db })),
+  'speak-over': fc.tuple(stretch('speak-over' as const), fc.boolean()).map(([edit, there]) => ({
+    ...edit,
+    by: there ? { takeId: 'take-two', fromUs: 0, sinceUs: edit.startUs } : null,
+  })),
   silence: fc
     .tuple(stretch('silence' as const), fc.boolean())
     .map(([edit, silent]) => ({ ...edit, silent })),

@@ -2,12 +2,15 @@ import { addInk } from './kinds/add-ink';
 import { arrange } from './kinds/arrange';
 import { bringIn } from './kinds/bring-in';
 import { changeInk } from './kinds/change-ink';
+import { chooseCover } from './kinds/choose-cover';
+import { cleanSound } from './kinds/clean-sound';
 import { comeCloser } from './kinds/come-closer';
 import { crop } from './kinds/crop';
 import { cut } from './kinds/cut';
 import { cutAway } from './kinds/cut-away';
 import { dissolve } from './kinds/dissolve';
 import { dressFrame } from './kinds/dress-frame';
+import { giveLicence } from './kinds/give-licence';
 import { leaveOut } from './kinds/leave-out';
 import { levelSound } from './kinds/level-sound';
 import { lowerUnderVoice } from './kinds/lower-under-voice';
@@ -21,6 +24,7 @@ import { putLine } from './kinds/put-line';
 import { removePoint } from './kinds/remove-point';
 import { rest } from './kinds/rest';
 import { restore } from './kinds/restore';
+import { setLevel } from './kinds/set-level';
 import { setPoint } from './kinds/set-point';
 import { setSpeed } from './kinds/set-speed';
 import { shapeFrame } from './kinds/shape-frame';
@@ -31,6 +35,7 @@ import { showScreenPointer } from './kinds/show-screen-pointer';
 import { silence } from './kinds/silence';
 import { soften } from './kinds/soften';
 import { speak } from './kinds/speak';
+import { speakOver } from './kinds/speak-over';
 import { tickPoint } from './kinds/tick-point';
 import { trim } from './kinds/trim';
 import { unmarkFlub } from './kinds/unmark-flub';
@@ -70,6 +75,9 @@ export const KINDS = [
   levelSound,
   silence,
   lowerUnderVoice,
+  cleanSound,
+  setLevel,
+  speakOver,
   addInk,
   changeInk,
   showPointer,
@@ -77,4 +85,6 @@ export const KINDS = [
   writeCues,
   speak,
   showCaptions,
+  chooseCover,
+  giveLicence,
 ] as const;

@@ -17,6 +17,16 @@ export const ERRORS = told({
     sentence: 'There is nothing here.',
     next: 'Check the address, or go back to your lessons.',
   },
+  'not-open-yet': {
+    status: 403,
+    sentence: 'This film can’t be watched yet.',
+    next: 'Come back when it opens.',
+  },
+  'no-longer-open': {
+    status: 410,
+    sentence: 'This film could be watched until a while ago.',
+    next: 'Ask your teacher whether it opens again.',
+  },
   'bad-request': {
     status: 400,
     sentence: 'This could not be understood.',
@@ -189,7 +199,7 @@ export const ERRORS = told({
   },
   'language-not-heard': {
     status: 422,
-    sentence: 'Only English can be put in time with a voice here.',
+    sentence: 'This language can’t be put in time with a voice here.',
     next: 'Set the times by hand, or bring in a file that has them.',
   },
   'listener-failed': {
@@ -256,6 +266,21 @@ export const ERRORS = told({
     status: 409,
     sentence: 'Students can watch this film at a link.',
     next: 'Take the link away first; then the film can go.',
+  },
+  'cannot-fit': {
+    status: 409,
+    sentence: 'It is too long to be readable in so few megabytes.',
+    next: 'Make it shorter, or hand it out by its link.',
+  },
+  'no-film-to-keep': {
+    status: 409,
+    sentence: 'No film of this lesson is finished.',
+    next: 'Hand it out or make a file first; then that can be kept alone.',
+  },
+  'room-in-use': {
+    status: 409,
+    sentence: 'A film is being made just now, and needs what is held.',
+    next: 'Wait until it is done, then try again.',
   },
   'take-elsewhere': {
     status: 409,
@@ -346,15 +371,24 @@ export const problemSchema = z.object({
   code: z.string(),
   sentence: z.string(),
   next: z.string(),
+  /** The moment that it is about, ISO 8601 in UTC. */
+  when: z.string().optional(),
 });
 export type Problem = z.infer<typeof problemSchema>;
 
 /** An error with a code from the table. `detail` is for the log, never for the screen. */
 export class TellableError extends Error {
   readonly code: ErrorCode;
-  constructor(code: ErrorCode, detail?: string, options?: ErrorOptions) {
+  /** The moment that it is about, where it is about one: ISO 8601 in UTC. */
+  readonly when: string | null;
+  constructor(
+    code: ErrorCode,
+    detail?: string,
+    { when = null, ...options }: ErrorOptions & { readonly when?: string | null } = {},
+  ) {
     super(detail ? `${code}: ${detail}` : code, options);
     this.name = 'TellableError';
     this.code = code;
+    this.when = when;
   }
 }

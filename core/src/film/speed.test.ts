@@ -123,8 +123,9 @@ describe('a film whose stretches go by at speeds of their own', () => {
     fc.assert(
       fc.property(film, (made) => {
         for (const heard of heardOf(made)) {
-          const { span, rate, step, filmFrame, frames } = heard;
-          expect(filmFrame).toBeGreaterThanOrEqual(span.filmFrame);
+          const { take, rate, step, filmFrame, frames } = heard;
+          const span = spanAt(made, filmFrame)!;
+          expect(take).toBe(span.take);
           expect(filmFrame + frames).toBeLessThanOrEqual(span.filmFrame + span.frames);
           const recorded = (at: number) => (at * rate.recorded) / rate.film;
           expect(recorded(step)).toBeGreaterThanOrEqual(span.startFrame);

@@ -6,13 +6,13 @@ import { subtract, type TimeRange } from '../time/ranges';
 import { ofTake, type Laid, type Timeline } from '../time/timeline';
 import { idSchema, usSchema, type Take } from './take';
 
-/** The picture of another take, going on while something else is heard. */
-const footageSchema = z
+/** Another take, going on beside one: its picture while that one is heard, or its voice while that one is seen. */
+export const footageSchema = z
   .object({
     takeId: idSchema,
     /** Where in that take it begins. */
     fromUs: usSchema,
-    /** Where in the take that is heard it begins. */
+    /** Where in the take that goes on it begins. */
     sinceUs: usSchema,
   })
   .readonly();

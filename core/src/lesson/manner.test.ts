@@ -14,6 +14,7 @@ const says = mannerOf({
   watermark: { ...FIRST_WATERMARK, of: page('b') },
   cards: { opening: FIRST_CARD, closing: { ...FIRST_CARD, heading: 'Until next week' } },
   pointer: { ...NEW_DECISIONS.pointer, mark: 'spotlight' },
+  captionLook: { ...NEW_DECISIONS.captionLook, burned: true, place: 'clear' },
 });
 
 it('is taken over by edits, all of it, and what is there already is not decided again', () => {
@@ -22,7 +23,7 @@ it('is taken over by edits, all of it, and what is there already is not decided 
   expect(sameManner(after, says)).toBe(true);
   expect(edits.map((edit) => edit.do)).toEqual([
     ...['rest', 'soften', 'dissolve', 'shape-frame', 'dress-frame', 'mark-film'],
-    ...['put-card', 'put-card', 'show-pointer'],
+    ...['put-card', 'put-card', 'show-pointer', 'show-captions'],
   ]);
   expect(mannerEdits(after, says)).toEqual([]);
   expect([isPlain(NEW_DECISIONS), isPlain(after)]).toEqual([true, false]);

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { NEW_DECISIONS, decisionsSchema, type Decisions } from '../edit/decisions';
 import type { Edit } from '../edit/edit';
+import { captionLookSlice } from '../edit/slices/caption-look';
 import { dissolveUsSlice } from '../edit/slices/dissolve-us';
 import type { MaterialPage } from '../material/material';
 import { cleanLine } from '../text/clean';
@@ -23,9 +24,13 @@ export const manneredSchema = decisionsSchema
     cards: true,
     pointer: true,
     screenPointer: true,
+    captionLook: true,
   })
   // What was kept before there was such a thing says nothing of it.
-  .extend({ dissolveUs: dissolveUsSlice.schema.default(dissolveUsSlice.beginning) })
+  .extend({
+    dissolveUs: dissolveUsSlice.schema.default(dissolveUsSlice.beginning),
+    captionLook: captionLookSlice.schema.default(captionLookSlice.beginning),
+  })
   .readonly();
 export type Mannered = z.infer<typeof manneredSchema>;
 
@@ -83,6 +88,7 @@ export const mannerEdits = (before: Mannered, says: Mannered): Edit[] => {
       ...([was.screenPointer, is.screenPointer] as const),
       { do: 'show-screen-pointer', look: is.screenPointer },
     ],
+    [was.captionLook, is.captionLook, { do: 'show-captions', look: is.captionLook }],
   ];
   return edits.flatMap(([one, other, edit]) => (same(one, other) ? [] : [edit]));
 };

@@ -22,16 +22,18 @@ const verdicts = (
   const place = destinationOf(FIRST_DESTINATIONS, film.lesson.decisions.plan.destinationId);
   const line = new Uint8Array(seconds * 50).fill(100 + dbfs);
   return Object.fromEntries(
-    checksOf(film, new Map([['take-one', line]]), place, ATTENTION_US, bytes).map((check) => [
-      check.id,
-      check.verdict,
-    ]),
+    checksOf(film, {
+      levels: new Map([['take-one', line]]),
+      ...{ destination: place, attentionUs: ATTENTION_US, bytes },
+    }).map((check) => [check.id, check.verdict]),
   );
 };
 
 it('finds a good film good, but for captions', () =>
   expect(verdicts(60, { title: 'Tide heights' }, -20)).toEqual({
     captions: 'look',
+    cover: 'good',
+    licence: 'good',
     title: 'good',
     length: 'good',
     sound: 'good',
@@ -79,8 +81,9 @@ describe('captions', () => {
       },
     }));
     const lesson = lessonOf([takeOfLength('take-one', 60_000_000, ['voice'])], { cues });
-    const found = checksOf(filmOf(lesson), lines, FIRST_DESTINATIONS[0]!, 300_000_000, {
-      ...{ count: 0, made: false },
+    const found = checksOf(filmOf(lesson), {
+      ...{ levels: lines, destination: FIRST_DESTINATIONS[0]!, attentionUs: 300_000_000 },
+      bytes: { count: 0, made: false },
     });
     const { verdict, sentence } = found.find(({ id }) => id === 'captions')!;
     return [verdict, sentence];
@@ -95,4 +98,29 @@ describe('captions', () => {
       'There are captions for all that is said, in English.',
     ]);
   });
+});
+
+it('says where the room is heard under a voice, until something is done about it', () => {
+  const take = takeOfLength('take-one', 60_000_000, ['voice']);
+  const line = (room: number) =>
+    Uint8Array.from({ length: 3_000 }, (_, step) => (step % 50 < 15 ? 100 + room : 82));
+  const told = (room: number, cleaned: { takeId: string; cleaning: 'gently' }[] = []) =>
+    checksOf(filmOf(lessonOf([take], { cleaned })), {
+      levels: new Map([['take-one', line(room)]]),
+      ...{ destination: FIRST_DESTINATIONS[0]!, attentionUs: 300_000_000 },
+      bytes: { count: 1, made: false },
+    }).filter(({ id }) => id === 'room');
+  expect(told(-60)).toEqual([]);
+  expect(told(-42)).toEqual([
+    {
+      id: 'room',
+      verdict: 'look',
+      sentence: 'In take 1 the room can be heard under the voice (24 dB below it).',
+      mend: {
+        words: 'Take it down',
+        acts: [{ do: 'clean-sound', takeId: 'take-one', cleaning: 'gently' }],
+      },
+    },
+  ]);
+  expect(told(-42, [{ takeId: 'take-one', cleaning: 'gently' }])).toEqual([]);
 });

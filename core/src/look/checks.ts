@@ -1,4 +1,5 @@
 import type { Film } from '../film/film';
+import { NO_INK, type InkOf } from '../ink/changed-track';
 import { cardPlaceOf } from '../lesson/card';
 import { isHeardAt } from '../lesson/speed';
 import { trackOf } from '../lesson/take';
@@ -8,7 +9,9 @@ import { gauge } from '../destination/gauge';
 import { levellingIn, NOT_MEASURED, type LoudnessOf } from '../sound/levelling';
 import { ZONE_BORDERS } from '../sound/level';
 import type { LevelLine } from '../sound/level-line';
-import { heardOf } from '../sound/heard';
+import { roomIn, roomInWords } from '../sound/cleaning/cleaning';
+import { heardOf, takesHeard } from '../sound/heard';
+import { cleaningOf } from '../sound/track-sound';
 import { at } from '../time/timeline';
 import { frameToUs } from '../time/frames';
 import { formatSpoken, type Us } from '../time/us';
@@ -20,18 +23,23 @@ import { cuesIn, languagesOf } from '../words/cue';
 import { filmCuesOf } from '../words/film-cues';
 import { languageName } from '../words/language';
 import { speechOfFilm } from '../words/roughly';
+import type { Check } from './check';
+import { coverCheck, type CoverLooks } from './cover-check';
+import { deadAirCheck } from './dead-air';
+import { faceCheck } from './face';
+import { licenceCheck } from './licence';
+import { titleCheck } from './title';
+import { tooLoudCheck } from './too-loud';
 
-/** One line of the last look. */
-export interface Check {
-  readonly id:
-    'title' | 'length' | 'sound' | 'loudness' | 'picture' | 'bytes' | 'captions' | 'practice';
-  readonly verdict: 'good' | 'look' | 'stop';
-  readonly sentence: string;
-}
+export type { Check, Mend } from './check';
 
 /** Captions stand for what is said so near to them, µs; and for all of it from this share on. */
 const NEAR_CAPTION_US = 1_000_000;
 const COVERED = 0.95;
+
+const TO_TIDY = { words: 'To Tidy', step: 'tidy' } as const;
+const TO_RECORD = { words: 'To Record', step: 'record' } as const;
+const TO_WORDS = { words: 'To Words', step: 'words' } as const;
 
 /** Share of a span's steps that are as loud as speech. */
 const loudShare = (film: Film, levels: ReadonlyMap<string, LevelLine>): number => {
@@ -86,7 +94,7 @@ const bytesCheck = (
       id: 'bytes',
       // What is only reckoned can come out smaller.
       verdict: bytes.made ? 'stop' : 'look',
-      sentence: `Its file has ${size}, and “${name}” takes ${most}: hand it out in a smaller size, or make it shorter.`,
+      sentence: `Its file has ${size}, and “${name}” takes ${most}: its file can be made to fit when it is there.`,
     },
   ];
 };
@@ -109,6 +117,22 @@ const captionedShare = (
   return all === 0 ? 1 : totalOf(intersect(spoken, near)) / all;
 };
 
+/** Where the room that somebody spoke in is heard, and nothing is done about it. */
+const roomChecks = (film: Film, levels: ReadonlyMap<string, LevelLine>): Check[] => {
+  const names = takeNames(film.lesson);
+  return [...takesHeard(film)].flatMap((take): Check[] => {
+    const line = levels.get(take.id);
+    const room = line && trackOf(take, 'voice') ? roomIn(line) : null;
+    const found = room && roomInWords(room);
+    if (!found || cleaningOf(film.lesson.decisions, take.id)) return [];
+    const sentence = `In ${names.get(take.id)?.toLocaleLowerCase() ?? 'a take'} ${found}.`;
+    const act = { do: 'clean-sound', takeId: take.id, cleaning: 'gently' } as const;
+    return [
+      { id: 'room', verdict: 'look', sentence, mend: { words: 'Take it down', acts: [act] } },
+    ];
+  });
+};
+
 /** Whether whoever can't hear it, or doesn't know the words, can read along. */
 const captionsCheck = (
   film: Film,
@@ -124,23 +148,28 @@ const captionsCheck = (
       sentence: captionsRequired
         ? `“${name}” takes no film without captions, and this one has none.`
         : 'It has no captions: who can’t hear it can’t follow.',
+      mend: TO_WORDS,
     };
   }
   const share = captionedShare(film, levels, own);
   if (share < COVERED) {
     const sentence = `Captions are there for ${Math.floor(share * 100)} % of what is said.`;
-    return { id: 'captions', verdict: captionsRequired ? 'stop' : 'look', sentence };
+    return {
+      ...{ id: 'captions', verdict: captionsRequired ? 'stop' : 'look', sentence },
+      mend: TO_WORDS,
+    };
   }
   const drafts = own.filter(({ cue }) => cue.draft).length;
   if (drafts > 0) {
     const many = drafts === 1 ? 'One caption is' : `${drafts} captions are`;
     const sentence = `${many} a machine’s draft that nobody has looked at.`;
-    return { id: 'captions', verdict: 'look', sentence };
+    return { id: 'captions', verdict: 'look', sentence, mend: TO_WORDS };
   }
   const hard = doubtsOf(own).filter((doubts) => doubts.length > 0).length;
   if (hard > 0) {
     const many = hard === 1 ? 'One caption is' : `${hard} captions are`;
-    return { id: 'captions', verdict: 'look', sentence: `${many} hard to read in time.` };
+    const sentence = `${many} hard to read in time.`;
+    return { id: 'captions', verdict: 'look', sentence, mend: TO_WORDS };
   }
   const names = languagesOf(cues, spoken).map((language) => languageName(language));
   return {
@@ -150,38 +179,45 @@ const captionsCheck = (
   };
 };
 
-/**
- * What can be told of a film before it is watched.
- *
- * @param destination where it goes, with that place's limits
- * @param attentionUs where attention usually ends, µs
- * @param bytes of its file: of the one that has been made, or what it is likely to have
- * @param levels level lines of its takes, by take; a take without one has no sound
- * @param loudnessOf how loud its sound tracks are, as far as that has been measured
- */
+/** What is known of a film besides itself. */
+export interface Known {
+  /** Level lines of its takes, by take; a take without one has no sound. */
+  readonly levels: ReadonlyMap<string, LevelLine>;
+  /** Where it goes, with that place's limits. */
+  readonly destination: Destination;
+  /** Where attention usually ends, µs. */
+  readonly attentionUs: Us;
+  /** Of its file: of the one that has been made, or what it is likely to have. */
+  readonly bytes: { readonly count: number; readonly made: boolean };
+  /** How loud its sound tracks are, as far as that has been measured. */
+  readonly loudnessOf?: LoudnessOf;
+  /** What is written on its takes, as far as it has come. */
+  readonly inkOf?: InkOf;
+  readonly cover?: CoverLooks;
+}
+
+/** What can be told of a film before it is watched; each line with a way to mend it, and the place that it is about. */
 export const checksOf = (
   film: Film,
-  levels: ReadonlyMap<string, LevelLine>,
-  destination: Destination,
-  attentionUs: Us,
-  bytes: { readonly count: number; readonly made: boolean },
-  loudnessOf: LoudnessOf = NOT_MEASURED,
+  {
+    levels,
+    destination,
+    attentionUs,
+    bytes,
+    loudnessOf = NOT_MEASURED,
+    inkOf = NO_INK,
+    cover = null,
+  }: Known,
 ): Check[] => {
   const { plan } = film.lesson.decisions;
   const read = gauge(film.durationUs, destination, attentionUs);
   const sounding = heardOf(film).some(
-    ({ span }) => trackOf(span.take, 'voice') ?? trackOf(span.take, 'computer-sound'),
+    ({ take }) => trackOf(take, 'voice') ?? trackOf(take, 'computer-sound'),
   );
   const share = loudShare(film, levels);
   const picture = film.spans.some((span) => span.take.tracks.some((track) => track.widthPx > 0));
   return [
-    plan.title === ''
-      ? {
-          id: 'title',
-          verdict: 'look',
-          sentence: 'It has no title: students see a film without a name.',
-        }
-      : { id: 'title', verdict: 'good', sentence: `It is called “${plan.title}”.` },
+    titleCheck(plan.title),
     read.state === 'empty'
       ? { id: 'length', verdict: 'stop', sentence: nothingYet(film) }
       : read.state === 'too-long' || read.state === 'too-short'
@@ -189,6 +225,7 @@ export const checksOf = (
             id: 'length',
             verdict: 'stop',
             sentence: `${formatSpoken(film.durationUs)} is ${read.state === 'too-long' ? 'too long' : 'too short'} for “${destination.name}”.`,
+            mend: read.state === 'too-long' ? TO_TIDY : TO_RECORD,
           }
         : read.state === 'past-attention'
           ? {
@@ -202,15 +239,21 @@ export const checksOf = (
               sentence: `${formatSpoken(film.durationUs)} fits “${destination.name}”.`,
             },
     !sounding
-      ? { id: 'sound', verdict: 'stop', sentence: 'There is no sound in it.' }
+      ? { id: 'sound', verdict: 'stop', sentence: 'There is no sound in it.', mend: TO_RECORD }
       : share < 0.05
-        ? { id: 'sound', verdict: 'stop', sentence: 'The sound is as good as silent.' }
+        ? {
+            ...{ id: 'sound', verdict: 'stop', sentence: 'The sound is as good as silent.' },
+            mend: TO_RECORD,
+          }
         : { id: 'sound', verdict: 'good', sentence: 'There is sound, and it can be heard.' },
     ...levellingIn(film, loudnessOf).map(({ sentence, isRight }): Check => ({
       id: 'loudness',
       verdict: isRight ? 'good' : 'look',
       sentence,
     })),
+    ...tooLoudCheck(film, levels),
+    ...roomChecks(film, levels),
+    ...deadAirCheck(film, levels, inkOf),
     picture
       ? { id: 'picture', verdict: 'good', sentence: 'There is a picture.' }
       : {
@@ -218,6 +261,9 @@ export const checksOf = (
           verdict: 'look',
           sentence: 'There is no picture: students see the title only.',
         },
+    ...coverCheck(film, cover),
+    ...licenceCheck(film),
+    ...faceCheck(film, inkOf),
     ...practiceCheck(film),
     ...(film.frames > 0 ? bytesCheck(destination, bytes) : []),
     ...(film.frames > 0 ? [captionsCheck(film, levels, destination)] : []),

@@ -47,7 +47,7 @@ export const contentAt = (bytes: Uint8Array, ...path: readonly string[]): Uint8A
   path.reduce<Uint8Array | null>((inside, name) => inside && contentOf(inside, name), bytes);
 
 /** The contents of all boxes of a name within another's content. */
-const contentsOf = (bytes: Uint8Array, name: string): Uint8Array[] => {
+export const contentsOf = (bytes: Uint8Array, name: string): Uint8Array[] => {
   const found: Uint8Array[] = [];
   for (let at = 0, box = headerAt(bytes, at); box; at += box.length, box = headerAt(bytes, at)) {
     if (box.name === name) found.push(bytes.subarray(at + box.headerBytes, at + box.length));

@@ -23,8 +23,13 @@ const TRUN_FLAGS = 0x0000_0001 | 0x0000_0100 | 0x0000_0200 | 0x0000_0400;
 const KEY_FLAGS = 0x0200_0000;
 const DELTA_FLAGS = 0x0101_0000;
 
-/** One fragment: a `moof` that describes the samples and an `mdat` that holds them (§8.8.4, §8.1.1). */
-const fragmentOf = (
+/**
+ * One fragment: a `moof` that describes the samples and an `mdat` that holds them (§8.8.4, §8.1.1).
+ *
+ * @param sequence its number, from 1
+ * @param endAt when the last sample ends, ticks
+ */
+export const fragmentOf = (
   sequence: number,
   samples: readonly Sample[],
   endAt: number,

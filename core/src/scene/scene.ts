@@ -40,17 +40,17 @@ const OVER: readonly ReadSource[] = [lineSource, captionSource, watermarkSource]
 
 /** What some features show in a frame. */
 const shownBy = (sources: readonly SceneSource[], frame: number, span: Span) => {
-  const all = sources.map((source) => source.at(frame, span));
-  const shown = all.slice(
-    Math.max(
-      0,
-      all.findLastIndex(({ covers }) => covers === true),
-    ),
-  );
-  return {
-    layers: shown.flatMap(({ layers }) => layers),
-    moving: shown.some(({ moving }) => moving),
-  };
+  const shown = { layers: [] as Layer[], moving: false };
+  for (const source of sources) {
+    const { layers, moving, covers } = source.at(frame, span);
+    if (covers) {
+      shown.layers = [];
+      shown.moving = false;
+    }
+    for (const layer of layers) shown.layers.push(layer);
+    shown.moving ||= moving;
+  }
+  return shown;
 };
 
 /** Answers what is shown in any frame of a film; made once a film, for the film is read once. */
@@ -90,10 +90,10 @@ export const readScenes = (
     if (!span) return null;
     const [under, above] = [shownBy(sources, frame, span), shownBy(over, frame, span)];
     const dissolve = dissolves.at(frame);
-    return {
-      layers: [...under.layers, ...(dissolve ? [dissolve] : []), ...above.layers],
-      still: !under.moving && !above.moving,
-    };
+    const { layers } = under;
+    if (dissolve) layers.push(dissolve);
+    for (const layer of above.layers) layers.push(layer);
+    return { layers, still: !under.moving && !above.moving };
   };
   return {
     film,

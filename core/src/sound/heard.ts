@@ -2,8 +2,11 @@ import type { Film } from '../film/film';
 import { filmFrameIn, type Span } from '../film/span';
 import { isHeardAt } from '../lesson/speed';
 import { FILM_FPS, nearestFrame } from '../time/frames';
+import { spokenOverOf, type SpokenOver } from './spoken-over';
 import type { TimeRange } from '../time/ranges';
 import { ofTake } from '../time/timeline';
+import { ofMedium } from '../lesson/medium';
+import type { Take, Track } from '../lesson/take';
 import { AT_SPEED, sameRate, stepFrom, type Rate } from '../time/rate';
 import type { Us } from '../time/us';
 
@@ -13,9 +16,13 @@ export const FADE_US: Us = 6_000;
 /** Over how much of the film a voice fades out where it goes by too fast to be heard, and comes back after it, frames. */
 const GOES_FRAMES = 0.4 * FILM_FPS;
 
-/** A part of a span as it is heard: all of it at its speed, or only its ends where it goes by too fast for that. */
+/** A part of a take as it is heard: all of a span at its speed, or only its ends where it goes by too fast for that. */
 export interface Heard {
-  readonly span: Span;
+  readonly take: Take;
+  /** What of the take is heard together. */
+  readonly tracks: readonly Track[];
+  /** It is spoken over what is heard otherwise. */
+  readonly over: boolean;
   /** How fast it is heard. */
   readonly rate: Rate;
   /** Step of that rate's lattice over recorded time that it begins with (`time/rate`): so many frames of heard sound. */
@@ -74,37 +81,52 @@ const besideSilence = (heard: Heard, silent: readonly (readonly [number, number]
  */
 export const heardOf = (film: Film): Heard[] => {
   const { silenced } = film.lesson.decisions;
-  const all = soundingOf(film);
+  const over = spokenOverOf(film);
+  const all = film.spans.flatMap((span, index) => soundingIn(film, span, index));
+  if (over.length > 0) {
+    all.push(...over.map(heardOver));
+    all.sort((a, b) => a.filmFrame - b.filmFrame);
+  }
   if (silenced.length === 0) return all;
-  const known = new Map<Span, (readonly [number, number])[]>();
+  const silent = film.spans.flatMap((span) => silentIn(span, ofTake(silenced, span.take.id)));
+  let first = 0;
   return all.flatMap((heard) => {
-    const { span } = heard;
-    let silent = known.get(span);
-    if (!silent) {
-      silent = silentIn(span, ofTake(silenced, span.take.id));
-      known.set(span, silent);
-    }
-    return besideSilence(heard, silent);
+    const [from, end] = [heard.filmFrame, heard.filmFrame + heard.frames];
+    while (silent[first] && silent[first]![1] <= from) first++;
+    let last = first;
+    while (silent[last] && silent[last]![0] < end) last++;
+    return besideSilence(heard, silent.slice(first, last));
   });
 };
 
-/** What would be heard if nothing were silenced. */
-const soundingOf = ({ spans }: Film): Heard[] =>
-  spans.flatMap((span, index): Heard[] => {
-    const { rate, filmFrame, frames, startFrame, endFrame } = span;
-    const [before, after] = [spans[index - 1], spans[index + 1]];
-    const fadeInUs = before && !runsOn(before, span) ? FADE_US : 0;
-    const fadeOutUs = after && !runsOn(span, after) ? FADE_US : 0;
-    if (isHeardAt(rate)) {
-      const step = stepFrom(rate, startFrame);
-      return [{ span, rate, step, filmFrame, frames, fadeInUs, fadeOutUs }];
-    }
-    const part = Math.floor(Math.min(GOES_FRAMES, frames / 2));
-    if (part === 0) return [];
-    const ends = { span, rate: AT_SPEED, frames: part };
-    const atEnd = { step: endFrame - part, filmFrame: filmFrame + frames - part };
-    return [
-      { ...ends, step: startFrame, filmFrame, fadeInUs, fadeOutUs: toUs(part) },
-      { ...ends, ...atEnd, fadeInUs: toUs(part), fadeOutUs },
-    ];
-  });
+/** Something spoken over a film, by the voice of its take alone. */
+const heardOver = ({ take, startFrame, filmFrame, frames }: SpokenOver): Heard => ({
+  ...{ take, tracks: take.tracks.filter(({ kind }) => kind === 'voice'), over: true },
+  ...{ rate: AT_SPEED, step: startFrame, filmFrame, frames },
+  ...{ fadeInUs: FADE_US, fadeOutUs: FADE_US },
+});
+
+/** What would be heard of a span if nothing were silenced. */
+const soundingIn = ({ spans }: Film, span: Span, index: number): Heard[] => {
+  const { take, rate, filmFrame, frames, startFrame, endFrame } = span;
+  const of = { take, tracks: ofMedium(take.tracks, 'sound'), over: false };
+  const [before, after] = [spans[index - 1], spans[index + 1]];
+  const fadeInUs = before && !runsOn(before, span) ? FADE_US : 0;
+  const fadeOutUs = after && !runsOn(span, after) ? FADE_US : 0;
+  if (isHeardAt(rate)) {
+    const step = stepFrom(rate, startFrame);
+    return [{ ...of, rate, step, filmFrame, frames, fadeInUs, fadeOutUs }];
+  }
+  const part = Math.floor(Math.min(GOES_FRAMES, frames / 2));
+  if (part === 0) return [];
+  const ends = { ...of, rate: AT_SPEED, frames: part };
+  const atEnd = { step: endFrame - part, filmFrame: filmFrame + frames - part };
+  return [
+    { ...ends, step: startFrame, filmFrame, fadeInUs, fadeOutUs: toUs(part) },
+    { ...ends, ...atEnd, fadeInUs: toUs(part), fadeOutUs },
+  ];
+};
+
+/** Takes that something is heard of in a film, whether they stand in it or are spoken over it. */
+export const takesHeard = (film: Film): ReadonlySet<Take> =>
+  new Set([...film.spans.map(({ take }) => take), ...spokenOverOf(film).map(({ take }) => take)]);

@@ -1,3 +1,4 @@
+import * as z from 'zod';
 import type { Decisions } from '../edit/decisions';
 import type { Film } from '../film/film';
 import { ofMedium } from '../lesson/medium';
@@ -11,7 +12,7 @@ export const TARGET_LUFS = -16;
 /** What the computer plays is brought down to this, and never up: it goes with a voice. LUFS. */
 const BESIDE_LUFS = -20;
 /** No voice is brought up by more than this, for the room comes along, nor down by more; dB. */
-const MOST_UP_DB = 24;
+const MOST_UP_DB = 30;
 const MOST_DOWN_DB = 20;
 
 /** What was measured of a sound track: a reading, kept beside it with what it was measured of. */
@@ -19,6 +20,15 @@ export interface Loudness {
   /** Integrated, LUFS; null where nothing in it is loud enough to be measured. */
   readonly lufs: number | null;
 }
+
+/** How a finished film came out. */
+export const filmLoudnessSchema = z.object({
+  /** Integrated, LUFS; null where nothing in it is loud enough to be measured. */
+  lufs: z.number().nullable(),
+  /** Its highest true peak (ITU-R BS.1770-4 annex 2), dBTP. */
+  peakDbtp: z.number().nullable(),
+});
+export type FilmLoudness = z.infer<typeof filmLoudnessSchema>;
 
 /** The loudness of tracks, as far as it has been measured. */
 export type LoudnessOf = (trackId: Id) => Loudness | null;
@@ -74,8 +84,10 @@ export const levelsIn = (
 /** The factor that a gain in dB is. */
 export const factorOf = (db: number): number => (db === 0 ? 1 : fromDbfs(db));
 
+const inDb = (db: number, unit: string): string => `${db.toFixed(1).replace('-', '−')} ${unit}`;
+
 /** Loudness in figures: `−16.0 LUFS`. */
-const inLufs = (lufs: number): string => `${lufs.toFixed(1).replace('-', '−')} LUFS`;
+const inLufs = (lufs: number): string => inDb(lufs, 'LUFS');
 
 /** How loud a voice is that was measured, in words. */
 const loudnessInWords = (lufs: number): string =>
@@ -119,4 +131,17 @@ export const levellingIn = (film: Film, loudnessOf: LoudnessOf): Levelled[] => {
       return [{ sentence: `${was}; it is brought ${by}, to ${inLufs(now)}.`, isRight }];
     }),
   );
+};
+
+/** How loud a finished film came out, in a sentence; null where there is nothing to say. */
+export const filmLoudnessInWords = ({ lufs, peakDbtp }: FilmLoudness): string | null => {
+  if (lufs === null || peakDbtp === null) return null;
+  const off = lufs - TARGET_LUFS;
+  const how =
+    Math.abs(off) <= NEAR_LU
+      ? 'As loud as it should be'
+      : off < 0
+        ? 'Quieter than most films'
+        : 'Louder than most films';
+  return `${how}: ${inLufs(lufs)}, highest peak ${inDb(peakDbtp, 'dBTP')}.`;
 };

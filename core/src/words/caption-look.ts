@@ -5,7 +5,8 @@ export const captionLookSchema = z
   .object({
     /** Part of the picture, for all to see; else whoever watches switches them on. */
     burned: z.boolean(),
-    place: z.enum(['bottom', 'middle', 'top']),
+    /** `clear`: at the bottom, or at the top where they would cover a face or what is written. */
+    place: z.enum(['clear', 'bottom', 'middle', 'top']),
     /** Their height, a fraction of the frame's shorter side: of one line's letters. */
     size: z.number().min(0.03).max(0.12),
     /** What they lie on. */

@@ -1,4 +1,5 @@
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
+import { CAPTION_AWAY, CAPTION_LINE } from '@under-chalk/core/scene/caption-measures';
 import type { CaptionLayer } from '@under-chalk/core/scene/layers/caption';
 import type { LayerPainter } from './layer-painter';
 import { BAND, BAND_COVERS, LIGHT_WORDS, TITLE_FONT } from './set-words';
@@ -6,9 +7,9 @@ import { BAND, BAND_COVERS, LIGHT_WORDS, TITLE_FONT } from './set-words';
 /** Measures of captions in a frame, px. Letters get smaller where a line would be wider than the frame. */
 const measuresOf = ({ size, lines, place }: CaptionLayer, { widthPx, heightPx }: SizePx) => {
   const fontPx = Math.max(8, Math.round(Math.min(widthPx, heightPx) * size));
-  const lineHigh = Math.round(fontPx * 1.3);
+  const lineHigh = Math.round(fontPx * CAPTION_LINE);
   const pad = Math.round(fontPx * 0.4);
-  const away = Math.round(heightPx * 0.045);
+  const away = Math.round(heightPx * CAPTION_AWAY);
   const high = lines.length * lineHigh + pad;
   const y =
     place === 'top'

@@ -1,5 +1,6 @@
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Track } from '@under-chalk/core/lesson/take';
+import { FILM_SOUND_RATE } from '@under-chalk/core/sound/film-sound';
 import type { Limits } from './limited';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 
@@ -66,7 +67,7 @@ export const CHUNK_LIMITS: Limits = { deadlineMs: 600_000, memoryBytes: 8e9 };
 export const SOUND_LIMITS: Limits = { deadlineMs: 600_000 };
 
 /** Sound of a film: AAC, 48 kHz, stereo. */
-export const SOUND_RATE = 48_000;
+export const SOUND_RATE = FILM_SOUND_RATE;
 export const SOUND_CHANNELS = 2;
 /** At this rate the fast way to choose quantizers is the better one too (ffmpeg's own documentation), in a third of the time. */
 export const SOUND_ENCODER: readonly string[] = [

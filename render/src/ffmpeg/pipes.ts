@@ -6,6 +6,7 @@ import { FILM_FPS } from '@under-chalk/core/time/frames';
 import type { FrameWriter, PictureReader } from '../road/painter';
 import { CHUNK_LIMITS, VIDEO_ENCODER } from './encoder';
 import { FILM_COLOURS, framesFilter, openPictures, picturesFrom, SCALING } from './pictures';
+import type { Limits } from './limited';
 import { feed, start, type MediaFile } from './run';
 
 /** Reads exactly `size` bytes at a time from a stream; null when it ends before. */
@@ -35,6 +36,7 @@ export const ffmpegPictures = (
   startFrame: number,
   frames: number,
   signal?: AbortSignal,
+  limits: Limits = CHUNK_LIMITS,
 ): PictureReader<Canvas> => {
   const { widthPx, heightPx } = track;
   const from = picturesFrom(media, track.durationUs, startFrame);
@@ -50,7 +52,7 @@ export const ffmpegPictures = (
       'pipe:1',
     ],
     signal,
-    CHUNK_LIMITS,
+    limits,
   );
   decoder.stdin.end();
   const read = exactReader(decoder.stdout, widthPx * heightPx * 4);
@@ -81,6 +83,7 @@ export const ffmpegFrames = (
   out: string,
   settings: readonly string[] = VIDEO_ENCODER,
   signal?: AbortSignal,
+  limits: Limits = CHUNK_LIMITS,
 ): FrameWriter => {
   const encoder = start(
     'ffmpeg',
@@ -96,14 +99,15 @@ export const ffmpegFrames = (
       '-i',
       'pipe:0',
       '-vf',
-      `scale=${FILM_COLOURS},format=yuv420p`,
+      // As ffmpeg’s own filters say of what they lay together: it comes to stand in the stream’s headers.
+      `scale=${FILM_COLOURS},format=yuv420p,setsar=1`,
       ...settings,
       '-f',
       'mp4',
       out,
     ],
     signal,
-    CHUNK_LIMITS,
+    limits,
   );
   return {
     async write() {

@@ -61,3 +61,22 @@ export const decodeRecordedSound = (
   running.stdin.end();
   return running;
 };
+
+const FLOAT_BYTES = 4;
+
+/** What a decoder writes as floats, in parts of whole frames (a sample of each channel), as they come. @throws as its end does */
+export async function* floatsOf(decoder: Running, channels: number): AsyncGenerator<Float32Array> {
+  const frame = FLOAT_BYTES * channels;
+  let left: Buffer = Buffer.alloc(0);
+  for await (const bytes of decoder.stdout as AsyncIterable<Buffer>) {
+    left = left.length > 0 ? Buffer.concat([left, bytes]) : bytes;
+    const whole = left.length - (left.length % frame);
+    if (whole === 0) continue;
+    const part = new Float32Array(whole / FLOAT_BYTES);
+    // Copied, so that the floats lie on their border.
+    Buffer.from(part.buffer).set(left.subarray(0, whole));
+    left = left.subarray(whole);
+    yield part;
+  }
+  await decoder.ended;
+}

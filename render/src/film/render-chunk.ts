@@ -22,6 +22,8 @@ export interface ChunkJob {
   readonly inkOf: InkOf;
   readonly pageFile: PageFile;
   readonly signal?: AbortSignal;
+  /** It gives way to everything else. */
+  readonly background?: boolean;
   /** Told how many more frames are done. */
   readonly onFrames: (frames: number) => void;
 }
@@ -30,6 +32,8 @@ const trackIn =
   ({ tracks }: ChunkWork) =>
   (trackId: string): Track =>
     tracks.find(({ id }) => id === trackId)!;
+
+const limitsOf = ({ background = false }: ChunkJob) => ({ ...CHUNK_LIMITS, background });
 
 const byFilters = async (
   work: ChunkWork,
@@ -66,7 +70,7 @@ const byFilters = async (
       'mp4',
       out,
     ];
-    const ffmpeg = start('ffmpeg', args, job.signal, CHUNK_LIMITS);
+    const ffmpeg = start('ffmpeg', args, job.signal, limitsOf(job));
     let told = 0;
     ffmpeg.stdout.setEncoding('utf8');
     ffmpeg.stdout.on('data', (text: string) => {
@@ -94,6 +98,7 @@ const byPainter = async (
   const { mediaOf, inkOf, signal } = job;
   const canvas = createCanvas(size.widthPx, size.heightPx);
   const trackOf = trackIn(work);
+  const limits = limitsOf(job);
   await paintChunk(
     {
       scenes,
@@ -101,11 +106,11 @@ const byPainter = async (
       pageOf: pageOf as PageOf<never>,
       makeSheet,
       open: (trackId, startFrame, frames) =>
-        ffmpegPictures(mediaOf(trackId), trackOf(trackId), startFrame, frames, signal),
+        ffmpegPictures(mediaOf(trackId), trackOf(trackId), startFrame, frames, signal, limits),
     },
     size,
     canvas.getContext('2d') as never,
-    ffmpegFrames(canvas, size, out, encoderFor(work.tracks), signal),
+    ffmpegFrames(canvas, size, out, encoderFor(work.tracks), signal, limits),
     () => job.onFrames(1),
   );
 };

@@ -574,6 +574,39 @@ describe('a film', () => {
     expect(await probe(join(folder, 'f.mp4'), 'stream=nb_frames')).toContain('90');
     expect((await beeps(join(folder, 'f.mp4'))).length).toBe(3);
   });
+
+  it('has its cover and its licence in the file, and is the same film but for them', async () => {
+    const cover = join(folder, 'cover.jpg');
+    await run('ffmpeg', ['-f', 'lavfi', '-i', 'testsrc2=s=640x360:d=1', '-frames:v', '1', cover]);
+    const cache = new PieceCache(join(folder, 'cache-k'));
+    const cuts = [cut(3, 20)];
+    const made = async (name: string, decisions: Partial<Decisions>, coverFile: string | null) => {
+      const out = join(folder, name);
+      const plan = await planFilm(filmWith({ cuts, ...decisions }), size, 'Tides');
+      await renderFilm({ plan, mediaOf, cache, out, coverFile: () => Promise.resolve(coverFile) });
+      const frames = await run('ffmpeg', [
+        ...['-i', out, '-map', '0:v:0', '-map', '0:a:0', '-f', 'framemd5', '-'],
+      ]);
+      return { out, id: plan.manifest.id, frames: frames.toString() };
+    };
+    const plain = await made('k-plain.mp4', {}, null);
+    const dressed = await made('k.mp4', { licence: { is: 'by-sa' } }, cover);
+    expect(dressed.frames).toBe(plain.frames);
+    expect(dressed.id).not.toBe(plain.id);
+    const told = await probe(dressed.out, 'stream_disposition=attached_pic:format_tags=copyright');
+    expect(told).toContain('CC BY-SA 4.0 https://creativecommons.org/licenses/by-sa/4.0/');
+    expect(told).toMatch(/(^|=)1$/m);
+    const picture = join(folder, 'cover-out.png');
+    await run('ffmpeg', ['-i', dressed.out, '-map', '0:v:1', '-frames:v', '1', picture]);
+    expect(await ssimOf(folder, picture, cover)).toBeGreaterThan(0.97);
+    // What was chosen is part of what names a film: another cover is another file.
+    const asTitled = { of: null, titled: true };
+    const titled = await planFilm(filmWith({ cuts, cover: asTitled }), size, 'Tides');
+    expect(titled.manifest.id).not.toBe(plain.id);
+    expect(titled.manifest.chunks).toEqual(
+      (await planFilm(filmWith({ cuts }), size, 'Tides')).manifest.chunks,
+    );
+  });
 });
 
 describe('the cache', () => {

@@ -1,5 +1,7 @@
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
+import type { Track } from '@under-chalk/core/lesson/take';
+import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
 import { writeWebVtt } from '@under-chalk/core/words/files/web-vtt';
 import { threeLettersOf } from '@under-chalk/core/words/language';
 import { appendFile, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
@@ -11,9 +13,10 @@ import { PACKET } from '../plan/sound';
 import type { PieceCache } from './cache';
 import { chapterFile } from './chapter-file';
 import { checkFilm } from './check-film';
+import { AskedPieces, PieceOrder, type PieceToMake } from './piece-order';
 import type { PageFile } from '../road/pages';
 import { renderChunk } from './render-chunk';
-import { renderSound } from './render-sound';
+import { renderSound, type SoundFileOf } from './render-sound';
 
 export interface Progress {
   /** 0 to 1. */
@@ -27,10 +30,14 @@ export interface FilmJob {
   readonly plan: FilmPlan;
   /** Where a track's footage is. @throws when it is missing */
   readonly mediaOf: (trackId: string) => MediaFile;
+  /** Where the sound of a track is without the room it was recorded in; needed where any is to be heard so. */
+  readonly cleanedOf?: (track: Track, cleaning: Cleaning) => MediaFile;
   /** What was written while its takes were recorded. */
   readonly inkOf?: InkOf;
   /** Makes pictures of the pages of materials that are written on; needed where there are any. */
   readonly pageFile?: PageFile;
+  /** Its cover, a JPEG, made when the rest is; without it, or where none can be made, the MP4 has none. */
+  readonly coverFile?: () => Promise<string | null>;
   readonly cache: PieceCache;
   /** The MP4 to write; it appears when it is whole. */
   readonly out: string;
@@ -40,6 +47,8 @@ export interface FilmJob {
   readonly atOnce?: number;
   /** Waits for this film's turn among others before each piece. @returns gives the turn back */
   readonly turn?: () => Promise<() => void>;
+  /** Pieces that somebody waits for, asked for while it is being made. */
+  readonly asked?: AskedPieces;
 }
 
 export interface FilmReport {
@@ -52,6 +61,12 @@ export interface FilmReport {
 const PACKET_WEIGHT = 0.03;
 /** Work of putting a film together, in frames of picture for each of its frames. */
 const JOIN_WEIGHT = 0.01;
+
+const noneCleaned = ({ id }: Track): MediaFile => {
+  throw new Error(
+    `nothing is at hand that the room was taken from, and track ${id} is to be heard so`,
+  );
+};
 
 const noPages: PageFile = ({ content }) =>
   Promise.reject(new Error(`no material is at hand, and ${content} is shown`));
@@ -69,32 +84,78 @@ const progressOf = (total: number, tell: (progress: Progress) => void) => {
   };
 };
 
-/** Runs jobs a few at a time, each in its turn; the first failure stops the rest. */
+/** A piece that isn't there yet. */
+interface Missing extends PieceToMake {
+  /** @param background it gives way to everything else */
+  readonly make: (background: boolean) => Promise<void>;
+}
+
+/** Pieces that are made at once, besides, for those who wait. */
+const ASKED_AT_ONCE = 2;
+/** Somebody watches who has asked for a piece within this time, ms. */
+export const WATCHED_MS = 10_000;
+
+/**
+ * Makes pieces a few at a time, each in its turn. What somebody waits for is made at once, besides; while somebody watches, what
+ * comes next for them gives way to nothing, and the rest does. The first failure stops the rest.
+ */
 const inTurns = async (
-  jobs: readonly (() => Promise<void>)[],
-  { atOnce = 2, turn = async () => () => undefined }: FilmJob,
+  pieces: readonly Missing[],
+  { atOnce = 2, turn = async () => () => undefined, asked = new AskedPieces() }: FilmJob,
   stop: AbortController,
 ): Promise<void> => {
-  const waiting = jobs.values();
-  const line = async () => {
-    for (const job of waiting) {
+  const order = new PieceOrder(pieces, asked);
+  let askedAt = 0;
+  const isWatched = () => Date.now() - askedAt < WATCHED_MS;
+  const line = async (_: unknown, number: number) => {
+    // Which piece a turn is for is decided when it has come.
+    while (order.left > 0) {
       stop.signal.throwIfAborted();
+      // Nothing is begun while somebody waits.
+      if (hurrying.size > 0) {
+        await Promise.race(hurrying);
+        continue;
+      }
       const giveBack = await turn();
       try {
         stop.signal.throwIfAborted();
-        await job();
+        await order.next()?.make(number > 0 && isWatched());
       } finally {
         giveBack();
       }
     }
   };
+  const hurrying = new Set<Promise<void>>();
+  const hurry = () => {
+    while (hurrying.size < ASKED_AT_ONCE && !stop.signal.aborted) {
+      const piece = order.nextAsked();
+      if (!piece) return;
+      const made = piece
+        .make(false)
+        .catch((error: unknown) => stop.abort(error))
+        .finally(() => {
+          hurrying.delete(made);
+          hurry();
+        });
+      hurrying.add(made);
+    }
+  };
+  asked.onAsked(() => {
+    askedAt = Date.now();
+    hurry();
+  });
+  hurry();
   const lines = Array.from({ length: atOnce }, line);
   try {
     await Promise.all(lines);
+    await Promise.all(hurrying);
+    stop.signal.throwIfAborted();
   } catch (error) {
     stop.abort(error);
-    await Promise.allSettled(lines);
+    await Promise.allSettled([...lines, ...hurrying]);
     throw error;
+  } finally {
+    asked.onAsked(() => undefined);
   }
 };
 
@@ -128,6 +189,7 @@ const joinPieces = async (
         return { path, language };
       }),
     );
+    const cover = await job.coverFile?.();
     const whole = join(folder, 'film.mp4');
     await run(
       'ffmpeg',
@@ -139,6 +201,7 @@ const joinPieces = async (
         ...words.flatMap(({ path }) => [
           ...['-protocol_whitelist', 'file', '-f', 'webvtt', '-i', path],
         ]),
+        ...(cover ? ['-protocol_whitelist', 'file', '-f', 'jpeg_pipe', '-i', cover] : []),
         ...['-map', '0:v:0', '-map', '1:a:0', '-map_chapters', '2', '-c', 'copy'],
         // Timed text (3GPP TS 26.245), which players offer to switch on.
         ...words.flatMap(({ language }, index) => [
@@ -146,7 +209,15 @@ const joinPieces = async (
           ...[`-metadata:s:s:${index}`, `language=${threeLettersOf(language)}`],
           ...[`-disposition:s:${index}`, '0'],
         ]),
+        // The picture that players and file managers show for it.
+        ...(cover ? ['-map', `${words.length + 3}:v:0`, '-disposition:v:1', 'attached_pic'] : []),
         ...['-video_track_timescale', '30000', '-metadata', `title=${manifest.title}`],
+        ...(manifest.licence
+          ? [
+              '-metadata',
+              `copyright=${[manifest.licence.line, manifest.licence.url].filter(Boolean).join(' ')}`,
+            ]
+          : []),
         ...['-movflags', '+faststart', '-f', 'mp4', whole],
       ],
       job.signal,
@@ -162,6 +233,8 @@ const joinPieces = async (
 interface Kept extends Piece {
   readonly path: string;
   readonly index: number;
+  /** Frame, or packet, of the film that it begins with. */
+  readonly from: number;
 }
 
 /** The pieces that are not in the cache yet, each once. */
@@ -172,6 +245,12 @@ const missingOf = async (pieces: readonly Kept[], cache: PieceCache): Promise<Ke
   }
   return [...missing.values()];
 };
+
+/** Where a piece of a film's pictures is kept, and one of its sound: MP4, and packets of AAC in ADTS frames. */
+export const chunkPath = (cache: PieceCache, key: string): string => cache.pathOf(key, 'mp4');
+export const soundPath = (cache: PieceCache, key: string): string => cache.pathOf(key, 'aac');
+
+const FRAMES_A_PACKET = (PACKET * FILM_FPS) / SOUND_RATE;
 
 const framesOf = (pieces: readonly Piece[]): number =>
   pieces.reduce((sum, { frames }) => sum + frames, 0);
@@ -184,42 +263,47 @@ const framesOf = (pieces: readonly Piece[]): number =>
  *   film came out otherwise than planned; the signal's reason when aborted
  */
 export const renderFilm = async (job: FilmJob): Promise<FilmReport> => {
-  const { plan, cache, mediaOf, inkOf = NO_INK, pageFile = noPages } = job;
+  const { plan, cache, mediaOf, inkOf = NO_INK, pageFile = noPages, cleanedOf = noneCleaned } = job;
+  const soundOf: SoundFileOf = (track, cleaning) =>
+    cleaning ? cleanedOf(track, cleaning) : mediaOf(track.id);
   const { manifest } = plan;
   if (manifest.frames === 0) throw new RangeError('the film is empty');
   const stop = new AbortController();
   const signal = job.signal ? AbortSignal.any([job.signal, stop.signal]) : stop.signal;
-  const keptAs = (extension: string) => (piece: Piece, index: number) => ({
-    ...piece,
-    index,
-    path: cache.pathOf(piece.key, extension),
-  });
-  const chunks = manifest.chunks.map(keptAs('mp4'));
-  const sound = manifest.sound.map(keptAs('aac'));
+  const keptAs = (pieces: readonly Piece[], pathOf: (piece: Piece) => string): Kept[] => {
+    let from = 0;
+    return pieces.map((piece, index) => {
+      const kept = { ...piece, index, from, path: pathOf(piece) };
+      from += piece.frames;
+      return kept;
+    });
+  };
+  const chunks = keptAs(manifest.chunks, ({ key }) => chunkPath(cache, key));
+  const sound = keptAs(manifest.sound, ({ key }) => soundPath(cache, key));
   const missing = await missingOf(chunks, cache);
   const missingSound = await missingOf(sound, cache);
   const progress = progressOf(
     framesOf(missing) + framesOf(missingSound) * PACKET_WEIGHT + manifest.frames * JOIN_WEIGHT,
     job.onProgress ?? (() => undefined),
   );
-  await inTurns(
-    [
-      ...missingSound.map(({ path, index, frames }) => async () => {
-        await cache.make(path, async (draft) =>
-          writeFile(draft, await renderSound(plan.soundWork(index), mediaOf, signal)),
-        );
-        progress(frames * PACKET_WEIGHT, missing.length > 0 ? 'pictures' : 'sound');
-      }),
-      ...missing.map(({ path, index }) => () => {
-        const onFrames = (more: number) => progress(more, 'pictures');
-        return cache.make(path, (draft) =>
-          renderChunk(plan.chunkWork(index), { mediaOf, inkOf, pageFile, signal, onFrames }, draft),
-        );
-      }),
-    ],
-    job,
-    stop,
-  );
+  const pictureMissing = ({ path, index, from }: Kept): Missing => ({
+    ...{ of: 'picture', index, frame: from },
+    make: (background) => {
+      const onFrames = (more: number) => progress(more, 'pictures');
+      const how = { mediaOf, inkOf, pageFile, signal, onFrames, background };
+      return cache.make(path, (draft) => renderChunk(plan.chunkWork(index), how, draft));
+    },
+  });
+  const soundMissing = ({ path, index, frames, from }: Kept): Missing => ({
+    ...{ of: 'sound', index, frame: Math.floor(from * FRAMES_A_PACKET) },
+    make: async (background) => {
+      await cache.make(path, async (draft) =>
+        writeFile(draft, await renderSound(plan.soundWork(index), soundOf, signal, background)),
+      );
+      progress(frames * PACKET_WEIGHT, missing.length > 0 ? 'pictures' : 'sound');
+    },
+  });
+  await inTurns([...missingSound.map(soundMissing), ...missing.map(pictureMissing)], job, stop);
   progress(0, 'joining');
   await joinPieces(chunks, sound, { ...job, signal });
   progress(Number.POSITIVE_INFINITY, 'joining');

@@ -1,21 +1,26 @@
 import { SOUND_CHANNELS, SOUND_ENCODER, SOUND_LIMITS, SOUND_RATE } from '../ffmpeg/encoder';
 import { clickSamples } from '@under-chalk/core/pointer/click-sound';
 import { blocksOf, neededFor, stretchedBlock } from '@under-chalk/core/sound/time-stretch';
+import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import type { Track } from '@under-chalk/core/lesson/take';
 import { factorOf } from '@under-chalk/core/sound/levelling';
 import { limit } from '@under-chalk/core/sound/limiter';
-import { decodeRecordedSound } from '../ffmpeg/recorded-sound';
+import { decodeRecordedSound, floatsOf } from '../ffmpeg/recorded-sound';
+import type { Limits } from '../ffmpeg/limited';
 import { feed, start, type MediaFile } from '../ffmpeg/run';
 import {
   FADE,
   PACKET,
   POST_ROLL,
   PRE_ROLL,
+  type HeardTrack,
   type SoundPiece,
   type SoundStretch,
 } from '../plan/sound';
 import { adtsPackets } from './adts';
 
-const BYTES = 4;
+/** Where the sound of a track is: as it was recorded, or without the room. @throws when it is missing */
+export type SoundFileOf = (track: Track, cleaning: Cleaning | null) => MediaFile;
 
 /** Gain at a sample of a stretch: fades at the ends of what is kept, 1 between. */
 const gainAt = (sample: number, { length, fadedIn, fadesOutAfter, fades }: SoundStretch): number =>
@@ -25,32 +30,33 @@ const gainAt = (sample: number, { length, fadedIn, fadesOutAfter, fades }: Sound
     (fadesOutAfter + length - sample) / (fades?.out ?? FADE),
   );
 
+/** How programs are run for it. */
+interface How {
+  readonly signal: AbortSignal | undefined;
+  readonly limits: Limits;
+}
+
 /** A part of a track as it was recorded, channels interleaved. What it lacks stays silent. */
 const decoded = async (
   media: MediaFile,
   fromSample: number,
   samples: number,
-  signal?: AbortSignal,
+  how: How,
 ): Promise<Float32Array> => {
   const decoder = decodeRecordedSound(
     media,
     { rate: SOUND_RATE, channels: SOUND_CHANNELS, fromSample, samples },
-    signal,
-    SOUND_LIMITS,
+    how.signal,
+    how.limits,
   );
   const out = new Float32Array(samples * SOUND_CHANNELS);
   let place = 0;
-  let left: Buffer = Buffer.alloc(0);
   try {
-    for await (const bytes of decoder.stdout as AsyncIterable<Buffer>) {
-      const all = left.length > 0 ? Buffer.concat([left, bytes]) : bytes;
-      const whole = all.length - (all.length % BYTES);
-      for (let byte = 0; byte < whole && place < out.length; byte += BYTES, place++) {
-        out[place] = all.readFloatLE(byte);
-      }
-      left = all.subarray(whole);
+    for await (const part of floatsOf(decoder, SOUND_CHANNELS)) {
+      const fits = part.subarray(0, out.length - place);
+      out.set(fits, place);
+      place += fits.length;
     }
-    await decoder.ended;
   } finally {
     decoder.kill();
   }
@@ -66,19 +72,21 @@ const channelsOf = (interleaved: Float32Array): Float32Array[] =>
   );
 
 /** How loud each sample of a stretch of a track is against how it was recorded. */
-const factorsOf = (stretch: SoundStretch, index: number): Float32Array => {
-  const { length, from, gains, tracks, lowered = [] } = stretch;
-  const factor = factorOf(gains?.[index] ?? 0);
-  const factors = new Float32Array(length).fill(factor);
-  if (tracks[index]!.kind !== 'computer-sound' || lowered.length === 0) return factors;
-  for (let point = 0; point <= lowered.length; point++) {
-    const [before, after] = [lowered[point - 1], lowered[point]];
-    const begins = Math.max(0, (before?.at ?? from) - from);
-    const ends = Math.min(length, (after?.at ?? from + length) - from);
-    for (let at = begins; at < ends; at++) {
-      const share = before && after ? (at + from - before.at) / (after.at - before.at) : 0;
-      const start = (before ?? after)!.gain;
-      factors[at] = factor * (start + share * ((after ?? before)!.gain - start));
+const factorsOf = (
+  { length, from }: SoundStretch,
+  { gainDb, envelopes }: HeardTrack,
+): Float32Array => {
+  const factors = new Float32Array(length).fill(factorOf(gainDb));
+  for (const points of envelopes) {
+    for (let point = 0; point <= points.length; point++) {
+      const [before, after] = [points[point - 1], points[point]];
+      const begins = Math.max(0, (before?.at ?? from) - from);
+      const ends = Math.min(length, (after?.at ?? from + length) - from);
+      for (let at = begins; at < ends; at++) {
+        const share = before && after ? (at + from - before.at) / (after.at - before.at) : 0;
+        const start = (before ?? after)!.gain;
+        factors[at]! *= start + share * ((after ?? before)!.gain - start);
+      }
     }
   }
   return factors;
@@ -90,10 +98,10 @@ const addTrack = async (
   { from, length, at: offset, rate }: SoundStretch,
   factors: Float32Array,
   mixed: Float32Array,
-  signal?: AbortSignal,
+  how: How,
 ): Promise<void> => {
   if (!rate) {
-    const samples = await decoded(media, from, length, signal);
+    const samples = await decoded(media, from, length, how);
     const first = offset * SOUND_CHANNELS;
     for (let at = 0; at < samples.length; at++) {
       mixed[first + at]! += samples[at]! * factors[Math.floor(at / SOUND_CHANNELS)]!;
@@ -103,7 +111,7 @@ const addTrack = async (
   const blocks = blocksOf(rate, { from, to: from + length }, SOUND_RATE);
   const needed = blocks.map((block) => neededFor(block, SOUND_RATE));
   const begins = needed[0]!.from;
-  const samples = channelsOf(await decoded(media, begins, needed.at(-1)!.to - begins, signal));
+  const samples = channelsOf(await decoded(media, begins, needed.at(-1)!.to - begins, how));
   blocks.forEach((block, index) => {
     const part = needed[index]!;
     const channels = samples.map((channel) =>
@@ -142,15 +150,16 @@ const addClicks = (
 /** Mixes the samples of a piece, pre-roll and post-roll with it; channels interleaved. */
 const mix = async (
   { packets, preRoll, stretches, limited }: SoundPiece,
-  mediaOf: (trackId: string) => MediaFile,
-  signal?: AbortSignal,
+  soundOf: SoundFileOf,
+  how: How,
 ): Promise<Float32Array> => {
   // What is encoded begins a whole pre-roll before the piece proper, whichever packet is the first kept.
   const kept = packets - (PRE_ROLL - preRoll);
   const mixed = new Float32Array((PRE_ROLL + kept + POST_ROLL) * PACKET * SOUND_CHANNELS);
   for (const stretch of stretches) {
-    for (const [index, { id }] of stretch.tracks.entries()) {
-      await addTrack(mediaOf(id), stretch, factorsOf(stretch, index), mixed, signal);
+    for (const heard of stretch.tracks) {
+      const media = soundOf(heard.track, heard.cleaning);
+      await addTrack(media, stretch, factorsOf(stretch, heard), mixed, how);
     }
     addClicks(stretch, mixed);
     for (let sample = 0; sample < stretch.length; sample++) {
@@ -169,15 +178,18 @@ const mix = async (
 /**
  * Renders a piece of sound.
  *
+ * @param background it gives way to everything else
  * @returns its packets of AAC, each in an ADTS frame, one after another
  * @throws FfmpegError
  */
 export const renderSound = async (
   piece: SoundPiece,
-  mediaOf: (trackId: string) => MediaFile,
+  soundOf: SoundFileOf,
   signal?: AbortSignal,
+  background = false,
 ): Promise<Buffer> => {
-  const mixed = await mix(piece, mediaOf, signal);
+  const limits = { ...SOUND_LIMITS, background };
+  const mixed = await mix(piece, soundOf, { signal, limits });
   const encoder = start(
     'ffmpeg',
     [
@@ -185,7 +197,7 @@ export const renderSound = async (
       ...['-i', 'pipe:0', ...SOUND_ENCODER, '-f', 'adts', 'pipe:1'],
     ],
     signal,
-    SOUND_LIMITS,
+    limits,
   );
   try {
     const out: Buffer[] = [];

@@ -20,6 +20,9 @@ export const CHUNK_FRAMES = 80;
 /** Where nothing is shown but what is drawn: to begin a piece costs more there than to make it. */
 const DRAWN_FRAMES = 3 * CHUNK_FRAMES;
 
+/** A film begins with a shorter piece, for nobody sees anything before it is made: 1.07 s. */
+export const FIRST_FRAMES = 32;
+
 /** A piece left over at the edge of a cut that is shorter than this is joined to its neighbour. */
 const LEAST_FRAMES = 16;
 
@@ -134,9 +137,11 @@ export function* planChunks(scenes: SceneReader): Generator<Chunk, void> {
       const to = Math.min(end, scenes.borders[next + 1] ?? end);
       const grid = borders(from + inRecorded, to + inRecorded, step);
       for (const [index, start] of grid.slice(0, -1).entries()) {
-        if (grid[index + 1]! > start) {
-          yield chunkOf(scenes, tracks, span, start - inRecorded, grid[index + 1]! - start);
-        }
+        const [filmFrame, frames] = [start - inRecorded, grid[index + 1]! - start];
+        if (frames <= 0) continue;
+        const first = filmFrame === 0 && frames >= FIRST_FRAMES + LEAST_FRAMES ? FIRST_FRAMES : 0;
+        if (first > 0) yield chunkOf(scenes, tracks, span, 0, first);
+        yield chunkOf(scenes, tracks, span, filmFrame + first, frames - first);
       }
     }
   }

@@ -71,7 +71,7 @@ it('names a piece of sound by all that is heard in it, and the film by all of it
         const { stretches, ...piece } = soundWork(index);
         const heard = stretches.map(({ tracks, ...one }) => ({
           ...one,
-          tracks: tracks.map(({ id, digest }) => [id, digest]),
+          tracks: tracks.map(({ track: { id, digest }, ...how }) => [id, digest, how]),
         }));
         same(key, JSON.stringify([piece, heard]));
       });
@@ -121,7 +121,7 @@ describe('sound', () => {
           for (const { at, from, length, tracks, rate, ...faded } of stretches) {
             const heard = all.find(
               (one) =>
-                one.span.take.tracks.includes(tracks[0]!) &&
+                one.take.tracks.includes(tracks[0]!.track) &&
                 sameRate(one.rate, rate ?? AT_SPEED) &&
                 from >= one.step * 1_600 &&
                 from + length <= (one.step + one.frames) * 1_600,

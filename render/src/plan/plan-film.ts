@@ -2,8 +2,10 @@ import { readWordsOf } from '@under-chalk/core/words/given';
 import type { ReadWords } from '@under-chalk/core/words/read-cue';
 import { chaptersOf, type Chapter } from '@under-chalk/core/film/chapters';
 import type { Film } from '@under-chalk/core/film/film';
+import { isFound, type Cover } from '@under-chalk/core/lesson/cover';
+import { toldLicence, type ToldLicence } from '@under-chalk/core/lesson/licence';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
-import { readScenes } from '@under-chalk/core/scene/scene';
+import { readScenes, type SceneReader } from '@under-chalk/core/scene/scene';
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { clicksIn } from '@under-chalk/core/pointer/click-sound';
 import { NO_SPEECH, type SpeechOf } from '@under-chalk/core/sound/under-voice';
@@ -31,12 +33,23 @@ export interface Manifest {
   readonly chapters: readonly Chapter[];
   /** What is said, in each language, to be shown by whoever plays it; absent where there is none. */
   readonly words?: readonly ReadWords[];
+  /** Its cover, where one was chosen, and what others may do with it, where that was said: both are in the file. */
+  readonly cover?: Cover;
+  readonly licence?: ToldLicence;
   readonly chunks: readonly Piece[];
   readonly sound: readonly Piece[];
 }
 
+/** A film that has been planned, as a plain value: it goes to whoever makes it. */
+export interface PlannedFilm {
+  readonly manifest: Manifest;
+  readonly chunks: readonly Omit<Chunk, 'shows' | 'span'>[];
+  readonly sound: readonly SoundPiece[];
+}
+
 /** A film's manifest, and what has to be done for each of its pieces. */
 export interface FilmPlan {
+  readonly planned: PlannedFilm;
   readonly manifest: Manifest;
   readonly chunkWork: (index: number) => ChunkWork;
   readonly soundWork: (index: number) => SoundPiece;
@@ -66,7 +79,7 @@ export const planFilm = async (
   speechOf: SpeechOf = NO_SPEECH,
 ): Promise<FilmPlan> => {
   const scenes = readScenes(film, inkOf, seenOf);
-  const chunks: Omit<Chunk, 'shows' | 'span'>[] = [];
+  const chunks: PlannedFilm['chunks'][number][] = [];
   const keys: string[] = [];
   for (const chunk of planChunks(scenes)) {
     keys.push(digestOf(keyText(chunk, size, encoderFor(chunk.tracks))));
@@ -84,15 +97,30 @@ export const planFilm = async (
     chapters: chaptersOf(film),
     // A film without words keeps the name that it had before there were any.
     ...(words.length > 0 ? { words } : {}),
+    ...(isFound(decisions.cover) ? {} : { cover: decisions.cover }),
+    ...(decisions.licence ? { licence: toldLicence(decisions.licence) } : {}),
     chunks: chunks.map(({ frames }, index) => ({ key: keys[index]!, frames })),
     sound: sound.map((piece) => ({ key: digestOf(soundText(piece)), frames: piece.packets })),
   };
-  return {
-    manifest: { id: digestOf(JSON.stringify(parts)), ...parts },
-    chunkWork: (index) => {
-      const chunk = chunks[index]!;
-      return { road: chunk.road, scenes: [...scenesOf(scenes, chunk)], tracks: chunk.tracks, size };
-    },
-    soundWork: (index) => sound[index]!,
-  };
+  const manifest = { id: digestOf(JSON.stringify(parts)), ...parts };
+  return workOf({ manifest, chunks, sound }, scenes, size);
 };
+
+const workOf = (planned: PlannedFilm, scenes: SceneReader, size: SizePx): FilmPlan => ({
+  planned,
+  manifest: planned.manifest,
+  chunkWork: (index) => {
+    const chunk = planned.chunks[index]!;
+    return { road: chunk.road, scenes: [...scenesOf(scenes, chunk)], tracks: chunk.tracks, size };
+  },
+  soundWork: (index) => planned.sound[index]!,
+});
+
+/** Takes up a film that was planned elsewhere, of the same lesson and the same readings. */
+export const takeUpPlan = (
+  planned: PlannedFilm,
+  film: Film,
+  size: SizePx,
+  inkOf: InkOf = NO_INK,
+  seenOf: SeenPointerOf = NONE_SEEN,
+): FilmPlan => workOf(planned, readScenes(film, inkOf, seenOf), size);

@@ -1,19 +1,20 @@
 import type { Film } from '@under-chalk/core/film/film';
-import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Track } from '@under-chalk/core/lesson/take';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 import { FADE_US, heardOf, type Heard as HeardFrames } from '@under-chalk/core/sound/heard';
 import { AT_SPEED, sameRate, type Rate } from '@under-chalk/core/time/rate';
 import { CLICK_US, NO_CLICKS, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
+import { CLEANING_VERSION, type Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import { SOUND_PACKET } from '@under-chalk/core/sound/film-sound';
 import type { SoundLevels } from '@under-chalk/core/sound/levelling';
+import { trackSoundsIn, type TrackSoundOf } from '@under-chalk/core/sound/track-sound';
 import { pointsBetween } from '@under-chalk/core/sound/under-voice';
 import { LIMITER_VERSION } from '@under-chalk/core/sound/limiter';
 import type { Us } from '@under-chalk/core/time/us';
 import { SOUND_ENCODER, SOUND_RATE } from '../ffmpeg/encoder';
 import { CHUNK_FRAMES } from './chunks';
 
-/** Samples in a packet of AAC (ISO/IEC 14496-3, frameLengthFlag 0). */
-export const PACKET = 1_024;
+export const PACKET = SOUND_PACKET;
 
 const SAMPLES_A_FRAME = SOUND_RATE / FILM_FPS;
 
@@ -31,6 +32,9 @@ export const PIECE_PACKETS = (4 * CHUNK_FRAMES * SAMPLES_A_FRAME) / PACKET;
 export const PRE_ROLL = 12;
 export const POST_ROLL = 4;
 
+/** A film's sound begins with a shorter piece, for nobody hears anything before it is made: 2.1 s. */
+const FIRST_PACKETS = 100;
+
 /** A piece shorter than this at the edge of a cut is joined to its neighbour. */
 const LEAST_PACKETS = 8;
 
@@ -42,12 +46,21 @@ const inSamples = (us: Us): number => Math.round((us * SOUND_RATE) / 1e6);
 /** Length of the fade at either side of a cut, in samples. */
 export const FADE = inSamples(FADE_US);
 
+/** A sound track in a piece, and how it is heard. */
+export interface HeardTrack {
+  readonly track: Track;
+  /** By how much it is louder than it was recorded, dB. */
+  readonly gainDb: number;
+  /** How its loudness changes besides, each by itself: from one recorded sample to the next in a straight line. */
+  readonly envelopes: readonly (readonly { readonly at: number; readonly gain: number }[])[];
+  /** The room is taken from under it. */
+  readonly cleaning: Cleaning | null;
+}
+
 /** Some recorded sound in a piece. All counts are samples; those of the recording at the rate that it is heard at. */
 export interface SoundStretch {
   /** The tracks that are heard together. */
-  readonly tracks: readonly Track[];
-  /** By how much each of them is louder than it was recorded, dB, where any is. */
-  readonly gains?: readonly number[];
+  readonly tracks: readonly HeardTrack[];
   /** Where it begins, from the beginning of what is encoded. */
   readonly at: number;
   /** Recorded sample that it begins with. */
@@ -61,8 +74,6 @@ export interface SoundStretch {
   readonly fadesOutAfter: number;
   /** How long its fades are, where they aren't {@link FADE}. */
   readonly fades?: { readonly in: number; readonly out: number };
-  /** How far what the computer plays is lowered: from one recorded sample to the next in a straight line. */
-  readonly lowered?: readonly { readonly at: number; readonly gain: number }[];
   /** Presses that are heard in it: the recorded sample that each begins with, which may be before, and how loud. */
   readonly clicks?: readonly { readonly at: number; readonly level: number }[];
 }
@@ -79,7 +90,7 @@ export interface SoundPiece {
 }
 
 /** Raise when the same piece comes out differently. */
-export const SOUND_VERSION = 3;
+export const SOUND_VERSION = 4;
 
 /** Everything that a piece depends on, as canonical text. Equal text, equal sound. */
 export const soundText = ({ packets, preRoll, stretches, limited }: SoundPiece): string =>
@@ -91,12 +102,15 @@ export const soundText = ({ packets, preRoll, stretches, limited }: SoundPiece):
     preRoll,
     stretches.map(({ tracks, ...stretch }) => ({
       ...stretch,
-      tracks: tracks.map(({ id, digest, durationUs }) => [id, digest, durationUs]),
+      tracks: tracks.map(({ track: { id, digest, durationUs }, cleaning, ...how }) => [
+        ...[id, digest, durationUs, how],
+        ...(cleaning ? [cleaning, CLEANING_VERSION] : []),
+      ]),
     })),
   ]);
 
 /** Something as it is heard. Counts are samples of the film; half open. */
-interface Heard extends Pick<HeardFrames, 'span' | 'rate'> {
+interface Heard extends Pick<HeardFrames, 'take' | 'tracks' | 'over' | 'rate'> {
   readonly startSample: number;
   readonly endSample: number;
   /** From recorded samples, at the rate that they are heard at, to samples of the film: whole packets. */
@@ -112,13 +126,13 @@ interface Heard extends Pick<HeardFrames, 'span' | 'rate'> {
  * picture, each by itself. What would then lie outside of what is kept is silent.
  */
 const heardIn = (film: Film): Heard[] =>
-  heardOf(film).map(({ span, rate, step, filmFrame, frames, fadeInUs, fadeOutUs }) => {
+  heardOf(film).map(({ step, filmFrame, frames, fadeInUs, fadeOutUs, ...of }) => {
     const begins = filmFrame * SAMPLES_A_FRAME;
     const from = step * SAMPLES_A_FRAME;
     const length = frames * SAMPLES_A_FRAME;
     const shift = Math.round((begins - from) / PACKET) * PACKET;
     return {
-      ...{ span, rate, shift },
+      ...{ ...of, shift },
       startSample: Math.max(begins, from + shift),
       endSample: Math.min(begins + length, from + length + shift),
       ...{ fadeIn: inSamples(fadeInUs), fadeOut: inSamples(fadeOutUs) },
@@ -129,7 +143,9 @@ const heardIn = (film: Film): Heard[] =>
 const bordersOf = (film: Film, heard: readonly Heard[]): number[] => {
   const packets = Math.ceil((film.frames * SAMPLES_A_FRAME) / PACKET);
   const borders = [0];
-  for (const { startSample, endSample, shift } of heard) {
+  for (const { startSample, endSample, shift, over } of heard) {
+    // What is spoken over it has a grid of its own, and begins and ends with another's.
+    if (over) continue;
     const moved = shift / PACKET;
     const first = Math.ceil(startSample / PACKET) - moved + LEAST_PACKETS;
     const last = Math.floor(endSample / PACKET) - moved - LEAST_PACKETS;
@@ -139,6 +155,8 @@ const bordersOf = (film: Film, heard: readonly Heard[]): number[] => {
     const middle = Math.floor((startSample + endSample) / 2 / PACKET);
     if (middle - borders.at(-1)! > MOST_PACKETS) borders.push(middle);
   }
+  const first = Math.min(borders[1] ?? packets, packets);
+  if (first >= FIRST_PACKETS + LEAST_PACKETS) borders.splice(1, 0, FIRST_PACKETS);
   return [...borders, packets].flatMap((border, index, all) => {
     const more: number[] = [];
     // Where nothing is heard for long: in what goes by too fast for a voice.
@@ -155,30 +173,31 @@ const stretchIn = (
   from: number,
   to: number,
   clicksOf: ClicksOf,
-  levels: SoundLevels | null,
+  soundOf: TrackSoundOf,
 ): SoundStretch | null => {
   const start = Math.max(from, one.startSample);
   const end = Math.min(to, one.endSample);
-  const tracks = ofMedium(one.span.take.tracks, 'sound');
   if (end <= start) return null;
   const [begins, length] = [start - one.shift, end - start];
-  const { rate, fadeIn, fadeOut } = one;
-  const { take } = one.span;
+  const { take, tracks, over, rate, fadeIn, fadeOut } = one;
   const inHeard = (us: Us) => Math.round((inSamples(us) * rate.film) / rate.recorded);
-  const clicks = clicksOf(take.id)
+  const clicks = (over ? [] : clicksOf(take.id))
     .map(({ atUs, level }) => ({ at: inHeard(atUs), level }))
     .filter(({ at }) => at + inSamples(CLICK_US) > begins && at < begins + length);
   if (tracks.length === 0 && clicks.length === 0) return null;
-  const gains = levels ? tracks.map((track) => levels.gainOf(track, take.id)) : [];
   const inUs = (sample: number): Us => (sample * 1e6 * rate.recorded) / (SOUND_RATE * rate.film);
-  const points = levels ? levels.loweredOf(take) : [];
-  const lowered = pointsBetween(points, inUs(begins), inUs(begins + length)).map(
-    ({ atUs, gain }) => ({ at: inHeard(atUs), gain }),
-  );
+  const heardAs = (track: Track): HeardTrack => {
+    const { gainDb, envelopes, cleaning } = soundOf(track, take, over);
+    const here = envelopes.map((points) =>
+      pointsBetween(points, inUs(begins), inUs(begins + length)).map(({ atUs, gain }) => ({
+        ...{ at: inHeard(atUs), gain },
+      })),
+    );
+    const changes = here.filter((points) => points.some(({ gain }) => gain !== 1));
+    return { track, gainDb, envelopes: changes, cleaning };
+  };
   return {
-    tracks,
-    ...(gains.some((gain) => gain !== 0) ? { gains } : {}),
-    ...(lowered.some(({ gain }) => gain < 1) ? { lowered } : {}),
+    tracks: tracks.map(heardAs),
     at: start - from,
     from: begins,
     length,
@@ -206,6 +225,9 @@ export const planSound = (
 ): SoundPiece[] => {
   const heard = heardIn(film);
   const borders = bordersOf(film, heard);
+  const soundOf = trackSoundsIn(film.lesson, levels);
+  // What is made louder can come to be too loud.
+  const limited = levels !== null || film.lesson.decisions.soundLevels.voice.length > 0;
   let next = 0;
   return borders.slice(0, -1).map((border, index) => {
     const end = borders[index + 1]!;
@@ -216,10 +238,10 @@ export const planSound = (
     while (heard[next] && heard[next]!.endSample <= from) next++;
     const stretches: SoundStretch[] = [];
     for (let at = next; heard[at] && heard[at]!.startSample < to; at++) {
-      const stretch = stretchIn(heard[at]!, from, to, clicksOf, levels);
+      const stretch = stretchIn(heard[at]!, from, to, clicksOf, soundOf);
       if (stretch) stretches.push(stretch);
     }
     const piece = { packets: end - first, preRoll: PRE_ROLL + first - border, stretches };
-    return levels ? { ...piece, limited: true } : piece;
+    return limited ? { ...piece, limited: true } : piece;
   });
 };

@@ -3,5 +3,5 @@
  * lays it together. `painter`: something moves or shines through, so frames are painted one by one, or that part of
  * them which is written on (`written`).
  */
-export const ROADS = { filters: 2, painter: 1 } as const;
+export const ROADS = { filters: 2, painter: 2 } as const;
 export type Road = keyof typeof ROADS;

@@ -32,6 +32,10 @@ export const problems = (): Middleware => async (ctx, next) => {
     const told: { sentence: string; next: string; status?: number } = ERRORS[code];
     ctx.status = told.status ?? 500;
     ctx.set('Cache-Control', 'no-store');
-    ctx.body = { code, sentence: told.sentence, next: told.next };
+    const when = error instanceof TellableError ? error.when : null;
+    ctx.body = {
+      ...{ code, sentence: told.sentence, next: told.next },
+      ...(when === null ? {} : { when }),
+    };
   }
 };

@@ -11,6 +11,11 @@ const watch = {
   chapters: [],
   state: 'done' as const,
   done: 1,
+  aspect: 16 / 9,
+  stream: null,
+  saves: false,
+  licence: null,
+  materials: [],
 };
 const served = (change: object = {}) =>
   watchHtml({
@@ -39,14 +44,14 @@ it('lets nothing that was typed out of its place', () => {
   // One element with data, and nothing in it that ends it.
   expect(html.match(/<script/g)).toHaveLength(1);
   expect(html.match(/<\/script>/g)).toHaveLength(1);
-  const data = /id="watch-data">(.*)<\/script>/.exec(html)![1]!;
+  const data = /id="watch-data"[^>]*>(.*)<\/script>/.exec(html)![1]!;
   expect(JSON.parse(data)).toEqual(watch);
 });
 
 it('says of a film that isn’t there yet, or no more, that it isn’t', () => {
   expect(served({ state: 'making', done: 0.3 })).toContain('The film is being made.');
   expect(served({ state: 'making' })).not.toContain('cover.jpg');
-  const gone = watchHtml({ template, token: 'x', watch: null, origin: '' });
+  const gone = watchHtml({ template, token: 'x', watch: 'not-found', origin: '' });
   expect(gone).toContain('There is no film here (any more).');
   expect(gone).not.toContain('watch-data');
 });

@@ -1,5 +1,6 @@
 import { pathTo } from '@under-chalk/core/contract/api';
-import type { Watch } from '@under-chalk/core/contract/watch';
+import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
+import { CLOSED_WORDS, type Closed } from '@under-chalk/core/hand-out/closed-words';
 import { escapedHtml } from '@under-chalk/core/text/html';
 import { formatSpoken } from '@under-chalk/core/time/us';
 
@@ -13,14 +14,14 @@ interface Served {
   /** The page as it was built, with comments where things go. */
   readonly template: string;
   readonly token: string;
-  /** Null: the link leads nowhere (any more). */
-  readonly watch: Watch | null;
+  /** Or why there is nothing to watch. */
+  readonly watch: Watch | Closed;
   /** Where browsers reach this server, as `https://chalk.example`. */
   readonly origin: string;
 }
 
 /** What stands there until the film is made. */
-const STATES: Record<Exclude<Watch['state'], 'done'>, string> = {
+const STATES: Partial<Record<Watch['state'], string>> = {
   waiting: 'The film is being made. It plays here as soon as it is ready.',
   making: 'The film is being made. It plays here as soon as it is ready.',
   failed: 'The film is not here yet. Try again later.',
@@ -32,15 +33,14 @@ const STATES: Record<Exclude<Watch['state'], 'done'>, string> = {
  * makes previews of links (Open Graph).
  */
 export const watchHtml = ({ template, token, watch, origin }: Served): string => {
-  if (!watch) {
+  if (typeof watch === 'string') {
+    const { sentence, next } = CLOSED_WORDS[watch];
     return template
       .replace('<!--head-->', '<title>Watch · Under Chalk</title>')
-      .replace(
-        '<!--served-->',
-        '<main class="served"><h1>There is no film here (any more).</h1><p>Ask your teacher for the new link.</p></main>',
-      );
+      .replace('<!--served-->', `<main class="served"><h1>${sentence}</h1><p>${next}</p></main>`);
   }
-  const { title, description, teacherName, filmUs, state } = watch;
+  const { title, description, teacherName, filmUs, state, stream } = watch;
+  const plays = canBePlayed(watch);
   const name = title || 'A film without a name';
   const cover = pathTo('watchCover', { token });
   const head = [
@@ -49,7 +49,10 @@ export const watchHtml = ({ template, token, watch, origin }: Served): string =>
     meta('og:title', name),
     meta('og:description', description),
     meta('og:type', 'video.other'),
-    ...(state === 'done'
+    meta('og:site_name', 'Under Chalk'),
+    meta('og:url', `${origin}/w/${token}`),
+    `<link rel="alternate" type="application/json+oembed" href="${origin}${pathTo('watchOEmbed', { token })}" />`,
+    ...(plays
       ? [
           meta('og:image', origin + cover),
           `<link rel="preload" as="image" href="${cover}" fetchpriority="high" />`,
@@ -57,15 +60,17 @@ export const watchHtml = ({ template, token, watch, origin }: Served): string =>
       : []),
   ];
   const byline = [teacherName, formatSpoken(filmUs)].filter(Boolean).join(' · ');
-  const shown =
-    state === 'done' ? `<img src="${cover}" alt="" />` : `<p>${escapedHtml(STATES[state])}</p>`;
+  const shown = plays
+    ? `<img src="${cover}" alt=""${state === 'done' ? '' : ' data-making'} />`
+    : `<p>${escapedHtml(STATES[state] ?? '')}</p>`;
   const served = [
     `<main class="served"><h1>${escapedHtml(name)}</h1><p>${escapedHtml(byline)}</p>`,
     shown,
     description === '' ? '' : `<p>${escapedHtml(description)}</p>`,
     '</main>',
   ];
-  const data = `<script type="application/json" id="watch-data">${inScript(watch)}</script>`;
+  const playlist = stream === null ? '' : pathTo('watchStream', { token, version: stream });
+  const data = `<script type="application/json" id="watch-data" data-playlist="${playlist}">${inScript(watch)}</script>`;
   // Functions: `$` in a title is a dollar.
   return template
     .replace('<!--head-->', () => head.join('\n    '))

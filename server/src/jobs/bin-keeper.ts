@@ -2,6 +2,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Log } from '../log';
 import type { Binned, BinStore } from '../store/bin-store';
 import type { ClassMaterials } from '../store/class-materials';
+import type { HandOutStore } from '../store/hand-out-store';
 import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
@@ -18,6 +19,7 @@ interface KeeperParts {
   readonly maker: FilmMaker;
   readonly materialKeeper: MaterialKeeper;
   readonly classMaterials: ClassMaterials;
+  readonly handOuts: HandOutStore;
   readonly log: Log;
 }
 
@@ -30,18 +32,23 @@ export class BinKeeper {
   }
 
   /**
-   * Puts something into the bin; what was being done about it is broken off.
+   * Puts things into the bin, all of them or none; what was being done about them is broken off.
    *
    * @throws TellableError `not-found`; `not-ready` for a take that is being recorded; `film-handed-out`; `take-elsewhere`
    */
-  async throwAway(binned: Binned): Promise<void> {
-    const { bin, takes, keeper, maker } = this.#parts;
-    if (binned.kind === 'take' && (await takes.get(binned.id)).state === 'recording') {
-      throw new TellableError('not-ready', `take ${binned.id}`);
+  async throwAway(...all: readonly Binned[]): Promise<void> {
+    const { bin, takes, keeper, maker, handOuts } = this.#parts;
+    for (const { kind, id } of all) {
+      if (kind === 'take' && (await takes.get(id)).state === 'recording') {
+        throw new TellableError('not-ready', `take ${id}`);
+      }
     }
-    await bin.put(binned);
-    if (binned.kind === 'film') await maker.cancel(binned.id);
-    if (binned.kind === 'take') await keeper.callOff(binned.id);
+    await bin.put(...all);
+    handOuts.changed();
+    for (const { kind, id } of all) {
+      if (kind === 'film') await maker.cancel(id);
+      if (kind === 'take') await keeper.callOff(id);
+    }
   }
 
   /** Lets all go whose time has come, and goes on with what a stopped server began. Never rejects. `now` in ms since 1970. */

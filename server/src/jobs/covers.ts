@@ -1,21 +1,175 @@
+import type { CoverChoices } from '@under-chalk/core/contract/lessons';
+import { recordedAt } from '@under-chalk/core/film/film';
+import { cardPlaceOf } from '@under-chalk/core/lesson/card';
+import type { Cover } from '@under-chalk/core/lesson/cover';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import {
+  BLANK,
+  coverMoments,
+  FULL_ENOUGH,
+  looksOf,
+  proposed,
+  takenOf,
+  type LookedAt,
+} from '@under-chalk/core/look/cover';
+import { coverScene, showsChosen } from '@under-chalk/core/scene/cover-scene';
+import { openOptions, run } from '@under-chalk/render';
 import type { Us } from '@under-chalk/core/time/us';
+import { createHash } from 'node:crypto';
+import { LRUCache } from 'lru-cache';
+import pLimit from 'p-limit';
+import { writeFile } from 'node:fs/promises';
+import type { FilmStills, OpenFilm } from './film-stills';
 import type { StillMaker } from './still-maker';
 
-/** The still picture shown before a film plays, taken from the film itself. */
+export const COVER_PX = 1280;
+/** Moments are looked at in this width. */
+const LOOK_PX = 320;
+/** Of JPEG, 0 to 100. */
+const QUALITY = 82;
+/** Part of every cover's name: raise it when they are painted differently. */
+const VERSION = 2;
+/** Moments are proposed out of the likely ones and so many at even distances. */
+const EVENLY = 6;
+const MOST_PROPOSED = 6;
+const LOOKED_AT_ONCE = 3;
+
+const LIMITS = { deadlineMs: 20_000, memoryBytes: 4e9 };
+
+/** What a film's cover is kept as. */
+const nameOf = (film: string): string => `cover ${VERSION} ${film}`;
+
+/** Moments of a film, µs: those that are proposed, and the one that is taken where none is chosen. */
+interface Found {
+  readonly moments: readonly Us[];
+  readonly foundUs: Us;
+}
+
+/** The still pictures that films are known by, painted as the films have them: they are there before the films are made. */
 export class Covers {
   readonly #maker: StillMaker;
+  readonly #stills: FilmStills;
+  /** What was found in lessons that somebody looks at just now, by all that it depends on. */
+  readonly #found = new LRUCache<string, Promise<Found>>({ max: 20 });
 
-  constructor(maker: StillMaker) {
+  constructor(maker: StillMaker, stills: FilmStills) {
     this.#maker = maker;
+    this.#stills = stills;
   }
 
-  /** A JPEG from a third into the film: past the empty first moment. @returns its path */
-  of(filmPath: string, filmId: string, filmUs: Us): Promise<string> {
-    return this.#maker.of(`cover ${filmId}`, {
-      media: { path: filmPath, demuxer: 'mov' },
-      atUs: Math.round(filmUs / 3),
-      widthPx: 1280,
-      quality: 4,
+  /**
+   * A JPEG: the cover of a film that is handed out. Made once; the lesson is read for that alone.
+   *
+   * @param film names what the film is made of
+   * @param lessonOf the lesson as the film has it
+   * @returns its path
+   * @throws TellableError `footage-missing`
+   */
+  ofFilm(film: string, lessonOf: () => Promise<Lesson>): Promise<string> {
+    return this.#maker.made(nameOf(film), async (draft) => {
+      const lesson = await lessonOf();
+      await this.#paint(lesson, lesson.decisions.cover, COVER_PX, draft);
     });
+  }
+
+  /** The same, out of the film's own file. @throws FfmpegError where it has none */
+  outOf(film: string, path: string): Promise<string> {
+    const file = { path, demuxer: 'mov' } as const;
+    return this.#maker.made(nameOf(film), async (draft) => {
+      await run(
+        'ffmpeg',
+        [
+          ...[...openOptions(file), '-i', path, '-map', '0:v:1', '-frames:v', '1'],
+          ...['-c', 'copy', '-f', 'mjpeg', draft],
+        ],
+        undefined,
+        LIMITS,
+      );
+    });
+  }
+
+  /**
+   * The same, of a lesson as it is now and with any cover: to choose from.
+   *
+   * @throws TellableError `footage-missing`
+   */
+  ofLesson(lesson: Lesson, cover: Cover, widthPx: number): Promise<string> {
+    const name = JSON.stringify(['cover', VERSION, lesson.id, lesson.revision, cover, widthPx]);
+    return this.#maker.made(name, (draft) => this.#paint(lesson, cover, widthPx, draft));
+  }
+
+  async #paint(lesson: Lesson, cover: Cover, widthPx: number, draft: string): Promise<void> {
+    const open = await this.#stills.open(lesson);
+    const { film, scenes } = open;
+    const foundUs = showsChosen(film, cover) ? 0 : await this.#momentOf(open);
+    const canvas = await this.#stills.paint(open, coverScene(scenes, cover, foundUs), widthPx);
+    await writeFile(draft, await canvas.encode('jpeg', QUALITY));
+  }
+
+  /** The first of the likely moments that shows enough, or the one that shows most. */
+  async #momentOf(open: OpenFilm): Promise<Us> {
+    const looked: LookedAt[] = [];
+    for (const filmUs of coverMoments(open.film, open.scenes.inkOf)) {
+      looked.push(await this.#lookAt(open, filmUs));
+      if (looked.at(-1)!.full >= FULL_ENOUGH) break;
+    }
+    return takenOf(looked);
+  }
+
+  async #lookAt(open: OpenFilm, filmUs: Us): Promise<LookedAt> {
+    const canvas = await this.#stills.paint(open, open.scenes.sceneAt(filmUs), LOOK_PX);
+    return { filmUs, ...looksOf(canvas.data(), canvas.width, canvas.height) };
+  }
+
+  /**
+   * What a lesson's cover may show as the lesson is now.
+   *
+   * @throws TellableError `nothing-in-film`, `footage-missing`
+   */
+  async choices(lesson: Lesson): Promise<CoverChoices> {
+    const open = await this.#stills.open(lesson);
+    const { film, scenes } = open;
+    if (film.frames === 0) throw new TellableError('nothing-in-film');
+    const { cover, ...others } = lesson.decisions;
+    const key = createHash('sha256')
+      .update(JSON.stringify([others, lesson.takes]))
+      .digest('hex');
+    let found = this.#found.get(key);
+    if (!found) {
+      found = this.#find(open);
+      this.#found.set(key, found);
+      found.catch(() => this.#found.delete(key));
+    }
+    const { moments, foundUs } = await found;
+    const canvas = await this.#stills.paint(open, coverScene(scenes, cover, foundUs), LOOK_PX);
+    const placed = (filmUs: Us) => {
+      const { takeId, takeUs } = recordedAt(film, filmUs)!;
+      return { takeId, atUs: Math.round(takeUs), filmUs };
+    };
+    return {
+      found: placed(foundUs),
+      proposed: moments.map(placed),
+      isBlank: looksOf(canvas.data(), canvas.width, canvas.height).full < BLANK,
+    };
+  }
+
+  async #find(open: OpenFilm): Promise<Found> {
+    const { film, scenes } = open;
+    // A card says what stands beside the cover anyway.
+    const evenly = Array.from({ length: EVENLY }, (_, at) =>
+      Math.round(((at + 0.5) / EVENLY) * film.durationUs),
+    ).filter((filmUs) => !cardPlaceOf({ id: recordedAt(film, filmUs)!.takeId }));
+    const likely = new Set(coverMoments(film, scenes.inkOf));
+    const inTurn = pLimit(LOOKED_AT_ONCE);
+    const looked = await Promise.all(
+      [...new Set([...likely, ...evenly])].map((filmUs) =>
+        inTurn(() => this.#lookAt(open, filmUs)),
+      ),
+    );
+    return {
+      moments: proposed(looked, film.durationUs, MOST_PROPOSED).map(({ filmUs }) => filmUs),
+      foundUs: takenOf(looked.slice(0, likely.size)),
+    };
   }
 }

@@ -157,13 +157,13 @@ it('what students are told stands with the film: no edit is replayed for them', 
 });
 
 it('short films are not held up by long ones: the next piece of each gets its turn', async () => {
-  const takeTurn = turns(2);
+  const takeTurn = turns<string>(2, (name) => name === 'watched');
   const order: string[] = [];
   const make = async (name: string, pieces: number) => {
     const waiting = Array.from({ length: pieces }, (_, piece) => piece).values();
     const line = async () => {
       for (const piece of waiting) {
-        const giveBack = await takeTurn();
+        const giveBack = await takeTurn(name);
         order.push(`${name} ${piece}`);
         await new Promise((resolve) => setTimeout(resolve, 2));
         giveBack();
@@ -176,6 +176,10 @@ it('short films are not held up by long ones: the next piece of each gets its tu
   await make('short', 6);
   expect(order.length).toBeLessThan(22);
   expect(order.filter((piece) => piece.startsWith('short'))).toHaveLength(6);
+  // What somebody waits for comes before what was there before it.
+  const before = order.length;
+  await make('watched', 6);
+  expect(order.length - before).toBeLessThan(11);
   await long;
-  expect(order).toHaveLength(46);
+  expect(order).toHaveLength(52);
 });

@@ -5,10 +5,20 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
-import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import { toldLicence } from '@under-chalk/core/lesson/licence';
+import { lessonFileName } from '@under-chalk/core/lesson/file-name';
+import { sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { readWordsOf } from '@under-chalk/core/words/given';
-import { PieceCache, type Progress } from '@under-chalk/render';
+import {
+  AskedPieces,
+  PieceCache,
+  WATCHED_MS,
+  type AskedPiece,
+  type PlannedFilm,
+  type Progress,
+} from '@under-chalk/render';
+import { LRUCache } from 'lru-cache';
 import { readdir, rm, stat } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
@@ -17,7 +27,7 @@ import type { Log } from '../log';
 import type { FilmChange, FilmStore, FilmWords, StoredFilm } from '../store/film-store';
 import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
-import { filmProblem, planOfLesson, type FilmReport, type FilmWork } from './film-work';
+import { filmProblem, planOfLesson, streamOf, type FilmReport, type FilmWork } from './film-work';
 import { inkOfFilm } from './ink-of';
 import { turns, type TakeTurn } from './turns';
 
@@ -27,6 +37,7 @@ export type Work = (
   onProgress: (progress: Progress) => void,
   signal: AbortSignal,
   takeTurn: TakeTurn,
+  asked: AskedPieces,
 ) => Promise<FilmReport>;
 
 const DOING: Record<Progress['doing'], string> = {
@@ -41,18 +52,26 @@ export const wordsOf = (
   film: Film = filmOf(lesson),
   inkOf: InkOf = NO_INK,
 ): FilmWords => {
-  const { title, description } = lesson.decisions.plan;
+  const { plan, licence } = lesson.decisions;
+  const { title, description } = plan;
   const notePages = notesOf(film, inkOf).length;
   return {
     ...{ title, description, filmUs: film.durationUs, chapters: chaptersOf(film), notePages },
     captions: readWordsOf(film),
+    licence: licence && toldLicence(licence),
   };
 };
 
 /** Films that are begun at a time: a short one gets its turns between those of a long one. */
 const FILMS_AT_ONCE = 3;
+/** So many more may be begun because somebody watches them. */
+const WATCHED_MORE = 5;
 /** Pieces that are made at a time, of whichever film; each keeps about one core busy. */
 const PIECES_AT_ONCE = Math.max(2, availableParallelism());
+
+/** What footage a lesson has at this moment: what is planned of it is known by that. */
+const footageOf = ({ takes, revision }: Lesson): string =>
+  JSON.stringify([revision, takes.map(({ id, state, tracks }) => [id, state, tracks])]);
 
 /** A film that is being made now. */
 interface Running {
@@ -60,6 +79,7 @@ interface Running {
   readonly stop: AbortController;
   progress: Progress;
   over: Promise<void>;
+  readonly asked: AskedPieces;
 }
 
 /** What can't be written down (the database's disk is full) is tried again this often. */
@@ -73,6 +93,8 @@ interface MakerParts {
   readonly work: Work;
   readonly shipped: Shipped;
   readonly log: Log;
+  /** Told of each film that was made, or failed. */
+  readonly onMade?: (filmId: string) => void;
 }
 
 /**
@@ -89,8 +111,15 @@ export class FilmMaker {
   readonly #work: Work;
   readonly #shipped: Shipped;
   readonly #log: MakerParts['log'];
+  readonly #onMade: (filmId: string) => void;
   readonly #running = new Set<Running>();
-  readonly #takeTurn = turns(PIECES_AT_ONCE);
+  readonly #takeTurn = turns<Running>(PIECES_AT_ONCE, ({ id }) => this.#isUrgent(id));
+  /** When a student waited last for a piece of a film, ms since 1970, by its id. */
+  readonly #waitedFor = new Map<string, number>();
+  /** Films that were planned a moment ago, and what footage there was. */
+  readonly #planned = new LRUCache<string, { of: string; planned: PlannedFilm }>({ max: 4 });
+  /** Pieces that were asked for before their film was begun, by its id. */
+  readonly #askedEarly = new Map<string, AskedPiece[]>();
   /** How films came out that could not be written down yet, by their ids. */
   readonly #unwritten = new Map<string, FilmChange>();
   #again: NodeJS.Timeout | null = null;
@@ -98,7 +127,9 @@ export class FilmMaker {
   #troubled = false;
   #closed = false;
 
-  constructor({ films, lessons, media, config, work, shipped, log }: MakerParts) {
+  constructor(parts: MakerParts) {
+    const { films, lessons, media, config, work, shipped, log, onMade = () => undefined } = parts;
+    this.#onMade = onMade;
     this.#films = films;
     this.#lessons = lessons;
     this.#media = media;
@@ -155,22 +186,42 @@ export class FilmMaker {
     if (filmOf(lesson).frames === 0) throw new TellableError('nothing-in-film');
     const { plan, film, inkOf } = await planOfLesson(lesson, size, this.#media);
     const { manifest } = plan;
-    const wanted = await this.#films.want({
-      lesson_id: lessonId,
-      revision: lesson.revision,
-      manifest_id: manifest.id,
-      size,
-      film_us: film.durationUs,
-      file_name: fileNameOf(lesson.decisions.plan.title, 'mp4'),
-      words: JSON.stringify(wordsOf(lesson, film, inkOf)),
-    });
+    const wanted = await this.#films.want(
+      {
+        lesson_id: lessonId,
+        revision: lesson.revision,
+        manifest_id: manifest.id,
+        size,
+        film_us: film.durationUs,
+        file_name: lessonFileName(lesson.decisions.plan, 'mp4'),
+        words: JSON.stringify(wordsOf(lesson, film, inkOf)),
+      },
+      streamOf(manifest, sizeOf(lesson, size)),
+    );
+    this.#planned.set(wanted.id, { of: footageOf(lesson), planned: plan.planned });
     this.#next();
     return wanted;
+  }
+
+  /** Has pieces of a film made next: somebody waits for them. */
+  async ask(filmId: string, ...pieces: AskedPiece[]): Promise<void> {
+    this.#waitedFor.set(filmId, Date.now());
+    const { state } = await this.#films.get(filmId);
+    const running = this.#of(filmId);
+    if (running) return pieces.forEach((piece) => running.asked.ask(piece));
+    if (state !== 'waiting' && state !== 'making') return;
+    this.#askedEarly.set(filmId, [...(this.#askedEarly.get(filmId) ?? []), ...pieces]);
+    if (!this.#closed && this.#running.size < FILMS_AT_ONCE + WATCHED_MORE) this.#begin(filmId);
+  }
+
+  #isUrgent(filmId: string): boolean {
+    return Date.now() - (this.#waitedFor.get(filmId) ?? 0) < WATCHED_MS;
   }
 
   async cancel(filmId: string): Promise<void> {
     await this.#films.get(filmId);
     await this.#films.change(filmId, ['waiting', 'making'], { state: 'cancelled' });
+    this.#askedEarly.delete(filmId);
     const running = this.#of(filmId);
     running?.stop.abort(new Error('called off'));
     await running?.over;
@@ -215,12 +266,14 @@ export class FilmMaker {
     while (!this.#closed && this.#running.size < FILMS_AT_ONCE) this.#begin();
   }
 
-  #begin(): void {
+  /** Begins with the film that has waited longest, or with one that is watched. */
+  #begin(filmId = ''): void {
     const running: Running = {
-      id: '',
+      id: filmId,
       stop: new AbortController(),
       progress: { done: 0, doing: 'pictures', leftUs: null },
       over: Promise.resolve(),
+      asked: new AskedPieces(),
     };
     this.#running.add(running);
     running.over = this.#makeNext(running)
@@ -254,9 +307,11 @@ export class FilmMaker {
       await this.#films.change(id, ['making'], change);
       this.#unwritten.delete(id);
     }
-    const film = await this.#films.claim();
+    const film = await this.#films.claim(running.id || null);
     if (!film) return 'none';
     running.id = film.id;
+    for (const piece of this.#askedEarly.get(film.id) ?? []) running.asked.ask(piece);
+    this.#askedEarly.delete(film.id);
     const change = await this.#outcomeOf(film, running);
     if (!change) return 'none';
     try {
@@ -267,7 +322,10 @@ export class FilmMaker {
       this.#unwritten.set(film.id, change);
       throw error;
     }
+    this.#waitedFor.delete(film.id);
+    this.#askedEarly.delete(film.id);
     await this.#prune();
+    this.#onMade(film.id);
     return 'one';
   }
 
@@ -277,18 +335,23 @@ export class FilmMaker {
     try {
       const lesson = await this.#lessons.lessonAt(film.lesson_id, film.revision);
       const { folders } = this.#config;
-      const { manifestId } = await this.#work(
-        { lesson, size: film.size, folders, out, shipped: this.#shipped },
+      const known = this.#planned.get(film.id);
+      const { stream, ...made } = await this.#work(
+        {
+          ...{ lesson, size: film.size, folders, out, shipped: this.#shipped },
+          ...(known?.of === footageOf(lesson) ? { planned: known.planned } : {}),
+        },
         (progress) => {
           running.progress = progress;
         },
         running.stop.signal,
-        this.#takeTurn,
+        () => this.#takeTurn(running),
+        running.asked,
       );
       // Takes may have become ready since it was asked for: it is known by what it has become.
-      const made = filmOf(lesson);
-      const words = wordsOf(lesson, made, await inkOfFilm(made, this.#media));
-      await this.#films.keepMade(film.id, manifestId, words);
+      const asMade = filmOf(lesson);
+      const words = wordsOf(lesson, asMade, await inkOfFilm(asMade, this.#media));
+      await this.#films.keepMade(film.id, made.manifestId, words, stream);
       return { state: 'done', bytes: (await stat(out)).size };
     } catch (error) {
       if (this.#closed) return null;

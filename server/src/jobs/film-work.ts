@@ -2,23 +2,34 @@ import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { takesShown } from '@under-chalk/core/lesson/cutaway';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
-import { sizeOf } from '@under-chalk/core/destination/picture-size';
+import { takesHeard } from '@under-chalk/core/sound/heard';
+import { cleanedIn } from '@under-chalk/core/sound/track-sound';
+import { sizeOf, type SizePx } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import {
   isDiskFull,
   PieceCache,
   planFilm,
   renderFilm,
+  takeUpPlan,
+  type AskedPieces,
   type FilmPlan,
   type FilmReport as RenderReport,
+  type Manifest,
+  type PlannedFilm,
   type Progress,
 } from '@under-chalk/render';
 import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Folders, Shipped } from '../config';
+import type { FilmStream } from '../store/film-store';
 import { mediaIn, type MediaStore } from '../store/media-store';
+import { Covers } from './covers';
+import { FilmStills } from './film-stills';
+import { StillMaker } from './still-maker';
 import { inkOfFilm, seenInFilm } from './ink-of';
+import { makeCleaned } from './cleaning/make-cleaned';
 import { loudnessOfTakes } from './readings/loudness';
 import { speechOfTakes } from './readings/speech';
 import { PagePictures } from './materials/page-pictures';
@@ -32,18 +43,27 @@ export interface FilmWork {
   readonly folders: Folders;
   readonly out: string;
   readonly shipped: Shipped;
+  /** It was planned when it was asked for, and nothing has changed since. */
+  readonly planned?: PlannedFilm;
 }
 
 /** How the making of a film came out. */
 export interface FilmReport extends RenderReport {
   /** What the film is known by (`render`'s manifest). */
   readonly manifestId: string;
+  readonly stream: FilmStream;
 }
+
+/** What it takes to play a film while it is made. */
+export const streamOf = ({ chunks, sound }: Manifest, size: SizePx): FilmStream => ({
+  ...{ chunks: [...chunks], sound: [...sound], size },
+});
 
 /**
  * Plans a film of a lesson from what its footage says: what was written, where a pointer was seen, how loud it is. Whoever asks
  * for a film and whoever makes it plan the same one.
  *
+ * @param planned takes up what was planned elsewhere
  * @throws TellableError `footage-missing`
  */
 export const planOfLesson = async (
@@ -51,11 +71,15 @@ export const planOfLesson = async (
   size: PictureSize,
   media: MediaStore,
   signal?: AbortSignal,
+  planned?: PlannedFilm,
 ): Promise<{ readonly plan: FilmPlan; readonly film: Film; readonly inkOf: InkOf }> => {
   const film = filmOf(lesson);
   const inkOf = await inkOfFilm(film, media);
   const seenOf = await seenInFilm(film, media);
-  const takes = new Set(film.spans.map(({ take }) => take));
+  if (planned) {
+    return { plan: takeUpPlan(planned, film, sizeOf(lesson, size), inkOf, seenOf), film, inkOf };
+  }
+  const takes = takesHeard(film);
   const loudnessOf = await loudnessOfTakes(takes, media, signal);
   const speechOf = await speechOfTakes(takes, media);
   const { title } = lesson.decisions.plan;
@@ -70,12 +94,14 @@ export const doFilmWork = async (
   onProgress: (progress: Progress) => void,
   signal?: AbortSignal,
   turn?: TakeTurn,
+  asked?: AskedPieces,
 ): Promise<FilmReport> => {
   const { lesson, size, folders, out, shipped } = work;
   registerTitleFont(shipped.fontFile);
   await mkdir(dirname(out), { recursive: true });
   const media = mediaIn(folders);
   for (const take of [
+    ...takesHeard(filmOf(lesson)),
     ...filmOf(lesson).spans.map((span) => span.take),
     ...takesShown(lesson.decisions.cutaways, lesson.takes),
   ]) {
@@ -85,20 +111,31 @@ export const doFilmWork = async (
       }
     }
   }
-  const { plan, inkOf } = await planOfLesson(lesson, size, media, signal);
+  const { plan, film, inkOf } = await planOfLesson(lesson, size, media, signal, work.planned);
+  for (const { track, cleaning } of cleanedIn(film)) {
+    onProgress({ done: 0, doing: 'sound', leftUs: null });
+    await makeCleaned(media, track, cleaning, undefined, signal);
+  }
   const pages = new PagePictures(folders, shipped.readerScript);
+  const covers = new Covers(new StillMaker(folders.stills), new FilmStills(media, pages));
   const report = await renderFilm({
     plan,
     mediaOf: media.media,
+    cleanedOf: media.cleaned,
     inkOf,
     pageFile: pages.forFilm,
     cache: new PieceCache(folders.chunks),
     out,
     onProgress,
+    // A film without its cover is better than none.
+    coverFile: () =>
+      covers.ofFilm(plan.manifest.id, () => Promise.resolve(lesson)).catch(() => null),
     ...(signal ? { signal } : {}),
     ...(turn ? { turn } : {}),
+    ...(asked ? { asked } : {}),
   }).finally(() => pages.close());
-  return { ...report, manifestId: plan.manifest.id };
+  const { manifest } = plan;
+  return { ...report, manifestId: manifest.id, stream: streamOf(manifest, sizeOf(lesson, size)) };
 };
 
 /** Why a film could not be made: a code of the table, and what only the log and the curious need. */

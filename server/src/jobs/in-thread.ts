@@ -1,8 +1,8 @@
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
-import type { Progress } from '@under-chalk/render';
+import type { AskedPiece, Progress } from '@under-chalk/render';
 import { Worker } from 'node:worker_threads';
 import type { Work } from './film-maker';
-import type { FilmReport } from './film-work';
+import type { FilmReport, FilmWork } from './film-work';
 import type { TakeTurn } from './turns';
 
 export type FromThread =
@@ -11,7 +11,7 @@ export type FromThread =
   | { readonly is: 'gives-back' }
   | { readonly is: 'done'; readonly report: FilmReport }
   | { readonly is: 'failed'; readonly code: ErrorCode; readonly detail: string };
-export type ToThread = 'stop' | 'turn';
+export type ToThread = { readonly make: FilmWork } | 'stop' | 'turn' | { readonly ask: AskedPiece };
 
 /** The turns of a thread: what it asks for it is given in its turn, and what it leaves is given back. */
 const turnsOf = (takeTurn: TakeTurn, give: () => void) => {
@@ -34,15 +34,40 @@ const turnsOf = (takeTurn: TakeTurn, give: () => void) => {
   };
 };
 
+/** Threads that are started before there is work for them: it takes half a second, and somebody may wait for a film to begin. */
+const startedBefore = (script: string) => {
+  const start = () => {
+    const thread = new Worker(script);
+    // Nothing is kept from ending because of it.
+    thread.unref();
+    return thread;
+  };
+  let spare: Worker | null = start();
+  const dropped = () => {
+    spare = null;
+  };
+  spare.once('error', dropped).once('exit', dropped);
+  return (): Worker => {
+    const thread = spare ?? start();
+    thread.off('error', dropped).off('exit', dropped);
+    thread.ref();
+    spare = start();
+    spare.once('error', dropped).once('exit', dropped);
+    return thread;
+  };
+};
+
 /** Makes a film in a thread of its own, started from a built script. */
-export const inThread =
-  (script: string): Work =>
-  (work, onProgress, signal, takeTurn) =>
+export const inThread = (script: string): Work => {
+  const next = startedBefore(script);
+  return (work, onProgress, signal, takeTurn, asked) =>
     new Promise((resolve, reject) => {
-      const thread = new Worker(script, { workerData: work });
+      const thread = next();
       const tell = (message: ToThread) => thread.postMessage(message);
       const mine = turnsOf(takeTurn, () => tell('turn'));
       const stop = () => tell('stop');
+      tell({ make: work });
+      asked.passOnTo((piece) => tell({ ask: piece }));
       // Called off before there was anything to call off: the thread is told all the same.
       if (signal.aborted) stop();
       signal.addEventListener('abort', stop, { once: true });
@@ -60,3 +85,4 @@ export const inThread =
         reject(new Error(`the film's thread ended with ${code} and no result`));
       });
     });
+};

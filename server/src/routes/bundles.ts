@@ -1,5 +1,5 @@
 import { filmOf } from '@under-chalk/core/film/film';
-import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import { lessonFileName } from '@under-chalk/core/lesson/file-name';
 import { openTimelineText } from '@under-chalk/core/out/opentimelineio';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
@@ -13,7 +13,7 @@ export const bundleRoutes = (on: On, all: Parts): void => {
     const { lesson } = await lessons.view(params.lessonId);
     const parts = { lessons, materials, media, folders };
     const { bytes, stream } = await bundleOf(lesson, parts);
-    saveAs(ctx, fileNameOf(lesson.decisions.plan.title, 'zip'));
+    saveAs(ctx, lessonFileName(lesson.decisions.plan, 'zip'));
     ctx.type = 'application/zip';
     ctx.length = bytes;
     ctx.body = stream;
@@ -21,7 +21,7 @@ export const bundleRoutes = (on: On, all: Parts): void => {
 
   on('timeline', async ({ params, ctx }) => {
     const { lesson } = await lessons.view(params.lessonId);
-    saveAs(ctx, fileNameOf(lesson.decisions.plan.title, 'otio'));
+    saveAs(ctx, lessonFileName(lesson.decisions.plan, 'otio'));
     ctx.type = 'application/json';
     ctx.body = openTimelineText(filmOf(lesson));
   });

@@ -1,4 +1,4 @@
-import { statfs } from 'node:fs/promises';
+import { freeBytes } from '../store/free-bytes';
 import type { Parts } from '../http/context';
 import type { On } from '../http/route';
 
@@ -11,9 +11,5 @@ export const destinationRoutes = (on: On, { destinations, config }: Parts): void
 
   on('setAttention', ({ body }) => destinations.setAttention(body.attentionUs));
 
-  on('room', async () => {
-    const disk = await statfs(config.folders.home);
-    // Those of the whole disk that a process without special rights may fill.
-    return { freeBytes: disk.bavail * disk.bsize };
-  });
+  on('room', async () => ({ freeBytes: await freeBytes(config.folders.home) }));
 };

@@ -1,9 +1,17 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
+import type { SoundForm } from '@under-chalk/core/destination/sound-form';
+import { stat } from 'node:fs/promises';
+import { filmArchive } from '../jobs/film-archive';
+import { coverOf } from '../jobs/film-cover';
+import { wordsFor } from '../jobs/words-for';
+import { filmSound, SOUND_TYPES } from '../jobs/film-sound';
+import { loudnessOfFilm } from '../jobs/readings/loudness';
 import type { Parts } from '../http/context';
-import { sendFile } from '../http/files';
+import { saveAs, sendFile } from '../http/files';
 import type { On } from '../http/route';
 
-export const filmRoutes = (on: On, { films, lessons, maker }: Parts): void => {
+export const filmRoutes = (on: On, parts: Parts): void => {
+  const { films, lessons, maker, media, notes, accounts, fittedFilms } = parts;
   const rowOf = async (filmId: string) => maker.toRow(await films.get(filmId));
 
   on('films', async ({ params }) => {
@@ -23,6 +31,63 @@ export const filmRoutes = (on: On, { films, lessons, maker }: Parts): void => {
   on('retryFilm', async ({ params }) => {
     await maker.retry(params.filmId);
     return rowOf(params.filmId);
+  });
+
+  on('filmLoudness', async ({ params }) => {
+    const film = await films.get(params.filmId);
+    if (film.state !== 'done') throw new TellableError('not-ready');
+    return loudnessOfFilm(media, film.id);
+  });
+
+  const soundOf = async (filmId: string, form: SoundForm) => {
+    const film = await films.get(filmId);
+    if (film.state !== 'done') throw new TellableError('not-ready');
+    return { film, path: await filmSound(media, film.id, form) };
+  };
+
+  on('makeFilmSound', async ({ params, body }) => {
+    const { path } = await soundOf(params.filmId, body.form);
+    return { bytes: (await stat(path)).size };
+  });
+
+  on('filmSound', async ({ params, query, ctx }) => {
+    const { film, path } = await soundOf(params.filmId, query.form);
+    await sendFile(ctx, path, {
+      ...{ type: SOUND_TYPES[query.form], keep: 'for-ever' },
+      saveAs: film.file_name.replace(/\.mp4$/, `.${query.form}`),
+    });
+  });
+
+  on('fitFilm', async ({ params }) =>
+    fittedFilms.want(await films.get(params.filmId), Number(params.mostBytes)),
+  );
+
+  on('fitState', async ({ params }) =>
+    fittedFilms.stateOf(await films.get(params.filmId), Number(params.mostBytes)),
+  );
+
+  on('fittedFile', async ({ params, ctx }) => {
+    const film = await films.get(params.filmId);
+    await sendFile(ctx, await fittedFilms.pathOf(film, Number(params.mostBytes)), {
+      ...{ type: 'video/mp4', keep: 'for-ever', saveAs: film.file_name },
+    });
+  });
+
+  on('filmArchive', async ({ params, ctx }) => {
+    const film = await films.get(params.filmId);
+    if (film.state !== 'done') throw new TellableError('not-ready');
+    const words = await wordsFor(parts, film);
+    const lessonOf = () => lessons.lessonAt(film.lesson_id, film.revision);
+    const pages =
+      words.notePages > 0
+        ? await notes.pdf(await notes.ofFilm(film.id, lessonOf), await accounts.teacherName(), null)
+        : null;
+    const cover = await coverOf(parts, film);
+    const { bytes, stream } = await filmArchive(film, { words, cover, pages }, media);
+    saveAs(ctx, film.file_name.replace(/\.mp4$/, '.zip'));
+    ctx.type = 'application/zip';
+    ctx.length = bytes;
+    ctx.body = stream;
   });
 
   on('filmFile', async ({ params, ctx }) => {

@@ -10,7 +10,7 @@ import {
   Mp4OutputFormat,
   Output,
 } from 'mediabunny';
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { packetTimes } from '../jobs/settle/probe';
@@ -332,6 +332,40 @@ describe('films', () => {
     expect(file.headers.get('content-disposition')).toContain('Reading%20a%20tide%20table.mp4');
     const { json: rows } = await server.ask('GET', '/api/lessons/lesson-one/films');
     expect(rows[0]).toMatchObject({ state: 'done', done: 1, filmUs: 5_000_000 });
+  });
+
+  it('are given as their sound alone, as it is or as an MP3, named as the film; and gone with it', async () => {
+    const { json: rows } = await server.ask('GET', '/api/lessons/lesson-one/films');
+    const made = rows.find(({ state }: { state: string }) => state === 'done');
+    const path = `/api/films/${made.id}/sound`;
+    for (const [form, codec] of [
+      ['m4a', 'aac'],
+      ['mp3', 'mp3'],
+    ] as const) {
+      const { json } = await server.ask('POST', path, { form });
+      const file = server.parts.media.filmSound(made.id, form);
+      expect((await stat(file)).size).toBe(json.bytes);
+      const told = JSON.parse(
+        String(
+          await run('ffprobe', [
+            '-v',
+            'error',
+            '-show_streams',
+            '-show_format',
+            '-of',
+            'json',
+            file,
+          ]),
+        ),
+      );
+      expect(told.streams.map((one: { codec_name: string }) => one.codec_name)).toEqual([codec]);
+      expect(Math.abs(Number(told.format.duration) - 5)).toBeLessThan(0.1);
+      expect((await server.ask('GET', `${path}?form=${form}`)).status).toBe(200);
+    }
+    expect((await server.ask('POST', path, { form: 'wav' })).status).toBe(400);
+    expect((await server.ask('POST', '/api/films/film-none/sound', { form: 'mp3' })).status).toBe(
+      404,
+    );
   });
 
   it('are watched by a link that shows nothing else and can be taken away at once', async () => {

@@ -1,8 +1,10 @@
+import { sendFile } from '../http/files';
+import { COVER_PX } from '../jobs/covers';
 import type { Parts } from '../http/context';
 import { newId } from '../store/ids';
 import type { On } from '../http/route';
 
-export const lessonRoutes = (on: On, { lessons, materials, keeper, log }: Parts): void => {
+export const lessonRoutes = (on: On, { lessons, materials, keeper, covers, log }: Parts): void => {
   on('lessons', () => lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error)));
 
   on('duplicateLesson', async ({ params, body }) => {
@@ -19,6 +21,18 @@ export const lessonRoutes = (on: On, { lessons, materials, keeper, log }: Parts)
   on('lesson', async ({ params }) => {
     const view = await lessons.view(params.lessonId);
     return { ...view, making: keeper.progress(view.lesson.takes.map(({ id }) => id)) };
+  });
+
+  on('coverChoices', async ({ params }) =>
+    covers.choices((await lessons.view(params.lessonId)).lesson),
+  );
+
+  on('coverPicture', async ({ params, query, ctx }) => {
+    const { lesson } = await lessons.view(params.lessonId);
+    const { takeId, atUs, content, page, aspect, titled, size } = query;
+    const of = takeId ? { takeId, atUs } : content ? { content, page, aspect } : null;
+    const path = await covers.ofLesson(lesson, { of, titled }, size === 'large' ? COVER_PX : 320);
+    await sendFile(ctx, path, { type: 'image/jpeg', keep: 'never' });
   });
 
   on('edits', ({ params }) => lessons.edits(params.lessonId));

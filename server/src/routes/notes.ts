@@ -1,5 +1,5 @@
 import { wordsOn } from '@under-chalk/core/ink/in-words';
-import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import { fileNameOf, lessonFileName } from '@under-chalk/core/lesson/file-name';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
 import type { On } from '../http/route';
@@ -18,7 +18,7 @@ export const noteRoutes = (on: On, { lessons, notes, accounts }: Parts): void =>
   on('notesPdf', async ({ params, ctx }) => {
     const lesson = await lessonNow(params.lessonId);
     const pdf = await notes.pdf(await notes.of(lesson), await accounts.teacherName(), null);
-    saveAs(ctx, fileNameOf(lesson.decisions.plan.title, 'pdf'));
+    saveAs(ctx, lessonFileName(lesson.decisions.plan, 'pdf'));
     ctx.type = 'application/pdf';
     ctx.body = pdf;
   });

@@ -1,13 +1,17 @@
 import { NEW_DECISIONS } from '@under-chalk/core/edit/decisions';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { loudnessOfTakes } from '../jobs/readings/loudness';
+import { trackOf } from '@under-chalk/core/lesson/take';
 import { mediumOf, ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Parts } from '../http/context';
 import { sendFile } from '../http/files';
 import type { On } from '../http/route';
 
+const inSixteenBits = (sample: number): number =>
+  Math.round(Math.max(-1, Math.min(1, sample)) * 32_767);
+
 export const takeRoutes = (on: On, parts: Parts): void => {
-  const { takes, lessons, keeper, stills, media, pointers } = parts;
+  const { takes, lessons, keeper, stills, media, pointers, cleaned } = parts;
 
   on('take', ({ params }) => takes.get(params.takeId));
 
@@ -15,7 +19,7 @@ export const takeRoutes = (on: On, parts: Parts): void => {
     const take = await takes.create(params.lessonId, body);
     // In the film from the first moment: a take whose recorder crashes is where it belongs.
     // The recorder may have given it its place already.
-    await lessons.placeAtEnd(params.lessonId, take.id);
+    if (!body.beside) await lessons.placeAtEnd(params.lessonId, take.id);
     return take;
   });
 
@@ -65,6 +69,20 @@ export const takeRoutes = (on: On, parts: Parts): void => {
     });
   });
 
+  on('cleaned', async ({ params, query }) =>
+    cleaned.stateOf(await takes.get(params.takeId), query.cleaning),
+  );
+
+  on('cleanedPart', async ({ params, query, ctx }) => {
+    const take = await takes.get(params.takeId);
+    const voice = take.state === 'ready' ? trackOf(take, 'voice') : undefined;
+    if (!voice) throw new TellableError('not-found', `voice of take ${take.id}`);
+    const { cleaning, fromUs, toUs } = query;
+    const samples = await cleaned.part(voice, cleaning, fromUs, toUs);
+    ctx.type = 'application/octet-stream';
+    ctx.body = Buffer.from(Int16Array.from(samples, inSixteenBits).buffer);
+  });
+
   on('still', async ({ params, query, ctx }) => {
     const take = await takes.get(params.takeId);
     const { lessonId, atUs, size, of } = query;
@@ -81,9 +99,14 @@ export const takeRoutes = (on: On, parts: Parts): void => {
 
   on('pointer', async ({ params }) => pointers.stateOf(await takes.get(params.takeId)));
 
-  on('media', async ({ params, ctx }) => {
+  on('media', async ({ params, query, ctx }) => {
     const found = await takes.ofTrack(params.trackId);
     if (!found?.settled) throw new TellableError('not-found', `track ${params.trackId}`);
+    if (query.cleaning) {
+      const track = found.take.tracks.find(({ id }) => id === params.trackId)!;
+      const { path } = media.cleaned(track, query.cleaning);
+      return sendFile(ctx, path, { type: 'video/mp4', keep: 'never' });
+    }
     const written = found.take.tracks.some(
       ({ id, kind }) => id === params.trackId && mediumOf(kind) === 'events',
     );

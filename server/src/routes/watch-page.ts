@@ -1,7 +1,9 @@
 import type Router from '@koa/router';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { CLOSED, type Closed } from '@under-chalk/core/hand-out/closed-words';
 import type { Watch } from '@under-chalk/core/contract/watch';
+import { ERRORS } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import type { Parts, State } from '../http/context';
 import { originOf } from '../http/security';
@@ -17,12 +19,13 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
   // Told by every request that needs it.
   template.catch(() => undefined);
 
-  const told = async (ctx: Context, token: string): Promise<Watch | null> => {
+  const told = async (ctx: Context, token: string): Promise<Watch | Closed> => {
     try {
       const who = await door(ctx.state as State, 'student', { token });
-      return who.is === 'student' ? await watchFor(parts, who) : null;
+      return who.is === 'student' ? await watchFor(parts, who) : 'not-found';
     } catch (error) {
-      if ((error as { code?: string }).code === 'not-found') return null;
+      const closed = CLOSED.find((code) => code === (error as { code?: string }).code);
+      if (closed) return closed;
       throw error;
     }
   };
@@ -31,7 +34,7 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
     const token = String(ctx['params'].token);
     const watch = await told(ctx as unknown as Context, token);
     const origin = originOf(front, ctx);
-    ctx.status = watch ? 200 : 404;
+    ctx.status = typeof watch === 'string' ? ERRORS[watch].status : 200;
     ctx.type = 'html';
     ctx.set('Cache-Control', 'no-store');
     ctx.body = watchHtml({ template: await template, token, watch, origin });

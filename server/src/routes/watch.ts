@@ -1,31 +1,43 @@
+import { pathTo } from '@under-chalk/core/contract/api';
 import type { Watch } from '@under-chalk/core/contract/watch';
+import { EMBED_WIDTH_PX, embedCode, embedHeightPx } from '@under-chalk/core/hand-out/embed-code';
 import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Material } from '@under-chalk/core/material/material';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import { coverOf } from '../jobs/film-cover';
 import type { Parts } from '../http/context';
 import { saveAs, sendFile } from '../http/files';
 import type { On } from '../http/route';
 import { originOf } from '../http/security';
 import type { Student } from '../http/who';
 import { sendWords } from './words';
-import { wordsOf } from '../jobs/film-maker';
-import { filmWordsSchema, type FilmWords, type StoredFilm } from '../store/film-store';
+import { materialsGiven, type StoredHandOut } from '../store/hand-out-store';
+import { materialFile, officeFile } from '../store/material-files';
+import { wordsFor } from '../jobs/words-for';
+import { filmSound, SOUND_TYPES } from '../jobs/film-sound';
 
-/** Of a film from before words were kept with it, they are found once; else no edit is ever replayed here. */
-const wordsFor = async ({ films, lessons }: Parts, film: StoredFilm): Promise<FilmWords> => {
-  if (film.words !== null) return filmWordsSchema.parse(JSON.parse(film.words));
-  const words = wordsOf(await lessons.lessonAt(film.lesson_id, film.revision));
-  await films.keepWords(film.id, words);
-  return words;
+/** Materials that are given along with a film: those of its lesson that are there, and no other's. */
+const givenWith = async ({ materials }: Parts, handOut: StoredHandOut): Promise<Material[]> => {
+  const ids = materialsGiven(handOut);
+  if (ids.length === 0) return [];
+  const all = await materials.ofLesson(handOut.lesson_id);
+  return all.filter(({ id, content }) => ids.includes(id) && content !== null);
 };
 
 /** What is told of the film that a student's link leads to. */
 export const watchFor = async (parts: Parts, { handOut }: Student): Promise<Watch> => {
   const film = await parts.films.get(handOut.film_id);
   const { state, done } = parts.maker.toRow(film);
+  const aspect = await parts.streams.aspectOf(film);
   const teacherName = await parts.accounts.teacherName();
   const { captions, ...words } = await wordsFor(parts, film);
   const languages = captions.map(({ language }) => language);
-  return { ...words, languages, teacherName, state, done };
+  return {
+    ...{ ...words, languages, teacherName, state, done },
+    ...{ aspect: aspect ?? 16 / 9, stream: aspect === null ? null : film.manifest_id },
+    saves: Boolean(handOut.saves),
+    materials: (await givenWith(parts, handOut)).map(({ name, bytes }) => ({ name, bytes })),
+  };
 };
 
 /**
@@ -33,7 +45,7 @@ export const watchFor = async (parts: Parts, { handOut }: Student): Promise<Watc
  * lesson, take or track leaves through here, so there is nothing to try on other routes.
  */
 export const watchRoutes = (on: On, parts: Parts): void => {
-  const { films, maker, covers, notes, lessons, accounts } = parts;
+  const { films, handOuts, maker, notes, lessons, accounts } = parts;
 
   const filmFor = ({ handOut }: Student) => films.get(handOut.film_id);
 
@@ -42,10 +54,50 @@ export const watchRoutes = (on: On, parts: Parts): void => {
     return watchFor(parts, who);
   });
 
-  on('watchFilm', async ({ who, ctx }) => {
-    const film = await filmFor(who);
+  on('watchOEmbed', async ({ who, params, ctx }) => {
+    const { title, teacherName, aspect } = await watchFor(parts, who);
+    const origin = originOf(parts.config.front, ctx);
+    const [width, height] = [EMBED_WIDTH_PX, embedHeightPx(aspect)];
+    ctx.set('Cache-Control', 'no-store');
+    return {
+      ...({ type: 'video', version: '1.0', provider_name: 'Under Chalk' } as const),
+      ...{ title, author_name: teacherName, width, height },
+      html: embedCode(`${origin}/w/${params.token}`, title, aspect),
+      thumbnail_url: origin + pathTo('watchCover', params),
+      ...{ thumbnail_width: width, thumbnail_height: height },
+    };
+  });
+
+  on('watchFilm', async ({ who, query: { version }, ctx }) => {
+    const film = version ? await handOuts.filmOfVersion(who.handOut, version) : await filmFor(who);
     if (film.state !== 'done') throw new TellableError('not-ready');
     await sendFile(ctx, maker.pathOf(film.id), { type: 'video/mp4', keep: 'never' });
+  });
+
+  on('watchSave', async ({ who, params: { form }, ctx }) => {
+    const film = await filmFor(who);
+    // Where it may not be saved there is nothing of the kind.
+    if (!who.handOut.saves) throw new TellableError('not-found', 'to be saved');
+    if (film.state !== 'done') throw new TellableError('not-ready');
+    const path =
+      form === 'mp4' ? maker.pathOf(film.id) : await filmSound(parts.media, film.id, form);
+    await sendFile(ctx, path, {
+      ...{ type: form === 'mp4' ? 'video/mp4' : SOUND_TYPES[form], keep: 'never' },
+      saveAs: film.file_name.replace(/\.mp4$/, `.${form}`),
+    });
+  });
+
+  on('watchMaterial', async ({ who, params, ctx }) => {
+    const given = (await givenWith(parts, who.handOut))[Number(params.number)];
+    const { folders } = parts.config;
+    const path =
+      given?.content &&
+      (officeFile(folders, given.content) ?? materialFile(folders, given.content));
+    if (!path) throw new TellableError('not-found', 'a material that is given');
+    // Whatever is in it, it is saved and not shown: it was brought in by somebody.
+    await sendFile(ctx, path, {
+      ...{ type: 'application/octet-stream', keep: 'never', saveAs: given.name },
+    });
   });
 
   const wordsIn = async (who: Student, language: string) => {
@@ -88,8 +140,7 @@ export const watchRoutes = (on: On, parts: Parts): void => {
 
   on('watchCover', async ({ who, ctx }) => {
     const film = await filmFor(who);
-    if (film.state !== 'done') throw new TellableError('not-ready');
-    const path = await covers.of(maker.pathOf(film.id), film.id, film.film_us);
+    const path = await coverOf(parts, film);
     await sendFile(ctx, path, { type: 'image/jpeg', keep: 'never' });
   });
 };

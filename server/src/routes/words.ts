@@ -12,6 +12,7 @@ import { englishDraft } from '../words/english-draft';
 import { foreignListener } from '../words/foreign-listener';
 import { canAlignEnglish } from '../words/english-voice';
 import { draftOf, timingOf } from '../words/listening';
+import { likenessLanguages } from '../words/other-voices';
 
 /** Gives the words of a film as a file, named by its title and language. What a player takes is shown in place too. */
 export const sendWords = (ctx: Context, form: Form, words: ReadWords, about: About): void => {
@@ -22,21 +23,26 @@ export const sendWords = (ctx: Context, form: Form, words: ReadWords, about: Abo
   ctx.body = wordsAs(form, words, about);
 };
 
-export const wordsRoutes = (on: On, { lessons, media, wordsJobs, said, config }: Parts): void => {
+export const wordsRoutes = (
+  on: On,
+  { lessons, media, materials, wordsJobs, said, config, likenessScript }: Parts,
+): void => {
   on('findSaid', ({ query }) => said.find(query.words));
 
-  on('canListen', () =>
-    Promise.resolve({
-      timing: canAlignEnglish() ? ['en'] : [],
-      // One that was configured knows whatever it is asked for.
-      drafts: config.listener ? null : canAlignEnglish() ? ['en'] : [],
-    }),
-  );
+  on('canListen', async () => ({
+    timing: [
+      ...new Set([...(canAlignEnglish() ? ['en'] : []), ...(await likenessLanguages())]),
+    ].sort(),
+    // One that was configured knows whatever it is asked for.
+    drafts: config.listener ? null : canAlignEnglish() ? ['en'] : [],
+  }));
 
   on('timeWords', async ({ params, body }) => {
     const { lesson } = await lessons.view(params.lessonId);
     return wordsJobs.begin(lesson.id, async (onProgress, signal) => ({
-      timing: await timingOf(lesson, body.language, media, onProgress, signal),
+      timing: await timingOf(
+        ...([lesson, body.language, media, likenessScript, onProgress, signal] as const),
+      ),
     }));
   });
 
@@ -46,8 +52,13 @@ export const wordsRoutes = (on: On, { lessons, media, wordsJobs, said, config }:
   ];
   on('draftWords', async ({ params, body }) => {
     const { lesson } = await lessons.view(params.lessonId);
+    const brought = await materials.ofLesson(lesson.id);
+    const written = (await Promise.all(brought.map(({ id }) => materials.words(id)))).flat();
     return wordsJobs.begin(lesson.id, async (onProgress, signal) => ({
-      draft: await draftOf(lesson, body.language, recognisers, media, onProgress, signal),
+      draft: await draftOf(
+        ...([lesson, body.language, recognisers, media, written] as const),
+        ...([onProgress, signal] as const),
+      ),
     }));
   });
 

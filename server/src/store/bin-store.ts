@@ -34,25 +34,29 @@ export class BinStore {
   }
 
   /**
-   * Puts something into the bin.
+   * Puts things into the bin, all of them or none.
    *
    * @throws TellableError `not-found`; `film-handed-out`; `take-elsewhere` when another lesson shows the take too
    */
-  async put({ kind, id }: Binned): Promise<void> {
+  async put(...all: readonly Binned[]): Promise<void> {
     await this.#db.transaction(async (trx) => {
-      if (kind === 'film') {
-        const links = await trx('hand_outs').where({ film_id: id }).whereNull('taken_back_at');
-        if (links.length > 0) throw new TellableError('film-handed-out', id);
-      }
-      if (kind === 'take' && (await this.#otherLessons(trx, id)).length > 0) {
-        throw new TellableError('take-elsewhere', id);
-      }
-      const changed = await trx(TABLES[kind])
-        .where({ id })
-        .whereNull('removed_at')
-        .update({ removed_at: new Date().toISOString() });
-      if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
+      for (const binned of all) await this.#putOne(trx, binned);
     });
+  }
+
+  async #putOne(trx: Knex, { kind, id }: Binned): Promise<void> {
+    if (kind === 'film') {
+      const links = await trx('hand_outs').where({ film_id: id }).whereNull('taken_back_at');
+      if (links.length > 0) throw new TellableError('film-handed-out', id);
+    }
+    if (kind === 'take' && (await this.#otherLessons(trx, id)).length > 0) {
+      throw new TellableError('take-elsewhere', id);
+    }
+    const changed = await trx(TABLES[kind])
+      .where({ id })
+      .whereNull('removed_at')
+      .update({ removed_at: new Date().toISOString() });
+    if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
   }
 
   /** @throws TellableError `not-found`, also when it is going for good */
@@ -163,7 +167,19 @@ export class BinStore {
   async forget({ kind, id }: Binned, { takes, filmIds }: Leavings): Promise<void> {
     const takeIds = takes.map((take) => take.id);
     await this.#db.transaction(async (trx) => {
+      await trx('hand_out_films')
+        .whereIn('film_id', [...filmIds])
+        .orWhereIn(
+          'hand_out_id',
+          trx('hand_outs')
+            .whereIn('film_id', [...filmIds])
+            .select('id'),
+        )
+        .delete();
       await trx('hand_outs')
+        .whereIn('film_id', [...filmIds])
+        .delete();
+      await trx('film_streams')
         .whereIn('film_id', [...filmIds])
         .delete();
       await trx('films')

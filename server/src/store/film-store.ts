@@ -31,9 +31,23 @@ export type FilmChange = Partial<
 
 /** What stands beside a film where students watch it: it belongs to the film, and not to the lesson as it is by then. */
 export const filmWordsSchema = watchSchema
-  .pick({ title: true, description: true, filmUs: true, chapters: true, notePages: true })
+  .pick({
+    ...{ title: true, description: true, filmUs: true, chapters: true },
+    notePages: true,
+    licence: true,
+  })
   .extend({ captions: z.array(readWordsSchema).default([]) });
 export type FilmWords = z.infer<typeof filmWordsSchema>;
+
+const pieceSchema = z.object({ key: z.string(), frames: z.number().int().positive() });
+/** What it takes to play a film while it is made: what its pieces are kept as, and how large it is. */
+export const filmStreamSchema = z.object({
+  /** Of its pictures; and of its sound, whose frames are packets. */
+  chunks: z.array(pieceSchema),
+  sound: z.array(pieceSchema),
+  size: z.object({ widthPx: z.number().int(), heightPx: z.number().int() }),
+});
+export type FilmStream = z.infer<typeof filmStreamSchema>;
 
 /** Words as they stand in a film's row. */
 const columnsOf = (words: FilmWords) => ({ words: JSON.stringify(words), film_us: words.filmUs });
@@ -46,12 +60,17 @@ export class FilmStore {
     this.#db = db;
   }
 
-  /** The film of a lesson that is made of the same: the one there is, unless it was given up, or a new one. */
+  /**
+   * The film of a lesson that is made of the same: the one there is, unless it was given up, or a new one.
+   *
+   * @param stream absent for one that can't be played before it is made
+   */
   async want(
     film: Pick<
       StoredFilm,
       'lesson_id' | 'revision' | 'manifest_id' | 'size' | 'film_us' | 'file_name' | 'words'
     >,
+    stream?: FilmStream,
   ): Promise<StoredFilm> {
     const { lesson_id, manifest_id, size } = film;
     return this.#db.transaction(async (trx) => {
@@ -67,6 +86,7 @@ export class FilmStore {
         state: 'waiting',
         created_at: new Date().toISOString(),
       });
+      if (stream) await trx('film_streams').insert({ film_id: id, stream: JSON.stringify(stream) });
       return trx('films').where({ id }).first() as Promise<StoredFilm>;
     });
   }
@@ -85,10 +105,13 @@ export class FilmStore {
       .select('*');
   }
 
-  /** Takes the film that has waited longest out of the queue: it is being made from now on. */
-  async claim(): Promise<StoredFilm | undefined> {
+  /** Takes the film that has waited longest out of the queue, or the one of an id: it is being made from now on. */
+  async claim(id: string | null = null): Promise<StoredFilm | undefined> {
     return this.#db.transaction(async (trx) => {
-      const film = await trx('films').where({ state: 'waiting' }).orderBy('rowid').first();
+      const film = await trx('films')
+        .where({ state: 'waiting', ...(id === null ? {} : { id }) })
+        .orderBy('rowid')
+        .first();
       if (film) await trx('films').where({ id: film.id }).update({ state: 'making' });
       return film && { ...film, state: 'making' };
     });
@@ -108,15 +131,47 @@ export class FilmStore {
   }
 
   /** What a film has become, and what a student is told beside it. */
-  async keepMade(id: string, manifestId: string, words: FilmWords): Promise<void> {
-    await this.#db('films')
-      .where({ id })
-      .update({ ...columnsOf(words), manifest_id: manifestId });
+  async keepMade(
+    id: string,
+    manifestId: string,
+    words: FilmWords,
+    stream: FilmStream,
+  ): Promise<void> {
+    await this.#db.transaction(async (trx) => {
+      await trx('films')
+        .where({ id })
+        .update({ ...columnsOf(words), manifest_id: manifestId });
+      await trx('film_streams')
+        .insert({ film_id: id, stream: JSON.stringify(stream) })
+        .onConflict('film_id')
+        .merge();
+    });
+  }
+
+  /** What it takes to play a film in pieces; null for one of an earlier version. */
+  async streamOf(id: string): Promise<FilmStream | null> {
+    const row = await this.#db('film_streams').where({ film_id: id }).first('stream');
+    return row ? filmStreamSchema.parse(JSON.parse(row.stream)) : null;
   }
 
   /** What a student is told beside a film, kept with it. */
   async keepWords(id: string, words: FilmWords): Promise<void> {
     await this.#db('films').where({ id }).update(columnsOf(words));
+  }
+
+  /** Says of a lesson's films that there are no pages of the board to be had with them any more. */
+  async withoutPages(lessonId: string): Promise<void> {
+    const films: StoredFilm[] = await this.#db('films').where({ lesson_id: lessonId });
+    for (const { id, words } of films) {
+      if (words === null) continue;
+      const before = filmWordsSchema.parse(JSON.parse(words));
+      await this.keepWords(id, { ...before, notePages: 0 });
+    }
+  }
+
+  async isAnyInWork(): Promise<boolean> {
+    const row = await this.#db('films').whereIn('state', ['waiting', 'making']).first('id');
+    return row !== undefined;
   }
 
   /** Puts films that a stopped server left half made back into the queue. */

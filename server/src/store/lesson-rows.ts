@@ -1,5 +1,6 @@
 import { lessonRowSchema, type LessonRow } from '@under-chalk/core/contract/lessons';
 import { filmOf } from '@under-chalk/core/film/film';
+import { isFound } from '@under-chalk/core/lesson/cover';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { FREE_DESTINATION_ID } from '@under-chalk/core/destination/destination';
 import type { Knex } from 'knex';
@@ -35,10 +36,11 @@ const UNREADABLE: Summary = {
   takeCount: 0,
   pictureTakeId: null,
   pictureUs: 0,
+  cover: null,
 };
 
 const summaryOf = (lesson: Lesson): Summary => {
-  const { plan } = lesson.decisions;
+  const { plan, cover } = lesson.decisions;
   const film = filmOf(lesson);
   const pictured = film.spans.find((span) => span.take.tracks.some((track) => track.widthPx > 0));
   return {
@@ -50,11 +52,12 @@ const summaryOf = (lesson: Lesson): Summary => {
     takeCount: lesson.takes.length,
     pictureTakeId: pictured?.take.id ?? null,
     pictureUs: pictured ? Math.round(pictured.take.durationUs / 2) : 0,
+    cover: isFound(cover) || film.frames === 0 ? null : cover,
   };
 };
 
 /** The form of a summary: raise it when something of it is computed differently. */
-const SUMMARY_VERSION = 1;
+const SUMMARY_VERSION = 2;
 
 /**
  * All that what is computed from a lesson's film depends on, as one text (a column of a question about `lessons`).

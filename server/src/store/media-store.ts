@@ -1,5 +1,8 @@
 import type { MediaFile } from '@under-chalk/render';
-import { randomUUID } from 'node:crypto';
+import { soundFormSchema, type SoundForm } from '@under-chalk/core/destination/sound-form';
+import type { Track } from '@under-chalk/core/lesson/take';
+import { CLEANING_VERSION, type Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import { createHash, randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -26,6 +29,11 @@ export interface MediaStore {
   levels(takeId: string): string;
   /** How loud a settled sound track is ({@link Loudness}). */
   loudness(trackId: string): string;
+  /** A settled sound track without the room it was recorded in; named by what it was made of, and how. */
+  cleaned(track: Pick<Track, 'id' | 'digest'>, cleaning: Cleaning): MediaFile;
+  hasCleaned(track: Pick<Track, 'id' | 'digest'>, cleaning: Cleaning): boolean;
+  /** Lets go of what a track was cleaned to; but for some files. */
+  forgetCleaned(trackId: string, but?: readonly string[]): Promise<void>;
   /** Where a pointer was seen in a settled track ({@link PointerReading}). */
   pointer(trackId: string): string;
   /** A name for what is being made, never used twice: nothing else can be writing to it. */
@@ -38,12 +46,22 @@ export interface MediaStore {
   clearDrafts(): Promise<void>;
   /** A finished film. */
   film(filmId: string): string;
+  /** Its pictures once more, for slow lines. */
+  filmNarrow(filmId: string): string;
+  /** The same, with so many bytes at most. */
+  filmFitted(filmId: string, mostBytes: number): string;
+  /** Its sound alone. */
+  filmSound(filmId: string, form: SoundForm): string;
+  /** How loud it came out ({@link FilmLoudness}). */
+  filmLoudness(filmId: string): string;
   /** Removes all there is of a take, for good. */
   forgetTake(takeId: string, trackIds: readonly string[]): Promise<void>;
   forgetFilm(filmId: string): Promise<void>;
 }
 
 const DRAFT = '.draft';
+const CLEANED = '.cleaned.mp4';
+const FITTED = '.fitted-';
 
 /** Footage and films as files in folders. */
 export const mediaIn = (folders: Folders): MediaStore => {
@@ -61,6 +79,20 @@ export const mediaIn = (folders: Folders): MediaStore => {
     hasMedia: (trackId) => existsSync(store.media(trackId).path) || existsSync(store.ink(trackId)),
     levels: (takeId) => join(folders.media, `${takeId}.levels`),
     loudness: (trackId) => join(folders.media, `${trackId}.loudness`),
+    cleaned: ({ id, digest }, cleaning) => {
+      const made = createHash('sha256').update(`${digest} ${cleaning} ${CLEANING_VERSION}`);
+      const name = `${id}.${made.digest('hex').slice(0, 16)}${CLEANED}`;
+      return { path: join(folders.media, name), demuxer: 'mov' };
+    },
+    hasCleaned: (track, cleaning) => existsSync(store.cleaned(track, cleaning).path),
+    async forgetCleaned(trackId, but = []) {
+      const names = await readdir(folders.media).catch(() => []);
+      const left = names
+        .filter((name) => name.startsWith(`${trackId}.`) && name.endsWith(CLEANED))
+        .map((name) => join(folders.media, name))
+        .filter((path) => !but.includes(path));
+      await Promise.all(left.map((path) => rm(path, { force: true })));
+    },
     pointer: (trackId) => join(folders.media, `${trackId}.pointer`),
     draft: () => join(folders.media, `${randomUUID()}${DRAFT}`),
     async prepare() {
@@ -74,17 +106,31 @@ export const mediaIn = (folders: Folders): MediaStore => {
       await Promise.all(left.map((name) => rm(join(folders.media, name), { force: true })));
     },
     film: (filmId) => join(folders.films, `${filmId}.mp4`),
+    filmNarrow: (filmId) => join(folders.films, `${filmId}.narrow.mp4`),
+    filmFitted: (filmId, mostBytes) => join(folders.films, `${filmId}${FITTED}${mostBytes}.mp4`),
+    filmSound: (filmId, form) => join(folders.films, `${filmId}.${form}`),
+    filmLoudness: (filmId) => join(folders.films, `${filmId}.loudness`),
     async forgetTake(takeId, trackIds) {
       for (const trackId of trackIds) {
         await rm(store.media(trackId).path, { force: true });
         await rm(store.ink(trackId), { force: true });
         await rm(store.pointer(trackId), { force: true });
         await rm(store.loudness(trackId), { force: true });
+        await store.forgetCleaned(trackId);
         await store.forgetIncoming(trackId);
       }
       await rm(store.levels(takeId), { force: true });
     },
-    forgetFilm: (filmId) => rm(store.film(filmId), { force: true }),
+    async forgetFilm(filmId) {
+      for (const form of soundFormSchema.options)
+        await rm(store.filmSound(filmId, form), { force: true });
+      await rm(store.filmLoudness(filmId), { force: true });
+      const names = await readdir(folders.films).catch(() => []);
+      for (const name of names.filter((one) => one.startsWith(`${filmId}${FITTED}`)))
+        await rm(join(folders.films, name), { force: true });
+      await rm(store.filmNarrow(filmId), { force: true });
+      await rm(store.film(filmId), { force: true });
+    },
   };
   return store;
 };

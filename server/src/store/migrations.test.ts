@@ -1,5 +1,7 @@
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { FIRST_LOOK, LEFT_AS_IT_IS } from '@under-chalk/core/pointer/look';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
+import { FOUND_COVER } from '@under-chalk/core/lesson/cover';
 import { NEW_FRAME } from '@under-chalk/core/lesson/frame';
 import { placedOf } from '@under-chalk/core/lesson/placement';
 import knex from 'knex';
@@ -75,6 +77,9 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
       lesson.decisions as Decisions;
     const {
       silenced,
+      cleaned,
+      soundLevels,
+      spokenOver,
       cues,
       spoken,
       captionLook,
@@ -88,6 +93,8 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
       lines,
       speeds,
       watermark,
+      cover,
+      licence,
       frame,
       ...now
     } = rest;
@@ -102,8 +109,11 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
       [],
       10,
     ]);
+    expect([cleaned, spokenOver]).toEqual([[], []]);
+    expect(soundLevels).toEqual({ voice: [], 'computer-sound': [] });
     expect([cues, spoken, captionLook.burned]).toEqual([[], 'en', false]);
     expect([closeUps, cutaways, lines, speeds, watermark]).toEqual([[], [], [], [], null]);
+    expect([cover, licence]).toEqual([FOUND_COVER, null]);
     const { placed, ...then } = comesTo;
     expect({ ...now, frame: { shape: frame.shape } }).toEqual(then);
     expect(frame).toEqual({ ...NEW_FRAME, shape: frame.shape });
@@ -147,7 +157,11 @@ it('opens the links of before; the database and its log hold none of them', asyn
   const watch = async (token: string) => (await server.ask('GET', `/api/watch/${token}`)).status;
   expect(await Promise.all([watch(GIVEN), watch(TAKEN)])).toEqual([200, 404]);
   const { json } = await server.ask('GET', '/api/lessons/lesson-1/hand-outs');
-  expect(json.map(({ token }: { token: string }) => token)).toEqual([GIVEN]);
+  // The one that was taken away can be given back.
+  expect(json.map(({ token, state, given }: HandOut) => [token, state, given.length])).toEqual([
+    [TAKEN, 'taken-back', 1],
+    [GIVEN, 'open', 1],
+  ]);
   await server.inDatabase((database) => database.raw('PRAGMA wal_checkpoint(TRUNCATE)'));
   const bytes = await readFile(server.config.folders.database);
   expect([bytes.includes(GIVEN), bytes.includes(TAKEN)]).toEqual([false, false]);

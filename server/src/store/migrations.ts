@@ -181,6 +181,43 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('title').notNullable();
     });
   },
+  '015-film-streams': (knex) =>
+    knex.schema.createTable('film_streams', (table) => {
+      table.text('film_id').primary().references('films.id');
+      /** What its pieces are kept as, so that it can be played while it is made: JSON. */
+      table.text('stream').notNullable();
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+    }),
+  '016-kept-right': async (knex) => {
+    await knex.schema.alterTable('hand_outs', (table) => {
+      /** From when and until when it can be watched, ISO 8601 in UTC. */
+      table.text('from_at');
+      table.text('until_at');
+    });
+    await knex.schema.createTable('hand_out_films', (table) => {
+      table.text('id').primary();
+      table.text('hand_out_id').notNullable().references('hand_outs.id').index();
+      table.text('film_id').notNullable().references('films.id').index();
+      table.text('given_at').notNullable();
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+    });
+    const rows: { id: string; film_id: string; created_at: string }[] = await knex('hand_outs')
+      .orderBy('rowid')
+      .select('id', 'film_id', 'created_at');
+    for (const { id, film_id, created_at } of rows) {
+      await knex('hand_out_films').insert({ id, hand_out_id: id, film_id, given_at: created_at });
+    }
+  },
+  '017-students-save': (knex) =>
+    knex.schema.alterTable('hand_outs', (table) => {
+      /** Whether students may save the film, and not only watch it. */
+      table.boolean('saves').notNullable().defaultTo(false);
+    }),
+  '018-materials-given': (knex) =>
+    knex.schema.alterTable('hand_outs', (table) => {
+      /** Ids of the lesson's materials that students may save, JSON. */
+      table.text('materials').notNullable().defaultTo('[]');
+    }),
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -11,7 +11,7 @@ export interface Built {
   remove(): Promise<void>;
 }
 
-const built = (maker: 'reader' | 'pointerThread', file: string): Built => {
+const built = (maker: 'reader' | 'threads', file: string): Built => {
   // Inside of the project, so that it finds its packages.
   const folder = mkdtempSync(join(ROOT, 'node_modules', '.built-'));
   const build = join(ROOT, 'scripts', 'lib', 'build.mjs');
@@ -26,5 +26,5 @@ const built = (maker: 'reader' | 'pointerThread', file: string): Built => {
 /** The process that opens materials. For tests. */
 export const buildReader = (): Built => built('reader', 'reader-process.mjs');
 
-/** The thread that looks for pointers. For tests. */
-export const buildPointerThread = (): Built => built('pointerThread', 'pointer-thread.mjs');
+/** A thread beside the server, by its file. For tests. */
+export const buildThreads = (file: string): Built => built('threads', file);

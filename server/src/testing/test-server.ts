@@ -80,6 +80,8 @@ export const startTestServer = async (
     readerScript?: string;
     /** The thread that looks for pointers, built; else none are looked for. */
     pointerScript?: string;
+    cleaningScript?: string;
+    likenessScript?: string;
   } = {},
 ): Promise<TestServer> => {
   const home = options.home ?? (await mkdtemp(join(tmpdir(), 'under-chalk-server-')));
@@ -102,6 +104,8 @@ export const startTestServer = async (
       fontFile: null,
       readerScript: options.readerScript ?? '',
       pointerScript: options.pointerScript ?? '',
+      cleaningScript: options.cleaningScript ?? '',
+      likenessScript: options.likenessScript ?? '',
     },
     keptIn(logged),
   );

@@ -10,26 +10,19 @@ import { canAlignEnglish } from './english-voice';
 import { DICTIONARY, MODEL } from './pronunciations';
 import type { Recogniser, Sound } from './recogniser';
 import { runProgram } from './run-program';
-import { levelsIn, samplesIn, wavHeader } from './sound-file';
+import { levelsOfFile, samplesIn, wavHeader } from './sound-file';
 
 /** What is listened to at a time, at most; longer speech is parted. µs. */
 const LONGEST_US = 12_000_000;
 /** Before and after what is spoken, µs. */
 const ROUND_US = 200_000;
-/** How much sound is held at a time while its loudness is measured, whole steps of it, µs. */
-const READ_AT_ONCE_US = 10_000_000;
 /** Stretches that one process listens to: it takes a second to begin. */
 const AT_ONCE = 8;
 const LIMITS = { deadlineMs: 600_000, memoryBytes: 4e9, background: true };
 
 /** Where somebody speaks, in stretches that are short enough to be listened to. */
 const spokenIn = async ({ path, durationUs }: Sound): Promise<TimeRange[]> => {
-  const levels: number[] = [];
-  for (let at = 0; at < durationUs; at += READ_AT_ONCE_US) {
-    const samples = await samplesIn(path, at, Math.min(durationUs, at + READ_AT_ONCE_US));
-    for (const level of levelsIn(samples)) levels.push(level);
-  }
-  return speechIn(Uint8Array.from(levels)).flatMap(({ startUs, endUs }) => {
+  return speechIn(await levelsOfFile(path, durationUs)).flatMap(({ startUs, endUs }) => {
     const from = Math.max(0, startUs - ROUND_US);
     const to = Math.min(durationUs, endUs + ROUND_US);
     const parts = Math.ceil((to - from) / LONGEST_US);

@@ -12,9 +12,14 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { MediaStore } from '../store/media-store';
+import { spelledByCourse, textsOfCourse } from './course-spelling';
 import { alignEnglish, canAlignEnglish } from './english-voice';
 import { filmVoice, type FilmVoice } from './film-voice';
+import { alignOther, likenessLanguages } from './other-voices';
 import type { Recogniser } from './recogniser';
+
+/** So many words are told at most that were spelled as the course does. */
+const MOST_TOLD = 50;
 
 /** Of the time that it takes, the share that goes into decoding. */
 const DECODING = 0.08;
@@ -29,8 +34,10 @@ const wholeCues = (cues: readonly FilmCue[]): Cue[] => {
 };
 
 /**
- * Listens when the captions of a lesson are said in its film. Nothing is put down: what comes of it is for the teacher to look at.
+ * Listens when the captions of a lesson are said in its film: English by what is known of its sounds, other languages by how alike
+ * the voice is to a synthesizer's. Nothing is put down: what comes of it is for the teacher to look at.
  *
+ * @param likenessScript the built thread for other languages (`likeness-thread`); empty: it is done in this one
  * @throws TellableError `nothing-to-time`, `language-not-heard`, `listener-missing`, `footage-missing`; ProgramError; the signal's
  *   reason
  */
@@ -38,35 +45,47 @@ export const timingOf = async (
   lesson: Lesson,
   language: string,
   media: MediaStore,
+  likenessScript: string,
   onProgress: (share: number) => void,
   signal?: AbortSignal,
 ): Promise<Timing> => {
   const film = filmOf(lesson);
   const cues = wholeCues(filmCuesOf(film, cuesIn(lesson.decisions.cues, language)));
   if (cues.length === 0) throw new TellableError('nothing-to-time');
-  if (baseOf(language) !== 'en') throw new TellableError('language-not-heard');
-  if (!canAlignEnglish()) throw new TellableError('listener-missing');
-  return heardInFilm(film, media, onProgress, signal, async (voice, onShare) => {
-    const { units, unwritten } = await alignEnglish(
-      voice.path,
-      voice.durationUs,
-      cues.map(({ text }) => text),
-      onShare,
-      signal,
-    );
-    const heard = cues.map((cue, index) => cueHeard(cue, units[index] ?? null, voice.pieces));
-    return {
-      language,
-      cues: heard.flatMap((cue) => cue ?? []),
-      unsaid: cues.filter((_, index) => !heard[index]).map(({ id }) => id),
-      unwritten: recordedRanges(unwritten, voice.pieces),
-    };
-  });
+  const base = baseOf(language);
+  const isEnglish = base === 'en' && canAlignEnglish();
+  if (!isEnglish && !(await likenessLanguages()).has(base))
+    throw new TellableError(base === 'en' ? 'listener-missing' : 'language-not-heard');
+  const texts = cues.map(({ text }) => text);
+  return heardInFilm(
+    film,
+    media,
+    onProgress,
+    signal,
+    async ({ path, durationUs, ...voice }, tell) => {
+      const { units, unwritten } = isEnglish
+        ? await alignEnglish(path, durationUs, texts, tell, signal)
+        : await alignOther(
+            { path, durationUs, texts, language: base },
+            likenessScript,
+            tell,
+            signal,
+          );
+      const heard = cues.map((cue, index) => cueHeard(cue, units[index] ?? null, voice.pieces));
+      return {
+        language,
+        cues: heard.flatMap((cue) => cue ?? []),
+        unsaid: cues.filter((_, index) => !heard[index]).map(({ id }) => id),
+        unwritten: recordedRanges(unwritten, voice.pieces),
+      };
+    },
+  );
 };
 
 /**
  * Writes down what is said in a lesson's film, by machine. Nothing is put down: it is for the teacher to look at.
  *
+ * @param materials what is written in the lesson's materials: its own words are spelled as they are
  * @throws TellableError `listener-missing`, `listener-failed`, `nothing-in-film`, `footage-missing`; ProgramError; the signal's reason
  */
 export const draftOf = async (
@@ -74,6 +93,7 @@ export const draftOf = async (
   language: string,
   recognisers: readonly Recogniser[],
   media: MediaStore,
+  materials: readonly string[],
   onProgress: (share: number) => void,
   signal?: AbortSignal,
 ): Promise<Draft> => {
@@ -82,10 +102,16 @@ export const draftOf = async (
   const recogniser = recognisers.find(({ knows }) => knows(baseOf(language)));
   if (!recogniser) throw new TellableError('listener-missing');
   return heardInFilm(film, media, onProgress, signal, async (voice, onShare) => {
-    const heard = await recogniser.recognise(voice, baseOf(language), onShare, signal);
+    const base = baseOf(language);
+    const written = await recogniser.recognise(voice, base, onShare, signal);
+    const texts = textsOfCourse(lesson, materials);
+    const { heard, changed } =
+      base === 'en' && canAlignEnglish()
+        ? await spelledByCourse(written, texts, signal)
+        : { heard: written, changed: [] };
     const cues = draftedCues(heard, voice.pieces, newId);
     const doubtful = heard.filter(({ sure }) => sure < DOUBTFUL).length;
-    return { language, cues, doubtful };
+    return { language, cues, doubtful, spelled: [...changed].slice(0, MOST_TOLD) };
   });
 };
 

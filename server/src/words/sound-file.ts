@@ -68,3 +68,16 @@ export const levelsIn = (samples: Buffer): LevelLine =>
     );
     return toLevelByte(levelOf(part).rmsDbfs);
   });
+
+/** How much sound is held at a time while its loudness is measured, whole steps of it, µs. */
+const READ_AT_ONCE_US = 10_000_000;
+
+/** How loud all of a file of samples is. */
+export const levelsOfFile = async (path: string, durationUs: number): Promise<LevelLine> => {
+  const levels: number[] = [];
+  for (let at = 0; at < durationUs; at += READ_AT_ONCE_US) {
+    const samples = await samplesIn(path, at, Math.min(durationUs, at + READ_AT_ONCE_US));
+    for (const level of levelsIn(samples)) levels.push(level);
+  }
+  return Uint8Array.from(levels);
+};

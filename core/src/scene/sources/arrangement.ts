@@ -67,11 +67,12 @@ const pictureOf = (
 ): Layer[] => {
   if (!track || !box || box.opacity <= 0) return [];
   const { from, to, radius, opacity } = box;
-  const picture: Layer = {
-    ...{ kind: 'picture', trackId: track.id, ...shown },
-    ...{ from, to, radius, opacity },
-    ...(mirrored ? { mirrored } : {}),
-  };
+  const { takeUs, speed } = shown;
+  // Written out: it is made for each of the hundred thousand frames of an hour, and a spread costs as much as all the rest.
+  const plain: PictureLayer = speed
+    ? { kind: 'picture', trackId: track.id, takeUs, speed, from, to, radius, opacity }
+    : { kind: 'picture', trackId: track.id, takeUs, from, to, radius, opacity };
+  const picture: Layer = mirrored ? { ...plain, mirrored } : plain;
   if (edge === 'shadow') return [{ kind: 'shadow', to, radius, opacity }, picture];
   return edge === 'line' ? [picture, { kind: 'edge', to, radius, opacity }] : [picture];
 };
@@ -150,17 +151,14 @@ export const arrangementSource: ReadSource = (film, inkOf, seenOf) => {
         (camera?.to.width ?? 1) < 0.98 ? (section.arrangement.inset.edge ?? 'line') : 'none';
       const { mirrored } = cameraLookOf(film.lesson, take.id);
       const onSurface = surfaceOf(take) !== undefined;
-      return {
-        layers: [
-          ...pictureOf(trackOf(take, 'surface'), surface, shown),
-          ...(onSurface ? inkOn(take, surface, takeUs, inkOf) : []),
-          ...(onSurface ? pointers.on(take, surface, takeUs) : []),
-          ...pictureOf(trackOf(take, 'camera'), camera, shown, { edge, mirrored }),
-          // Where there is only a face, it is the face that is written on.
-          ...(onSurface ? [] : inkOn(take, camera, takeUs, inkOf)),
-        ],
-        moving,
-      };
+      const layers = pictureOf(trackOf(take, 'surface'), surface, shown);
+      if (onSurface) {
+        layers.push(...inkOn(take, surface, takeUs, inkOf), ...pointers.on(take, surface, takeUs));
+      }
+      layers.push(...pictureOf(trackOf(take, 'camera'), camera, shown, { edge, mirrored }));
+      // Where there is only a face, it is the face that is written on.
+      if (!onSurface) layers.push(...inkOn(take, camera, takeUs, inkOf));
+      return { layers, moving };
     },
   };
 };

@@ -1,25 +1,34 @@
 import { inFrames } from '../../time/frames';
 import { cuesIn } from '../../words/cue';
-import { filmCuesOf } from '../../words/film-cues';
+import { filmCuesOf, type FilmCue } from '../../words/film-cues';
+import { clearPlace } from '../caption-room';
 import { captionLines } from '../../words/lines';
 import type { ReadSource, Shown } from './source';
 
 const NOTHING: Shown = { layers: [], moving: false };
 
+const framesOf = ({ startUs, endUs, text }: FilmCue) => ({
+  ...{ from: Math.round(inFrames(startUs)), to: Math.round(inFrames(endUs)), text },
+});
+
 /** Captions that are part of the picture: those in the language that is spoken. */
-export const captionSource: ReadSource = (film) => {
+export const captionSource: ReadSource = (film, inkOf) => {
   const { captionLook, cues, spoken } = film.lesson.decisions;
   const { burned, place, size, ground } = captionLook;
-  const shown = (burned ? filmCuesOf(film, cuesIn(cues, spoken)) : []).map(
-    ({ startUs, endUs, text }) => ({
-      from: Math.round(inFrames(startUs)),
-      to: Math.round(inFrames(endUs)),
-      shown: {
-        layers: [{ kind: 'caption' as const, lines: captionLines(text), place, size, ground }],
-        moving: false,
-      },
-    }),
-  );
+  const shown = burned ? filmCuesOf(film, cuesIn(cues, spoken)).map(framesOf) : [];
+  const looks = new Map<(typeof shown)[number], Shown>();
+  /** Found when it is asked for: an edit waits for none of it. */
+  const lookOf = (cue: (typeof shown)[number]): Shown => {
+    let look = looks.get(cue);
+    if (!look) {
+      const lines = captionLines(cue.text);
+      const at = place === 'clear' ? clearPlace(film, inkOf, cue, lines, captionLook) : place;
+      const layer = { kind: 'caption' as const, lines, place: at, size, ground };
+      look = { layers: [layer], moving: false };
+      looks.set(cue, look);
+    }
+    return look;
+  };
   return {
     get borders() {
       const all = new Set(shown.flatMap(({ from, to }) => [from, to]));
@@ -35,7 +44,7 @@ export const captionSource: ReadSource = (film) => {
         else high = middle;
       }
       for (let at = low - 1; at >= Math.max(0, low - 3); at--) {
-        if (filmFrame < shown[at]!.to) return shown[at]!.shown;
+        if (filmFrame < shown[at]!.to) return lookOf(shown[at]!);
       }
       return NOTHING;
     },

@@ -5,8 +5,8 @@ interface Scored extends TimeRange {
   readonly score: number;
 }
 
-/** The middle one of some numbers. */
-const median = (values: readonly number[]): number => {
+/** The middle one of some numbers; 0 of none. */
+export const median = (values: readonly number[]): number => {
   const sorted = [...values].sort((a, b) => a - b);
   return sorted[Math.floor(sorted.length / 2)] ?? 0;
 };

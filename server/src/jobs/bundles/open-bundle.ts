@@ -15,7 +15,7 @@ import { isDiskFull } from '@under-chalk/render';
 import type { Knex } from 'knex';
 import { createHash } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { mkdir, rm, statfs } from 'node:fs/promises';
+import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform } from 'node:stream';
 import { text } from 'node:stream/consumers';
@@ -29,6 +29,7 @@ import { keepMaterial } from '../../store/material-files';
 import { MaterialStore } from '../../store/material-store';
 import type { ClassMaterials } from '../../store/class-materials';
 import { TakeStore } from '../../store/take-store';
+import { freeBytes } from '../../store/free-bytes';
 import { openArchive, type Archive } from './open-archive';
 
 export interface OpeningParts {
@@ -158,8 +159,8 @@ export const openBundle = async (
     const all = sizes.reduce<number>((sum, bytes) => sum + bytes!, 0);
     await mkdir(folders.incoming, { recursive: true });
     // Its footage is here twice while it is made ready.
-    const disk = await statfs(folders.incoming);
-    if (2 * all > disk.bavail * disk.bsize) throw new TellableError('disk-full', `${all} bytes`);
+    if (2 * all > (await freeBytes(folders.incoming)))
+      throw new TellableError('disk-full', `${all} bytes`);
 
     let seen = 0;
     const tell = (bytes: number) => onProgress(Math.min(1, (seen += bytes) / Math.max(1, all)));

@@ -12,8 +12,8 @@ import {
 } from '@under-chalk/core/out/bundle';
 import { openTimelineText } from '@under-chalk/core/out/opentimelineio';
 import { existsSync } from 'node:fs';
-import type { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
+import { endArchive, TIMELESS, type MadeArchive } from '../made-archive';
 import type { Folders } from '../../config';
 import type { LessonStore } from '../../store/lesson-store';
 import { materialFile, officeFile } from '../../store/material-files';
@@ -28,9 +28,6 @@ export interface BundleParts {
   readonly folders: Pick<Folders, 'materials'>;
 }
 
-/** When a bundle's files were last changed, so to speak: the same lesson is the same bundle. */
-const TIMELESS = { mtime: new Date('2000-01-01T00:00:00Z'), compress: false };
-
 /**
  * A lesson as an archive (ZIP, nothing compressed: footage can't be), written while it is read.
  *
@@ -40,7 +37,7 @@ const TIMELESS = { mtime: new Date('2000-01-01T00:00:00Z'), compress: false };
 export const bundleOf = async (
   lesson: Lesson,
   { lessons, materials, media, folders }: BundleParts,
-): Promise<{ readonly bytes: number; readonly stream: Readable }> => {
+): Promise<MadeArchive> => {
   const lessonId = lesson.id;
   const edits = (await lessons.edits(lessonId)).map(({ entry }) => entry).filter(isKnown);
   const brought = await materials.ofLesson(lessonId);
@@ -64,11 +61,5 @@ export const bundleOf = async (
     if (path && name && !named.has(name)) zip.addFile(path, name, TIMELESS);
     if (name) named.add(name);
   }
-  const bytes = await new Promise<number>((resolve, reject) => {
-    zip.on('error', reject);
-    // Told when every file has been measured; its types leave out what it is told.
-    const whole = resolve as unknown as () => void;
-    zip.end({ forceZip64Format: false, comment: '' }, whole);
-  });
-  return { bytes, stream: zip.outputStream as Readable };
+  return endArchive(zip);
 };

@@ -9,7 +9,7 @@ import { feed, start } from '@under-chalk/render/ffmpeg/run';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildPointerThread, type Built } from '../../testing/built-scripts';
+import { buildThreads, type Built } from '../../testing/built-scripts';
 import { startTestServer, type TestServer } from '../../testing/test-server';
 
 jest.setTimeout(180_000);
@@ -21,7 +21,7 @@ let screen: Buffer;
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-pointers-'));
-  thread = buildPointerThread();
+  thread = buildThreads('pointer-thread.mjs');
   const canvas = createCanvas(SCREEN_SIZE.width, SCREEN_SIZE.height);
   const context = canvas.getContext('2d');
   const path = join(folder, 'screen.mp4');

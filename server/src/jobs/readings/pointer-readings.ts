@@ -1,10 +1,10 @@
 import type { Take, Track } from '@under-chalk/core/lesson/take';
 import { FINDER_VERSION, screenOf, type PointerState } from '@under-chalk/core/pointer/found';
 import type { MediaFile } from '@under-chalk/render';
-import { Worker } from 'node:worker_threads';
 import type { Log } from '../../log';
 import type { MediaStore } from '../../store/media-store';
 import type { TakeStore } from '../../store/take-store';
+import { runThread } from '../run-thread';
 import type { PointerReading } from './find-pointer';
 import { keepReading, readingOf } from './kept-pointer';
 
@@ -13,15 +13,8 @@ export interface PointerWork {
   readonly track: Track;
 }
 
-export type FromPointerThread =
-  | { readonly is: 'progress'; readonly share: number }
-  | { readonly is: 'done'; readonly reading: PointerReading }
-  | { readonly is: 'failed'; readonly why: string };
-
 interface Looking {
   readonly takeId: string;
-  readonly thread: Worker;
-  readonly over: Promise<void>;
   share: number;
 }
 
@@ -43,7 +36,9 @@ export class PointerReadings {
   readonly #seen = new Set<string>();
   #waiting: string[] = [];
   #looking: Looking | null = null;
-  #closed = false;
+  /** The looking for one after another, for whoever waits until it is over. */
+  #over: Promise<void> = Promise.resolve();
+  readonly #stopping = new AbortController();
 
   constructor(parts: ReadingParts) {
     this.#parts = parts;
@@ -55,9 +50,8 @@ export class PointerReadings {
   }
 
   async close(): Promise<void> {
-    this.#closed = true;
-    this.#looking?.thread.postMessage('stop');
-    await this.#looking?.over;
+    this.#stopping.abort(new Error('the server is stopping'));
+    await this.#over;
   }
 
   /** A take has become ready, perhaps with other pictures than before. Never rejects. */
@@ -96,38 +90,32 @@ export class PointerReadings {
   }
 
   #next(): void {
-    if (this.#looking || this.#closed) return;
+    if (this.#looking || this.#stopping.signal.aborted) return;
     const takeId = this.#waiting.shift();
     if (takeId === undefined) return;
-    void this.#look(takeId).then(() => {
+    this.#looking = { takeId, share: 0 };
+    this.#over = this.#look(this.#looking).then(() => {
       this.#looking = null;
       this.#next();
     });
   }
 
   /** Never rejects. */
-  async #look(takeId: string): Promise<void> {
+  async #look(looking: Looking): Promise<void> {
     const { takes, media, script, log } = this.#parts;
+    const { signal } = this.#stopping;
+    const { takeId } = looking;
     try {
       const track = screenOf(await takes.get(takeId));
-      if (!track || this.#closed) return;
-      const reading = await new Promise<PointerReading | null>((resolve, reject) => {
-        const workerData: PointerWork = { media: media.media(track.id), track };
-        const thread = new Worker(script, { workerData });
-        const over = new Promise<void>((ended) => thread.once('exit', () => ended()));
-        const looking: Looking = { takeId, thread, over, share: 0 };
-        this.#looking = looking;
-        thread.on('message', (told: FromPointerThread) => {
-          if (told.is === 'progress') looking.share = told.share;
-          else if (told.is === 'done') resolve(told.reading);
-          else if (this.#closed) resolve(null);
-          else reject(new Error(told.why));
-        });
-        thread.once('error', reject);
-        thread.once('exit', (code) => reject(new Error(`its thread ended with ${code}`)));
-      });
-      if (reading) await keepReading(media, track, reading);
+      if (!track || signal.aborted) return;
+      const work: PointerWork = { media: media.media(track.id), track };
+      const onProgress = (share: number) => {
+        looking.share = share;
+      };
+      const reading = await runThread<PointerReading>(script, work, onProgress, signal);
+      await keepReading(media, track, reading);
     } catch (error) {
+      if (signal.aborted) return;
       log.warn(`take ${takeId}: its pointer can’t be looked for`, error);
     }
     this.#seen.add(takeId);

@@ -3,7 +3,7 @@ import { containerIn, HEAD_BYTES } from '@under-chalk/core/mp4/container';
 import type { Demuxer, MediaFile } from '@under-chalk/render';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { open } from 'node:fs/promises';
-import { boxesOf } from './box-walk';
+import { boxesOf } from '@under-chalk/render';
 
 /**
  * Which demuxer a file is opened with, told by its first bytes and never by its name or by asking

@@ -5,6 +5,7 @@ import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { asRecorded } from '../../testing/recorded';
+import { loudnessOfTakes } from '../readings/loudness';
 import { startTestServer, type TestServer } from '../../testing/test-server';
 
 jest.setTimeout(60_000);
@@ -111,6 +112,14 @@ it('comes to the same as what is made at the end, sound and levels included', as
     ['take-end', 'take-early'].map((id) => readFile(server.parts.media.levels(id))),
   );
   expect(levels[1]).toEqual(levels[0]);
+  // How loud it is was measured while it came in, and is what its file says.
+  const { media } = server.parts;
+  const kept = async () => JSON.parse(await readFile(media.loudness('take-early-voice'), 'utf8'));
+  const { of, lufs } = await kept();
+  expect(of).toBe(trackOf(early, 'voice')!.digest);
+  await rm(media.loudness('take-early-voice'));
+  await loudnessOfTakes([early], media);
+  expect(await kept()).toMatchObject({ of, lufs });
   expect(server.parts.media.hasIncoming('take-early-surface')).toBe(false);
   expect(await drafts()).toEqual([]);
 });

@@ -1,6 +1,7 @@
 import { samplesIn, timescaleIn, type SampleFacts } from '@under-chalk/core/mp4/fragments';
 import type { Medium } from '@under-chalk/core/lesson/medium';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import type { Loudness } from '@under-chalk/core/sound/levelling';
 import {
   feed,
   onTheClock,
@@ -12,7 +13,8 @@ import {
 import { createHash } from 'node:crypto';
 import { open, rm, type FileHandle } from 'node:fs/promises';
 import { forceToDisk } from '../../store/force-to-disk';
-import { boxesOf } from './box-walk';
+import { boxesOf } from '@under-chalk/render';
+import { LoudnessMeter } from '../readings/loudness';
 import { levelsOf, LEVEL_SOUND } from './level-line';
 import type { PacketTimes } from './probe';
 
@@ -20,8 +22,10 @@ import type { PacketTimes } from './probe';
 export interface EarlyCopy {
   readonly media: MediaFile;
   readonly times: PacketTimes;
-  /** Loudness, of a sound track. */
+  /** Levels over time, of a sound track. */
   readonly levels: LevelLine | null;
+  /** How loud a sound track is on the whole; null where that isn't known. */
+  readonly loudness: Loudness | null;
   /** How much of what came in is in it, and SHA-256 of that, hexadecimal. */
   readonly wholeBytes: number;
   readonly digest: string;
@@ -91,6 +95,8 @@ export class EarlyCopying {
   readonly #hash = createHash('sha256');
   #ffmpeg: Running | null = null;
   #levels: Promise<LevelLine | null> = Promise.resolve(null);
+  /** Listens to a sound track; it is done without where it fails. */
+  #meter: LoudnessMeter | null = null;
   #times: TimesSoFar | null = null;
   /** Up to where it has been copied, bytes of what came in. */
   #at = 0;
@@ -148,6 +154,7 @@ export class EarlyCopying {
       const bytes = await readAt(file, this.#at, Math.min(end, this.#at + READ_BYTES));
       this.#hash.update(bytes);
       await feed(this.#ffmpeg, bytes);
+      await this.#meter?.feed(bytes).catch(() => this.#dropMeter());
       this.#at += bytes.length;
     }
   }
@@ -168,9 +175,21 @@ export class EarlyCopying {
       undefined,
       { deadlineMs: DEADLINE_MS, memoryBytes: 3e9 },
     );
-    if (sound) this.#levels = levelsOf(ffmpeg).catch(() => null);
-    else ffmpeg.stdout.resume();
+    if (sound) {
+      this.#levels = levelsOf(ffmpeg).catch(() => null);
+      this.#meter = new LoudnessMeter('mov', { deadlineMs: DEADLINE_MS, memoryBytes: 3e9 });
+    } else ffmpeg.stdout.resume();
     return ffmpeg;
+  }
+
+  #dropMeter(): void {
+    this.#meter?.drop();
+    this.#meter = null;
+  }
+
+  async #loudness(): Promise<Loudness | null> {
+    const lufs = await this.#meter?.end().catch(() => undefined);
+    return lufs === undefined ? null : { lufs };
   }
 
   /**
@@ -179,7 +198,10 @@ export class EarlyCopying {
    * @param signal breaks it off
    */
   async finish(signal: AbortSignal): Promise<EarlyCopy | null> {
-    const breakOff = () => this.#ffmpeg?.kill();
+    const breakOff = () => {
+      this.#ffmpeg?.kill();
+      this.#meter?.drop();
+    };
     signal.addEventListener('abort', breakOff, { once: true });
     try {
       await this.feed();
@@ -188,14 +210,14 @@ export class EarlyCopying {
         return null;
       }
       this.#ffmpeg.stdin.end();
-      const levels = await this.#levels;
+      const [levels, loudness] = await Promise.all([this.#levels, this.#loudness()]);
       await this.#ffmpeg.ended;
       await forceToDisk(this.#job.draft);
       const media: MediaFile = { path: this.#job.draft, demuxer: 'mov' };
       return {
         media,
         times: this.#times.times(),
-        levels,
+        ...{ levels, loudness },
         wholeBytes: this.#at,
         digest: this.#hash.digest('hex'),
       };
@@ -215,6 +237,7 @@ export class EarlyCopying {
 
   async #end(): Promise<void> {
     this.#givenUp = true;
+    this.#dropMeter();
     this.#ffmpeg?.kill();
     await this.#ffmpeg?.ended.catch(() => undefined);
     await rm(this.#job.draft, { force: true });

@@ -3,7 +3,7 @@ import type { MediaFile } from '@under-chalk/render';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { open, rm } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
-import { boxesOf } from './box-walk';
+import { boxesOf } from '@under-chalk/render';
 
 /**
  * A stretch of a recorded track that is a fragmented MP4 of its own: a head and whole fragments. A track

@@ -1,6 +1,7 @@
 import type { ErrorCode } from '@under-chalk/core/errors/errors';
 import { LONGEST_TAKE_US, type TrackKind } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
+import type { Loudness } from '@under-chalk/core/sound/levelling';
 import { isDiskFull, type MediaFile } from '@under-chalk/render';
 import { constants, copyFile, rename, rm, stat } from 'node:fs/promises';
 import type { MediaStore } from '../../store/media-store';
@@ -18,6 +19,8 @@ export interface Outcome {
   /** Why there is no track; null where there is one, or the file has no such stream. */
   readonly problem: ErrorCode | null;
   readonly levels: LevelLine | null;
+  /** How loud it is, where that was measured while it came in. */
+  readonly loudness?: Loudness | null;
   /** Everything that had come in is in it: what came in is not needed any more. */
   readonly complete: boolean;
 }
@@ -52,7 +55,7 @@ export const settleEarly = async (
     const track = { id, kind, durationUs, widthPx, heightPx, bytes, digest: copy.digest };
     // Every whole fragment is in it; of one that was torn more may come.
     const complete = copy.wholeBytes === (await stat(store.incoming(id))).size;
-    return { kind, track, problem: null, levels, complete };
+    return { kind, track, problem: null, levels, loudness: copy.loudness, complete };
   } catch (error) {
     if (isForLater(error, signal)) throw error;
     return null;
@@ -84,7 +87,7 @@ export const settleAsItIs = async (
     const isSound = medium === MEDIA.sound;
     const levels = isSound ? await measureLevels(came, signal, limits(LEVEL_LIMITS)) : null;
     const { size: bytes } = await stat(came.path);
-    const copy = { media: came, times, levels, wholeBytes: bytes, digest };
+    const copy = { media: came, times, levels, loudness: null, wholeBytes: bytes, digest };
     const made = await medium.settleCopy(copy, facts, settling);
     if (!made) return null;
     await copyFile(came.path, draft, constants.COPYFILE_FICLONE);

@@ -10,6 +10,7 @@ import type { Log } from '../../log';
 import { writeSynced } from '../../store/force-to-disk';
 import type { SettledElsewhere, SettledTrack, TakeStore } from '../../store/take-store';
 import type { MediaStore } from '../../store/media-store';
+import { keepLoudness } from '../readings/loudness';
 import { foreignFile } from './container';
 import type { EarlyCopies } from './early-copies';
 import { filmed } from './media';
@@ -256,6 +257,9 @@ export const settleTake = async (
     outcomes.find(({ kind, levels }) => kind === 'voice' && levels) ??
     outcomes.find(({ levels }) => levels);
   if (voice?.levels) await writeSynced(media.levels(takeId), voice.levels);
+  for (const { track, loudness } of outcomes) {
+    if (track && loudness) await keepLoudness(media, track, loudness);
+  }
   await media.force();
   const durationUs = Math.max(...settled.map((track) => track.durationUs));
   await takes.settled(takeId, durationUs, settled, problem ?? elsewhere?.problem ?? null);

@@ -1,0 +1,191 @@
+import { useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import { embedCode } from '@under-chalk/core/hand-out/embed-code';
+import { aspectOf } from '@under-chalk/core/lesson/arrangement';
+import { codeOf } from '../../data/client';
+import { useHandOutAgain, useLetSave, useRetryFilm, useTakeBack } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { useFocusWhen } from '../../ui/focus';
+import { Menu } from '../../ui/menu';
+import { momentInWords } from '../../ui/moment';
+import { ProblemNotice } from '../../ui/notice';
+import { Words } from '../../ui/text';
+import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { useThisLesson } from '../lessons/lesson-layout';
+import { addressOf, copyLink, copyText, type Copied } from './copy-link';
+import { SIZE_NAMES } from './film-words';
+import { GivenFilms } from './given-films';
+import { LinkMaterials } from './link-materials';
+import { LinkTimes } from './link-times';
+
+const COPY_WORDS: Record<Copied, string> = {
+  no: '',
+  yes: 'Copied.',
+  failed: 'The browser does not let it be copied; mark it above.',
+};
+
+/** Who can watch at this moment, in words. */
+const openWords = ({ state, fromAt, untilAt }: HandOut): string => {
+  if (state === 'not-yet') return `Opens ${momentInWords(fromAt!)}`;
+  if (state === 'over') return `Closed since ${momentInWords(untilAt!)}`;
+  const until = untilAt === null ? '' : `, until ${momentInWords(untilAt)}`;
+  return `Open to anyone with the link${until}`;
+};
+
+/** What is open below a link. */
+type Panel = 'times' | 'given' | 'materials';
+
+interface Props {
+  readonly handOut: HandOut;
+  /** Made just now: whether it was copied; null for an older one. */
+  readonly made: Copied | null;
+  readonly onTaken: () => void;
+}
+
+/** A link, and what can be done with it. */
+export const LinkRow = ({ handOut, made, onTaken }: Props) => {
+  const theme = useTheme();
+  const { lesson } = useThisLesson();
+  const takeBack = useTakeBack(lesson.id);
+  const again = useHandOutAgain(lesson.id);
+  const letSave = useLetSave(lesson.id);
+  const [copiedNow, setCopied] = useState<Copied | null>(null);
+  const [open, setOpen] = useState<Panel | null>(null);
+  const copied = copiedNow ?? made ?? 'no';
+  const copyButton = useFocusWhen(made !== null);
+  const { token, film, saves } = handOut;
+  const { plan, frame } = lesson.decisions;
+  const changed = film.revision < lesson.revision;
+  const toggle = (panel: Panel) => setOpen(open === panel ? null : panel);
+  return (
+    <View style={[styles.row, { borderColor: theme.line, backgroundColor: theme.card }]}>
+      {token ? (
+        <Words strong selectable testID="watch-address" style={styles.address}>
+          {addressOf(token)}
+        </Words>
+      ) : (
+        <Words tone="warn">
+          This link works, but its address can’t be shown any more. Make a new one to pass on.
+        </Words>
+      )}
+      <Words size="small" tone="soft">
+        {`${openWords(handOut)} · ${SIZE_NAMES[film.size]}${saves ? ' · students can save it' : ''}`}
+      </Words>
+      <LinkFilm handOut={handOut} />
+      {changed ? (
+        <>
+          <Words size="small">The lesson has been changed since it was handed out here.</Words>
+          <View style={styles.actions}>
+            <Button
+              small
+              kind="main"
+              label="Hand out the change under this link"
+              disabled={again.isPending}
+              onPress={() => again.mutate({ handOutId: handOut.id, size: film.size })}
+            />
+          </View>
+        </>
+      ) : null}
+      <View style={styles.actions}>
+        {token ? (
+          <Button
+            small
+            ref={copyButton}
+            label="Copy the link"
+            onPress={() => void copyLink(token).then(setCopied)}
+          />
+        ) : null}
+        <Menu
+          of="this link"
+          items={[
+            ...(token
+              ? [
+                  {
+                    label: 'Open it as students do',
+                    onPress: () => void window.open(addressOf(token), '_blank', 'noopener'),
+                  },
+                ]
+              : []),
+            { label: 'When it can be watched…', onPress: () => toggle('times') },
+            {
+              label: saves ? 'Let nobody save it' : 'Let students save it',
+              onPress: () => letSave.mutate({ handOutId: handOut.id, saves: !saves }),
+            },
+            { label: 'Materials that go along…', onPress: () => toggle('materials') },
+            ...(handOut.given.length > 1
+              ? [{ label: 'Films given before…', onPress: () => toggle('given') }]
+              : []),
+            ...(token
+              ? [
+                  {
+                    label: 'Copy the code for a page',
+                    onPress: () =>
+                      void copyText(
+                        embedCode(addressOf(token), plan.title, aspectOf(frame.shape)),
+                      ).then(setCopied),
+                  },
+                ]
+              : []),
+          ]}
+        />
+        <View style={styles.apart}>
+          <Button
+            small
+            kind="grave"
+            label="Take it away"
+            disabled={takeBack.isPending}
+            onPress={() => takeBack.mutate(handOut.id, { onSuccess: onTaken })}
+          />
+        </View>
+      </View>
+      {open === 'times' ? <LinkTimes handOut={handOut} onDone={() => setOpen(null)} /> : null}
+      {open === 'materials' ? <LinkMaterials handOut={handOut} /> : null}
+      {open === 'given' ? <GivenFilms handOut={handOut} /> : null}
+      {[takeBack.error, again.error, letSave.error].map((error, index) =>
+        error ? <ProblemNotice key={index} code={codeOf(error)} /> : null,
+      )}
+      <Words size="small" role="status">
+        {COPY_WORDS[copied]}
+      </Words>
+    </View>
+  );
+};
+
+/** How it stands with the film under a link: it plays before all of it is made. */
+const LinkFilm = ({ handOut: { film } }: { handOut: HandOut }) => {
+  const retry = useRetryFilm(film.lessonId);
+  switch (film.state) {
+    case 'done':
+      return null;
+    case 'waiting':
+    case 'making':
+      return (
+        <Words size="small" tone="good" role="status">
+          It plays already; what is still to be made is made while it plays.
+        </Words>
+      );
+    case 'failed':
+    case 'cancelled':
+      return film.state === 'failed' ? (
+        <ProblemNotice code={film.problem ?? 'export-failed'}>
+          <Button small label="Try again" onPress={() => retry.mutate(film.id)} />
+        </ProblemNotice>
+      ) : (
+        <View style={styles.actions}>
+          <Words size="small" tone="warn">
+            Its film was called off, so it can’t be watched.
+          </Words>
+          <Button small label="Make it after all" onPress={() => retry.mutate(film.id)} />
+        </View>
+      );
+  }
+};
+
+const styles = StyleSheet.create({
+  row: { borderWidth: 1, borderRadius: RADIUS.medium, padding: SPACE.medium, gap: SPACE.small },
+  address: { ...({ overflowWrap: 'anywhere' } as object) },
+  actions: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small, alignItems: 'center' },
+  // Far from what is pressed most.
+  apart: { ...({ marginInlineStart: 'auto' } as object) },
+});

@@ -1,0 +1,98 @@
+import type { ReactNode } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { formatClock, type Us } from '@under-chalk/core/time/us';
+import { SeekSlider } from '../../player/seek-slider';
+import { Button } from '../../ui/button';
+import { Choices } from '../../ui/choices';
+import { Words } from '../../ui/text';
+import { SPACE, useTheme } from '../../ui/theme';
+import { KeyCard } from './key-card';
+import { SeekPreview } from './seek-preview';
+import { SPEEDS, STEP_S, type Player } from './use-player';
+
+interface Props {
+  readonly player: Player;
+  readonly filmUs: Us;
+  /** Width by height of the picture; and where small pictures of it are, if there are any. */
+  readonly aspect: number;
+  readonly sheetPath: string | null;
+  /** There are captions to be switched. */
+  readonly captions: boolean;
+  /** What else is chosen about it. */
+  readonly children: ReactNode;
+}
+
+/** Play, the place in the film, the speed, the whole screen: the same when it fills the screen. */
+export const PlayerBar = ({ player, filmUs, aspect, sheetPath, captions, children }: Props) => {
+  const theme = useTheme();
+  const { playing, waiting, full, atS, speed, keysShown, ownWindow } = player;
+  return (
+    <View
+      style={[styles.bar, full ? { backgroundColor: theme.paper, padding: SPACE.small } : null]}
+    >
+      <View style={styles.line}>
+        <View style={styles.slider}>
+          <SeekPreview {...{ filmUs, aspect, sheetPath }}>
+            <SeekSlider
+              label="Place in the film"
+              valueUs={Math.round(atS * 1e6)}
+              mostUs={filmUs}
+              onSeek={(us) => player.seek(us / 1e6)}
+            />
+          </SeekPreview>
+        </View>
+        <Words size="small" style={styles.clock}>
+          {`${formatClock(atS * 1e6)} / ${formatClock(filmUs)}`}
+        </Words>
+      </View>
+      <View style={styles.line}>
+        <Button kind="main" label={playing ? 'Pause' : 'Play'} onPress={player.toggle} />
+        <Button
+          label={`− ${STEP_S} s`}
+          spoken={`${STEP_S} seconds back`}
+          onPress={() => player.seek(atS - STEP_S)}
+        />
+        <Button
+          label={`+ ${STEP_S} s`}
+          spoken={`${STEP_S} seconds on`}
+          onPress={() => player.seek(atS + STEP_S)}
+        />
+        <Button label={full ? 'Leave the full screen' : 'Fill the screen'} onPress={player.fill} />
+        {ownWindow ? <Button label="Over other windows" onPress={ownWindow} /> : null}
+      </View>
+      <View role="status" style={waiting ? null : styles.nothing}>
+        {waiting ? <Words size="small">Waiting for the film…</Words> : null}
+      </View>
+      <View style={styles.line}>
+        <View style={styles.speeds}>
+          <Choices
+            label="Speed"
+            hideLabel
+            segments
+            choices={SPEEDS.map((value) => ({ value, label: `${value}×` }))}
+            value={speed}
+            onChoose={player.setSpeed}
+          />
+        </View>
+        <Button
+          small
+          kind="bare"
+          label={keysShown ? 'Fold the keys away' : 'Keys'}
+          expanded={keysShown}
+          onPress={player.showKeys}
+        />
+      </View>
+      {keysShown ? <KeyCard captions={captions} /> : null}
+      {children}
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  bar: { gap: SPACE.small, paddingTop: SPACE.small },
+  line: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
+  slider: { flexGrow: 1, flexBasis: 120 },
+  speeds: { flexGrow: 1, flexBasis: 240, maxWidth: 420 },
+  clock: { fontVariant: ['tabular-nums'] },
+  nothing: { height: 0 },
+});

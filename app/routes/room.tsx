@@ -1,0 +1,1 @@
+export { RoomPage as default } from '../features/room/room-page';

@@ -1,0 +1,62 @@
+import * as z from 'zod';
+import { idSchema } from '../lesson/take';
+import { byLesson, define, ok } from './endpoint';
+
+const bytesSchema = z.number().int().min(0);
+
+/** What a lesson takes up on the server's disk. */
+export const lessonRoomSchema = z.object({
+  id: idSchema,
+  title: z.string(),
+  className: z.string(),
+  /** What was recorded and brought in as takes, as it came and as it is kept. */
+  footageBytes: bytesSchema,
+  /** Films made of it, their sound alone, and the same for slow lines. */
+  filmBytes: bytesSchema,
+  /** Of all that, what can be made again of the rest at any time: files at no link, voices without their room. */
+  spareBytes: bytesSchema,
+  /** A film of it is finished: it can be kept without the footage. */
+  hasFilm: z.boolean(),
+});
+export type LessonRoom = z.infer<typeof lessonRoomSchema>;
+
+export const roomTakenSchema = z.object({
+  /** Those that take up most first. */
+  lessons: z.array(lessonRoomSchema),
+  /** Pieces of films, pictures of pages and of moments: made again when they are needed. */
+  cacheBytes: bytesSchema,
+  materialBytes: bytesSchema,
+  freeBytes: bytesSchema,
+});
+export type RoomTaken = z.infer<typeof roomTakenSchema>;
+
+export const ROOM = define({
+  roomTaken: {
+    method: 'get',
+    path: '/api/room/taken',
+    summary: 'What takes up how much of the server’s disk.',
+    answer: roomTakenSchema,
+  },
+  letSpareGo: {
+    method: 'post',
+    path: '/api/lessons/:lessonId/let-spare-go',
+    summary:
+      'Remove what can be made again of the rest of a lesson: films at no link, voices without their room.',
+    params: byLesson,
+    answer: ok,
+  },
+  keepFilmOnly: {
+    method: 'post',
+    path: '/api/lessons/:lessonId/keep-film-only',
+    summary:
+      'Put all takes of a lesson into the bin. Its films and links stay; until the takes go for good they can be brought back. Refused where no film is finished, or another lesson shows a take too.',
+    params: byLesson,
+    answer: ok,
+  },
+  emptyCache: {
+    method: 'post',
+    path: '/api/room/empty-cache',
+    summary: 'Remove what is only held to be quick. Refused while a film is being made of it.',
+    answer: ok,
+  },
+});

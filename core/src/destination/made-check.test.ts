@@ -1,0 +1,23 @@
+import { FIRST_DESTINATIONS, FREE_DESTINATION } from './destination';
+import { madeCheck } from './made-check';
+
+const [note] = FIRST_DESTINATIONS;
+const s = (seconds: number) => seconds * 1_000_000;
+const verdicts = (filmUs: number, bytes: number) => {
+  const { length, bytes: size } = madeCheck({ filmUs, bytes }, note!);
+  return [length?.fits, size?.fits];
+};
+
+it('measures length and bytes against the place', () => {
+  expect(verdicts(s(60), 5e6)).toEqual([true, true]);
+  expect(verdicts(s(240), 61e6)).toEqual([false, false]);
+  expect(verdicts(s(2), 60e6)).toEqual([false, true]);
+  expect(madeCheck({ filmUs: s(60), bytes: 71e6 }, note!).bytes!.sentence).toBe(
+    '“Three-minute note” takes 60 MB, and it has 71 MB.',
+  );
+});
+
+it('says nothing of what a place has no limit for', () =>
+  expect(madeCheck({ filmUs: s(60), bytes: 5e9 }, FREE_DESTINATION)).toEqual({
+    ...{ length: null, bytes: null },
+  }));

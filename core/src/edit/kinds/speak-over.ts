@@ -1,0 +1,23 @@
+import * as z from 'zod';
+import { footageSchema } from '../../lesson/cutaway';
+import { layOrClear } from '../../time/timeline';
+import { always, kindOf } from '../kind';
+import { spokenOverSlice } from '../slices/spoken-over';
+import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+
+/** Has another take's voice heard over a stretch, in place of its own; null: its own again. */
+export const speakOver = kindOf({
+  schema: z
+    .object({ do: z.literal('speak-over'), ...ENDS, by: footageSchema.nullable() })
+    .refine(runsForward, FORWARD),
+  slice: spokenOverSlice,
+  apply: (before, { by, ...stretch }) => layOrClear(before, stretch, by && { by }),
+  touches: ({ takeId, startUs, endUs, by }) => [
+    { slot: `spoken over ${takeId}`, range: { startUs, endUs }, value: by },
+  ],
+  isUndoable: always,
+  inWords: (edit) =>
+    edit.by
+      ? `spoke ${stretchInWords(edit)} anew`
+      : `let the voice be heard that was recorded with ${stretchInWords(edit)}`,
+});

@@ -1,0 +1,13 @@
+import { ERRORS } from '../errors/errors';
+
+/** What is said where a link leads to no film at this moment, and what can be done. */
+export const CLOSED_WORDS = {
+  'not-found': {
+    sentence: 'There is no film here (any more).',
+    next: 'Ask your teacher for the new link.',
+  },
+  'not-open-yet': ERRORS['not-open-yet'],
+  'no-longer-open': ERRORS['no-longer-open'],
+} as const satisfies Record<string, { readonly sentence: string; readonly next: string }>;
+export type Closed = keyof typeof CLOSED_WORDS;
+export const CLOSED = Object.keys(CLOSED_WORDS) as Closed[];

@@ -1,0 +1,32 @@
+import type { Act } from '../edit/edit';
+import type { Us } from '../time/us';
+
+/** What is mended by a press: by what is decided then and there, at a step of the lesson, or where it is chosen. */
+export type Mend =
+  | { readonly words: string; readonly acts: readonly Act[] }
+  | { readonly words: string; readonly opens: 'cover' | 'licence' }
+  | { readonly words: string; readonly step: 'plan' | 'record' | 'tidy' | 'words' };
+
+/** One line of the last look. */
+export interface Check {
+  readonly id:
+    | 'title'
+    | 'length'
+    | 'sound'
+    | 'loudness'
+    | 'too-loud'
+    | 'room'
+    | 'dead-air'
+    | 'picture'
+    | 'cover'
+    | 'licence'
+    | 'face'
+    | 'bytes'
+    | 'captions'
+    | 'practice';
+  readonly verdict: 'good' | 'look' | 'stop';
+  readonly sentence: string;
+  /** The first place of the film that it is about, µs; absent: the whole of it. */
+  readonly atUs?: Us;
+  readonly mend?: Mend;
+}

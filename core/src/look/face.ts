@@ -1,0 +1,97 @@
+import type { Act } from '../edit/edit';
+import { spanAt, type Film } from '../film/film';
+import { arrangementAt, closeUpAt } from '../film/sections';
+import { recordedIn } from '../film/span';
+import type { InkOf } from '../ink/changed-track';
+import type { Arrangement } from '../lesson/arrangement';
+import { framed } from '../scene/framed';
+import type { Rect } from '../scene/geometry';
+import { inTheWayAt, shared } from '../scene/in-the-way';
+import { FILM_FPS, frameToUs } from '../time/frames';
+import { formatClock } from '../time/us';
+import type { Check } from './check';
+
+/** It is looked at this often, frames. */
+const STEP = FILM_FPS / 2;
+/** What is written lies under a face from this share of the frame on. */
+const LEAST = 0.004;
+/** A face moves away this long before, and stays away this long after, µs. */
+const MARGIN_US = 700_000;
+
+const CORNERS = [
+  [0, 0],
+  [1, 0],
+  [0, 1],
+  [1, 1],
+] as const;
+
+const covered = (face: Rect, written: readonly Rect[]): number =>
+  written.reduce((sum, stroke) => sum + shared(face, stroke), 0);
+
+/** A stretch of a span in which the face covers what is written, in frames of the film. */
+interface Covered {
+  readonly first: number;
+  readonly last: number;
+  readonly arrangement: Arrangement;
+  /** What is written at the end of it: the most. */
+  readonly written: readonly Rect[];
+}
+
+const coveredIn = (film: Film, inkOf: InkOf): Covered[] => {
+  const found: Covered[] = [];
+  for (let frame = 0; frame < film.frames; frame += STEP) {
+    const span = spanAt(film, frame)!;
+    if (!inkOf(span.take.id)) continue;
+    const arrangement = arrangementAt(film.lesson, span.take, recordedIn(span, frame));
+    // Told first: what is written costs more to find.
+    if (arrangement.kind !== 'inset') continue;
+    const { face, written } = inTheWayAt(film, inkOf, frame);
+    if (!face || covered(face, written) < LEAST) continue;
+    const before = found.at(-1);
+    const goesOn =
+      before &&
+      before.last + STEP >= frame &&
+      before.arrangement === arrangement &&
+      spanAt(film, before.last) === span;
+    if (goesOn) found[found.length - 1] = { ...before, last: frame, written };
+    else found.push({ first: frame, last: frame, arrangement, written });
+  }
+  return found;
+};
+
+/** Puts the face into the corner where it covers least, for as long as it is in the way. */
+const movedAway = (film: Film, { first, last, arrangement, written }: Covered): Act[] => {
+  const span = spanAt(film, first)!;
+  const { take } = span;
+  const closeUp = closeUpAt(film.lesson, take, recordedIn(span, last));
+  const choices = CORNERS.map(([placeX, placeY]) => {
+    const moved = { ...arrangement, inset: { ...arrangement.inset, placeX, placeY } };
+    const { camera } = framed(film.lesson, take, { arrangement: moved, closeUp });
+    return { moved, covers: camera ? covered(camera.to, written) : 0 };
+  });
+  const [best] = choices.sort((a, b) => a.covers - b.covers);
+  const face = framed(film.lesson, take, { arrangement, closeUp }).camera;
+  if (!best || !face || best.covers >= covered(face.to, written)) return [];
+  const startUs = Math.max(0, recordedIn(span, first) - MARGIN_US);
+  const endUs = Math.min(take.durationUs, recordedIn(span, last) + MARGIN_US);
+  return [{ do: 'arrange', takeId: take.id, startUs, endUs, arrangement: best.moved }];
+};
+
+/** Whether a face covers what is written. */
+export const faceCheck = (film: Film, inkOf: InkOf): Check[] => {
+  const all = coveredIn(film, inkOf);
+  const [first] = all;
+  if (!first) return [];
+  const atUs = frameToUs(first.first);
+  const acts = all.flatMap((one) => movedAway(film, one));
+  const sentence = `The face covers what is written, first at ${formatClock(atUs)}.`;
+  return [
+    {
+      ...{ id: 'face', verdict: 'look', sentence, atUs },
+      mend:
+        acts.length > 0
+          ? { words: 'Move it away there', acts }
+          : { words: 'To Tidy', step: 'tidy' },
+    },
+  ];
+};

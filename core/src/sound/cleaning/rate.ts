@@ -1,0 +1,2 @@
+/** Samples a second of what is cleaned. */
+export const CLEANING_RATE = 48_000;

@@ -1,0 +1,63 @@
+import { expect, test, type Page } from '@playwright/test';
+import { openBrowser, PHONE } from './browser';
+import { overhang, tooSmall, violations } from './checks';
+import { setDemo, WELCOME } from './demo';
+
+/** What lessons take up, and what of it can go. */
+
+const demo = setDemo();
+
+const fine = async (page: Page) => {
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+};
+
+test('only the film of a lesson is kept: its link plays, its takes come back from the bin', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await page.goto(demo.server.url);
+  await page.getByRole('link', { name: 'Room', exact: true }).click();
+  const row = page
+    .getByRole('list', { name: 'Lessons, the largest first' })
+    .getByRole('listitem')
+    .filter({ hasText: 'Week four: welcome' });
+  await expect(row).toContainText(/footage \d+ MB · films \d+ MB/);
+  await fine(page);
+  await row.getByRole('button', { name: 'More to do with Week four: welcome' }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('menuitem', { name: /^Keep only the film/ }).press('Enter');
+  // Asked first, with the way out under the finger.
+  await expect(row.getByRole('button', { name: 'Keep all of it' })).toBeFocused();
+  await fine(page);
+  await page.keyboard.press('Enter');
+  expect((await demo.server.lesson(WELCOME)).takes.length).toBeGreaterThan(0);
+  await row.getByRole('button', { name: 'More to do with Week four: welcome' }).click();
+  await page.getByRole('menuitem', { name: /^Keep only the film/ }).click();
+  await row.getByRole('button', { name: 'Yes, keep only the film of Week four: welcome' }).click();
+  await expect(row).toContainText('footage nothing');
+  await page.getByRole('button', { name: 'Let go what is only held to be quick' }).click();
+  await expect(page.getByText('only held to be quick.')).toHaveCount(0);
+
+  // Students watch on, and see its cover.
+  const path = await demo.watchPath();
+  const cover = await fetch(`${demo.server.url}/api/watch/${path.split('/').pop()}/cover.jpg`);
+  expect(cover.status).toBe(200);
+  await page.goto(demo.server.url + path);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect
+    .poll(() => page.evaluate(() => document.querySelector('video')!.currentTime))
+    .toBeGreaterThan(1);
+  await expect(page.getByRole('button', { name: /as PDF/ })).toHaveCount(0);
+
+  await page.goto(`${demo.server.url}/lessons/${WELCOME}/hand-out`);
+  await expect(page.getByText('Only its film was kept.')).toBeVisible();
+  await fine(page);
+  await page.goto(`${demo.server.url}/bin`);
+  await page
+    .getByRole('button', { name: /^Bring back Take of/ })
+    .first()
+    .click();
+  await expect.poll(async () => (await demo.server.lesson(WELCOME)).takes.length).toBe(1);
+  expect(complaints).toEqual([]);
+  await close();
+});

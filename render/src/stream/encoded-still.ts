@@ -1,0 +1,29 @@
+import type { SizePx } from '@under-chalk/core/destination/picture-size';
+import { FILM_FPS } from '@under-chalk/core/time/frames';
+import { VIDEO_ENCODER } from '../ffmpeg/encoder';
+import { run } from '../ffmpeg/run';
+
+const LIMITS = { deadlineMs: 60_000, memoryBytes: 8e9 };
+
+/**
+ * Encodes a single picture as all chunks of a film of some size are: what describes them is known before any of them is
+ * made.
+ *
+ * @param out the MP4 to write
+ * @throws FfmpegError
+ */
+export const encodedStill = async ({ widthPx, heightPx }: SizePx, out: string): Promise<void> => {
+  await run(
+    'ffmpeg',
+    [
+      ...['-f', 'lavfi', '-i', `color=black:size=${widthPx}x${heightPx}:rate=${FILM_FPS}`],
+      ...['-vf', 'setsar=1', '-frames:v', '1', ...VIDEO_ENCODER, '-f', 'mp4', out],
+    ],
+    undefined,
+    LIMITS,
+  );
+};
+
+/** What names it: equal text, equal description. */
+export const stillText = ({ widthPx, heightPx }: SizePx): string =>
+  JSON.stringify(['head', widthPx, heightPx, VIDEO_ENCODER]);

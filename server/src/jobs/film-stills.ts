@@ -1,0 +1,63 @@
+import { sizeOf } from '@under-chalk/core/destination/picture-size';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import { filmOf, type Film } from '@under-chalk/core/film/film';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { readScenes, type Scene, type SceneReader } from '@under-chalk/core/scene/scene';
+import { paintStill } from '@under-chalk/render';
+import type { MediaStore } from '../store/media-store';
+import { inkOfFilm, seenInFilm } from './ink-of';
+import type { PagePictures } from './materials/page-pictures';
+
+/** Nobody waits longer for a picture, ms. */
+const LONGEST_MS = 30_000;
+
+/** A film that pictures are taken of. */
+export interface OpenFilm {
+  readonly film: Film;
+  readonly scenes: SceneReader;
+}
+
+/** Single frames of films, painted as the film will have them, whether it has been made or not. */
+export class FilmStills {
+  readonly #media: MediaStore;
+  readonly #pages: PagePictures;
+
+  constructor(media: MediaStore, pages: PagePictures) {
+    this.#media = media;
+    this.#pages = pages;
+  }
+
+  /** @throws TellableError `footage-missing` */
+  async open(lesson: Lesson): Promise<OpenFilm> {
+    const film = filmOf(lesson);
+    const inkOf = await inkOfFilm(film, this.#media);
+    return { film, scenes: readScenes(film, inkOf, await seenInFilm(film, this.#media)) };
+  }
+
+  /**
+   * A picture of a film: one of its frames, or a scene that is made of its parts.
+   *
+   * @param scene null where there is none
+   * @param widthPx of its picture; the height follows from the frame's shape
+   * @throws TellableError `not-found` where there is no scene; FfmpegError
+   */
+  async paint({ film, scenes }: OpenFilm, scene: Scene | null, widthPx: number) {
+    if (!scene) throw new TellableError('not-found', 'a picture of the film');
+    const full = sizeOf(film.lesson, '720p');
+    const heightPx = Math.round((full.heightPx * widthPx) / full.widthPx / 2) * 2;
+    const tracks = new Map(
+      film.lesson.takes.flatMap(({ tracks: all }) => all.map((track) => [track.id, track])),
+    );
+    return paintStill(
+      {
+        ...{ scene, inkOf: scenes.inkOf, pageFile: this.#pages.forFilm },
+        trackOf: (id) => tracks.get(id)!,
+        mediaOf: this.#media.media,
+        signal: AbortSignal.timeout(LONGEST_MS),
+        // What a film begins with is waited for more.
+        background: true,
+      },
+      { widthPx, heightPx },
+    );
+  }
+}

@@ -1,0 +1,142 @@
+import type { LessonRoom, RoomTaken } from '@under-chalk/core/contract/room';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import { readdir, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Folders } from '../config';
+import type { FilmStore } from '../store/film-store';
+import { freeBytes } from '../store/free-bytes';
+import type { MediaStore } from '../store/media-store';
+import type { LessonFiles, RoomStore } from '../store/room-store';
+import type { BinKeeper } from './bin-keeper';
+
+/** Sizes of the files of a folder, bytes, by name; none where there is no folder. */
+const sizesIn = async (folder: string): Promise<Map<string, number>> => {
+  const names = await readdir(folder).catch(() => []);
+  const sizes = await Promise.all(
+    names.map(async (name) => {
+      // Another may have taken it away in between.
+      const facts = await stat(join(folder, name)).catch(() => null);
+      return [name, facts?.isFile() ? facts.size : 0] as const;
+    }),
+  );
+  return new Map(sizes);
+};
+
+const totalOf = (sizes: Iterable<number>): number => {
+  let sum = 0;
+  for (const size of sizes) sum += size;
+  return sum;
+};
+
+/** Bytes of the files that belong to an id: its name begins all of their names. */
+const bytesByOwner = (sizes: ReadonlyMap<string, number>) => {
+  const bytes = new Map<string, { all: number; cleaned: number }>();
+  for (const [name, size] of sizes) {
+    const owner = name.split('.')[0]!;
+    const sum = bytes.get(owner) ?? { all: 0, cleaned: 0 };
+    sum.all += size;
+    if (name.includes('.cleaned.')) sum.cleaned += size;
+    bytes.set(owner, sum);
+  }
+  return (ids: readonly string[]) => ({
+    all: totalOf(ids.map((id) => bytes.get(id)?.all ?? 0)),
+    cleaned: totalOf(ids.map((id) => bytes.get(id)?.cleaned ?? 0)),
+  });
+};
+
+interface KeeperParts {
+  readonly folders: Folders;
+  readonly room: RoomStore;
+  readonly media: MediaStore;
+  readonly films: FilmStore;
+  readonly binKeeper: BinKeeper;
+}
+
+/** What takes up the disk, and what of it can go. */
+export class RoomKeeper {
+  readonly #parts: KeeperParts;
+
+  constructor(parts: KeeperParts) {
+    this.#parts = parts;
+  }
+
+  async taken(): Promise<RoomTaken> {
+    const { folders, room } = this.#parts;
+    const [incoming, media, films, ...caches] = await Promise.all(
+      [folders.incoming, folders.media, folders.films, ...this.#caches()].map(sizesIn),
+    );
+    const [come, kept, made] = [incoming!, media!, films!].map(bytesByOwner);
+    const lessons = (await room.lessons()).map((lesson): LessonRoom => {
+      const { id, title, className, takeIds, trackIds } = lesson;
+      const footage = kept!([...takeIds, ...trackIds]);
+      const spare = spareFilms(lesson).map((film) => film.id);
+      return {
+        ...{ id, title, className },
+        footageBytes: footage.all + come!(trackIds).all,
+        filmBytes: made!(lesson.films.map((film) => film.id)).all,
+        spareBytes: footage.cleaned + made!(spare).all,
+        hasFilm: lesson.films.some(({ done }) => done),
+      };
+    });
+    return {
+      lessons: lessons.sort((a, b) => b.footageBytes + b.filmBytes - a.footageBytes - a.filmBytes),
+      cacheBytes: totalOf(caches.flatMap((sizes) => [...sizes.values()])),
+      materialBytes: totalOf((await sizesIn(folders.materials)).values()),
+      freeBytes: await freeBytes(folders.home),
+    };
+  }
+
+  #caches(): string[] {
+    const { chunks, stills, pages } = this.#parts.folders;
+    return [chunks, stills, pages];
+  }
+
+  async #lesson(lessonId: string): Promise<LessonFiles> {
+    const [lesson] = await this.#parts.room.lessons(lessonId);
+    if (!lesson) throw new TellableError('not-found', `lesson ${lessonId}`);
+    return lesson;
+  }
+
+  /**
+   * Removes what can be made again of the rest of a lesson.
+   *
+   * @throws TellableError `not-found`
+   */
+  async letSpareGo(lessonId: string): Promise<void> {
+    const { media, binKeeper } = this.#parts;
+    const lesson = await this.#lesson(lessonId);
+    for (const { id } of spareFilms(lesson)) {
+      const film = { kind: 'film', id } as const;
+      await binKeeper.throwAway(film);
+      await binKeeper.letGo(film);
+    }
+    for (const trackId of lesson.trackIds) await media.forgetCleaned(trackId);
+  }
+
+  /**
+   * Puts all takes of a lesson into the bin; its films and links stay. Nothing is done where one can't go.
+   *
+   * @throws TellableError `not-found`; `no-film-to-keep`; `not-ready` while it is recorded; `take-elsewhere`
+   */
+  async keepFilmOnly(lessonId: string): Promise<void> {
+    const { binKeeper, films } = this.#parts;
+    const { films: made, takeIds } = await this.#lesson(lessonId);
+    if (!made.some(({ done }) => done)) throw new TellableError('no-film-to-keep', lessonId);
+    await binKeeper.throwAway(...takeIds.map((id) => ({ kind: 'take' as const, id })));
+    // What was written went along: its pages can't be printed any more.
+    await films.withoutPages(lessonId);
+  }
+
+  /** @throws TellableError `room-in-use` while a film is being made of it */
+  async emptyCache(): Promise<void> {
+    const { films } = this.#parts;
+    if (await films.isAnyInWork()) throw new TellableError('room-in-use');
+    for (const folder of this.#caches()) {
+      for (const name of (await sizesIn(folder)).keys())
+        await rm(join(folder, name), { force: true });
+    }
+  }
+}
+
+/** Films that nobody is given: they are made again by a press. */
+const spareFilms = ({ films }: LessonFiles) => films.filter(({ done, given }) => done && !given);

@@ -1,0 +1,67 @@
+import type { Context } from 'koa';
+import type { Parts } from '../http/context';
+import { sendFile } from '../http/files';
+import type { On } from '../http/route';
+import type { Student } from '../http/who';
+
+const PLAYLIST = 'application/vnd.apple.mpegurl';
+
+/** A student's film in pieces. What stands under a version never changes, but the link can be taken away. */
+export const streamRoutes = (on: On, { handOuts, streams, previews }: Parts): void => {
+  /** What is given under a link, or was until a few hours ago: whoever watches goes on with it. */
+  const filmOf = ({ handOut }: Student, version: string) =>
+    handOuts.filmOfVersion(handOut, version);
+
+  const answer = (ctx: Context, type: string, bytes: string | Uint8Array) => {
+    ctx.type = type;
+    ctx.body = typeof bytes === 'string' ? bytes : Buffer.from(bytes.buffer);
+  };
+
+  /** A student's own browser may hold what it has seen for as long as a lesson lasts. */
+  const HELD = 'private, max-age=3600';
+
+  on('watchStream', async ({ who, params, ctx }) => {
+    // A film for slow lines may have been made since: held for as long as a page takes to begin.
+    ctx.set('Cache-Control', 'private, max-age=20');
+    answer(ctx, PLAYLIST, await streams.playlist(await filmOf(who, params.version)));
+  });
+
+  on('watchTrack', async ({ who, params, ctx }) => {
+    ctx.set('Cache-Control', HELD);
+    const film = await filmOf(who, params.version);
+    answer(ctx, PLAYLIST, await streams.trackPlaylist(film, params.track));
+  });
+
+  on('watchPreviews', async ({ who, params, ctx }) => {
+    const path = await previews.of(await filmOf(who, params.version));
+    await sendFile(ctx, path, { type: 'image/jpeg', keep: 'never' });
+    ctx.set('Cache-Control', HELD);
+  });
+
+  on('watchHead', async ({ who, params, ctx }) => {
+    const film = await filmOf(who, params.version);
+    const head = await streams.head(film, params.track);
+    ctx.set('Cache-Control', HELD);
+    answer(ctx, 'video/mp4', head);
+  });
+
+  on('watchSegment', async ({ who, params, ctx }) => {
+    const film = await filmOf(who, params.version);
+    const gone = new AbortController();
+    ctx.res.once('close', () => gone.abort(new Error('nobody waits for it')));
+    const { track, number } = params;
+    const bytes = await streams
+      .segment(film, track, Number(number), gone.signal)
+      .catch((error: unknown) => {
+        if (!gone.signal.aborted) throw error;
+        return null;
+      });
+    // They went elsewhere in the film: there is nobody to answer.
+    if (!bytes) {
+      ctx.respond = false;
+      return;
+    }
+    ctx.set('Cache-Control', HELD);
+    answer(ctx, 'video/mp4', bytes);
+  });
+};
