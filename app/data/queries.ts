@@ -18,6 +18,7 @@ export const KEYS = {
   loudness: (takeId: string) => ['loudness', takeId],
   notes: (lessonId: string, revision: number) => ['notes', lessonId, revision],
   covers: (lessonId: string, revision: number) => ['covers', lessonId, revision],
+  pictures: (lessonId: string, revision: number) => ['pictures', lessonId, revision],
   films: (lessonId: string) => ['films', lessonId],
   fitted: (filmId: string, mostBytes: number) => ['fitted', filmId, mostBytes],
   filmLoudness: (filmId: string) => ['film-loudness', filmId],
@@ -147,6 +148,16 @@ export const useCoverChoices = (lessonId: string, revision: number, wanted = tru
     enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     // What was proposed a change before is shown meanwhile.
+    placeholderData: keepPreviousData,
+  });
+
+/** What is known of the pictures of a lesson's film, as the lesson is now. Asked again while they are being looked through. */
+export const useLessonPictures = (lessonId: string, revision: number, wanted: boolean) =>
+  useQuery({
+    queryKey: KEYS.pictures(lessonId, revision),
+    queryFn: () => call('lessonPictures', { params: { lessonId } }),
+    enabled: wanted,
+    refetchInterval: ({ state }) => (state.data?.isWhole === false ? AWAY_MS : false),
     placeholderData: keepPreviousData,
   });
 

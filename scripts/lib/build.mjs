@@ -199,12 +199,13 @@ export const reader = (outdir) =>
     outExtension: { '.js': '.mjs' },
   });
 
-/** Threads beside the server: one looks for pointers, one takes the room from under voices, one compares them. */
+/** Threads beside the server: one looks for pointers, one looks through pictures, one takes the room from under voices, one compares them. */
 export const threads = (outdir) =>
   build({
     ...NODE,
     entryPoints: {
       'pointer-thread': join(root, 'server/src/jobs/readings/pointer-thread.ts'),
+      'picture-thread': join(root, 'server/src/jobs/readings/picture-thread.ts'),
       'cleaning-thread': join(root, 'server/src/jobs/cleaning/cleaning-thread.ts'),
       'likeness-thread': join(root, 'server/src/words/likeness-thread.ts'),
     },

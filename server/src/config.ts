@@ -76,6 +76,8 @@ export interface Shipped {
   readonly readerScript: string;
   /** The program of the thread that looks for pointers; empty: none are looked for. */
   readonly pointerScript: string;
+  /** The program of the thread that looks through pictures; empty: they aren’t. */
+  readonly pictureScript: string;
   /** The program of the thread that takes the room from under voices; empty: it is done in the server’s own. */
   readonly cleaningScript: string;
   /** The program of the thread that compares voices; empty: it is done in the server’s own. */
@@ -87,6 +89,7 @@ export const shippedIn = (folder: string): Shipped => ({
   fontFile: join(folder, 'title-font.ttf'),
   readerScript: join(folder, 'reader', 'reader-process.mjs'),
   pointerScript: join(folder, 'pointer-thread.mjs'),
+  pictureScript: join(folder, 'picture-thread.mjs'),
   cleaningScript: join(folder, 'cleaning-thread.mjs'),
   likenessScript: join(folder, 'likeness-thread.mjs'),
 });

@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { mkdir } from 'node:fs/promises';
+import pLimit from 'p-limit';
 import { BinKeeper } from './jobs/bin-keeper';
 import { BundleKeeper } from './jobs/bundles/bundle-keeper';
 import { RoomKeeper } from './jobs/room-keeper';
@@ -13,6 +14,8 @@ import { PagePictures } from './jobs/materials/page-pictures';
 import { Notes } from './jobs/notes/notes';
 import { CleanedTracks } from './jobs/cleaning/cleaned-tracks';
 import { loudnessOfTakes } from './jobs/readings/loudness';
+import { PageReadings } from './jobs/readings/page-readings';
+import { PictureReadings } from './jobs/readings/picture-readings';
 import { PointerReadings } from './jobs/readings/pointer-readings';
 import { registerTitleFont } from './jobs/title-font';
 import { Stills } from './jobs/stills';
@@ -91,9 +94,16 @@ export const openParts = async (
   const cleaned = new CleanedTracks({
     ...{ media, folders: config.folders, script: shipped.cleaningScript, log },
   });
-  const pointers = new PointerReadings({ takes, media, script: shipped.pointerScript, log });
+  // Neither is in a hurry, and each would have a core for itself.
+  const inTurn = pLimit(1);
+  const pointers = new PointerReadings({
+    ...{ takes, media, script: shipped.pointerScript, log, inTurn },
+  });
+  const script = shipped.pictureScript;
+  const pictures = new PictureReadings({ takes, media, script, log, inTurn });
+  const pageReadings = new PageReadings({ folders: config.folders, pages, script, log, inTurn });
   const keeper = new TakeKeeper(takes, media, log, (takeId) => {
-    void pointers.ready(takeId);
+    void pointers.ready(takeId).then(() => pictures.ready(takeId));
     void measureEarly(takeId);
   });
   const wordsJobs = new WordsJobs(log);
@@ -151,7 +161,7 @@ export const openParts = async (
     classMaterials,
     materialKeeper,
     pages,
-    pointers,
+    ...{ pointers, pictures, pageReadings },
     cleaned,
     likenessScript: shipped.likenessScript,
     stills: new Stills(media, stillMaker, pages),
@@ -170,6 +180,7 @@ export const openParts = async (
       await maker.start();
       await materialKeeper.takeUp();
       await pointers.start();
+      await pictures.start();
       await bundles.start();
       for (const filmId of await handOuts.filmsGiven()) void narrow.want(filmId);
       await tidy();
@@ -187,6 +198,8 @@ export const openParts = async (
       await keeper.close();
       await materialKeeper.close();
       await pointers.close();
+      await pictures.close();
+      await pageReadings.close();
       await cleaned.close();
       await db.destroy();
     },

@@ -5,9 +5,17 @@ import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf, recordedAt, type Film } from '@under-chalk/core/film/film';
 import { cardPlaceOf } from '@under-chalk/core/lesson/card';
 import { checksOf } from '@under-chalk/core/look/checks';
+import { seePictures } from '@under-chalk/core/look/pictures-seen';
+import { picturesRead } from '@under-chalk/core/picture/reading';
 import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import { usePart } from '../../data/live-value';
-import { levelsQuery, loudnessQuery, useCoverChoices, useFilms } from '../../data/queries';
+import {
+  levelsQuery,
+  loudnessQuery,
+  useCoverChoices,
+  useFilms,
+  useLessonPictures,
+} from '../../data/queries';
 import { languagesOf } from '@under-chalk/core/words/cue';
 import { languageName } from '@under-chalk/core/words/language';
 import { CaptionOver } from '../../player/caption-over';
@@ -19,7 +27,7 @@ import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
 import { Loading, Screen } from '../../ui/screen';
 import { elementOf } from '../../ui/focus';
-import { Heading } from '../../ui/text';
+import { Heading, Words } from '../../ui/text';
 import { LessonGauge, useAttention, useDestination } from '../destinations/lesson-gauge';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
@@ -29,6 +37,9 @@ import { LicenceSheet } from './licence-sheet';
 
 /** The list of chapters follows the picture this closely, µs. */
 const STEP_US = 250_000;
+
+/** Nothing is known of its pictures yet. */
+const NO_PICTURES = { tracks: [], pages: [] };
 
 /** A place is shown from a moment before it, µs. */
 const BEFORE_US = 1_000_000;
@@ -73,10 +84,15 @@ export const LastLookPage = () => {
   );
   const inkOf = usePart(player, () => player.inkOf);
   const covers = useCoverChoices(lesson.id, lesson.revision, film.frames > 0);
+  const known = useLessonPictures(lesson.id, lesson.revision, film.frames > 0);
+  const pictures = useMemo(
+    () => seePictures(film, inkOf, picturesRead(known.data ?? NO_PICTURES)),
+    [film, inkOf, known.data],
+  );
   const [opened, setOpened] = useState<Opened | null>(null);
   const close = () => setOpened(null);
   const checks = checksOf(film, {
-    ...{ levels, destination, attentionUs, bytes, inkOf, cover: covers.data ?? null },
+    ...{ levels, destination, attentionUs, bytes, inkOf, cover: covers.data ?? null, pictures },
     loudnessOf: (trackId) => loudness.get(trackId) ?? null,
   });
   return (
@@ -128,6 +144,11 @@ export const LastLookPage = () => {
           onOpen={setOpened}
         />
       )}
+      {known.data?.isWhole === false ? (
+        <Words tone="soft">
+          Its pictures are still being looked through; there may be more to say.
+        </Words>
+      ) : null}
       {opened === 'cover' ? <CoverAtHand player={player} film={film} onClose={close} /> : null}
       {opened === 'licence' ? (
         <LicenceSheet licence={lesson.decisions.licence} onClose={close} />

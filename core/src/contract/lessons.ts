@@ -6,6 +6,7 @@ import { coverSchema } from '../lesson/cover';
 import { lessonSchema } from '../lesson/lesson';
 import { idSchema, usSchema } from '../lesson/take';
 import { contentSchema, MOST_PAGES } from '../material/material';
+import { pageReadingSchema, pictureReadingSchema } from '../picture/reading';
 import { cleanLine } from '../text/clean';
 import { byLesson, define } from './endpoint';
 
@@ -91,6 +92,17 @@ export const coverChoicesSchema = z.object({
 });
 export type CoverChoices = z.infer<typeof coverChoicesSchema>;
 
+/** What is known of the pictures of a lesson's film. */
+export const lessonPicturesSchema = z.object({
+  tracks: z.array(z.object({ trackId: idSchema, reading: pictureReadingSchema })),
+  pages: z.array(
+    z.object({ content: contentSchema, page: z.number(), reading: pageReadingSchema }),
+  ),
+  /** They have been looked through; else more will come. */
+  isWhole: z.boolean(),
+});
+export type LessonPictures = z.infer<typeof lessonPicturesSchema>;
+
 const isTrue = z.enum(['true', 'false']).transform((said) => said === 'true');
 
 export const LESSONS = define({
@@ -100,6 +112,14 @@ export const LESSONS = define({
     summary: 'Moments of the film as it is now that its cover may show.',
     params: byLesson,
     answer: coverChoicesSchema,
+  },
+  lessonPictures: {
+    method: 'get',
+    path: '/api/lessons/:lessonId/pictures',
+    summary:
+      'What can be read in the pictures of the film as it is now, and where they aren’t as they were meant; as far as they have been looked through. Asked for, pages are read.',
+    params: byLesson,
+    answer: lessonPicturesSchema,
   },
   coverPicture: {
     method: 'get',

@@ -21,6 +21,8 @@ export interface Check {
     | 'cover'
     | 'licence'
     | 'face'
+    | 'small-text'
+    | 'flaw'
     | 'bytes'
     | 'captions'
     | 'practice';

@@ -27,7 +27,10 @@ import type { Check } from './check';
 import { coverCheck, type CoverLooks } from './cover-check';
 import { deadAirCheck } from './dead-air';
 import { faceCheck } from './face';
+import { flawChecks } from './flaws';
 import { licenceCheck } from './licence';
+import { UNSEEN, type PicturesSeen } from './pictures-seen';
+import { smallTextCheck } from './small-text';
 import { titleCheck } from './title';
 import { tooLoudCheck } from './too-loud';
 
@@ -194,6 +197,8 @@ export interface Known {
   /** What is written on its takes, as far as it has come. */
   readonly inkOf?: InkOf;
   readonly cover?: CoverLooks;
+  /** What its pictures look like to who watches it, as far as they have been read. */
+  readonly pictures?: PicturesSeen;
 }
 
 /** What can be told of a film before it is watched; each line with a way to mend it, and the place that it is about. */
@@ -207,6 +212,7 @@ export const checksOf = (
     loudnessOf = NOT_MEASURED,
     inkOf = NO_INK,
     cover = null,
+    pictures = UNSEEN,
   }: Known,
 ): Check[] => {
   const { plan } = film.lesson.decisions;
@@ -261,6 +267,8 @@ export const checksOf = (
           verdict: 'look',
           sentence: 'There is no picture: students see the title only.',
         },
+    ...flawChecks(film.lesson, pictures),
+    ...smallTextCheck(pictures),
     ...coverCheck(film, cover),
     ...licenceCheck(film),
     ...faceCheck(film, inkOf),

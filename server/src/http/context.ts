@@ -8,6 +8,8 @@ import type { MaterialKeeper } from '../jobs/materials/material-keeper';
 import type { PagePictures } from '../jobs/materials/page-pictures';
 import type { Notes } from '../jobs/notes/notes';
 import type { CleanedTracks } from '../jobs/cleaning/cleaned-tracks';
+import type { PageReadings } from '../jobs/readings/page-readings';
+import type { PictureReadings } from '../jobs/readings/picture-readings';
 import type { PointerReadings } from '../jobs/readings/pointer-readings';
 import type { Stills } from '../jobs/stills';
 import type { FilmStreams } from '../jobs/stream/film-streams';
@@ -58,6 +60,8 @@ export interface Parts {
   readonly materialKeeper: MaterialKeeper;
   readonly pages: PagePictures;
   readonly pointers: PointerReadings;
+  readonly pictures: PictureReadings;
+  readonly pageReadings: PageReadings;
   readonly cleaned: CleanedTracks;
   /** The program of the thread that compares voices; empty: it is done in the server’s own. */
   readonly likenessScript: string;

@@ -1,10 +1,12 @@
 import { sendFile } from '../http/files';
 import { COVER_PX } from '../jobs/covers';
 import type { Parts } from '../http/context';
+import { lessonPictures } from '../jobs/readings/lesson-pictures';
 import { newId } from '../store/ids';
 import type { On } from '../http/route';
 
-export const lessonRoutes = (on: On, { lessons, materials, keeper, covers, log }: Parts): void => {
+export const lessonRoutes = (on: On, parts: Parts): void => {
+  const { lessons, materials, keeper, covers, log } = parts;
   on('lessons', () => lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error)));
 
   on('duplicateLesson', async ({ params, body }) => {
@@ -25,6 +27,10 @@ export const lessonRoutes = (on: On, { lessons, materials, keeper, covers, log }
 
   on('coverChoices', async ({ params }) =>
     covers.choices((await lessons.view(params.lessonId)).lesson),
+  );
+
+  on('lessonPictures', async ({ params }) =>
+    lessonPictures((await lessons.view(params.lessonId)).lesson, parts),
   );
 
   on('coverPicture', async ({ params, query, ctx }) => {

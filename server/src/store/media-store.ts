@@ -36,6 +36,8 @@ export interface MediaStore {
   forgetCleaned(trackId: string, but?: readonly string[]): Promise<void>;
   /** Where a pointer was seen in a settled track ({@link PointerReading}). */
   pointer(trackId: string): string;
+  /** What its pictures show ({@link KeptPictures}). */
+  pictures(trackId: string): string;
   /** A name for what is being made, never used twice: nothing else can be writing to it. */
   draft(): string;
   /** Makes room for what is about to be made. */
@@ -94,6 +96,7 @@ export const mediaIn = (folders: Folders): MediaStore => {
       await Promise.all(left.map((path) => rm(path, { force: true })));
     },
     pointer: (trackId) => join(folders.media, `${trackId}.pointer`),
+    pictures: (trackId) => join(folders.media, `${trackId}.pictures`),
     draft: () => join(folders.media, `${randomUUID()}${DRAFT}`),
     async prepare() {
       await mkdir(folders.media, { recursive: true });
@@ -115,6 +118,7 @@ export const mediaIn = (folders: Folders): MediaStore => {
         await rm(store.media(trackId).path, { force: true });
         await rm(store.ink(trackId), { force: true });
         await rm(store.pointer(trackId), { force: true });
+        await rm(store.pictures(trackId), { force: true });
         await rm(store.loudness(trackId), { force: true });
         await store.forgetCleaned(trackId);
         await store.forgetIncoming(trackId);

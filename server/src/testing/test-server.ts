@@ -80,6 +80,8 @@ export const startTestServer = async (
     readerScript?: string;
     /** The thread that looks for pointers, built; else none are looked for. */
     pointerScript?: string;
+    /** The thread that looks through pictures, built; else they aren’t. */
+    pictureScript?: string;
     cleaningScript?: string;
     likenessScript?: string;
   } = {},
@@ -104,6 +106,7 @@ export const startTestServer = async (
       fontFile: null,
       readerScript: options.readerScript ?? '',
       pointerScript: options.pointerScript ?? '',
+      pictureScript: options.pictureScript ?? '',
       cleaningScript: options.cleaningScript ?? '',
       likenessScript: options.likenessScript ?? '',
     },

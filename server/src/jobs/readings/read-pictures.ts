@@ -1,0 +1,143 @@
+import type { Track } from '@under-chalk/core/lesson/take';
+import { PICTURE_VERSION, type PictureReading } from '@under-chalk/core/picture/reading';
+import {
+  PictureWatcher,
+  WATCHED,
+  WATCHED_BYTES,
+  WATCHED_EVERY_US,
+  type Look,
+} from '@under-chalk/core/picture/watcher';
+import { nearestFrame } from '@under-chalk/core/time/frames';
+import { US_PER_SECOND } from '@under-chalk/core/time/us';
+import {
+  framesFilter,
+  openPictures,
+  picturesFrom,
+  run,
+  start,
+  type MediaFile,
+} from '@under-chalk/render';
+import { openTextReader, type TextReader } from './text-reader';
+import type { TrackWork } from './track-readings';
+
+/** So many different looks of a track are read at most: those that stand longest. */
+const MOST_LOOKS = 120;
+/** Pictures are read in this width, px: letters of a large screen are still to be told apart. */
+const READ_WIDTH_PX = 1_920;
+/** Longest that ffmpeg may be silent, ms, and most of memory that it may ask for, bytes. */
+const LIMITS = { quietMs: 60_000, memoryBytes: 4e9, background: true };
+/** How much of the whole work it is to watch the pictures go by. */
+const WATCHING_SHARE = 0.4;
+
+/** What was read of a track. */
+export interface KeptPictures extends PictureReading {
+  readonly of: string;
+}
+
+/** Shows a watcher a track's pictures, one a second. */
+const watch = async (
+  watcher: PictureWatcher,
+  media: MediaFile,
+  track: Track,
+  { keysOnly, onSecond }: { keysOnly: boolean; onSecond: (second: number) => void },
+  signal: AbortSignal | undefined,
+): Promise<void> => {
+  const { widthPx, heightPx } = WATCHED;
+  const filters = [
+    `fps=${US_PER_SECOND / WATCHED_EVERY_US}:start_time=0:round=up`,
+    `scale=${widthPx}:${heightPx}:flags=area`,
+    'format=yuv444p',
+  ];
+  const decoder = start(
+    'ffmpeg',
+    [
+      ...['-threads', '1', '-skip_loop_filter', 'all', '-flags2', 'fast'],
+      ...(keysOnly ? ['-skip_frame', 'nokey'] : []),
+      ...[...openPictures(picturesFrom(media, track.durationUs, 0)), '-filter_threads', '1'],
+      ...['-vf', filters.join(','), '-f', 'rawvideo', 'pipe:1'],
+    ],
+    signal,
+    LIMITS,
+  );
+  decoder.stdin.end();
+  const planes = new Uint8Array(WATCHED_BYTES);
+  let [filled, second] = [0, 0];
+  try {
+    for await (const bytes of decoder.stdout as AsyncIterable<Buffer>) {
+      for (let from = 0; from < bytes.length;) {
+        const part = bytes.subarray(from, from + planes.length - filled);
+        planes.set(part, filled);
+        from += part.length;
+        filled += part.length;
+        if (filled < planes.length) continue;
+        filled = 0;
+        watcher.next(planes, second * WATCHED_EVERY_US);
+        onSecond(++second);
+      }
+    }
+    await decoder.ended;
+  } finally {
+    decoder.kill();
+  }
+};
+
+/** What can be read in a look of a track. */
+const readLook = async (
+  reader: TextReader,
+  media: MediaFile,
+  { durationUs, widthPx, heightPx }: Track,
+  { atUs }: Look,
+  signal: AbortSignal | undefined,
+) => {
+  const high = Math.max(2, Math.round((heightPx * READ_WIDTH_PX) / widthPx));
+  const from = picturesFrom(media, durationUs, nearestFrame(atUs));
+  const filters = [framesFilter(from, 1), `scale=${READ_WIDTH_PX}:${high}`, 'format=gray'];
+  const picture = await run(
+    'ffmpeg',
+    [
+      ...['-threads', '1', ...openPictures(from), '-vf', filters.join(','), '-frames:v', '1'],
+      ...['-f', 'image2pipe', '-c:v', 'pgm', 'pipe:1'],
+    ],
+    signal,
+    LIMITS,
+  );
+  return reader.read(picture, READ_WIDTH_PX, high);
+};
+
+/**
+ * Reads a track of pictures: watches it go by for what wasn't meant, and of a surface reads what stands for long enough.
+ *
+ * In what came as a file whole pictures may lie far apart, and all are decoded; our recorders put one each second, and only those are.
+ *
+ * @param onProgress told how much has been done, 0 to 1
+ * @param signal ends it
+ * @throws FfmpegError, FfmpegTimeout when the pictures can't be read
+ */
+export const readPictures = async (
+  { media, track, isForeign }: TrackWork,
+  onProgress: (share: number) => void = () => undefined,
+  signal?: AbortSignal,
+): Promise<KeptPictures> => {
+  const watcher = new PictureWatcher(track.kind === 'camera');
+  const seconds = Math.max(1, track.durationUs / WATCHED_EVERY_US);
+  const onSecond = (second: number) => onProgress(Math.min(1, second / seconds) * WATCHING_SHARE);
+  await watch(watcher, media, track, { keysOnly: !isForeign, onSecond }, signal);
+  const { flaws, looks } = watcher.finish(track.durationUs, MOST_LOOKS);
+  const read: PictureReading['texts'][number][] = [];
+  if (looks.length > 0) {
+    const reader = await openTextReader();
+    try {
+      for (const [index, look] of looks.entries()) {
+        signal?.throwIfAborted();
+        const shown = await readLook(reader, media, track, look, signal);
+        if (shown.length > 0)
+          read.push(...look.stretches.map((stretch) => ({ ...stretch, shown })));
+        onProgress(WATCHING_SHARE + ((1 - WATCHING_SHARE) * (index + 1)) / looks.length);
+      }
+    } finally {
+      reader.close();
+    }
+  }
+  const texts = read.sort((a, b) => a.startUs - b.startUs);
+  return { version: PICTURE_VERSION, of: track.digest, texts, flaws };
+};
