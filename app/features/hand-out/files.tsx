@@ -1,6 +1,8 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
+import type { FilmRow } from '@under-chalk/core/contract/films';
+import { smallerBytes } from '@under-chalk/core/destination/fitted';
 import type { SoundForm } from '@under-chalk/core/destination/sound-form';
 import { tell } from '@under-chalk/core/errors/errors';
 import { filmLoudnessInWords } from '@under-chalk/core/sound/levelling';
@@ -15,7 +17,7 @@ import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { useDestination } from '../destinations/lesson-gauge';
 import { FilmState } from './film-state';
-import { Fits } from './fits';
+import { FittedFile, Fits, useFitted } from './fits';
 import { megabytes, SIZE_NAMES } from './film-words';
 
 /** The films made of the lesson, to be saved. */
@@ -45,17 +47,7 @@ export const Files = ({ revision }: { revision: number }) => {
               <FilmState film={film} />
               {film.state === 'done' ? <FilmLoudness filmId={film.id} /> : null}
               {film.state === 'done' ? <Fits film={film} destination={destination} /> : null}
-              {film.state === 'done' ? (
-                <View style={styles.actions}>
-                  <Button
-                    small
-                    label={`Save (${megabytes(film.bytes)})`}
-                    spoken={`Save ${film.fileName}, ${SIZE_NAMES[film.size]}`}
-                    onPress={() => location.assign(pathTo('filmFile', { filmId: film.id }))}
-                  />
-                  <OtherForms filmId={film.id} name={film.fileName} />
-                </View>
-              ) : null}
+              {film.state === 'done' ? <Saving film={film} /> : null}
             </View>
           ))
         )
@@ -68,8 +60,54 @@ export const Files = ({ revision }: { revision: number }) => {
   );
 };
 
-/** What else can be had of a film: its sound alone, as it is in it or as an MP3; or all there is, in one archive. */
-const OtherForms = ({ filmId, name }: { filmId: string; name: string }) => {
+/** What can be saved of a film that was made. */
+const Saving = ({ film }: { film: FilmRow }) => {
+  const smallBytes = smallerBytes(film.bytes);
+  const small = useFitted(film.id, smallBytes);
+  const canBeSmaller = small.data?.state === 'none' || small.data?.state === 'failed';
+  return (
+    <>
+      <View style={styles.actions}>
+        <Button
+          small
+          label={`Save (${megabytes(film.bytes)})`}
+          spoken={`Save ${film.fileName}, ${SIZE_NAMES[film.size]}`}
+          onPress={() => location.assign(pathTo('filmFile', { filmId: film.id }))}
+        />
+        <OtherForms
+          filmId={film.id}
+          name={film.fileName}
+          smaller={
+            smallBytes !== null && canBeSmaller
+              ? {
+                  label: `A smaller file (${megabytes(smallBytes)})`,
+                  onPress: () => small.make.mutate(),
+                }
+              : null
+          }
+        />
+      </View>
+      {smallBytes === null ? null : (
+        <FittedFile
+          {...{ film, mostBytes: smallBytes, fitted: small }}
+          doing="Making a smaller file"
+          label="Save the smaller one"
+        />
+      )}
+    </>
+  );
+};
+
+/** What else can be had of a film: a smaller file; its sound alone, as it is in it or as an MP3; or all there is, in one archive. */
+const OtherForms = ({
+  filmId,
+  name,
+  smaller,
+}: {
+  filmId: string;
+  name: string;
+  smaller: { readonly label: string; readonly onPress: () => void } | null;
+}) => {
   const make = useMutation({
     mutationFn: async (form: SoundForm) => {
       await call('makeFilmSound', { params: { filmId }, body: { form } });
@@ -87,6 +125,7 @@ const OtherForms = ({ filmId, name }: { filmId: string; name: string }) => {
       <Menu
         of={name}
         items={[
+          ...(smaller ? [smaller] : []),
           { label: 'Sound alone (M4A)', onPress: () => make.mutate('m4a') },
           { label: 'Sound alone (MP3)', onPress: () => make.mutate('mp3') },
           {

@@ -24,6 +24,8 @@ export const filmRowSchema = z.object({
   bytes: z.number().int(),
   filmUs: usSchema,
   fileName: z.string(),
+  /** Captions go along in it. */
+  isCaptioned: z.boolean().default(false),
   createdAt: z.string(),
 });
 export type FilmRow = z.infer<typeof filmRowSchema>;

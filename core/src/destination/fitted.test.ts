@@ -1,5 +1,5 @@
 import * as fc from 'fast-check';
-import { fittedFor } from './fitted';
+import { fittedFor, smallerBytes } from './fitted';
 
 const s = (seconds: number) => seconds * 1_000_000;
 const HD = { widthPx: 1920, heightPx: 1080 };
@@ -19,6 +19,12 @@ it('makes nothing larger than it is, and stands upright where the film does', ()
   expect(fittedFor(60e6, s(60), small)!.size).toEqual(small);
   const upright = fittedFor(60e6, s(1_200), { widthPx: 1080, heightPx: 1920 })!.size;
   expect(upright).toEqual({ widthPx: 540, heightPx: 960 });
+});
+
+it('has about half the bytes where a smaller file is wanted, and none of what is small', () => {
+  expect(smallerBytes(7_340_032)).toBe(3_700_000);
+  expect(smallerBytes(1_999_999_999)).toBe(1_000_000_000);
+  expect(smallerBytes(900_000)).toBeNull();
 });
 
 it('says where it can’t be', () => {

@@ -5,6 +5,8 @@ import { megabytes, type Destination } from './destination';
 export interface MadeFilm {
   readonly filmUs: Us;
   readonly bytes: number;
+  /** Captions go along in it. */
+  readonly isCaptioned: boolean;
 }
 
 /** What of a place's limits a film that was made keeps to; each with its sentence. */
@@ -12,12 +14,13 @@ export interface MadeCheck {
   /** Null: there is none. */
   readonly length: { readonly fits: boolean; readonly sentence: string } | null;
   readonly bytes: { readonly fits: boolean; readonly sentence: string } | null;
+  readonly captions: { readonly fits: boolean; readonly sentence: string } | null;
 }
 
 /** Measures a film that was made against the place that it goes to. */
 export const madeCheck = (
-  { filmUs, bytes }: MadeFilm,
-  { name, leastUs, mostUs, mostBytes }: Destination,
+  { filmUs, bytes, isCaptioned }: MadeFilm,
+  { name, leastUs, mostUs, mostBytes, captionsRequired }: Destination,
 ): MadeCheck => {
   const long = mostUs !== null && filmUs > mostUs;
   const short = filmUs < leastUs;
@@ -43,5 +46,13 @@ export const madeCheck = (
                 ? `Its ${megabytes(bytes)} fit “${name}”.`
                 : `“${name}” takes ${megabytes(mostBytes)}, and it has ${megabytes(bytes)}.`,
           },
+    captions: captionsRequired
+      ? {
+          fits: isCaptioned,
+          sentence: isCaptioned
+            ? `It has captions, as “${name}” wants.`
+            : `“${name}” takes no film without captions, and it has none: write them in Words.`,
+        }
+      : null,
   };
 };

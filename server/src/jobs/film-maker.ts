@@ -24,7 +24,13 @@ import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import type { Config, Shipped } from '../config';
 import type { Log } from '../log';
-import type { FilmChange, FilmStore, FilmWords, StoredFilm } from '../store/film-store';
+import {
+  hasCaptions,
+  type FilmChange,
+  type FilmStore,
+  type FilmWords,
+  type StoredFilm,
+} from '../store/film-store';
 import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
 import { filmProblem, planOfLesson, streamOf, type FilmReport, type FilmWork } from './film-work';
@@ -258,6 +264,7 @@ export class FilmMaker {
       bytes: film.bytes,
       filmUs: film.film_us,
       fileName: film.file_name,
+      isCaptioned: hasCaptions(film),
       createdAt: film.created_at,
     };
   }

@@ -28,19 +28,22 @@ const totalOf = (sizes: Iterable<number>): number => {
   return sum;
 };
 
-/** Bytes of the files that belong to an id: its name begins all of their names. */
+/** What was made of a track or a film, and can be made of it again: sound without its room, a film that was made smaller. */
+const MADE_AGAIN = ['.cleaned.', '.fitted-'];
+
+/** Bytes of the files that belong to an id: its name begins all of their names; and those of them that can be made again. */
 const bytesByOwner = (sizes: ReadonlyMap<string, number>) => {
-  const bytes = new Map<string, { all: number; cleaned: number }>();
+  const bytes = new Map<string, { all: number; again: number }>();
   for (const [name, size] of sizes) {
     const owner = name.split('.')[0]!;
-    const sum = bytes.get(owner) ?? { all: 0, cleaned: 0 };
+    const sum = bytes.get(owner) ?? { all: 0, again: 0 };
     sum.all += size;
-    if (name.includes('.cleaned.')) sum.cleaned += size;
+    if (MADE_AGAIN.some((part) => name.includes(part))) sum.again += size;
     bytes.set(owner, sum);
   }
   return (ids: readonly string[]) => ({
     all: totalOf(ids.map((id) => bytes.get(id)?.all ?? 0)),
-    cleaned: totalOf(ids.map((id) => bytes.get(id)?.cleaned ?? 0)),
+    again: totalOf(ids.map((id) => bytes.get(id)?.again ?? 0)),
   });
 };
 
@@ -69,12 +72,16 @@ export class RoomKeeper {
     const lessons = (await room.lessons()).map((lesson): LessonRoom => {
       const { id, title, className, takeIds, trackIds } = lesson;
       const footage = kept!([...takeIds, ...trackIds]);
-      const spare = spareFilms(lesson).map((film) => film.id);
+      const spare = new Set(spareFilms(lesson).map((film) => film.id));
+      const kind = (isSpare: boolean) =>
+        made!(
+          lesson.films.flatMap(({ id: filmId }) => (spare.has(filmId) === isSpare ? filmId : [])),
+        );
       return {
         ...{ id, title, className },
         footageBytes: footage.all + come!(trackIds).all,
         filmBytes: made!(lesson.films.map((film) => film.id)).all,
-        spareBytes: footage.cleaned + made!(spare).all,
+        spareBytes: footage.again + kind(true).all + kind(false).again,
         hasFilm: lesson.films.some(({ done }) => done),
       };
     });
@@ -111,6 +118,7 @@ export class RoomKeeper {
       await binKeeper.letGo(film);
     }
     for (const trackId of lesson.trackIds) await media.forgetCleaned(trackId);
+    for (const { id } of lesson.films) await media.forgetFitted(id);
   }
 
   /**

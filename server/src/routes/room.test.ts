@@ -63,16 +63,18 @@ it('tells what each lesson takes up, and lets go what can be made again, and not
   // A voice without its room.
   const cleaned = server.parts.media.cleaned({ id: 'lesson-spare-surface', digest: 'x' }, 'gently');
   await writeFile(cleaned.path, Buffer.alloc(1_000));
+  // One that is given stays; what it was made smaller to doesn’t.
+  const fitted = server.parts.media.filmFitted(given.film.id, 200_000);
+  await writeFile(fitted, Buffer.alloc(500));
   const before = await roomOf('lesson-spare');
   const film = (await readFile(server.parts.media.film(made.id))).length;
-  expect(before.spareBytes).toBe(film + 1_000);
+  expect(before.spareBytes).toBe(film + 1_500);
   expect(before.filmBytes).toBeGreaterThan(film);
   const go = await server.ask('POST', '/api/lessons/lesson-spare/let-spare-go');
   expect(go.status).toBe(200);
   expect((await roomOf('lesson-spare')).spareBytes).toBe(0);
-  expect([existsSync(server.parts.media.film(made.id)), existsSync(cleaned.path)]).toEqual([
-    ...[false, false],
-  ]);
+  const gone = [server.parts.media.film(made.id), cleaned.path, fitted];
+  expect(gone.map((path) => existsSync(path))).toEqual([false, false, false]);
   expect((await fetch(`${server.url}/api/watch/${given.token}/film.mp4`)).status).toBe(200);
   expect((await server.ask('GET', '/api/bin')).json).toEqual([]);
   expect((await server.ask('POST', '/api/lessons/lesson-none/let-spare-go')).status).toBe(404);

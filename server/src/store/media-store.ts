@@ -59,6 +59,8 @@ export interface MediaStore {
   /** Removes all there is of a take, for good. */
   forgetTake(takeId: string, trackIds: readonly string[]): Promise<void>;
   forgetFilm(filmId: string): Promise<void>;
+  /** Lets go of what it was made smaller to. */
+  forgetFitted(filmId: string): Promise<void>;
 }
 
 const DRAFT = '.draft';
@@ -129,11 +131,14 @@ export const mediaIn = (folders: Folders): MediaStore => {
       for (const form of soundFormSchema.options)
         await rm(store.filmSound(filmId, form), { force: true });
       await rm(store.filmLoudness(filmId), { force: true });
+      await store.forgetFitted(filmId);
+      await rm(store.filmNarrow(filmId), { force: true });
+      await rm(store.film(filmId), { force: true });
+    },
+    async forgetFitted(filmId) {
       const names = await readdir(folders.films).catch(() => []);
       for (const name of names.filter((one) => one.startsWith(`${filmId}${FITTED}`)))
         await rm(join(folders.films, name), { force: true });
-      await rm(store.filmNarrow(filmId), { force: true });
-      await rm(store.film(filmId), { force: true });
     },
   };
   return store;
