@@ -163,6 +163,31 @@ test('a file that is too large for its place is made to fit, and saved', async (
   await close();
 });
 
+test('a smaller file is told with its bytes beforehand, and keeps to them within a tenth', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await demo.openAt(page, `/lessons/${WELCOME}/hand-out`, 'Files');
+  const [film] = await demo.server.ask<{ bytes: number }[]>('GET', `/api/lessons/${WELCOME}/films`);
+  const said = Number((film!.bytes / 2).toPrecision(2));
+  await page
+    .getByRole('button', { name: /^More to do with .*\.mp4/ })
+    .first()
+    .click();
+  await page.getByRole('menuitem', { name: /^A smaller file \([\d.]+ MB\)$/ }).click();
+  const save = page.getByRole('button', { name: /^Save the smaller one/ });
+  await expect(save).toBeVisible({ timeout: 120_000 });
+  expect([await violations(page), await overhang(page)]).toEqual([[], 0]);
+  const saving = page.waitForEvent('download');
+  await save.click();
+  const file = join(ROOT, '.build', 'smaller.mp4');
+  await (await saving).saveAs(file);
+  const { size } = await stat(file);
+  expect(size).toBeLessThanOrEqual(said);
+  expect(size).toBeGreaterThan(0.9 * said);
+  await rm(file);
+  expect(complaints).toEqual([]);
+  await close();
+});
+
 test('a student watches by keyboard, and the link can be taken away', async () => {
   const [handOut] = await handOuts();
   const student = await openBrowser({});

@@ -2,9 +2,10 @@ import { expect, test, type Page } from '@playwright/test';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { openBrowser, PHONE, WIDE } from './browser';
+import { openBrowser, PHONE, saveFilm, WIDE } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { colourAt, ffmpeg, probe } from './media';
+import { ROOT } from './server';
 import { setStage } from './stage';
 
 /** The last look: what is found, the place that it is about, and mended by a press. */
@@ -160,6 +161,58 @@ test('a cover is chosen from moments and from pictures, and stands with the lice
   expect((await readFile(inFile)).equals(await readFile(cover))).toBe(true);
   await page.goto(server.url);
   await expect(page.locator(`img[src*="${id}/cover.jpg"]`)).toBeVisible();
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+test('what is too small on a phone is told, come closer to by a press, and can be read in the film then', async () => {
+  const { server, folder } = stage;
+  const id = 'lesson-small';
+  const screen = join(folder, 'small-text.mp4');
+  const font = join(ROOT, 'server', 'dist', 'title-font.ttf');
+  const line = (number: number) =>
+    `drawtext=fontfile=${font}:text='High water at half past ${['four', 'five', 'six'][number]}':fontsize=18:x=420:y=${260 + number * 40}`;
+  ffmpeg(
+    ...['-f', 'lavfi', '-i', 'color=c=white:s=1280x720:r=30:d=9'],
+    ...[
+      '-vf',
+      [0, 1, 2].map(line).join(','),
+      '-c:v',
+      'libx264',
+      '-preset',
+      'ultrafast',
+      '-g',
+      '30',
+    ],
+    ...['-pix_fmt', 'yuv420p', screen],
+  );
+  await server.ask('POST', '/api/lessons', { id, title: 'Reading small print' });
+  await server.ask('POST', `/api/lessons/${id}/takes`, {
+    ...{ id: `take-${id}`, source: 'screen', practice: false },
+    tracks: [{ id: `take-${id}-surface`, kind: 'surface' }],
+  });
+  await server.send(`take-${id}-surface`, await readFile(screen));
+  await server.ask('POST', `/api/takes/take-${id}/stop`, {});
+  await server.takeWhen(id);
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await page.goto(`${server.url}/lessons/${id}/last-look`);
+  const list = page.getByRole('list', { name: 'What can be told beforehand' });
+  const told = list.getByRole('listitem').filter({ hasText: 'too small to read for 9 s' });
+  // It is read in the background, once the take is ready.
+  await expect(told).toBeVisible({ timeout: 60_000 });
+  await expect(told).toContainText(/letters of [456] px, and 9 are the least/);
+  await expect(page.getByText('still being looked through')).toHaveCount(0);
+  await fine(page);
+  await told.getByRole('button', { name: /^Come closer there/ }).click();
+  await expect(
+    list.getByText('What is written in its picture can be read on a phone.'),
+  ).toBeVisible();
+  await expect(told).toHaveCount(0);
+  // There was nothing but white round it: of the film it takes up more than of what was recorded.
+  const film = join(folder, 'small-text-film.mp4');
+  await saveFilm(page, film);
+  const ink = (file: string) => 255 - colourAt(file, 5, { x: 0, y: 0, width: 1, height: 1 })[0];
+  expect(ink(film) / ink(screen)).toBeGreaterThan(1.8);
   expect(complaints).toEqual([]);
   await close();
 });

@@ -3,7 +3,7 @@ import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf } from '@under-chalk/core/film/film';
-import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
+import { filmLikes, likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { codeOf } from '../../data/client';
 import { useFilms, useHandOut, useMakeFilm } from '../../data/queries';
@@ -52,7 +52,7 @@ export const HandOutPage = () => {
     return {
       value,
       label: SIZE_NAMES[value],
-      hint: `${px.widthPx} × ${px.heightPx}, about ${megabytes(likelyBytes(px, film.durationUs))}`,
+      hint: `${px.widthPx} × ${px.heightPx}, about ${megabytes(likelyBytes(px, film.durationUs, filmLikes(lesson, films.data ?? [])))}`,
     };
   });
   const [made, setMade] = useState<{ id: string; copied: Copied } | null>(null);

@@ -7,7 +7,7 @@ import { cardPlaceOf } from '@under-chalk/core/lesson/card';
 import { checksOf } from '@under-chalk/core/look/checks';
 import { seePictures } from '@under-chalk/core/look/pictures-seen';
 import { picturesRead } from '@under-chalk/core/picture/reading';
-import { likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
+import { filmLikes, likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import { usePart } from '../../data/live-value';
 import {
   levelsQuery,
@@ -66,7 +66,14 @@ export const LastLookPage = () => {
   );
   const bytes = made
     ? { count: made.bytes, made: true }
-    : { count: likelyBytes(sizeOf(lesson, destination.size), film.durationUs), made: false };
+    : {
+        count: likelyBytes(
+          sizeOf(lesson, destination.size),
+          film.durationUs,
+          filmLikes(lesson, films.data ?? []),
+        ),
+        made: false,
+      };
   // Cards have no sound to be fetched.
   const heard = film.spans.filter(({ take }) => !cardPlaceOf(take));
   const takeIds = [...new Set(heard.map(({ take }) => take.id))];

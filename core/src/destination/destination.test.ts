@@ -6,7 +6,7 @@ import {
   limitsInWords,
 } from './destination';
 import { gauge } from './gauge';
-import { likelyBytes, sizeOf } from './picture-size';
+import { filmLikes, likelyBytes, sizeOf } from './picture-size';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 
 const s = (seconds: number) => seconds * 1_000_000;
@@ -57,6 +57,8 @@ describe('the gauge', () => {
     expect(gauge(s(10), note).attention).toBeNull());
 });
 
+const HD = { widthPx: 1280, heightPx: 720 };
+
 describe('picture size', () => {
   const lesson = lessonOf([takeOfLength('take-one', s(10), ['surface', 'camera'])]);
   it('is even and in the shape of the frame', () => {
@@ -70,7 +72,18 @@ describe('picture size', () => {
   it('as recorded shows the largest track pixel for pixel', () =>
     expect(sizeOf(lesson, 'as-recorded')).toEqual({ widthPx: 1280, heightPx: 720 }));
   it('guesses bytes in proportion to length', () =>
-    expect(likelyBytes({ widthPx: 1280, heightPx: 720 }, s(120))).toBe(
-      2 * likelyBytes({ widthPx: 1280, heightPx: 720 }, s(60)),
-    ));
+    expect(likelyBytes(HD, s(120))).toBe(2 * likelyBytes(HD, s(60))));
+  it('guesses by the film that was made last, where there is one', () => {
+    const done = { state: 'done', size: '720p', bytes: 3_000_000, filmUs: s(60) } as const;
+    const { before } = filmLikes(lesson, [{ ...done, state: 'making', bytes: 0 }, done]);
+    expect(likelyBytes(HD, s(60), { before })).toBe(3_000_000);
+    expect(likelyBytes(HD, s(120), { before })).toBe(6_000_000);
+    const large = likelyBytes({ widthPx: 1920, heightPx: 1080 }, s(60), { before });
+    expect(large).toBeGreaterThan(3_000_000);
+    expect(large).toBeLessThan(2.25 * 3_000_000);
+  });
+  it('guesses less of what is only drawn', () => {
+    const drawn = lessonOf([takeOfLength('take-one', s(10), ['ink', 'voice'])]);
+    expect(likelyBytes(HD, s(60), filmLikes(drawn, []))).toBeLessThan(likelyBytes(HD, s(60)) / 2);
+  });
 });

@@ -34,7 +34,7 @@ const scaled = ({ widthPx, heightPx }: SizePx, shorterPx: number): SizePx => {
 };
 
 /** A file that is smaller than this isn't worth making smaller, bytes. */
-const SMALL_ENOUGH = 1_500_000;
+const SMALL_ENOUGH = 1_000_000;
 
 /**
  * How many bytes a smaller file of a film has: half as many, told in two digits. Its bits go further than the film's own, for they are

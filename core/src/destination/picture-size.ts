@@ -1,6 +1,7 @@
 import { aspectOf } from '../lesson/arrangement';
+import type { FilmRow } from '../contract/films';
 import type { Lesson } from '../lesson/lesson';
-import { mediumOf } from '../lesson/medium';
+import { mediumOf, ofMedium } from '../lesson/medium';
 import { toSeconds, type Us } from '../time/us';
 import type { PictureSize } from './size-name';
 
@@ -33,9 +34,54 @@ export const sizeOf = (lesson: Lesson, size: PictureSize): SizePx => {
   return bySide(Math.min(2160, Math.max(360, ...shorter)));
 };
 
+/** Bits that a px takes in a frame: of what cameras and screens show, and of what is only drawn. From films of this app. */
+const RECORDED_BITS = 0.05;
+const DRAWN_BITS = 0.008;
+/** Sound, bits a second. */
+const SOUND_BITS = 160_000;
+/** So many times as many px take so many times as many bits, to this power. */
+const FOR_MORE_PX = 0.8;
+const FRAMES = 30;
+
+/** A film of the lesson that has been made: what it took tells most of what another will. */
+export interface MadeBefore {
+  readonly size: SizePx;
+  readonly bytes: number;
+  readonly filmUs: Us;
+}
+
+const pixelsOf = ({ widthPx, heightPx }: SizePx): number => widthPx * heightPx;
+
+/** What is known of a film's footage and of those that were made before it. */
+export interface FilmLikes {
+  /** Nothing was recorded that isn't drawn. */
+  readonly isDrawn?: boolean;
+  readonly before?: MadeBefore | null;
+}
+
+/** What is known of a lesson's next film by its footage and its films, newest first. */
+export const filmLikes = (
+  lesson: Lesson,
+  films: readonly Pick<FilmRow, 'state' | 'size' | 'bytes' | 'filmUs'>[],
+): FilmLikes => {
+  const made = films.find(({ state }) => state === 'done');
+  return {
+    isDrawn: !lesson.takes.some(({ tracks }) => ofMedium(tracks, 'picture').length > 0),
+    before: made ? { ...made, size: sizeOf(lesson, made.size) } : null,
+  };
+};
+
+const pictureBits = (size: SizePx, { isDrawn = false, before = null }: FilmLikes): number => {
+  if (before && before.filmUs > 0) {
+    const bits = (before.bytes * 8) / toSeconds(before.filmUs) - SOUND_BITS;
+    return Math.max(0, bits) * (pixelsOf(size) / pixelsOf(before.size)) ** FOR_MORE_PX;
+  }
+  return pixelsOf(size) * FRAMES * (isDrawn ? DRAWN_BITS : RECORDED_BITS);
+};
+
 /**
- * Bytes a film is likely to take, for the gauge and the choice of size. From films of this app at the
- * encoder settings of `render`: 0.05 bit a pixel for screens with an inset, and 160 kbit/s of sound.
+ * Bytes that a film is likely to take: as the last one did, or as films of such footage do. The second can be wrong by
+ * several times: what moves in a picture isn't known before it is encoded.
  */
-export const likelyBytes = (size: SizePx, lengthUs: Us): number =>
-  Math.round((toSeconds(lengthUs) * (size.widthPx * size.heightPx * 30 * 0.05 + 160_000)) / 8);
+export const likelyBytes = (size: SizePx, lengthUs: Us, likes: FilmLikes = {}): number =>
+  Math.round((toSeconds(lengthUs) * (pictureBits(size, likes) + SOUND_BITS)) / 8);
