@@ -17,7 +17,7 @@ const plain = (name) => ({
   },
   // Packages that ship as ES modules only.
   transformIgnorePatterns: [
-    'node_modules/(?!(@tus|srvx|cookie-es|zod-openapi|koa-body|@koa/router|koa|fractional-indexing|p-limit|yocto-queue)/)',
+    'node_modules/(?!(@tus|srvx|cookie-es|zod-openapi|koa-body|@koa/router|koa|fractional-indexing|p-limit|yocto-queue|csv-parse|csv-stringify)/)',
   ],
   testEnvironment: 'node',
 });

@@ -5,6 +5,7 @@ const BESIDE = [
   'accounts',
   'bundles',
   'class-shelf',
+  'classes',
   'film',
   'fuzz',
   'hand-out',

@@ -33,6 +33,8 @@ export const KEYS = {
   room: ['room'],
   roomTaken: ['room-taken'],
   bin: ['bin'],
+  classes: ['classes'],
+  class: (id: string) => ['class', id],
 } as const;
 
 const CHANGING_MS = 1_000;
@@ -80,6 +82,17 @@ export const useSetDestinations = <T>(change: (value: T) => Promise<Destinations
 
 export const useRoomTaken = () =>
   useQuery({ queryKey: KEYS.roomTaken, queryFn: () => call('roomTaken') });
+
+/** Classes with how many are in them. */
+export const useClasses = () =>
+  useQuery({ queryKey: KEYS.classes, queryFn: () => call('classes') });
+
+/** A class with who is in it. */
+export const useClass = (classId: string) =>
+  useQuery({
+    queryKey: KEYS.class(classId),
+    queryFn: () => call('class', { params: { classId } }),
+  });
 
 export const useBin = () => useQuery({ queryKey: KEYS.bin, queryFn: () => call('bin') });
 

@@ -1,6 +1,7 @@
-import { useId, useState, type Ref } from 'react';
+import { useId, useLayoutEffect, useRef, useState, type Ref } from 'react';
 import { StyleSheet, TextInput, View, type TextInputProps } from 'react-native';
 import { Button } from './button';
+import { elementOf } from './focus';
 import { Words } from './text';
 import { FONTS, RADIUS, SPACE, TYPE, useTheme } from './theme';
 
@@ -13,6 +14,8 @@ interface Props extends TextInputProps {
   /** Only for a screen reader: what it is for is plain from where it stands. */
   readonly hideLabel?: boolean;
   readonly ref?: Ref<TextInput>;
+  /** What is often written here: offered by the browser while it is typed. Not together with `ref`. */
+  readonly offered?: readonly string[];
 }
 
 /** A labelled line, or several, to type in. */
@@ -25,12 +28,20 @@ export const Field = ({
   hideLabel,
   unit,
   secureTextEntry,
+  offered = [],
   ...rest
 }: Props) => {
   const theme = useTheme();
   const id = useId();
   const [shown, setShown] = useState(false);
   const below = problem ?? hint;
+  const own = useRef<TextInput>(null);
+  const offers = offered.length > 0;
+  useLayoutEffect(() => {
+    // A list of its own, which React Native knows nothing of.
+    if (offers) elementOf(own.current)?.setAttribute('list', `${id}-offered`);
+    else elementOf(own.current)?.removeAttribute('list');
+  }, [offers, id]);
   return (
     <View style={styles.field}>
       {hideLabel ? null : (
@@ -51,6 +62,7 @@ export const Field = ({
       )}
       <View style={styles.line}>
         <TextInput
+          ref={own}
           {...rest}
           secureTextEntry={secureTextEntry === true && !shown}
           multiline={multiline}
@@ -76,6 +88,13 @@ export const Field = ({
             style,
           ]}
         />
+        {offers ? (
+          <datalist id={`${id}-offered`}>
+            {offered.map((one) => (
+              <option key={one} value={one} />
+            ))}
+          </datalist>
+        ) : null}
         {unit ? (
           <Words size="small" tone="soft" aria-hidden>
             {unit}

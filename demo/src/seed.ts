@@ -17,7 +17,7 @@ import type { Material } from '@under-chalk/core/material/material';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { WORLD, type DemoLesson } from './world';
+import { CLASS, DEMO_CLASS, WORLD, type DemoLesson } from './world';
 
 const [origin, media] = process.argv.slice(2);
 if (!origin || !media) throw new Error('seed <address of the server> <folder of the media>');
@@ -262,8 +262,19 @@ const seedLesson = async (lesson: DemoLesson) => {
   }
 };
 
+/** The class, with its weeks and its students. */
+const seedClass = async () => {
+  const { id, units, students } = DEMO_CLASS;
+  await ask('POST', pathTo('setClass'), {
+    ...{ id, name: CLASS },
+    units: units.map((name, at) => ({ id: `unit-week-${at + 1}`, name })),
+  });
+  await ask('POST', pathTo('enrol', { classId: id }), { students });
+};
+
 const present = (await ask('GET', '/api/lessons')) as unknown[];
 if (present.length === 0) {
+  await seedClass();
   for (const lesson of [...WORLD].reverse()) await seedLesson(lesson);
   console.log('The demo lessons of Lantern Quay Evening Classes are in.');
 }

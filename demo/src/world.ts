@@ -9,6 +9,19 @@ export interface Said {
   readonly pause: number;
 }
 
+/** The class of the demo: its weeks, and who is in it. */
+export const DEMO_CLASS = {
+  id: 'class-coastal-navigation',
+  units: ['Week 1', 'Week 2', 'Week 3', 'Week 4', 'Week 5'],
+  students: [
+    ...['Bram Okafor', 'Sunniva Petel', 'Ines Carrow', 'Tomas Wray', 'Idris Falk'],
+    ...['Noor Halden', 'Pia Sorrell', 'Wen Castellan'],
+  ].map((name) => ({
+    name,
+    address: `${name.split(' ')[0]!.toLowerCase()}@lantern-quay.example`,
+  })),
+};
+
 export interface DemoLesson {
   readonly id: string;
   readonly plan: Omit<Plan, 'destinationId'> & { readonly destinationId: string };
@@ -31,7 +44,7 @@ export interface DemoLesson {
   } | null;
 }
 
-const CLASS = 'Coastal navigation for beginners';
+export const CLASS = 'Coastal navigation for beginners';
 
 const TABLE_TAKE = 'take-tide-table';
 const WELCOME_TAKE = 'take-welcome-four';

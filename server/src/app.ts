@@ -9,6 +9,7 @@ import { routesOn } from './http/route';
 import { headers, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
 import { doorOf } from './http/who';
+import { classRoutes } from './routes/classes';
 import { roomRoutes } from './routes/room';
 import { binRoutes } from './routes/bin';
 import { filmRoutes } from './routes/films';
@@ -56,6 +57,7 @@ export const createApp = (parts: Parts): Koa => {
   watchPageRoute(router, door, parts);
   binRoutes(on, parts);
   roomRoutes(on, parts);
+  classRoutes(on, parts);
 
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });

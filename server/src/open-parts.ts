@@ -42,6 +42,7 @@ import {
 import { MOST_MANNERS, mannersSchema, type Manner } from '@under-chalk/core/lesson/manner';
 import { KeptList } from './store/kept-list';
 import { BundleStore } from './store/bundle-store';
+import { ClassStore } from './store/class-store';
 import { ClassMaterials } from './store/class-materials';
 import { MaterialStore } from './store/material-store';
 import { mediaIn } from './store/media-store';
@@ -110,6 +111,7 @@ export const openParts = async (
   const bin = new BinStore(db);
   registerTitleFont(shipped.fontFile);
   const classMaterials = new ClassMaterials(db);
+  const classes = new ClassStore(db);
   const materials = new MaterialStore(db, classMaterials);
   const { folders } = config;
   const materialKeeper = new MaterialKeeper({ materials, pages, media, folders, log });
@@ -119,7 +121,7 @@ export const openParts = async (
     mostBytes: config.mostBytes,
   });
   const binKeeper = new BinKeeper({
-    ...{ bin, lessons, takes, media, keeper, maker, materialKeeper, classMaterials },
+    ...{ bin, lessons, takes, media, keeper, maker, materialKeeper, classMaterials, classes },
     ...{ handOuts, log },
   });
   let tidying: NodeJS.Timeout | null = null;
@@ -158,7 +160,7 @@ export const openParts = async (
     ...{ streams, narrow, fittedFilms },
     keeper,
     materials,
-    classMaterials,
+    ...{ classMaterials, classes },
     materialKeeper,
     pages,
     ...{ pointers, pictures, pageReadings },

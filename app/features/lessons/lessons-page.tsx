@@ -81,6 +81,9 @@ export const LessonsPage = () => {
       )}
       <View style={styles.foot}>
         <BringInLesson />
+        <Link href={'/classes' as Href} style={styles.you}>
+          <Words style={link}>Classes</Words>
+        </Link>
         <BinLink style={link} />
         <Link href={'/room' as Href} style={styles.you}>
           <Words style={link}>Room</Words>

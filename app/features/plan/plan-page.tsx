@@ -4,6 +4,7 @@ import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Plan } from '@under-chalk/core/lesson/plan';
 import { useEdits } from '../../data/edits';
+import { useClasses } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Screen } from '../../ui/screen';
@@ -76,6 +77,12 @@ export const PlanPage = () => {
 
   const { width } = useWindowDimensions();
   const wide = width >= WIDE;
+  const classes = useClasses().data ?? [];
+  const units = classes.find(({ name }) => name === plan.className)?.units ?? [];
+  const offered: { readonly [Name in keyof Plan]?: string[] } = {
+    className: classes.map(({ name }) => name),
+    unit: units.map(({ name }) => name),
+  };
 
   return (
     <Screen
@@ -109,6 +116,7 @@ export const PlanPage = () => {
                   maxLength={most}
                   multiline={name === 'description'}
                   value={field.value}
+                  offered={offered[name]}
                   onChangeText={(text) => {
                     field.onChange(text);
                     saving.soon();

@@ -3,6 +3,7 @@ import { ARRANGEMENTS } from './arrangements';
 import { BUNDLES } from './bundles';
 import { MANNERS } from './manners';
 import { BIN } from './bin';
+import { CLASSES } from './classes';
 import { ROOM } from './room';
 import { define } from './endpoint';
 import { FILMS } from './films';
@@ -46,6 +47,7 @@ export const ENDPOINTS = {
   ...WATCH_WORDS,
   ...BIN,
   ...ROOM,
+  ...CLASSES,
 };
 
 export type EndpointName = keyof typeof ENDPOINTS;

@@ -277,6 +277,25 @@ export const ERRORS = told({
     sentence: 'No film of this lesson is finished.',
     next: 'Hand it out or make a file first; then that can be kept alone.',
   },
+  'class-name-taken': {
+    status: 409,
+    sentence: 'There is a class of that name already.',
+    next: 'Give it another name; its year or evening tells them apart.',
+  },
+  'too-many-classes': {
+    status: 409,
+    sentence: 'You have two hundred classes already.',
+    next: 'Take away those that are over.',
+  },
+  'too-many-students': {
+    status: 409,
+    sentence: 'A class can have a thousand students.',
+    next: 'Divide them among several classes.',
+  },
+  'no-roster': {
+    sentence: 'No classes could be found in that file.',
+    next: 'Give a list as CSV, or an archive (ZIP) as OneRoster 1.2 has it.',
+  },
   'room-in-use': {
     status: 409,
     sentence: 'A film is being made just now, and needs what is held.',

@@ -26,6 +26,7 @@ import type { LessonStore } from '../store/lesson-store';
 import type { KeptArrangement } from '@under-chalk/core/lesson/kept-arrangement';
 import type { Manner } from '@under-chalk/core/lesson/manner';
 import type { KeptList } from '../store/kept-list';
+import type { ClassStore } from '../store/class-store';
 import type { ClassMaterials } from '../store/class-materials';
 import type { MaterialStore } from '../store/material-store';
 import type { MediaStore } from '../store/media-store';
@@ -57,6 +58,7 @@ export interface Parts {
   readonly keeper: TakeKeeper;
   readonly materials: MaterialStore;
   readonly classMaterials: ClassMaterials;
+  readonly classes: ClassStore;
   readonly materialKeeper: MaterialKeeper;
   readonly pages: PagePictures;
   readonly pointers: PointerReadings;

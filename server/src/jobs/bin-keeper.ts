@@ -2,6 +2,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Log } from '../log';
 import type { Binned, BinStore } from '../store/bin-store';
 import type { ClassMaterials } from '../store/class-materials';
+import type { ClassStore } from '../store/class-store';
 import type { HandOutStore } from '../store/hand-out-store';
 import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
@@ -19,6 +20,7 @@ interface KeeperParts {
   readonly maker: FilmMaker;
   readonly materialKeeper: MaterialKeeper;
   readonly classMaterials: ClassMaterials;
+  readonly classes: ClassStore;
   readonly handOuts: HandOutStore;
   readonly log: Log;
 }
@@ -57,6 +59,7 @@ export class BinKeeper {
       for (const binned of await this.#parts.bin.due(now)) await this.letGo(binned);
       const { classMaterials, materialKeeper } = this.#parts;
       await materialKeeper.forget(await classMaterials.forget(now));
+      await this.#parts.classes.forget(now);
     } catch (error) {
       this.#parts.log.error('the bin could not be emptied', error);
     }

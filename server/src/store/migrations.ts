@@ -218,6 +218,31 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       /** Ids of the lesson's materials that students may save, JSON. */
       table.text('materials').notNullable().defaultTo('[]');
     }),
+  '019-classes': (knex) =>
+    knex.schema
+      .createTable('classes', (table) => {
+        table.text('id').primary();
+        table.text('name').notNullable();
+        /** In order, JSON. */
+        table.text('units').notNullable().defaultTo('[]');
+        table.text('removed_at');
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      })
+      .createTable('students', (table) => {
+        table.text('id').primary();
+        table.text('name').notNullable();
+        table.text('address');
+        table.text('created_at').notNullable();
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      })
+      .createTable('class_students', (table) => {
+        table.text('class_id').notNullable().references('classes.id');
+        table.text('student_id').notNullable().references('students.id').index();
+        /** Out of the class since then; can be brought back. */
+        table.text('left_at');
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+        table.primary(['class_id', 'student_id']);
+      }),
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -1,0 +1,170 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useLocalSearchParams, useRouter, type Href } from 'expo-router';
+import ArrowLeft from 'lucide-react-native/icons/arrow-left';
+import { useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import type { ClassView } from '@under-chalk/core/contract/classes';
+import { rosterCsv } from '@under-chalk/core/class/roster-table';
+import { call, codeOf } from '../../data/client';
+import { KEYS, useClass } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { useFocusWhen } from '../../ui/focus';
+import { Field } from '../../ui/field';
+import { Menu } from '../../ui/menu';
+import { Notice, ProblemNotice } from '../../ui/notice';
+import { Failed, Loading, Screen } from '../../ui/screen';
+import { Heading, Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+import { counted } from './counted';
+import { Enrolling } from './enrolling';
+import { saveBytes, saveRoster } from './save-roster';
+import { Students } from './students';
+import { Units } from './units';
+
+/** The way back to all of them. */
+const BackToClasses = () => {
+  const router = useRouter();
+  return (
+    <View style={styles.start}>
+      <Button
+        kind="bare"
+        small
+        icon={ArrowLeft}
+        label="Classes"
+        onPress={() => router.push('/classes' as Href)}
+      />
+    </View>
+  );
+};
+
+/** A class: who is in it, and its units in order. */
+export const ClassPage = () => {
+  const { classId } = useLocalSearchParams<{ classId: string }>();
+  const found = useClass(classId);
+  return (
+    <Screen name={found.data?.name ?? 'Class'} head={<BackToClasses />}>
+      {found.data ? (
+        <Shown view={found.data} />
+      ) : found.error ? (
+        <Failed code={codeOf(found.error)} onRetry={() => void found.refetch()} />
+      ) : (
+        <Loading what="the class" />
+      )}
+    </Screen>
+  );
+};
+
+const Shown = ({ view }: { view: ClassView }) => {
+  const client = useQueryClient();
+  const { id, name, units, students } = view;
+  const [renaming, setRenaming] = useState(false);
+  const [gone, setGone] = useState(false);
+  const settle = { onSettled: () => client.invalidateQueries({ queryKey: KEYS.classes }) };
+  const away = useMutation({
+    mutationFn: () => call('throwClassAway', { params: { classId: id } }),
+    onSuccess: () => setGone(true),
+    ...settle,
+  });
+  const back = useMutation({
+    mutationFn: () => call('bringClassBack', { params: { classId: id } }),
+    onSuccess: () => setGone(false),
+    ...settle,
+  });
+  const save = useMutation({ mutationFn: () => saveRoster([id], name) });
+  const button = useFocusWhen(gone);
+  const error = away.error ?? back.error ?? save.error;
+  if (gone) {
+    return (
+      <>
+        <Heading level={1}>{name}</Heading>
+        <Notice
+          title={`${name} is taken away.`}
+          text="It can be brought back for 30 days; then who is in no other class is erased with it."
+        >
+          <Button
+            small
+            ref={button}
+            label="Bring it back"
+            disabled={back.isPending}
+            onPress={() => back.mutate()}
+          />
+        </Notice>
+        {error ? <ProblemNotice code={codeOf(error)} /> : null}
+      </>
+    );
+  }
+  return (
+    <>
+      <View style={styles.head}>
+        <View style={styles.grow}>
+          <Heading level={1}>{name}</Heading>
+          <Words tone="soft">{counted(students.length, 'student')}</Words>
+        </View>
+        <Menu
+          of={name}
+          items={[
+            { label: 'Give it another name', onPress: () => setRenaming(true) },
+            ...(students.length > 0
+              ? [
+                  {
+                    label: 'Save the list (CSV)',
+                    onPress: () => saveBytes(rosterCsv(students), 'text/csv', `${name}.csv`),
+                  },
+                  { label: 'Save a roster (ZIP)', onPress: () => save.mutate() },
+                ]
+              : []),
+            { label: 'Take it away', grave: true, onPress: () => away.mutate() },
+          ]}
+        />
+      </View>
+      {renaming ? <Renaming view={view} onDone={() => setRenaming(false)} /> : null}
+      {error ? <ProblemNotice code={codeOf(error)} /> : null}
+      <Enrolling view={view} />
+      <Students view={view} />
+      <Units view={view} units={units} />
+    </>
+  );
+};
+
+const Renaming = ({ view, onDone }: { view: ClassView; onDone: () => void }) => {
+  const client = useQueryClient();
+  const [name, setName] = useState(view.name);
+  const rename = useMutation({
+    mutationFn: () => call('setClass', { body: { id: view.id, name, units: [...view.units] } }),
+    onSuccess: (now) => {
+      client.setQueryData(KEYS.class(view.id), now);
+      void client.invalidateQueries({ queryKey: KEYS.classes });
+      onDone();
+    },
+  });
+  return (
+    <View style={styles.renaming}>
+      <Field
+        label="Name of the class"
+        hint="Lessons are of this class that say so in their plan, by this name."
+        value={name}
+        onChangeText={setName}
+        onSubmitEditing={() => rename.mutate()}
+        maxLength={200}
+        autoFocus
+      />
+      <View style={styles.buttons}>
+        <Button
+          label="Name it so"
+          disabled={name.trim() === '' || rename.isPending}
+          onPress={() => rename.mutate()}
+        />
+        <Button label="Leave it" onPress={onDone} />
+      </View>
+      {rename.error ? <ProblemNotice code={codeOf(rename.error)} /> : null}
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  start: { alignItems: 'flex-start' },
+  head: { flexDirection: 'row', alignItems: 'flex-start', gap: SPACE.small },
+  grow: { flexGrow: 1, flexShrink: 1, gap: SPACE.hair },
+  renaming: { gap: SPACE.small },
+  buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
+});

@@ -1,0 +1,125 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import Plus from 'lucide-react-native/icons/plus';
+import { useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { MOST_UNITS, type Unit } from '@under-chalk/core/class/class';
+import type { ClassView } from '@under-chalk/core/contract/classes';
+import { newId } from '../../capture/new-id';
+import { call, codeOf } from '../../data/client';
+import { KEYS } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { Menu } from '../../ui/menu';
+import { ProblemNotice } from '../../ui/notice';
+import { Row } from '../../ui/row';
+import { Heading, Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+
+/** Weeks or subjects of a class, in the order in which they come. */
+export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[] }) => {
+  const client = useQueryClient();
+  const [name, setName] = useState('');
+  const [changing, setChanging] = useState<Unit | null>(null);
+  const set = useMutation({
+    mutationFn: (now: readonly Unit[]) =>
+      call('setClass', { body: { id: view.id, name: view.name, units: [...now] } }),
+    onSuccess: (now) => {
+      client.setQueryData(KEYS.class(view.id), now);
+      void client.invalidateQueries({ queryKey: KEYS.classes });
+    },
+  });
+  const add = () => {
+    if (name.trim() === '' || set.isPending || units.length >= MOST_UNITS) return;
+    set.mutate([...units, { id: newId(), name: name.trim() }], { onSuccess: () => setName('') });
+  };
+  const moved = (from: number, to: number) => {
+    const now = units.filter((_, at) => at !== from);
+    now.splice(to, 0, units[from]!);
+    set.mutate(now);
+  };
+  const rename = (to: Unit) => {
+    if (to.name.trim() === '') return;
+    set.mutate(
+      units.map((unit) => (unit.id === to.id ? to : unit)),
+      { onSuccess: () => setChanging(null) },
+    );
+  };
+  return (
+    <View style={styles.group}>
+      <Heading level={2}>Units or weeks</Heading>
+      {units.length === 0 ? (
+        <Words tone="soft">None yet. Lessons are put in their order by them.</Words>
+      ) : (
+        <View role="list" aria-label="Units or weeks" style={styles.list}>
+          {units.map((unit, at) => (
+            <Row key={unit.id}>
+              {changing?.id === unit.id ? (
+                <View style={styles.open}>
+                  <Field
+                    label="Name of the unit"
+                    value={changing.name}
+                    onChangeText={(to) => setChanging({ ...unit, name: to })}
+                    onSubmitEditing={() => rename(changing)}
+                    maxLength={200}
+                    autoFocus
+                  />
+                  <View style={styles.line}>
+                    <Button label="Name it so" onPress={() => rename(changing)} />
+                    <Button label="Leave it" onPress={() => setChanging(null)} />
+                  </View>
+                </View>
+              ) : (
+                <>
+                  <Words style={styles.grow}>{unit.name}</Words>
+                  <Menu
+                    of={unit.name}
+                    items={[
+                      { label: 'Give it another name', onPress: () => setChanging(unit) },
+                      ...(at > 0 ? [{ label: 'Move up', onPress: () => moved(at, at - 1) }] : []),
+                      ...(at < units.length - 1
+                        ? [{ label: 'Move down', onPress: () => moved(at, at + 1) }]
+                        : []),
+                      {
+                        label: 'Take it out',
+                        onPress: () => set.mutate(units.filter(({ id }) => id !== unit.id)),
+                      },
+                    ]}
+                  />
+                </>
+              )}
+            </Row>
+          ))}
+        </View>
+      )}
+      <View style={styles.line}>
+        <View style={styles.grow}>
+          <Field
+            label="Another unit"
+            hideLabel
+            placeholder="The next week or subject"
+            value={name}
+            onChangeText={setName}
+            onSubmitEditing={add}
+            maxLength={200}
+          />
+        </View>
+        <Button
+          label="Add"
+          spoken="Add this unit"
+          icon={Plus}
+          disabled={name.trim() === ''}
+          onPress={add}
+        />
+      </View>
+      {set.error ? <ProblemNotice code={codeOf(set.error)} /> : null}
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  group: { gap: SPACE.small },
+  list: { gap: SPACE.small },
+  line: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small, alignItems: 'flex-end' },
+  grow: { flexGrow: 1, flexShrink: 1, flexBasis: 160 },
+  open: { flexGrow: 1, gap: SPACE.small, paddingVertical: SPACE.small },
+});

@@ -1,0 +1,1 @@
+export { ClassPage as default } from '../../features/classes/class-page';

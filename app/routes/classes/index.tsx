@@ -1,0 +1,1 @@
+export { ClassesPage as default } from '../../features/classes/classes-page';

@@ -1,0 +1,119 @@
+import * as z from 'zod';
+import {
+  addressSchema,
+  classSchema,
+  MOST_IN_CLASS,
+  personNameSchema,
+  studentSchema,
+} from '../class/class';
+import { idSchema } from '../lesson/take';
+import { define, ok } from './endpoint';
+
+const byClass = z.object({ classId: idSchema });
+const byStudent = z.object({ studentId: idSchema });
+const inClass = z.object({ classId: idSchema, studentId: idSchema });
+
+/** A class in the list of them. */
+export const classRowSchema = classSchema.unwrap().extend({
+  students: z.number().int(),
+  /** Lessons that name it as theirs. */
+  lessons: z.number().int(),
+});
+export type ClassRow = z.infer<typeof classRowSchema>;
+
+/** A class with who is in it, by name. */
+export const classViewSchema = classSchema.unwrap().extend({
+  students: z.array(
+    studentSchema.unwrap().extend({
+      /** Names of the other classes that the student is in. */
+      alsoIn: z.array(z.string()),
+    }),
+  ),
+});
+export type ClassView = z.infer<typeof classViewSchema>;
+
+/** A student to be. */
+const comingSchema = z.object({ name: personNameSchema, address: addressSchema });
+
+/** What came of bringing students in. */
+export const enrolledSchema = z.object({
+  view: classViewSchema,
+  /** How many are new in the class; the others were in it already. */
+  added: z.number().int(),
+});
+
+export const CLASSES = define({
+  classes: {
+    method: 'get',
+    path: '/api/classes',
+    summary: 'Classes, in the order in which they were made.',
+    answer: z.array(classRowSchema),
+  },
+  setClass: {
+    method: 'post',
+    path: '/api/classes',
+    summary: 'Make a class, or change the name and the units of the one with its id.',
+    body: classSchema,
+    answer: classViewSchema,
+  },
+  class: {
+    method: 'get',
+    path: '/api/classes/:classId',
+    summary: 'A class with its units, and its students by name.',
+    params: byClass,
+    answer: classViewSchema,
+  },
+  throwClassAway: {
+    method: 'post',
+    path: '/api/classes/:classId/throw-away',
+    summary:
+      'Take a class away. For 30 days it can be brought back with its students; then those who are in no other are erased with it.',
+    params: byClass,
+    answer: ok,
+  },
+  bringClassBack: {
+    method: 'post',
+    path: '/api/classes/:classId/bring-back',
+    summary: 'Bring back a class that was taken away, with its students.',
+    params: byClass,
+    answer: classViewSchema,
+  },
+  enrol: {
+    method: 'post',
+    path: '/api/classes/:classId/students',
+    summary:
+      'Bring students into a class. Who is known by the address, or without one by the name, is the same student; nobody is in a class twice.',
+    params: byClass,
+    body: z.object({ students: z.array(comingSchema).min(1).max(MOST_IN_CLASS) }),
+    answer: enrolledSchema,
+  },
+  changeStudent: {
+    method: 'post',
+    path: '/api/students/:studentId',
+    summary: 'Change a student’s name or address, in all classes.',
+    params: byStudent,
+    body: comingSchema,
+    answer: ok,
+  },
+  leaveClass: {
+    method: 'post',
+    path: '/api/classes/:classId/students/:studentId/leave',
+    summary: 'Take a student out of a class.',
+    params: inClass,
+    answer: ok,
+  },
+  joinClass: {
+    method: 'post',
+    path: '/api/classes/:classId/students/:studentId/join',
+    summary: 'Bring a student that is known into a class, or back into it.',
+    params: inClass,
+    answer: ok,
+  },
+  eraseStudent: {
+    method: 'post',
+    path: '/api/students/:studentId/erase',
+    summary: 'Erase a student and all that is known of them, in all classes. There is no way back.',
+    params: byStudent,
+    answer: ok,
+  },
+});

@@ -1,0 +1,51 @@
+import type { Parts } from '../http/context';
+import type { On } from '../http/route';
+
+const DONE = { ok: true as const };
+
+export const classRoutes = (on: On, { classes, lessons, log }: Parts): void => {
+  on('classes', async () => {
+    // Whose lessons are counted by the rows of their list: brought up to date first.
+    await lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error));
+    return classes.all();
+  });
+
+  on('setClass', ({ body }) => classes.set(body));
+
+  on('class', ({ params }) => classes.view(params.classId));
+
+  on('throwClassAway', async ({ params }) => {
+    await classes.change(params.classId, false);
+    return DONE;
+  });
+
+  on('bringClassBack', async ({ params }) => {
+    await classes.change(params.classId, true);
+    return classes.view(params.classId);
+  });
+
+  on('enrol', async ({ params, body }) => {
+    const added = await classes.enrol(params.classId, body.students);
+    return { view: await classes.view(params.classId), added };
+  });
+
+  on('changeStudent', async ({ params, body }) => {
+    await classes.changeStudent(params.studentId, body);
+    return DONE;
+  });
+
+  on('leaveClass', async ({ params }) => {
+    await classes.leave(params.classId, params.studentId);
+    return DONE;
+  });
+
+  on('joinClass', async ({ params }) => {
+    await classes.join(params.classId, params.studentId);
+    return DONE;
+  });
+
+  on('eraseStudent', async ({ params }) => {
+    await classes.erase(params.studentId);
+    return DONE;
+  });
+};

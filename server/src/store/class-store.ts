@@ -1,0 +1,217 @@
+import { BIN_DAYS } from '@under-chalk/core/contract/bin';
+import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
+import {
+  classSchema,
+  KnownStudents,
+  MOST_CLASSES,
+  MOST_IN_CLASS,
+  MOST_STUDENTS,
+  type Class,
+  type NewStudent,
+  type Student,
+} from '@under-chalk/core/class/class';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Knex } from 'knex';
+import { newId } from './ids';
+import { FIRST_TEACHER } from './migrations';
+
+const DAY_MS = 86_400_000;
+
+interface StoredClass {
+  readonly id: string;
+  readonly name: string;
+  readonly units: string;
+  readonly removed_at: string | null;
+}
+
+const read = ({ id, name, units }: StoredClass): Class =>
+  classSchema.parse({ id, name, units: JSON.parse(units) });
+
+const countOf = async (query: Knex.QueryBuilder): Promise<number> => {
+  const [row] = await query.count({ all: '*' });
+  return Number(row?.all ?? 0);
+};
+
+/** Classes, and who is in them. */
+export class ClassStore {
+  readonly #db: Knex;
+
+  constructor(db: Knex) {
+    this.#db = db;
+  }
+
+  async all(): Promise<ClassRow[]> {
+    const rows: (StoredClass & { students: number; lessons: number })[] = await this.#db('classes')
+      .where({ removed_at: null })
+      .orderBy('rowid')
+      .select(
+        'classes.*',
+        this.#db.raw(
+          '(select count(*) from class_students where class_id = classes.id and left_at is null) as students',
+        ),
+        this.#db.raw(
+          `(select count(*) from lessons where removed_at is null
+             and json_extract(summary, '$.className') = classes.name) as lessons`,
+        ),
+      );
+    return rows.map((row) => ({ ...read(row), students: row.students, lessons: row.lessons }));
+  }
+
+  /** @throws TellableError `not-found` */
+  async #get(trx: Knex, id: string): Promise<StoredClass> {
+    const row = await trx('classes').where({ id, removed_at: null }).first();
+    if (!row) throw new TellableError('not-found', `class ${id}`);
+    return row;
+  }
+
+  /** @throws TellableError `not-found` */
+  async view(id: string, trx: Knex = this.#db): Promise<ClassView> {
+    const found = read(await this.#get(trx, id));
+    const students: Student[] = await this.#studentsOf(trx, id);
+    const others: { student_id: string; name: string }[] = await trx('class_students as mine')
+      .join('class_students as theirs', 'theirs.student_id', 'mine.student_id')
+      .join('classes', 'classes.id', 'theirs.class_id')
+      .where({ 'mine.class_id': id, 'mine.left_at': null, 'theirs.left_at': null })
+      .whereNot('theirs.class_id', id)
+      .whereNull('classes.removed_at')
+      .select('mine.student_id as student_id', 'classes.name as name');
+    const alsoIn = new Map<string, string[]>();
+    for (const { student_id, name } of others)
+      alsoIn.set(student_id, [...(alsoIn.get(student_id) ?? []), name]);
+    return {
+      ...found,
+      students: students
+        .map((student) => ({ ...student, alsoIn: (alsoIn.get(student.id) ?? []).sort() }))
+        .sort((a, b) => a.name.localeCompare(b.name)),
+    };
+  }
+
+  #studentsOf(trx: Knex, classId: string): Promise<Student[]> {
+    return trx('class_students')
+      .join('students', 'students.id', 'class_students.student_id')
+      .where({ class_id: classId, left_at: null })
+      .select('students.id', 'students.name', 'students.address');
+  }
+
+  /** @throws TellableError `class-name-taken`, `too-many-classes` */
+  async set({ id, name, units }: Class): Promise<ClassView> {
+    return this.#db.transaction(async (trx) => {
+      const taken = await trx('classes').where({ name, removed_at: null }).whereNot({ id }).first();
+      if (taken) throw new TellableError('class-name-taken', name);
+      const row = { name, units: JSON.stringify(units) };
+      const changed = await trx('classes').where({ id, removed_at: null }).update(row);
+      if (changed === 0) {
+        if ((await countOf(trx('classes').where({ removed_at: null }))) >= MOST_CLASSES)
+          throw new TellableError('too-many-classes');
+        await trx('classes').insert({ ...row, id, teacher_id: FIRST_TEACHER });
+      }
+      return this.view(id, trx);
+    });
+  }
+
+  /** Takes a class away, or brings it back. @throws TellableError `not-found`; `class-name-taken` */
+  async change(id: string, kept: boolean): Promise<void> {
+    await this.#db.transaction(async (trx) => {
+      const row: StoredClass | undefined = await trx('classes').where({ id }).first();
+      if (!row) throw new TellableError('not-found', `class ${id}`);
+      const { name } = row;
+      const other = trx('classes').where({ name, removed_at: null }).whereNot({ id }).first();
+      if (kept && (await other)) throw new TellableError('class-name-taken', name);
+      const removedAt = kept ? null : (row.removed_at ?? new Date().toISOString());
+      await trx('classes').where({ id }).update({ removed_at: removedAt });
+    });
+  }
+
+  /**
+   * Brings students into a class, each once.
+   *
+   * @returns how many weren't in it
+   * @throws TellableError `not-found`; `too-many-students`
+   */
+  async enrol(classId: string, coming: readonly NewStudent[]): Promise<number> {
+    return this.#db.transaction(async (trx) => {
+      await this.#get(trx, classId);
+      const present = new KnownStudents(await this.#studentsOf(trx, classId));
+      const rows: Student[] = await trx('students').select('id', 'name', 'address');
+      const known = new KnownStudents(rows);
+      let added = 0;
+      for (const one of coming) {
+        if (present.find(one)) continue;
+        // A name alone says not enough to take somebody of another class for the same.
+        const same = known.withAddress(one);
+        const student = same ?? { id: newId(), ...one };
+        if (!same) {
+          await trx('students').insert({
+            ...student,
+            ...{ created_at: new Date().toISOString(), teacher_id: FIRST_TEACHER },
+          });
+          known.add(student);
+        }
+        await this.#join(trx, classId, student.id);
+        present.add(student);
+        added++;
+      }
+      if (present.size > MOST_IN_CLASS || known.size > MOST_STUDENTS)
+        throw new TellableError('too-many-students');
+      return added;
+    });
+  }
+
+  async #join(trx: Knex, classId: string, studentId: string): Promise<void> {
+    await trx('class_students')
+      .insert({ class_id: classId, student_id: studentId, teacher_id: FIRST_TEACHER })
+      .onConflict(['class_id', 'student_id'])
+      .merge({ left_at: null });
+  }
+
+  /** @throws TellableError `not-found` */
+  async join(classId: string, studentId: string): Promise<void> {
+    await this.#db.transaction(async (trx) => {
+      await this.#get(trx, classId);
+      if (!(await trx('students').where({ id: studentId }).first()))
+        throw new TellableError('not-found', `student ${studentId}`);
+      await this.#join(trx, classId, studentId);
+    });
+  }
+
+  /** @throws TellableError `not-found` */
+  async leave(classId: string, studentId: string): Promise<void> {
+    const left = await this.#db('class_students')
+      .where({ class_id: classId, student_id: studentId, left_at: null })
+      .update({ left_at: new Date().toISOString() });
+    if (left === 0) throw new TellableError('not-found', `student ${studentId} in ${classId}`);
+  }
+
+  /** @throws TellableError `not-found` */
+  async changeStudent(id: string, { name, address }: NewStudent): Promise<void> {
+    const changed = await this.#db('students').where({ id }).update({ name, address });
+    if (changed === 0) throw new TellableError('not-found', `student ${id}`);
+  }
+
+  /** Erases a student with all that is known of them. @throws TellableError `not-found` */
+  async erase(id: string): Promise<void> {
+    await this.#db.transaction(async (trx) => {
+      await trx('class_students').where({ student_id: id }).delete();
+      if ((await trx('students').where({ id }).delete()) === 0)
+        throw new TellableError('not-found', `student ${id}`);
+    });
+  }
+
+  /**
+   * Forgets classes that were taken away as long ago as the bin keeps things, who left a class so long ago, and students that are in no
+   * class any more. `now` in ms since 1970.
+   */
+  async forget(now: number): Promise<void> {
+    const before = new Date(now - BIN_DAYS * DAY_MS).toISOString();
+    await this.#db.transaction(async (trx) => {
+      const due = trx('classes').where('removed_at', '<', before).select('id');
+      await trx('class_students').whereIn('class_id', due.clone()).delete();
+      await trx('class_students').where('left_at', '<', before).delete();
+      await due.clone().clearSelect().delete();
+      await trx('students')
+        .whereNotIn('id', trx('class_students').select('student_id'))
+        .where('created_at', '<', before)
+        .delete();
+    });
+  }
+}
