@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-/** Takes the pictures in docs/screenshots anew, from the demo's lessons. Look at each before committing it. */
+/** Takes the pictures in docs/screenshots anew, from the demo's lessons; with names, those alone. Look at each before committing it. */
 import { chromium } from '@playwright/test';
 import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
@@ -53,7 +53,9 @@ const browser = await chromium.launch({
 });
 
 /** Opens a page, lets `act` bring it about, and takes its picture. */
+const only = process.argv.slice(2);
 const shoot = async (name, viewport, path, act = async () => undefined) => {
+  if (only.length > 0 && !only.includes(name)) return;
   const context = await browser.newContext({ viewport });
   const page = await context.newPage();
   page.setDefaultTimeout(30_000);
@@ -173,20 +175,24 @@ const openCaption = async (page) => {
   await page.getByRole('button', { name: /^Caption 3, at/ }).click();
 };
 
+/** What is told beforehand, once all pictures have been looked through. */
+const showChecks = async (page) => {
+  await page.getByText('can be read on a phone').waitFor({ timeout: 120_000 });
+  await page
+    .getByRole('heading', { name: 'Before students see it' })
+    .evaluate((heading) => heading.scrollIntoView({ block: 'center' }));
+};
+
+await shoot('class-phone', PHONE, '/classes/class-coastal-navigation');
 await shoot('lessons-phone', PHONE, '/');
 await shoot('lessons-wide', WIDE, '/');
 await shoot('plan-phone', PHONE, `/lessons/${TWELFTHS}/plan`);
-await shoot('running-order-phone', PHONE, `/lessons/${TWELFTHS}/plan`, async (page) => {
-  await page
-    .getByRole('heading', { name: 'Running order' })
-    .evaluate((heading) => heading.scrollIntoView({ block: 'start' }));
-});
 await shoot('plan-wide', WIDE, `/lessons/${TWELFTHS}/plan`);
 await shoot('ready-phone', PHONE, `/lessons/${TABLE}/record`, practise);
 await shoot('tidy-phone', PHONE, `/lessons/${WELCOME}/tidy`, openBeat);
 await shoot('tidy-wide', WIDE, `/lessons/${WELCOME}/tidy`, openBeat);
 await shoot('words-phone', PHONE, `/lessons/${TWELFTHS}/words`, openCaption);
-await shoot('last-look-phone', PHONE, `/lessons/${WELCOME}/last-look`);
+await shoot('last-look-phone', PHONE, `/lessons/${WELCOME}/last-look`, showChecks);
 await shoot('hand-out-phone', PHONE, `/lessons/${WELCOME}/hand-out`);
 await shoot('watch-phone', PHONE, `/w/${handOut.token}`);
 await shoot('recording-phone', PHONE, `/lessons/${TWELFTHS}/record`, record);

@@ -88,10 +88,11 @@ export const useClasses = () =>
   useQuery({ queryKey: KEYS.classes, queryFn: () => call('classes') });
 
 /** A class with who is in it. */
-export const useClass = (classId: string) =>
+export const useClass = (classId: string | null) =>
   useQuery({
-    queryKey: KEYS.class(classId),
-    queryFn: () => call('class', { params: { classId } }),
+    queryKey: KEYS.class(classId ?? ''),
+    queryFn: () => call('class', { params: { classId: classId! } }),
+    enabled: classId !== null,
   });
 
 export const useBin = () => useQuery({ queryKey: KEYS.bin, queryFn: () => call('bin') });

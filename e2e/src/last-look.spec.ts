@@ -165,13 +165,14 @@ test('a cover is chosen from moments and from pictures, and stands with the lice
   await close();
 });
 
-test('what is too small on a phone is told, come closer to by a press, and can be read in the film then', async () => {
+test('what is too small on a phone, and who is named in it, is told; a press comes closer, and the film can be read', async () => {
   const { server, folder } = stage;
   const id = 'lesson-small';
   const screen = join(folder, 'small-text.mp4');
   const font = join(ROOT, 'server', 'dist', 'title-font.ttf');
+  const says = ['High water at half past four', 'Low water at ten to eleven', 'Bram Okafor asked'];
   const line = (number: number) =>
-    `drawtext=fontfile=${font}:text='High water at half past ${['four', 'five', 'six'][number]}':fontsize=18:x=420:y=${260 + number * 40}`;
+    `drawtext=fontfile=${font}:text='${says[number]}':fontsize=18:x=420:y=${260 + number * 40}`;
   ffmpeg(
     ...['-f', 'lavfi', '-i', 'color=c=white:s=1280x720:r=30:d=9'],
     ...[
@@ -187,6 +188,11 @@ test('what is too small on a phone is told, come closer to by a press, and can b
     ...['-pix_fmt', 'yuv420p', screen],
   );
   await server.ask('POST', '/api/lessons', { id, title: 'Reading small print' });
+  await server.ask('POST', '/api/classes', { id: 'class-evening', name: 'Evening', units: [] });
+  await server.ask('POST', '/api/classes/class-evening/students', {
+    students: [{ name: 'Bram Okafor', address: '' }],
+  });
+  await server.edit(id, { do: 'plan', set: { className: 'Evening' } });
   await server.ask('POST', `/api/lessons/${id}/takes`, {
     ...{ id: `take-${id}`, source: 'screen', practice: false },
     tracks: [{ id: `take-${id}-surface`, kind: 'surface' }],
@@ -202,6 +208,7 @@ test('what is too small on a phone is told, come closer to by a press, and can b
   await expect(told).toBeVisible({ timeout: 60_000 });
   await expect(told).toContainText(/letters of [456] px, and 9 are the least/);
   await expect(page.getByText('still being looked through')).toHaveCount(0);
+  await expect(list.getByText(/^Look again\. Bram Okafor is named at 0:00: whoever/)).toBeVisible();
   await fine(page);
   await told.getByRole('button', { name: /^Come closer there/ }).click();
   await expect(

@@ -11,6 +11,8 @@ import { filmLikes, likelyBytes, sizeOf } from '@under-chalk/core/destination/pi
 import { usePart } from '../../data/live-value';
 import {
   levelsQuery,
+  useClass,
+  useClasses,
   loudnessQuery,
   useCoverChoices,
   useFilms,
@@ -96,10 +98,22 @@ export const LastLookPage = () => {
     () => seePictures(film, inkOf, picturesRead(known.data ?? NO_PICTURES)),
     [film, inkOf, known.data],
   );
+  const { className } = lesson.decisions.plan;
+  const classId = useClasses().data?.find(({ name }) => name === className)?.id ?? null;
+  const students = useClass(classId).data?.students;
   const [opened, setOpened] = useState<Opened | null>(null);
   const close = () => setOpened(null);
   const checks = checksOf(film, {
-    ...{ levels, destination, attentionUs, bytes, inkOf, cover: covers.data ?? null, pictures },
+    ...{
+      levels,
+      destination,
+      attentionUs,
+      bytes,
+      inkOf,
+      cover: covers.data ?? null,
+      pictures,
+      students,
+    },
     loudnessOf: (trackId) => loudness.get(trackId) ?? null,
   });
   return (

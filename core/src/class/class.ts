@@ -45,7 +45,7 @@ export type Student = z.infer<typeof studentSchema>;
 export type NewStudent = Pick<Student, 'name' | 'address'>;
 
 /** Names as they are compared: case, accents and spaces make no other person. */
-const folded = (text: string): string =>
+export const folded = (text: string): string =>
   text
     .normalize('NFKD')
     .replaceAll(/\p{M}/gu, '')

@@ -23,6 +23,7 @@ export interface Check {
     | 'face'
     | 'small-text'
     | 'flaw'
+    | 'named'
     | 'bytes'
     | 'captions'
     | 'practice';

@@ -1,3 +1,4 @@
+import type { NewStudent } from '../class/class';
 import type { Film } from '../film/film';
 import { NO_INK, type InkOf } from '../ink/changed-track';
 import { cardPlaceOf } from '../lesson/card';
@@ -29,6 +30,7 @@ import { deadAirCheck } from './dead-air';
 import { faceCheck } from './face';
 import { flawChecks } from './flaws';
 import { licenceCheck } from './licence';
+import { namedCheck } from './named';
 import { UNSEEN, type PicturesSeen } from './pictures-seen';
 import { smallTextCheck } from './small-text';
 import { titleCheck } from './title';
@@ -199,6 +201,8 @@ export interface Known {
   readonly cover?: CoverLooks;
   /** What its pictures look like to who watches it, as far as they have been read. */
   readonly pictures?: PicturesSeen;
+  /** Who is in the class that it is for. */
+  readonly students?: readonly NewStudent[];
 }
 
 /** What can be told of a film before it is watched; each line with a way to mend it, and the place that it is about. */
@@ -213,6 +217,7 @@ export const checksOf = (
     inkOf = NO_INK,
     cover = null,
     pictures = UNSEEN,
+    students = [],
   }: Known,
 ): Check[] => {
   const { plan } = film.lesson.decisions;
@@ -269,6 +274,7 @@ export const checksOf = (
         },
     ...flawChecks(film.lesson, pictures),
     ...smallTextCheck(pictures),
+    ...namedCheck(film, pictures, students),
     ...coverCheck(film, cover),
     ...licenceCheck(film),
     ...faceCheck(film, inkOf),

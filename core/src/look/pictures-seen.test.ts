@@ -22,7 +22,7 @@ const take = takeOfLength('take-one', s(20));
 /** Text of 1280×720 px: its letters as high as that. */
 const text = (letters: number, x = 400, width = 300, y = 300): ShownText => ({
   ...{ x: x / 1280, y: y / 720, width: width / 1280, height: letters / 720 },
-  ...{ letters: letters / 720, signs: 30 },
+  ...{ letters: letters / 720, text: 'High water at half past four', signs: 30 },
 });
 const reading = (read: Partial<PictureReading>): PictureReading => ({
   ...{ version: 1, texts: [], flaws: [], ...read },

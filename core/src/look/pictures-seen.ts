@@ -51,12 +51,12 @@ export interface FlawSeen extends Seen {
 export interface PicturesSeen {
   readonly small: readonly SmallText[];
   readonly flaws: readonly FlawSeen[];
-  /** Whether anything could be read in them. */
-  readonly hasText: boolean;
+  /** What could be read in them, with when it is seen first, in film time. */
+  readonly texts: ReadonlyMap<string, Us>;
 }
 
 /** Not looked at. */
-export const UNSEEN: PicturesSeen = { small: [], flaws: [], hasText: false };
+export const UNSEEN: PicturesSeen = { small: [], flaws: [], texts: new Map() };
 
 /** The least rectangle round some. */
 const around = (rects: readonly Rect[]): Rect => {
@@ -93,19 +93,18 @@ const smallIn = (
   { take }: Span,
   heightPx: number,
   textsOf: (layer: ReadLayer) => TextSeen[],
-): { readonly small: SmallNow | null; readonly hasText: boolean } => {
+): { readonly small: SmallNow | null; readonly all: readonly TextSeen[] } => {
   const read = layers.map((layer) => ({ layer, texts: textsOf(layer) }));
   const all = read.flatMap(({ texts }) => texts);
   const isSmall = ({ letters }: TextSeen) => letters * heightPx < LEAST_LETTERS_PX;
   const texts = all.filter(isSmall);
   const signs = signsOf(texts);
-  const hasText = all.length > 0;
-  if (signs < LEAST_SIGNS || signs * 2 <= signsOf(all)) return { small: null, hasText };
+  if (signs < LEAST_SIGNS || signs * 2 <= signsOf(all)) return { small: null, all };
   const on = read.filter((one) => one.texts.some(isSmall));
   const [only] = on;
   return {
     small: { texts, on: on.length === 1 && isSurface(only!.layer, take) ? only!.layer : null },
-    hasText,
+    all,
   };
 };
 
@@ -185,14 +184,14 @@ export const seePictures = (film: Film, inkOf: InkOf, read: PicturesRead): Pictu
   );
   const small: SmallText[] = [];
   const flaws: FlawSeen[] = [];
-  let hasText = false;
+  const texts = new Map<string, Us>();
   for (let frame = 0; frame < film.frames; frame += STEP) {
     const span = spanAt(film, frame);
     const scene = scenes.sceneOf(frame);
     if (!span || !scene) continue;
     const layers = [...everyLayer(scene.layers)].filter(isReadLayer);
     const now = smallIn(layers, span, heightPx, (layer) => textSeenIn(layer, inkOf, read));
-    hasText ||= now.hasText;
+    for (const { text } of now.all) if (!texts.has(text)) texts.set(text, frameToUs(frame));
     if (now.small) {
       const { small: found } = now;
       const lettersPx = middling(found.texts) * heightPx;
@@ -224,6 +223,6 @@ export const seePictures = (film: Film, inkOf: InkOf, read: PicturesRead): Pictu
   return {
     small: small.filter(lasts),
     flaws: flaws.filter((flaw) => flaw.is === 'torn' || lasts(flaw)),
-    hasText,
+    texts,
   };
 };

@@ -5,10 +5,10 @@ import type { Check } from './check';
 import { LEAST_LETTERS_PX, type PicturesSeen } from './pictures-seen';
 
 /** Whether what is written can be read on a phone. */
-export const smallTextCheck = ({ small, hasText }: PicturesSeen): Check[] => {
+export const smallTextCheck = ({ small, texts }: PicturesSeen): Check[] => {
   const [first] = small;
   if (!first) {
-    if (!hasText) return [];
+    if (texts.size === 0) return [];
     const sentence = 'What is written in its picture can be read on a phone.';
     return [{ id: 'small-text', verdict: 'good', sentence }];
   }

@@ -13,6 +13,7 @@ import type { PictureLayer } from '../scene/layers/picture';
 export interface TextSeen extends Rect {
   /** From the top of its tall letters to the bottom of its deep ones, of the frame’s height. */
   readonly letters: number;
+  readonly text: string;
   readonly signs: number;
 }
 
@@ -28,6 +29,7 @@ const placed = ({ from, to }: Pick<ReadLayer, 'from' | 'to'>, text: ShownText): 
     width: text.width * wide,
     height: text.height * high,
     letters: text.letters * high,
+    text: text.text,
     signs: text.signs,
   };
 };
@@ -54,6 +56,7 @@ const onBoard = (layer: InkLayer, inkOf: InkOf, read: PicturesRead): ShownText[]
     width: text.width * place.width * view.zoom,
     height: text.height * place.height * high,
     letters: text.letters * place.height * high,
+    text: text.text,
     signs: text.signs,
   }));
 };

@@ -12,6 +12,8 @@ export const shownTextSchema = z
     ...{ x: fraction, y: fraction, width: fraction, height: fraction },
     /** From the top of its tall letters to the bottom of its deep ones, of the picture’s height. */
     letters: fraction,
+    /** What it says, as far as that is sure. */
+    text: z.string().max(1_000),
     /** How many signs it has, spaces left out. */
     signs: z.number().int().min(1),
   })

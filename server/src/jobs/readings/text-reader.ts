@@ -90,6 +90,10 @@ export const openTextReader = async (): Promise<TextReader> => {
             width: share(right - left, widthPx),
             height: share(high, heightPx),
             letters: share(letters, heightPx),
+            text: sure
+              .map(({ text }) => text.trim())
+              .join(' ')
+              .slice(0, 1_000),
             signs,
           },
         ];
