@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
 import { focusOn } from './focus';
-import { isMirrored } from './mirrored';
+import { arrowStep } from './mirrored';
 import { Words } from './text';
 import { RADIUS, SPACE, useTheme } from './theme';
 
@@ -27,13 +27,6 @@ interface Props<T extends string> {
   /** Segments in so many rows of equal parts. */
   readonly rows?: number;
 }
-
-const STEPS: Readonly<Record<string, number>> = {
-  ArrowRight: 1,
-  ArrowDown: 1,
-  ArrowLeft: -1,
-  ArrowUp: -1,
-};
 
 /**
  * One of a few, all in sight. One stop of the Tab key; arrows move the focus and the choice together, Space chooses
@@ -62,13 +55,12 @@ export const Choices = <T extends string>({
     target: unknown;
     preventDefault(): void;
   }) => {
-    const step = STEPS[event.key];
-    if (step === undefined || open.length === 0) return;
+    const step = arrowStep(event);
+    if (step === 0 || open.length === 0) return;
     event.preventDefault();
-    const mirrored = isMirrored(event.currentTarget, event.key);
     const focused = open.findIndex((choice) => parts.current.get(choice.value) === event.target);
     const from = focused < 0 ? open.findIndex((choice) => choice.value === entry) : focused;
-    const next = open[(from + (mirrored ? -step : step) + open.length) % open.length]!;
+    const next = open[(from + step + open.length) % open.length]!;
     focusOn(parts.current.get(next.value) ?? null);
     onChoose(next.value);
   };

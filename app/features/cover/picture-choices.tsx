@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import { Image, Pressable, StyleSheet, View } from 'react-native';
 import { focusOn } from '../../ui/focus';
-import { isMirrored } from '../../ui/mirrored';
+import { arrowStep } from '../../ui/mirrored';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 
@@ -18,10 +18,6 @@ interface Props {
   readonly onChoose: (value: string) => void;
 }
 
-const STEPS: Readonly<Record<string, number>> = {
-  ...{ ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 },
-};
-
 /**
  * One of a few pictures. One stop of the Tab key; arrows go from one to the next, Space and Enter choose: a press is a decision
  * that is put down, so going past one makes none (WAI-ARIA APG, radio group in a toolbar).
@@ -37,15 +33,14 @@ export const PictureChoices = ({ label, aspect, choices, value, onChoose }: Prop
     preventDefault(): void;
   }) => {
     const at = choices.findIndex((choice) => parts.current.get(choice.value) === event.target);
-    const step = STEPS[event.key];
+    const step = arrowStep(event);
     if (event.key === ' ' && choices[at]) {
       event.preventDefault();
       onChoose(choices[at].value);
     }
-    if (step === undefined) return;
+    if (step === 0) return;
     event.preventDefault();
-    const by = isMirrored(event.currentTarget, event.key) ? -step : step;
-    const next = choices[(at + by + choices.length) % choices.length];
+    const next = choices[(at + step + choices.length) % choices.length];
     if (next) focusOn(parts.current.get(next.value) ?? null);
   };
   return (

@@ -7,12 +7,12 @@ import type { Us } from '@under-chalk/core/time/us';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { elementOf } from '../../ui/focus';
+import { arrowStep } from '../../ui/mirrored';
 import { Words } from '../../ui/text';
 import { SPACE, useTheme } from '../../ui/theme';
 import { useGoTo } from '../lessons/lesson-layout';
 
 const VERDICTS = { good: 'Good', look: 'Look again', stop: 'Mend this' } as const;
-const BY_KEY: Record<string, number> = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 };
 
 /** What is chosen in a sheet of its own. */
 export type Opened = Extract<Mend, { readonly opens: string }>['opens'];
@@ -34,13 +34,13 @@ export const CheckList = ({ checks, onLook, onOpen }: Props) => {
   const goTo = useGoTo();
   const { put } = useEdits();
   const list = useRef<View>(null);
-  const onKeyDown = (event: { key: string; preventDefault(): void }) => {
-    const by = BY_KEY[event.key];
+  const onKeyDown = (event: { key: string; currentTarget: Element; preventDefault(): void }) => {
+    const by = arrowStep(event);
     const buttons = [
       ...(elementOf(list.current)?.querySelectorAll<HTMLElement>('[role=button]') ?? []),
     ];
     const at = buttons.indexOf(document.activeElement as HTMLElement);
-    if (by === undefined || at < 0) return;
+    if (by === 0 || at < 0) return;
     event.preventDefault();
     buttons[(at + by + buttons.length) % buttons.length]?.focus();
   };

@@ -4,6 +4,7 @@ import type { Film } from '@under-chalk/core/film/film';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { stretchOfWords, wordsSaid, type SaidWord } from '@under-chalk/core/words/strike';
 import { focusOn } from '../../ui/focus';
+import { arrowStep } from '../../ui/mirrored';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import type { ChosenStretch } from './open-stretch';
@@ -68,8 +69,8 @@ export const WordsPanel = ({ film, chosen, line }: Props) => {
     return at === null || at === undefined ? null : Number(at);
   };
   const keyed = (at: number) => (event: KeyboardEvent) => {
-    const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
-    if (by !== undefined) {
+    const by = arrowStep({ key: event.key, currentTarget: event.currentTarget as Element });
+    if (by !== 0) {
       event.preventDefault();
       const to = Math.min(words.length - 1, Math.max(0, at + by));
       focusOn(parts.current[to] ?? null);

@@ -5,7 +5,6 @@ import { checksOf } from '@under-chalk/core/look/checks';
 import { seePictures } from '@under-chalk/core/look/pictures-seen';
 import { filmOf } from '@under-chalk/core/film/film';
 import { picturesRead, type PictureReading } from '@under-chalk/core/picture/reading';
-import { run } from '@under-chalk/render';
 import { feed, start } from '@under-chalk/render/ffmpeg/run';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
