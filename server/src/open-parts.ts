@@ -13,6 +13,7 @@ import { MaterialKeeper } from './jobs/materials/material-keeper';
 import { PagePictures } from './jobs/materials/page-pictures';
 import { Notes } from './jobs/notes/notes';
 import { CleanedTracks } from './jobs/cleaning/cleaned-tracks';
+import { calmOf } from './jobs/readings/calm';
 import { loudnessOfTakes } from './jobs/readings/loudness';
 import { PageReadings } from './jobs/readings/page-readings';
 import { PictureReadings } from './jobs/readings/picture-readings';
@@ -97,12 +98,20 @@ export const openParts = async (
   });
   // Neither is in a hurry, and each would have a core for itself.
   const inTurn = pLimit(1);
+  const calm = calmOf(takes);
   const pointers = new PointerReadings({
-    ...{ takes, media, script: shipped.pointerScript, log, inTurn },
+    ...{ takes, media, script: shipped.pointerScript, log, inTurn, calm },
   });
   const script = shipped.pictureScript;
-  const pictures = new PictureReadings({ takes, media, script, log, inTurn });
-  const pageReadings = new PageReadings({ folders: config.folders, pages, script, log, inTurn });
+  const pictures = new PictureReadings({ takes, media, script, log, inTurn, calm });
+  const pageReadings = new PageReadings({
+    folders: config.folders,
+    pages,
+    script,
+    log,
+    inTurn,
+    calm,
+  });
   const keeper = new TakeKeeper(takes, media, log, (takeId) => {
     void pointers.ready(takeId).then(() => pictures.ready(takeId));
     void measureEarly(takeId);

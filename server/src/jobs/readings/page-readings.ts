@@ -11,6 +11,7 @@ import type { Folders } from '../../config';
 import type { Log } from '../../log';
 import type { PagePictures } from '../materials/page-pictures';
 import { runThread } from '../run-thread';
+import type { Calm } from './calm';
 import type { PageWork } from './picture-thread';
 
 /** Pages are read in this width, px. */
@@ -23,6 +24,7 @@ interface PageParts {
   readonly script: string;
   readonly log: Log;
   readonly inTurn: LimitFunction;
+  readonly calm: Calm;
 }
 
 /** What can be read on pages of materials: found out when it is asked for, and kept with their pictures. */
@@ -62,10 +64,11 @@ export class PageReadings {
   }
 
   #begin(page: MaterialPage, path: string): void {
-    const { inTurn, pages, script, log } = this.#parts;
+    const { inTurn, pages, script, log, calm } = this.#parts;
     const { signal } = this.#stopping;
     this.#waiting.add(path);
     const over = inTurn(async () => {
+      await calm(signal);
       if (signal.aborted) return;
       const picture = await pages.file(page, READ_WIDTH_PX, 'png');
       const heightPx = Math.round(READ_WIDTH_PX / page.aspect);

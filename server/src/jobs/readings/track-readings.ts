@@ -5,6 +5,7 @@ import type { Log } from '../../log';
 import type { MediaStore } from '../../store/media-store';
 import type { TakeStore } from '../../store/take-store';
 import { runThread } from '../run-thread';
+import type { Calm } from './calm';
 
 /** What a thread that reads a track is given. */
 export interface TrackWork {
@@ -41,6 +42,7 @@ export interface ReadingParts {
   readonly log: Log;
   /** Shared by kinds of which one is read at a time. */
   readonly inTurn: LimitFunction;
+  readonly calm: Calm;
 }
 
 /** How it stands with the reading of a track. */
@@ -119,10 +121,11 @@ export class TrackReadings<R extends Reading> {
 
   /** Never rejects. */
   async #read(takeId: string, trackId: string): Promise<void> {
-    const { takes, media, script, log } = this.parts;
+    const { takes, media, script, log, calm } = this.parts;
     const { signal } = this.#stopping;
-    if (signal.aborted) return;
     try {
+      await calm(signal);
+      if (signal.aborted) return;
       const take = await takes.get(takeId);
       const track = this.#kind.tracksOf(take).find(({ id }) => id === trackId);
       if (!track) return;
