@@ -4,21 +4,13 @@ import { PointerFinder } from '@under-chalk/core/pointer/finder/finder';
 import type { FoundPointer } from '@under-chalk/core/pointer/found';
 import { FILM_FPS, frameToUs } from '@under-chalk/core/time/frames';
 import { US_PER_SECOND, type Us } from '@under-chalk/core/time/us';
-import {
-  framesFilter,
-  openPictures,
-  picturesFrom,
-  start,
-  type MediaFile,
-} from '@under-chalk/render';
+import { framesFilter, picturesFrom, type MediaFile } from '@under-chalk/render';
+import { eachPicture } from './each-picture';
 
 /** Every so many pictures of a film one is looked at; where the pointer was in between is worked out. */
 const EVERY = 2;
 /** Wider pictures are made smaller first: a pointer is still to be seen in them. */
 const MOST_WIDE = 1_920;
-/** Longest that ffmpeg may be silent, ms, and most of memory that it may ask for, bytes. */
-const LIMITS = { quietMs: 60_000, memoryBytes: 4e9, background: true };
-
 /** What a track has come to be named by: another digest, other pictures. */
 export interface PointerReading extends FoundPointer {
   readonly of: string;
@@ -75,45 +67,15 @@ const show = async (
     // Brightness as it is: to make it grey would cost a pass over each picture.
     'extractplanes=y',
   ];
-  const decoder = start(
-    'ffmpeg',
-    [
-      ...[
-        '-threads',
-        '1',
-        '-skip_loop_filter',
-        'all',
-        '-flags2',
-        'fast',
-        ...openPictures(from),
-        '-filter_threads',
-        '1',
-      ],
-      ...['-vf', filters.join(','), '-f', 'rawvideo', 'pipe:1'],
-    ],
+  const bytes = widthPx * heightPx;
+  await eachPicture(
+    { media, durationUs: track.durationUs, filters, bytes },
+    (luma, index) => {
+      finder.next(luma, frameToUs(index * EVERY));
+      onFrame((index + 1) * EVERY);
+    },
     signal,
-    LIMITS,
   );
-  decoder.stdin.end();
-  const luma = new Uint8Array(widthPx * heightPx);
-  let [filled, frame] = [0, 0];
-  try {
-    for await (const bytes of decoder.stdout as AsyncIterable<Buffer>) {
-      for (let from = 0; from < bytes.length;) {
-        const part = bytes.subarray(from, from + luma.length - filled);
-        luma.set(part, filled);
-        from += part.length;
-        filled += part.length;
-        if (filled < luma.length) continue;
-        filled = 0;
-        finder.next(luma, frameToUs(frame));
-        onFrame((frame += EVERY));
-      }
-    }
-    await decoder.ended;
-  } finally {
-    decoder.kill();
-  }
 };
 
 /**

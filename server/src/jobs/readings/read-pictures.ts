@@ -9,14 +9,8 @@ import {
 } from '@under-chalk/core/picture/watcher';
 import { nearestFrame } from '@under-chalk/core/time/frames';
 import { US_PER_SECOND } from '@under-chalk/core/time/us';
-import {
-  framesFilter,
-  openPictures,
-  picturesFrom,
-  run,
-  start,
-  type MediaFile,
-} from '@under-chalk/render';
+import { framesFilter, openPictures, picturesFrom, run, type MediaFile } from '@under-chalk/render';
+import { eachPicture, READING_LIMITS } from './each-picture';
 import { openTextReader, type TextReader } from './text-reader';
 import type { TrackWork } from './track-readings';
 
@@ -24,8 +18,6 @@ import type { TrackWork } from './track-readings';
 const MOST_LOOKS = 120;
 /** Pictures are read in this width, px: letters of a large screen are still to be told apart. */
 const READ_WIDTH_PX = 1_920;
-/** Longest that ffmpeg may be silent, ms, and most of memory that it may ask for, bytes. */
-const LIMITS = { quietMs: 60_000, memoryBytes: 4e9, background: true };
 /** How much of the whole work it is to watch the pictures go by. */
 const WATCHING_SHARE = 0.4;
 
@@ -48,37 +40,14 @@ const watch = async (
     `scale=${widthPx}:${heightPx}:flags=area`,
     'format=yuv444p',
   ];
-  const decoder = start(
-    'ffmpeg',
-    [
-      ...['-threads', '1', '-skip_loop_filter', 'all', '-flags2', 'fast'],
-      ...(keysOnly ? ['-skip_frame', 'nokey'] : []),
-      ...[...openPictures(picturesFrom(media, track.durationUs, 0)), '-filter_threads', '1'],
-      ...['-vf', filters.join(','), '-f', 'rawvideo', 'pipe:1'],
-    ],
+  await eachPicture(
+    { media, durationUs: track.durationUs, filters, bytes: WATCHED_BYTES, keysOnly },
+    (planes, second) => {
+      watcher.next(planes, second * WATCHED_EVERY_US);
+      onSecond(second + 1);
+    },
     signal,
-    LIMITS,
   );
-  decoder.stdin.end();
-  const planes = new Uint8Array(WATCHED_BYTES);
-  let [filled, second] = [0, 0];
-  try {
-    for await (const bytes of decoder.stdout as AsyncIterable<Buffer>) {
-      for (let from = 0; from < bytes.length;) {
-        const part = bytes.subarray(from, from + planes.length - filled);
-        planes.set(part, filled);
-        from += part.length;
-        filled += part.length;
-        if (filled < planes.length) continue;
-        filled = 0;
-        watcher.next(planes, second * WATCHED_EVERY_US);
-        onSecond(++second);
-      }
-    }
-    await decoder.ended;
-  } finally {
-    decoder.kill();
-  }
 };
 
 /** What can be read in a look of a track. */
@@ -99,7 +68,7 @@ const readLook = async (
       ...['-f', 'image2pipe', '-c:v', 'pgm', 'pipe:1'],
     ],
     signal,
-    LIMITS,
+    READING_LIMITS,
   );
   return reader.read(picture, READ_WIDTH_PX, high);
 };
