@@ -5,7 +5,10 @@ module.exports = {
   preset: 'jest-expo/web',
   testMatch: ['<rootDir>/**/*.test.{ts,tsx}'],
   // Packages that ship as ES modules only.
-  transformIgnorePatterns: [translated.replace('(?!(', '(?!(fractional-indexing|csv-parse|csv-stringify|'), ...others],
+  transformIgnorePatterns: [
+    translated.replace('(?!(', '(?!(fractional-indexing|csv-parse|csv-stringify|'),
+    ...others,
+  ],
   setupFiles: ['<rootDir>/jest/setup.ts'],
   moduleNameMapper: {
     '^lucide-react-native/icons/(.*)$':
