@@ -218,6 +218,8 @@ test('what can’t be looked through is told so once, and is waited for no longe
   await server.parts.pictures.ready('take-spoilt');
   const found = await known();
   expect(found.tracks.some(({ trackId }) => trackId === 'take-spoilt-surface')).toBe(false);
-  const told = server.logged.filter((line) => line.includes('pictures can’t be looked through'));
+  const told = server.logged.filter((line) =>
+    line.includes('take-spoilt: its pictures can’t be looked through'),
+  );
   expect(told).toHaveLength(1);
 });

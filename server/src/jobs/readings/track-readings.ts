@@ -62,6 +62,8 @@ export class TrackReadings<R extends Reading> {
   readonly #kind: ReadingKind<R>;
   /** Tracks that are waited for, with how much of each has been looked at. */
   readonly #waiting = new Map<string, number>();
+  /** Tracks that couldn't be read as they are. */
+  readonly #failed = new Set<string>();
   readonly #over = new Set<Promise<void>>();
   readonly #stopping = new AbortController();
 
@@ -89,6 +91,8 @@ export class TrackReadings<R extends Reading> {
       if (take.state !== 'ready') return;
       for (const track of this.#kind.tracksOf(take)) {
         const reading = await this.#kind.readingOf(media, track);
+        // It may have other media than the one that couldn't be read.
+        this.#failed.delete(track.id);
         if (reading?.version !== this.#kind.version) this.#want(takeId, track.id);
       }
     } catch (error) {
@@ -100,15 +104,15 @@ export class TrackReadings<R extends Reading> {
   protected async stateOfTrack(take: Take, track: Track): Promise<ReadingState<R>> {
     const reading = await this.#kind.readingOf(this.parts.media, track);
     if (reading) return { is: 'found', reading };
-    const share = this.#waiting.get(track.id);
-    if (share !== undefined) return { is: 'looking', share };
-    // Not ready yet, it will be.
-    const comes = take.state === 'recording' || take.state === 'settling';
-    return comes && this.parts.script !== '' ? { is: 'looking', share: 0 } : { is: 'none' };
+    const isOver = take.state === 'unusable' || this.#failed.has(track.id);
+    if (isOver || this.parts.script === '') return { is: 'none' };
+    // Ready since a moment ago: it is wanted before anybody is told of it.
+    if (take.state === 'ready') this.#want(take.id, track.id);
+    return { is: 'looking', share: this.#waiting.get(track.id) ?? 0 };
   }
 
   #want(takeId: string, trackId: string): void {
-    if (this.#waiting.has(trackId)) return;
+    if (this.#waiting.has(trackId) || this.#stopping.signal.aborted) return;
     this.#waiting.set(trackId, 0);
     const over = this.parts
       .inTurn(() => this.#read(takeId, trackId))
@@ -135,6 +139,7 @@ export class TrackReadings<R extends Reading> {
       await this.#kind.keep(media, track, await runThread<R>(script, work, onProgress, signal));
     } catch (error) {
       if (signal.aborted) return;
+      this.#failed.add(trackId);
       log.warn(`take ${takeId}: its ${this.#kind.failing}`, error);
     }
   }
