@@ -191,7 +191,6 @@ export const openParts = async (
       await maker.start();
       await materialKeeper.takeUp();
       await pointers.start();
-      await pictures.start();
       await bundles.start();
       for (const filmId of await handOuts.filmsGiven()) void narrow.want(filmId);
       await tidy();

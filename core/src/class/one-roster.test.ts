@@ -62,6 +62,20 @@ it('keeps students of a class alone: no teachers, none that were deleted, and th
   ]);
 });
 
+it('tells classes of one name apart by their codes', () => {
+  const files = new Map([
+    ['classes.csv', 'sourcedId,title,classCode\nc1,Knots,MON\nc2,Knots,\nc3,Lights,X'],
+    ['users.csv', 'sourcedId,givenName,familyName\nu1,Bram,Okafor'],
+    ['enrollments.csv', 'sourcedId,classSourcedId,userSourcedId,role\ne1,c2,u1,student'],
+  ]);
+  const read = readOneRoster(files).map(({ name, students }) => [name, students.length]);
+  expect(read).toEqual([
+    ['Knots (MON)', 0],
+    ['Knots (2)', 1],
+    ['Lights', 0],
+  ]);
+});
+
 it('says where it is none', () => {
   expect(() => readOneRoster(new Map([['classes.csv', 'x']]))).toThrow(NoRoster);
 });

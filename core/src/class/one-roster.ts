@@ -73,13 +73,21 @@ export const readOneRoster = (files: RosterFiles): RosterClass[] => {
     const id = row['classSourcedId'] ?? '';
     enrolled.set(id, [...(enrolled.get(id) ?? []), student]);
   }
-  return rowsOf(files, 'classes.csv')
-    .filter(isThere)
-    .flatMap((row): RosterClass[] => {
-      const name = personNameSchema.safeParse(row['title'] ?? '');
-      const id = row['sourcedId'] ?? '';
-      return name.success ? [{ name: name.data, students: enrolled.get(id) ?? [] }] : [];
-    });
+  const classes = rowsOf(files, 'classes.csv').filter(isThere);
+  const named = new Map<string, number>();
+  return classes.flatMap((row): RosterClass[] => {
+    const title = row['title'] ?? '';
+    const times = (named.get(title) ?? 0) + 1;
+    named.set(title, times);
+    // Of several that are called the same, each has its code, or its number.
+    const isAlone = classes.every((other) => other === row || other['title'] !== row['title']);
+    const name = personNameSchema.safeParse(
+      isAlone ? title : `${title} (${row['classCode'] || times})`,
+    );
+    return name.success
+      ? [{ name: name.data, students: enrolled.get(row['sourcedId'] ?? '') ?? [] }]
+      : [];
+  });
 };
 
 /** All files that a manifest tells of (Binding 1.2, 4.1). */

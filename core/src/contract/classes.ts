@@ -98,7 +98,7 @@ export const CLASSES = define({
   leaveClass: {
     method: 'post',
     path: '/api/classes/:classId/students/:studentId/leave',
-    summary: 'Take a student out of a class.',
+    summary: 'Take a student out of a class. Who is in no class any more is erased after 30 days.',
     params: inClass,
     answer: ok,
   },

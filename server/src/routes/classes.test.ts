@@ -93,6 +93,7 @@ test('a class that was taken away comes back with its students, until thirty day
   expect(back.json.students.map(({ name }: { name: string }) => name)).toEqual(before);
   // Its name may have been given to another meanwhile.
   await server.ask('POST', `/api/classes/${KNOTS}/throw-away`);
+  expect((await make(KNOTS, 'Knots and splices')).status).toBe(404);
   await make('class-knots-new', 'Knots');
   const taken = await server.ask('POST', `/api/classes/${KNOTS}/bring-back`);
   expect([taken.status, taken.json.code]).toEqual([409, 'class-name-taken']);

@@ -93,14 +93,16 @@ export class ClassStore {
       .select('students.id', 'students.name', 'students.address');
   }
 
-  /** @throws TellableError `class-name-taken`, `too-many-classes` */
+  /** @throws TellableError `not-found` for one that was taken away; `class-name-taken`, `too-many-classes` */
   async set({ id, name, units }: Class): Promise<ClassView> {
     return this.#db.transaction(async (trx) => {
       const taken = await trx('classes').where({ name, removed_at: null }).whereNot({ id }).first();
       if (taken) throw new TellableError('class-name-taken', name);
       const row = { name, units: JSON.stringify(units) };
-      const changed = await trx('classes').where({ id, removed_at: null }).update(row);
-      if (changed === 0) {
+      const present: StoredClass | undefined = await trx('classes').where({ id }).first();
+      if (present?.removed_at) throw new TellableError('not-found', `class ${id}`);
+      if (present) await trx('classes').where({ id }).update(row);
+      else {
         if ((await countOf(trx('classes').where({ removed_at: null }))) >= MOST_CLASSES)
           throw new TellableError('too-many-classes');
         await trx('classes').insert({ ...row, id, teacher_id: FIRST_TEACHER });

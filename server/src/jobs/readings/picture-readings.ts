@@ -12,7 +12,10 @@ import { TrackReadings, type ReadingParts } from './track-readings';
 
 const keptSchema = pictureReadingSchema.unwrap().extend({ of: z.string() });
 
-/** What the pictures of takes show: what can be read in them, and where they are as they weren't meant. */
+/**
+ * What the pictures of takes show: what can be read in them, and where they are as they weren't meant. Of takes that were ready before,
+ * it is read when somebody asks: not all that was ever recorded is looked at again.
+ */
 export class PictureReadings extends TrackReadings<KeptPictures> {
   constructor(parts: ReadingParts) {
     super(
