@@ -5,8 +5,10 @@ import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import { rosterCsv } from '@under-chalk/core/class/roster-table';
+import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useClass } from '../../data/queries';
+import { saveBytes } from '../../data/save-bytes';
 import { Button } from '../../ui/button';
 import { useFocusWhen } from '../../ui/focus';
 import { Field } from '../../ui/field';
@@ -17,7 +19,7 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { counted } from './counted';
 import { Enrolling } from './enrolling';
-import { saveBytes, saveRoster } from './save-roster';
+import { saveRoster } from './save-roster';
 import { Students } from './students';
 import { Units } from './units';
 
@@ -108,7 +110,8 @@ const Shown = ({ view }: { view: ClassView }) => {
               ? [
                   {
                     label: 'Save the list (CSV)',
-                    onPress: () => saveBytes(rosterCsv(students), 'text/csv', `${name}.csv`),
+                    onPress: () =>
+                      saveBytes(rosterCsv(students), 'text/csv', fileNameOf(name, 'csv')),
                   },
                   { label: 'Save a roster (ZIP)', onPress: () => save.mutate() },
                 ]

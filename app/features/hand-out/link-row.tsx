@@ -18,6 +18,7 @@ import { SIZE_NAMES } from './film-words';
 import { GivenFilms } from './given-films';
 import { LinkMaterials } from './link-materials';
 import { LinkTimes } from './link-times';
+import { WallCode } from './wall-code';
 
 const COPY_WORDS: Record<Copied, string> = {
   no: '',
@@ -34,7 +35,7 @@ const openWords = ({ state, fromAt, untilAt }: HandOut): string => {
 };
 
 /** What is open below a link. */
-type Panel = 'times' | 'given' | 'materials';
+type Panel = 'times' | 'given' | 'materials' | 'wall-code';
 
 interface Props {
   readonly handOut: HandOut;
@@ -105,6 +106,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
                     label: 'Open it as students do',
                     onPress: () => void window.open(addressOf(token), '_blank', 'noopener'),
                   },
+                  { label: 'A code for the wall…', onPress: () => toggle('wall-code') },
                 ]
               : []),
             { label: 'When it can be watched…', onPress: () => toggle('times') },
@@ -142,6 +144,9 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
       {open === 'times' ? <LinkTimes handOut={handOut} onDone={() => setOpen(null)} /> : null}
       {open === 'materials' ? <LinkMaterials handOut={handOut} /> : null}
       {open === 'given' ? <GivenFilms handOut={handOut} /> : null}
+      {open === 'wall-code' && token ? (
+        <WallCode address={addressOf(token)} title={plan.title} onClose={() => setOpen(null)} />
+      ) : null}
       {[takeBack.error, again.error, letSave.error].map((error, index) =>
         error ? <ProblemNotice key={index} code={codeOf(error)} /> : null,
       )}
