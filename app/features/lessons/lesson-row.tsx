@@ -15,7 +15,7 @@ import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 
 /** The step a lesson is likely to be opened for. */
 const stepOf = (lesson: Row) =>
-  lesson.handedOut ? 'hand-out' : lesson.takeCount === 0 ? 'plan' : 'tidy';
+  lesson.handedOut || lesson.keptFilmId ? 'hand-out' : lesson.takeCount === 0 ? 'plan' : 'tidy';
 
 /** How it stands with a lesson, in words. */
 const stateOf = (lesson: Row): string =>
@@ -26,7 +26,9 @@ const stateOf = (lesson: Row): string =>
         ? 'Its film is handed out'
         : 'Handed out'
       : lesson.takeCount === 0
-        ? 'Planned'
+        ? lesson.keptFilmId
+          ? 'Its film is kept'
+          : 'Planned'
         : 'Recorded, not handed out';
 
 interface Props {
@@ -40,12 +42,14 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway }: Props) => {
   const theme = useTheme();
   const title = lesson.title || 'Without a title';
   const state = stateOf(lesson);
-  const { cover, pictureTakeId } = lesson;
+  const { cover, pictureTakeId, keptFilmId } = lesson;
   const picture = cover
     ? coverPath({ id: lesson.id, changed: lesson.updatedAt }, cover, 'small')
     : pictureTakeId
       ? `${pathTo('still', { takeId: pictureTakeId })}?atUs=${lesson.pictureUs}`
-      : null;
+      : keptFilmId
+        ? pathTo('filmCover', { filmId: keptFilmId })
+        : null;
   const facts = [
     lesson.problem || lesson.filmUs === 0 ? null : formatClock(lesson.filmUs),
     state,

@@ -127,6 +127,13 @@ export const FILMS = define({
     params: byFilm,
     file: 'application/zip',
   },
+  filmCover: {
+    method: 'get',
+    path: '/api/films/:filmId/cover.jpg',
+    summary: 'The still picture that a film is shown by before it plays.',
+    params: byFilm,
+    file: 'image/jpeg',
+  },
   filmFile: {
     method: 'get',
     path: '/api/films/:filmId/file',

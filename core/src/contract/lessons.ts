@@ -23,6 +23,8 @@ export const lessonRowSchema = z.object({
   pictureUs: usSchema,
   /** The cover that was chosen; null: none was. */
   cover: coverSchema.nullable().default(null),
+  /** The film that is there though nothing of what was recorded is; null: there is footage, or no film. */
+  keptFilmId: idSchema.nullable().default(null),
   /** Bytes of footage on the server's disk. */
   bytes: z.number().int(),
   handedOut: z.boolean(),

@@ -90,6 +90,11 @@ export const filmRoutes = (on: On, parts: Parts): void => {
     ctx.body = stream;
   });
 
+  on('filmCover', async ({ params, ctx }) => {
+    const path = await coverOf(parts, await films.get(params.filmId));
+    await sendFile(ctx, path, { type: 'image/jpeg', keep: 'for-ever' });
+  });
+
   on('filmFile', async ({ params, ctx }) => {
     const film = await films.get(params.filmId);
     if (film.state !== 'done') throw new TellableError('not-ready');

@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { LessonRow } from '@under-chalk/core/contract/lessons';
 import type { LessonRoom } from '@under-chalk/core/contract/room';
 import { run } from '@under-chalk/render';
 import { startTestServer, type TestServer } from '../testing/test-server';
@@ -90,6 +91,11 @@ it('keeps the film alone: the link plays on with its cover, the takes can be bro
   await until(async () => (await stateOf(given.film.id)) === 'done');
   expect((await keep()).status).toBe(200);
   expect(await roomOf('lesson-alone')).toMatchObject({ footageBytes: 0, hasFilm: true });
+  const rowOf = async () => {
+    const rows: LessonRow[] = (await server.ask('GET', '/api/lessons')).json;
+    return rows.find(({ id }) => id === 'lesson-alone')!;
+  };
+  expect(await rowOf()).toMatchObject({ keptFilmId: given.film.id, pictureTakeId: null });
   // Gone for good, and with it whatever was held.
   expect((await server.ask('DELETE', '/api/bin/take/lesson-alone-take')).status).toBe(200);
   expect((await server.ask('POST', '/api/room/empty-cache')).status).toBe(200);
@@ -99,6 +105,9 @@ it('keeps the film alone: the link plays on with its cover, the takes can be bro
   const cover = await fetch(`${watch}/cover.jpg`);
   expect([cover.status, cover.headers.get('content-type')]).toEqual([200, 'image/jpeg']);
   expect((await cover.arrayBuffer()).byteLength).toBeGreaterThan(5_000);
+  // The list has the same picture.
+  const tile = await fetch(`${server.url}/api/films/${given.film.id}/cover.jpg`);
+  expect([tile.status, tile.headers.get('content-type')]).toEqual([200, 'image/jpeg']);
   expect((await fetch(`${watch}/film.mp4`)).status).toBe(200);
   const { stream } = (await (await fetch(watch)).json()) as { stream: string };
   expect((await fetch(`${watch}/stream/${stream}/picture/0.m4s`)).status).toBe(200);

@@ -9,6 +9,7 @@ import type { Knex } from 'knex';
 const summarySchema = lessonRowSchema.omit({
   id: true,
   handedOut: true,
+  keptFilmId: true,
   updatedAt: true,
   bytes: true,
   problem: true,
@@ -20,6 +21,8 @@ interface Row {
   readonly updated_at: string;
   readonly handed_out: number;
   readonly bytes: number;
+  /** The last film that was made of it. */
+  readonly film_id: string | null;
   /** What the summary depends on, as it is now; and as it was when it was made. */
   readonly state: string;
   readonly summary: string | null;
@@ -90,6 +93,10 @@ const rowsOf = (db: Knex): Promise<Row[]> =>
         `(select coalesce(sum(tracks.bytes), 0) from tracks join takes on takes.id = tracks.take_id
           where takes.lesson_id = lessons.id and takes.removed_at is null) as bytes`,
       ),
+      db.raw(
+        `(select id from films where lesson_id = lessons.id and state = 'done' and removed_at is null
+          order by rowid desc limit 1) as film_id`,
+      ),
       stateColumn(db, SUMMARY_VERSION),
     );
 
@@ -131,10 +138,11 @@ export const lessonRows = async (
           .where({ id: row.id })
           .update({ summary: JSON.stringify(summary), summary_of: row.state });
       }
-      list.push({ ...facts, ...summary, problem: null });
+      const keptFilmId = summary.takeCount === 0 ? row.film_id : null;
+      list.push({ ...facts, ...summary, keptFilmId, problem: null });
     } catch (error) {
       onUnreadable(row.id, error);
-      list.push({ ...facts, ...UNREADABLE, problem: 'lesson-unreadable' });
+      list.push({ ...facts, ...UNREADABLE, keptFilmId: null, problem: 'lesson-unreadable' });
     }
   }
   return list;
