@@ -13,9 +13,7 @@ import type { PagePictures } from '../materials/page-pictures';
 import { runThread } from '../run-thread';
 import type { Calm } from './calm';
 import type { PageWork } from './picture-thread';
-
-/** Pages are read in this width, px. */
-const READ_WIDTH_PX = 1_920;
+import { readSizeOf } from './text-reader';
 
 interface PageParts {
   readonly folders: Folders;
@@ -70,9 +68,8 @@ export class PageReadings {
     const over = inTurn(async () => {
       await calm(signal);
       if (signal.aborted) return;
-      const picture = await pages.file(page, READ_WIDTH_PX, 'png');
-      const heightPx = Math.round(READ_WIDTH_PX / page.aspect);
-      const work: PageWork = { picture, widthPx: READ_WIDTH_PX, heightPx };
+      const size = readSizeOf(page.aspect);
+      const work: PageWork = { picture: await pages.file(page, size.widthPx, 'png'), ...size };
       const read = await runThread<PageReading>(script, work, () => undefined, signal);
       await this.#cache.obtain(path, (draft) => writeFile(draft, JSON.stringify(read)));
     })

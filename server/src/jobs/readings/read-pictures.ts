@@ -11,13 +11,11 @@ import { nearestFrame } from '@under-chalk/core/time/frames';
 import { US_PER_SECOND } from '@under-chalk/core/time/us';
 import { framesFilter, openPictures, picturesFrom, run, type MediaFile } from '@under-chalk/render';
 import { eachPicture, READING_LIMITS } from './each-picture';
-import { openTextReader, type TextReader } from './text-reader';
+import { openTextReader, readSizeOf, type TextReader } from './text-reader';
 import type { TrackWork } from './track-readings';
 
 /** So many different looks of a track are read at most: those that stand longest. */
 const MOST_LOOKS = 120;
-/** Pictures are read in this width, px: letters of a large screen are still to be told apart. */
-const READ_WIDTH_PX = 1_920;
 /** How much of the whole work it is to watch the pictures go by. */
 const WATCHING_SHARE = 0.4;
 
@@ -54,13 +52,13 @@ const watch = async (
 const readLook = async (
   reader: TextReader,
   media: MediaFile,
-  { durationUs, widthPx, heightPx }: Track,
+  track: Track,
   { atUs }: Look,
   signal: AbortSignal | undefined,
 ) => {
-  const high = Math.max(2, Math.round((heightPx * READ_WIDTH_PX) / widthPx));
-  const from = picturesFrom(media, durationUs, nearestFrame(atUs));
-  const filters = [framesFilter(from, 1), `scale=${READ_WIDTH_PX}:${high}`, 'format=gray'];
+  const { widthPx, heightPx } = readSizeOf(track.widthPx / track.heightPx);
+  const from = picturesFrom(media, track.durationUs, nearestFrame(atUs));
+  const filters = [framesFilter(from, 1), `scale=${widthPx}:${heightPx}`, 'format=gray'];
   const picture = await run(
     'ffmpeg',
     [
@@ -70,7 +68,7 @@ const readLook = async (
     signal,
     READING_LIMITS,
   );
-  return reader.read(picture, READ_WIDTH_PX, high);
+  return reader.read(picture, widthPx, heightPx);
 };
 
 /**

@@ -1,10 +1,13 @@
 import type { ShownText } from '@under-chalk/core/picture/reading';
+import english from '@tesseract.js-data/eng';
+import load from 'tesseract.js-core/tesseract-core-simd-lstm.js';
 import { readFile } from 'node:fs/promises';
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
+import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import * as z from 'zod';
 
+/** What it has learnt, of the forms that there are: the one for neural recognition alone, a quarter as large. */
+const TRAINED = join('4.0.0_best_int', 'eng.traineddata.gz');
 /** Less sure than this, 0 to 100, it is no text but something that looks like it. */
 const LEAST_SURE = 55;
 /** Text anywhere in the picture, in no order: a screen has no columns. */
@@ -12,6 +15,16 @@ const SPARSE = '11';
 const NEURAL = 1;
 /** A row's height is believed up to so many times that of its letters; in what is small there is a least one. */
 const ROW_TIMES = 1.5;
+
+/** Pictures are read in this width, px: letters of a large screen are still to be told apart; and with so many px at most. */
+const READ_WIDTH_PX = 1_920;
+const MOST_PX = 8_300_000;
+
+/** The size in which a picture of a shape (width over height) is read; one that is far too long is read smaller. */
+export const readSizeOf = (aspect: number): { widthPx: number; heightPx: number } => {
+  const widthPx = Math.max(2, Math.min(READ_WIDTH_PX, Math.floor(Math.sqrt(MOST_PX * aspect))));
+  return { widthPx, heightPx: Math.max(2, Math.round(widthPx / aspect)) };
+};
 
 const boxSchema = z.object({ x0: z.number(), y0: z.number(), x1: z.number(), y1: z.number() });
 const lineSchema = z.object({
@@ -22,22 +35,6 @@ const lineSchema = z.object({
 const foundSchema = z.object({
   blocks: z.array(z.object({ paragraphs: z.array(z.object({ lines: z.array(lineSchema) })) })),
 });
-
-/** What is used of the recogniser (`tesseract.js-core`, which comes without types). */
-interface Recogniser {
-  readonly FS: { writeFile(path: string, bytes: Uint8Array): void };
-  readonly TessBaseAPI: new () => {
-    /** @returns −1: it can’t */
-    Init(path: null, language: string, engine: number): number;
-    SetVariable(name: string, value: string): void;
-    /** Of `/input`. @returns 1: it is no picture */
-    SetImageFile(turn: number, angle: number): number;
-    Recognize(monitor: null): void;
-    GetJSONText(): string;
-    Clear(): void;
-    End(): void;
-  };
-}
 
 /** Reads what is written in pictures. */
 export interface TextReader {
@@ -52,14 +49,9 @@ export interface TextReader {
 
 /** One that reads Latin letters; of other scripts it makes nothing that it is sure of. */
 export const openTextReader = async (): Promise<TextReader> => {
-  const require = createRequire(import.meta.url);
-  const load = require('tesseract.js-core/tesseract-core-simd-lstm') as (
-    options: object,
-  ) => Promise<Recogniser>;
   // What it has to say about a picture is nobody's concern.
   const recogniser = await load({ print: () => undefined, printErr: () => undefined });
-  const data = dirname(require.resolve('@tesseract.js-data/eng/package.json'));
-  const trained = await readFile(join(data, '4.0.0_best_int', 'eng.traineddata.gz'));
+  const trained = await readFile(join(english.langPath, '..', TRAINED));
   recogniser.FS.writeFile('eng.traineddata', gunzipSync(trained));
   const api = new recogniser.TessBaseAPI();
   if (api.Init(null, 'eng', NEURAL) === -1) throw new Error('the text reader can’t begin');
