@@ -5,7 +5,7 @@ declare module '@tesseract.js-data/eng' {
     /** A folder of what was learnt, beside others. */
     readonly langPath: string;
   };
-  export default english;
+  export = english;
 }
 
 declare module 'tesseract.js-core/tesseract-core-simd-lstm.js' {
@@ -27,5 +27,5 @@ declare module 'tesseract.js-core/tesseract-core-simd-lstm.js' {
     print: (line: string) => void;
     printErr: (line: string) => void;
   }) => Promise<Recogniser>;
-  export default load;
+  export = load;
 }
