@@ -1,5 +1,13 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  keepPreviousData,
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+} from '@tanstack/react-query';
 import { pathTo } from '@under-chalk/core/contract/api';
+import type { Class } from '@under-chalk/core/class/class';
+import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { FIRST_DESTINATIONS, type Destinations } from '@under-chalk/core/destination/destination';
@@ -164,6 +172,22 @@ export const useCoverChoices = (lessonId: string, revision: number, wanted = tru
     // What was proposed a change before is shown meanwhile.
     placeholderData: keepPreviousData,
   });
+
+/** Takes up a class as the server has it now. */
+export const classCame = (client: QueryClient, view: ClassView): void => {
+  client.setQueryData(KEYS.class(view.id), view);
+  void client.invalidateQueries({ queryKey: KEYS.classes });
+};
+
+/** Makes a class, or changes its name and its units. */
+export const useSetClass = () => {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, name, units }: Class) =>
+      call('setClass', { body: { id, name, units: [...units] } }),
+    onSuccess: (view) => classCame(client, view),
+  });
+};
 
 /** What is known of the pictures of a lesson's film, as the lesson is now. Asked again while they are being looked through. */
 export const useLessonPictures = (lessonId: string, revision: number, wanted: boolean) =>

@@ -1,13 +1,13 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useLocalSearchParams, useRouter, type Href } from 'expo-router';
-import ArrowLeft from 'lucide-react-native/icons/arrow-left';
+import { useLocalSearchParams, type Href } from 'expo-router';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
+import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import { rosterCsv } from '@under-chalk/core/class/roster-table';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { call, codeOf } from '../../data/client';
-import { KEYS, useClass } from '../../data/queries';
+import { KEYS, useClass, useSetClass } from '../../data/queries';
 import { saveBytes } from '../../data/save-bytes';
 import { Button } from '../../ui/button';
 import { useFocusWhen } from '../../ui/focus';
@@ -17,34 +17,22 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { WayBack } from '../../ui/way-back';
 import { counted } from './counted';
 import { Enrolling } from './enrolling';
 import { saveRoster } from './save-roster';
 import { Students } from './students';
 import { Units } from './units';
 
-/** The way back to all of them. */
-const BackToClasses = () => {
-  const router = useRouter();
-  return (
-    <View style={styles.start}>
-      <Button
-        kind="bare"
-        small
-        icon={ArrowLeft}
-        label="Classes"
-        onPress={() => router.push('/classes' as Href)}
-      />
-    </View>
-  );
-};
-
 /** A class: who is in it, and its units in order. */
 export const ClassPage = () => {
   const { classId } = useLocalSearchParams<{ classId: string }>();
   const found = useClass(classId);
   return (
-    <Screen name={found.data?.name ?? 'Class'} head={<BackToClasses />}>
+    <Screen
+      name={found.data?.name ?? 'Class'}
+      head={<WayBack label="Classes" to={'/classes' as Href} />}
+    >
       {found.data ? (
         <Shown view={found.data} />
       ) : found.error ? (
@@ -81,7 +69,7 @@ const Shown = ({ view }: { view: ClassView }) => {
         <Heading level={1}>{name}</Heading>
         <Notice
           title={`${name} is taken away.`}
-          text="It can be brought back for 30 days; then who is in no other class is erased with it."
+          text={`It can be brought back for ${BIN_DAYS} days; then who is in no other class is erased with it.`}
         >
           <Button
             small
@@ -130,16 +118,9 @@ const Shown = ({ view }: { view: ClassView }) => {
 };
 
 const Renaming = ({ view, onDone }: { view: ClassView; onDone: () => void }) => {
-  const client = useQueryClient();
   const [name, setName] = useState(view.name);
-  const rename = useMutation({
-    mutationFn: () => call('setClass', { body: { id: view.id, name, units: [...view.units] } }),
-    onSuccess: (now) => {
-      client.setQueryData(KEYS.class(view.id), now);
-      void client.invalidateQueries({ queryKey: KEYS.classes });
-      onDone();
-    },
-  });
+  const set = useSetClass();
+  const rename = () => set.mutate({ ...view, name }, { onSuccess: onDone });
   return (
     <View style={styles.renaming}>
       <Field
@@ -147,25 +128,24 @@ const Renaming = ({ view, onDone }: { view: ClassView; onDone: () => void }) => 
         hint="Lessons are of this class that say so in their plan, by this name."
         value={name}
         onChangeText={setName}
-        onSubmitEditing={() => rename.mutate()}
+        onSubmitEditing={rename}
         maxLength={200}
         autoFocus
       />
       <View style={styles.buttons}>
         <Button
           label="Name it so"
-          disabled={name.trim() === '' || rename.isPending}
-          onPress={() => rename.mutate()}
+          disabled={name.trim() === '' || set.isPending}
+          onPress={rename}
         />
         <Button label="Leave it" onPress={onDone} />
       </View>
-      {rename.error ? <ProblemNotice code={codeOf(rename.error)} /> : null}
+      {set.error ? <ProblemNotice code={codeOf(set.error)} /> : null}
     </View>
   );
 };
 
 const styles = StyleSheet.create({
-  start: { alignItems: 'flex-start' },
   head: { flexDirection: 'row', alignItems: 'flex-start', gap: SPACE.small },
   grow: { flexGrow: 1, flexShrink: 1, gap: SPACE.hair },
   renaming: { gap: SPACE.small },

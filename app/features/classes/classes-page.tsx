@@ -1,12 +1,12 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { Link, useRouter, type Href } from 'expo-router';
 import Plus from 'lucide-react-native/icons/plus';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { ClassRow } from '@under-chalk/core/contract/classes';
 import { newId } from '../../capture/new-id';
-import { call, codeOf } from '../../data/client';
-import { KEYS, useClasses } from '../../data/queries';
+import { codeOf } from '../../data/client';
+import { useClasses, useSetClass } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Notice, ProblemNotice } from '../../ui/notice';
@@ -40,17 +40,14 @@ export const ClassesPage = () => {
 /** Makes a class, by its name. */
 const NewClass = () => {
   const [name, setName] = useState('');
-  const client = useQueryClient();
   const router = useRouter();
-  const make = useMutation({
-    mutationFn: (id: string) => call('setClass', { body: { id, name, units: [] } }),
-    onSuccess: (view) => {
-      client.setQueryData(KEYS.class(view.id), view);
-      void client.invalidateQueries({ queryKey: KEYS.classes });
-      router.push(`/classes/${view.id}` as Href);
-    },
-  });
-  const isReady = name.trim() !== '' && !make.isPending;
+  const set = useSetClass();
+  const isReady = name.trim() !== '' && !set.isPending;
+  const make = () =>
+    set.mutate(
+      { id: newId(), name, units: [] },
+      { onSuccess: ({ id }) => router.push(`/classes/${id}` as Href) },
+    );
   return (
     <View>
       <View style={styles.line}>
@@ -60,7 +57,7 @@ const NewClass = () => {
             placeholder="Name, year or evening"
             value={name}
             onChangeText={setName}
-            onSubmitEditing={() => (isReady ? make.mutate(newId()) : undefined)}
+            onSubmitEditing={() => (isReady ? make() : undefined)}
             maxLength={200}
           />
         </View>
@@ -69,10 +66,10 @@ const NewClass = () => {
           spoken="Make this class"
           icon={Plus}
           disabled={!isReady}
-          onPress={() => make.mutate(newId())}
+          onPress={make}
         />
       </View>
-      {make.error ? <ProblemNotice code={codeOf(make.error)} /> : null}
+      {set.error ? <ProblemNotice code={codeOf(set.error)} /> : null}
     </View>
   );
 };

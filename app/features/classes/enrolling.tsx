@@ -11,7 +11,7 @@ import {
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { call, codeOf } from '../../data/client';
-import { KEYS } from '../../data/queries';
+import { classCame } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
@@ -76,8 +76,7 @@ export const Enrolling = ({ view }: { view: ClassView }) => {
         body: { students: coming.map((one) => ({ ...one, address: one.address ?? '' })) },
       }),
     onSuccess: ({ view: now, added }) => {
-      client.setQueryData(KEYS.class(view.id), now);
-      void client.invalidateQueries({ queryKey: KEYS.classes });
+      classCame(client, now);
       write('');
       setCame(added);
     },

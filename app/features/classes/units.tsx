@@ -1,12 +1,11 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import Plus from 'lucide-react-native/icons/plus';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { MOST_UNITS, type Unit } from '@under-chalk/core/class/class';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import { newId } from '../../capture/new-id';
-import { call, codeOf } from '../../data/client';
-import { KEYS } from '../../data/queries';
+import { codeOf } from '../../data/client';
+import { useSetClass } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Menu } from '../../ui/menu';
@@ -17,31 +16,25 @@ import { SPACE } from '../../ui/theme';
 
 /** Weeks or subjects of a class, in the order in which they come. */
 export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[] }) => {
-  const client = useQueryClient();
   const [name, setName] = useState('');
   const [changing, setChanging] = useState<Unit | null>(null);
-  const set = useMutation({
-    mutationFn: (now: readonly Unit[]) =>
-      call('setClass', { body: { id: view.id, name: view.name, units: [...now] } }),
-    onSuccess: (now) => {
-      client.setQueryData(KEYS.class(view.id), now);
-      void client.invalidateQueries({ queryKey: KEYS.classes });
-    },
-  });
+  const set = useSetClass();
+  const put = (now: readonly Unit[], onSuccess?: () => void) =>
+    set.mutate({ ...view, units: now }, onSuccess ? { onSuccess } : {});
   const add = () => {
     if (name.trim() === '' || set.isPending || units.length >= MOST_UNITS) return;
-    set.mutate([...units, { id: newId(), name: name.trim() }], { onSuccess: () => setName('') });
+    put([...units, { id: newId(), name: name.trim() }], () => setName(''));
   };
   const moved = (from: number, to: number) => {
     const now = units.filter((_, at) => at !== from);
     now.splice(to, 0, units[from]!);
-    set.mutate(now);
+    put(now);
   };
   const rename = (to: Unit) => {
     if (to.name.trim() === '') return;
-    set.mutate(
+    put(
       units.map((unit) => (unit.id === to.id ? to : unit)),
-      { onSuccess: () => setChanging(null) },
+      () => setChanging(null),
     );
   };
   return (
@@ -81,7 +74,7 @@ export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[]
                         : []),
                       {
                         label: 'Take it out',
-                        onPress: () => set.mutate(units.filter(({ id }) => id !== unit.id)),
+                        onPress: () => put(units.filter(({ id }) => id !== unit.id)),
                       },
                     ]}
                   />

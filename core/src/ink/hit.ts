@@ -1,5 +1,5 @@
 import type { ShownStroke } from './ink-track';
-import type { Rect } from '../scene/geometry';
+import { aroundAll, type Rect } from '../scene/geometry';
 import type { XY } from './page';
 import { pathsOf } from './paths';
 
@@ -44,16 +44,8 @@ export const boundsOf = (shown: ShownStroke): Rect => {
 };
 
 /** The rectangle that some strokes lie in; null for none. */
-export const boundsOfAll = (strokes: readonly ShownStroke[]): Rect | null => {
-  if (strokes.length === 0) return null;
-  const all = strokes.map(boundsOf);
-  const [x, y] = [Math.min(...all.map((one) => one.x)), Math.min(...all.map((one) => one.y))];
-  return {
-    ...{ x, y },
-    width: Math.max(...all.map((one) => one.x + one.width)) - x,
-    height: Math.max(...all.map((one) => one.y + one.height)) - y,
-  };
-};
+export const boundsOfAll = (strokes: readonly ShownStroke[]): Rect | null =>
+  strokes.length === 0 ? null : aroundAll(strokes.map(boundsOf));
 
 /** Strokes that lie within a rectangle between two of its corners, the lower ones first. */
 export const strokesWithin = (

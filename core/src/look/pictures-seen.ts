@@ -7,7 +7,7 @@ import { closerTo, isCloser, shareOf } from '../lesson/close-up';
 import type { Crop } from '../lesson/crop';
 import { surfaceOf, type Take } from '../lesson/take';
 import type { FlawKind, PicturesRead } from '../picture/reading';
-import { pointOf, type Rect } from '../scene/geometry';
+import { aroundAll, pointOf } from '../scene/geometry';
 import { everyLayer } from '../scene/layers';
 import { readScenes } from '../scene/scene';
 import { FILM_FPS, frameToUs } from '../time/frames';
@@ -58,14 +58,6 @@ export interface PicturesSeen {
 /** Not looked at. */
 export const UNSEEN: PicturesSeen = { small: [], flaws: [], texts: new Map() };
 
-/** The least rectangle round some. */
-const around = (rects: readonly Rect[]): Rect => {
-  const [left, top] = [Math.min(...rects.map(({ x }) => x)), Math.min(...rects.map(({ y }) => y))];
-  const right = Math.max(...rects.map(({ x, width }) => x + width));
-  const bottom = Math.max(...rects.map(({ y, height }) => y + height));
-  return { x: left, y: top, width: right - left, height: bottom - top };
-};
-
 /** The letters' height that half of some text's signs have at most, of the frame's height. */
 const middling = (texts: readonly TextSeen[]): number => {
   const sorted = [...texts].sort((a, b) => a.letters - b.letters);
@@ -111,7 +103,7 @@ const smallIn = (
 /** The part of the surface that shows some text large enough, all of it; null where there is none. */
 const partFor = ({ texts, on }: SmallNow, lettersPx: number): Crop | null => {
   if (!on) return null;
-  const box = around(texts);
+  const box = aroundAll(texts);
   const start = pointOf(on, box);
   const end = pointOf(on, { x: box.x + box.width, y: box.y + box.height });
   const [left, top] = [Math.max(0, start.x), Math.max(0, start.y)];
@@ -124,13 +116,9 @@ const partFor = ({ texts, on }: SmallNow, lettersPx: number): Crop | null => {
   const share = lettersPx / (LEAST_LETTERS_PX * 1.03);
   if (shareOf(on.from, text) > share) return null;
   const [width, height] = [on.from.width * share, on.from.height * share];
-  const middle = {
-    x: text.x + text.width / 2 - width / 2,
-    y: text.y + text.height / 2 - height / 2,
-  };
   const part = closerTo(on.from, {
-    x: Math.max(0, middle.x),
-    y: Math.max(0, middle.y),
+    x: text.x + (text.width - width) / 2,
+    y: text.y + (text.height - height) / 2,
     ...{ width, height },
   });
   return isCloser(on.from, part) ? part : null;

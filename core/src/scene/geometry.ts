@@ -32,6 +32,16 @@ export interface Arranged {
   readonly camera: PictureBox | null;
 }
 
+/** The least rectangle that some lie in; of at least one. */
+export const aroundAll = (rects: readonly Rect[]): Rect => {
+  const [left, top] = [Math.min(...rects.map(({ x }) => x)), Math.min(...rects.map(({ y }) => y))];
+  return {
+    ...{ x: left, y: top },
+    width: Math.max(...rects.map(({ x, width }) => x + width)) - left,
+    height: Math.max(...rects.map(({ y, height }) => y + height)) - top,
+  };
+};
+
 /** Whether two rectangles are the same. */
 export const sameRect: (a: Rect, b: Rect) => boolean = sameCrop;
 

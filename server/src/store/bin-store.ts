@@ -1,8 +1,8 @@
-import { BIN_DAYS, type BinKind, type BinRow } from '@under-chalk/core/contract/bin';
+import type { BinKind, BinRow } from '@under-chalk/core/contract/bin';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
+import { BIN_MS, dueBefore } from './bin-time';
 
-const DAY_MS = 86_400_000;
 const TABLES = { lesson: 'lessons', take: 'takes', film: 'films' } as const satisfies Record<
   BinKind,
   string
@@ -107,13 +107,13 @@ export class BinStore {
       .sort((a, b) => b.removedAt.localeCompare(a.removedAt))
       .map((row) => ({
         ...row,
-        goesAt: new Date(Date.parse(row.removedAt) + BIN_DAYS * DAY_MS).toISOString(),
+        goesAt: new Date(Date.parse(row.removedAt) + BIN_MS).toISOString(),
       }));
   }
 
   /** What has been in the bin for its time, and what a stopped server left half gone. `now` in ms since 1970. */
   async due(now: number): Promise<Binned[]> {
-    const before = new Date(now - BIN_DAYS * DAY_MS).toISOString();
+    const before = dueBefore(now);
     const due: Binned[] = [];
     for (const kind of ['film', 'take', 'lesson'] as const) {
       const ids: string[] = await this.#db(TABLES[kind])

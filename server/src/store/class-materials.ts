@@ -1,14 +1,12 @@
-import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { MOST_MATERIALS, type ClassMaterial } from '@under-chalk/core/material/material';
 import type { Knex } from 'knex';
+import { dueBefore } from './bin-time';
 import { FIRST_TEACHER } from './migrations';
 
 /** Columns that a material has wherever it is kept. */
 const COMMON = ['name', 'content', 'aspects', 'dark', 'words', 'bytes'] as const;
 type Common = Record<(typeof COMMON)[number], string | number>;
-
-const DAY_MS = 86_400_000;
 
 /** What a class keeps for its next lessons. It stays when the lesson goes that it was brought into. */
 export class ClassMaterials {
@@ -84,7 +82,7 @@ export class ClassMaterials {
 
   /** Forgets what has not been kept for as long as the bin keeps things. `now` in ms since 1970. @returns their contents */
   async forget(now: number): Promise<string[]> {
-    const before = new Date(now - BIN_DAYS * DAY_MS).toISOString();
+    const before = dueBefore(now);
     const due = () => this.#db('class_materials').where('removed_at', '<', before);
     const contents: string[] = await due().pluck('content');
     await due().delete();

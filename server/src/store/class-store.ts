@@ -1,4 +1,3 @@
-import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
 import {
   classSchema,
@@ -12,10 +11,9 @@ import {
 } from '@under-chalk/core/class/class';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
+import { dueBefore } from './bin-time';
 import { newId } from './ids';
 import { FIRST_TEACHER } from './migrations';
-
-const DAY_MS = 86_400_000;
 
 interface StoredClass {
   readonly id: string;
@@ -204,7 +202,7 @@ export class ClassStore {
    * class any more. `now` in ms since 1970.
    */
   async forget(now: number): Promise<void> {
-    const before = new Date(now - BIN_DAYS * DAY_MS).toISOString();
+    const before = dueBefore(now);
     await this.#db.transaction(async (trx) => {
       const due = trx('classes').where('removed_at', '<', before).select('id');
       await trx('class_students').whereIn('class_id', due.clone()).delete();
