@@ -144,6 +144,17 @@ describe('a picture that isn’t as it was meant', () => {
     expect(found!.sentence).toBe('The picture is torn at 0:05.');
     expect(found!.mend).toEqual({ words: 'To Tidy', step: 'tidy' });
   });
+  it('is told of surface and camera each, where both have one at a time', () => {
+    const flaws = [{ is: 'black' as const, startUs: s(5), endUs: s(9) }];
+    const both = known({
+      'take-one-surface': reading({ flaws }),
+      'take-one-camera': reading({ flaws }),
+    });
+    expect(flaw(both).map(({ sentence }) => sentence)).toEqual([
+      'The picture is black for 4 s at 0:05.',
+      'The camera’s picture is black for 4 s at 0:05.',
+    ]);
+  });
   it('is gone once it is cut', () => {
     const cuts = [{ takeId: 'take-one', startUs: s(4), endUs: s(10) }];
     expect(flaw(flawed('surface', 'black'), { cuts })).toEqual([]);

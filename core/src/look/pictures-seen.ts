@@ -143,16 +143,17 @@ const goOn = <S extends Seen>(
 ): void => {
   const until = Math.min(frame + STEP, span.filmFrame + span.frames);
   const endUs = frameToUs(until);
-  const last = all.at(-1);
-  const joins =
-    last !== undefined && last.span === span && last.endUs >= frameToUs(frame) && goesOn(last);
-  const from = joins ? last : null;
+  // Not always the last: surface and camera can each have one at a time.
+  const at = all.findLastIndex(
+    (last) => last.span === span && last.endUs >= frameToUs(frame) && goesOn(last),
+  );
+  const from = all[at] ?? null;
   const recorded = {
     startUs: from?.recorded.startUs ?? recordedIn(span, frame),
     endUs: Math.min(span.take.durationUs, recordedIn(span, until)),
   };
   const seen = make({ span, startUs: from?.startUs ?? frameToUs(frame), endUs, recorded }, from);
-  if (joins) all[all.length - 1] = seen;
+  if (from) all[at] = seen;
   else all.push(seen);
 };
 
