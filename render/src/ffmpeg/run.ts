@@ -2,6 +2,7 @@ import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
 import { toSecondsText, type Us } from '@under-chalk/core/time/us';
 import { limited, type Limits } from './limited';
+import { whenLate } from './work-clock';
 
 /** How a file is opened: never by guessing its format, and nothing but files and pipes. */
 export type Demuxer = 'mov' | 'matroska';
@@ -102,11 +103,16 @@ export const start = (
     late ??= new FfmpegTimeout(program, why);
     kill();
   };
-  const { deadlineMs, quietMs } = limits;
-  const deadline =
+  const { deadlineMs, quietMs, forgiven } = limits;
+  const inTime =
     deadlineMs === undefined
       ? undefined
-      : setTimeout(() => endLate(`it ran for ${Math.round(deadlineMs / 1000)} s`), deadlineMs);
+      : whenLate(
+          child.pid,
+          deadlineMs,
+          () => endLate(`it ran for ${Math.round(deadlineMs / 1000)} s`),
+          forgiven,
+        );
   const silence =
     quietMs === undefined
       ? undefined
@@ -117,7 +123,7 @@ export const start = (
     child.once('error', reject);
     // What is not read to its end never closes; the process itself is over all the same.
     child.once('exit', () => {
-      clearTimeout(deadline);
+      inTime?.();
       clearTimeout(silence);
     });
     child.once('close', (code) => {

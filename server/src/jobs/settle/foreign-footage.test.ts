@@ -16,7 +16,7 @@ import {
 } from '../../testing/numbered-film';
 import { startTestServer, type TestServer } from '../../testing/test-server';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 
 const SECONDS = 3;
 

@@ -39,13 +39,17 @@ export interface Budget {
 
 /** @param bytes of the file */
 export const budgetOf = (bytes: number, foreign: boolean): Budget => {
-  const began = Date.now();
   let all = (foreign ? LEAST_MS.foreign : LEAST_MS.own) + bytes / BYTES_PER_MS;
+  // Later by what its steps had to wait for others.
+  let began = Date.now();
+  const forgiven = (ms: number) => {
+    began += ms;
+  };
   return {
     limits(step) {
       const left = began + all - Date.now();
       if (left <= 0) throw new FfmpegTimeout('settling', `it took ${Math.round(all / 1000)} s`);
-      return { ...step, deadlineMs: Math.min(left, step.deadlineMs ?? left) };
+      return { ...step, deadlineMs: Math.min(left, step.deadlineMs ?? left), forgiven };
     },
     allow(packets, pixels) {
       all += packets * (PACKET_MS + pixels * PIXEL_MS);
