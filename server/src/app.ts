@@ -9,6 +9,7 @@ import { routesOn } from './http/route';
 import { headers, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
 import { doorOf } from './http/who';
+import { studentPageRoutes } from './routes/student-pages';
 import { classRoutes } from './routes/classes';
 import { roomRoutes } from './routes/room';
 import { binRoutes } from './routes/bin';
@@ -36,7 +37,7 @@ const GONE = ['EPIPE', 'ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE'];
 export const createApp = (parts: Parts): Koa => {
   const app = new Koa();
   const router = new Router();
-  const door = doorOf(parts.handOuts);
+  const door = doorOf(parts);
   const on = routesOn(router, door);
   metaRoutes(on, router);
   sessionRoutes(on, parts);
@@ -58,6 +59,7 @@ export const createApp = (parts: Parts): Koa => {
   binRoutes(on, parts);
   roomRoutes(on, parts);
   classRoutes(on, parts);
+  studentPageRoutes(on, parts);
 
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });

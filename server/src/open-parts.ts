@@ -32,7 +32,10 @@ import { AccountStore } from './store/account-store';
 import { BinStore } from './store/bin-store';
 import { openDatabase } from './store/database';
 import { FilmStore } from './store/film-store';
+import { GrantStore } from './store/grant-store';
 import { HandOutStore } from './store/hand-out-store';
+import { StudentPageStore } from './store/student-page-store';
+import { TokenFinder } from './store/token-finder';
 import { LessonStore } from './store/lesson-store';
 import { openSeal } from './store/link-seal';
 import {
@@ -70,7 +73,10 @@ export const openParts = async (
   const lessons = new LessonStore(db, takes);
   const films = new FilmStore(db);
   const media = mediaIn(config.folders);
-  const handOuts = new HandOutStore(db, seal);
+  const grants = new GrantStore(db);
+  const studentPages = new StudentPageStore(db, seal);
+  const tokens = new TokenFinder(db, grants, studentPages);
+  const handOuts = new HandOutStore(db, seal, grants, tokens);
   const pages = new PagePictures(config.folders, shipped.readerScript);
   const stillMaker = new StillMaker(config.folders.stills);
   const covers = new Covers(stillMaker, new FilmStills(media, pages));
@@ -157,7 +163,7 @@ export const openParts = async (
       ...{ name: 'manners', schema: mannersSchema, most: MOST_MANNERS, full: 'too-many-manners' },
     }),
     films,
-    handOuts,
+    ...{ handOuts, grants, studentPages, tokens },
     media,
     bin,
     binKeeper,

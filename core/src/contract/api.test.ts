@@ -25,9 +25,11 @@ describe('endpoints', () => {
       .map(([name]) => name);
     expect(open.sort()).toEqual(
       [
+        'giveNumber',
         'health',
         'session',
         'setUp',
+        'shelf',
         'signIn',
         'watch',
         'watchCover',

@@ -14,6 +14,7 @@ import { MATERIALS } from './materials';
 import { NOTES, WATCH_NOTES } from './notes';
 import { SESSION } from './session';
 import { WATCH_STREAM } from './stream';
+import { STUDENT_PAGES } from './student-pages';
 import { TAKES } from './takes';
 import { WATCH } from './watch';
 import { WATCH_WORDS, WORDS } from './words';
@@ -48,6 +49,7 @@ export const ENDPOINTS = {
   ...BIN,
   ...ROOM,
   ...CLASSES,
+  ...STUDENT_PAGES,
 };
 
 export type EndpointName = keyof typeof ENDPOINTS;

@@ -14,10 +14,10 @@ export interface Endpoint {
   readonly answer?: z.ZodType;
   readonly file?: string;
   /**
-   * Who may ask, if not only the teacher: a `student` with the token of a link, which is the parameter `token`; or
-   * `anyone`.
+   * Who may ask, if not only the teacher: a `student` with the token of a film, which is the parameter `token`; a `person`, who is
+   * a student with the key of their own page, the parameter `key`; or `anyone`.
    */
-  readonly from?: 'student' | 'anyone';
+  readonly from?: 'student' | 'person' | 'anyone';
 }
 
 /** Says of endpoints what they are, and keeps their own types. */
@@ -30,4 +30,6 @@ export const byLesson = z.object({ lessonId: idSchema });
 export const byTake = z.object({ takeId: idSchema });
 export const byFilm = z.object({ filmId: idSchema });
 /** 22 base64url characters: 128 bits. */
-export const byToken = z.object({ token: z.string().regex(/^[A-Za-z0-9_-]{22}$/) });
+const tokenSchema = z.string().regex(/^[A-Za-z0-9_-]{22}$/);
+export const byToken = z.object({ token: tokenSchema });
+export const byKey = z.object({ key: tokenSchema });

@@ -4,6 +4,7 @@ import { MOST_MATERIALS } from '../material/material';
 import { pictureSizeSchema } from '../destination/size-name';
 import { byLesson, define, ok } from './endpoint';
 import { filmRowSchema } from './films';
+import { grantSchema, MOST_GRANTS } from '../hand-out/grant';
 
 /** A moment, ISO 8601 in UTC. */
 const momentSchema = z.iso.datetime();
@@ -33,6 +34,17 @@ export const handOutSchema = z.object({
   state: z.enum(['open', 'not-yet', 'over', 'taken-back']),
   fromAt: z.string().nullable(),
   untilAt: z.string().nullable(),
+  /** Who may watch it, by the names that they have now. */
+  watchers: z.array(
+    grantSchema.unwrap().extend({
+      /** Of the class, or of the student; empty for anyone. */
+      name: z.string(),
+      /** How many students that is; 0 for anyone. */
+      students: z.number().int(),
+    }),
+  ),
+  /** How many students it is for by name, and how many of them have opened it. */
+  opened: z.object({ of: z.number().int(), students: z.number().int() }),
   /** Students may save the film, and not only watch it. */
   saves: z.boolean(),
   /** Materials of the lesson that students may save, too. */
@@ -40,6 +52,17 @@ export const handOutSchema = z.object({
   createdAt: z.string(),
 });
 export type HandOut = z.infer<typeof handOutSchema>;
+
+/** A student that a hand-out is for, and when they opened it. */
+export const openingSchema = z.object({
+  studentId: idSchema,
+  name: z.string(),
+  /** Null: not yet. */
+  firstAt: z.string().nullable(),
+  lastAt: z.string().nullable(),
+  times: z.number().int(),
+});
+export type Opening = z.infer<typeof openingSchema>;
 
 const byHandOut = z.object({ handOutId: idSchema });
 
@@ -54,9 +77,12 @@ export const HAND_OUTS = define({
   handOut: {
     method: 'post',
     path: '/api/lessons/:lessonId/hand-outs',
-    summary: 'Hand the lesson out as it is now, to anyone with the link.',
+    summary: 'Hand the lesson out as it is now: to anyone with the link, if nobody is named.',
     params: byLesson,
-    body: z.object({ size: pictureSizeSchema }),
+    body: z.object({
+      size: pictureSizeSchema,
+      grants: z.array(grantSchema).min(1).max(MOST_GRANTS).optional(),
+    }),
     answer: handOutSchema,
   },
   handOutAgain: {
@@ -88,6 +114,21 @@ export const HAND_OUTS = define({
         'it would be over before it is open',
       ),
     answer: handOutSchema,
+  },
+  letWatch: {
+    method: 'post',
+    path: '/api/hand-outs/:handOutId/watchers',
+    summary: 'Who may watch it: anyone with the link, classes, students.',
+    params: byHandOut,
+    body: z.object({ grants: z.array(grantSchema).min(1).max(MOST_GRANTS) }),
+    answer: handOutSchema,
+  },
+  openings: {
+    method: 'get',
+    path: '/api/hand-outs/:handOutId/openings',
+    summary: 'The students that it is for, by name, and when each has opened it.',
+    params: byHandOut,
+    answer: z.array(openingSchema),
   },
   letSave: {
     method: 'post',

@@ -22,6 +22,26 @@ export const ERRORS = told({
     sentence: 'This film can’t be watched yet.',
     next: 'Come back when it opens.',
   },
+  'not-for-you': {
+    status: 403,
+    sentence: 'This film is for certain students.',
+    next: 'Open it from your own page. Your teacher has its address.',
+  },
+  'number-needed': {
+    status: 403,
+    sentence: 'A number is asked for here.',
+    next: 'Open your own page, and type the six digits that your teacher gave you.',
+  },
+  'wrong-number': {
+    status: 403,
+    sentence: 'That is not the number.',
+    next: 'Try again, or ask your teacher for it.',
+  },
+  'no-page': {
+    status: 404,
+    sentence: 'There is no page here (any more).',
+    next: 'Ask your teacher for its new address.',
+  },
   'no-longer-open': {
     status: 410,
     sentence: 'This film could be watched until a while ago.',

@@ -8,6 +8,8 @@ export const CLOSED_WORDS = {
   },
   'not-open-yet': ERRORS['not-open-yet'],
   'no-longer-open': ERRORS['no-longer-open'],
+  'not-for-you': ERRORS['not-for-you'],
+  'number-needed': ERRORS['number-needed'],
 } as const satisfies Record<string, { readonly sentence: string; readonly next: string }>;
 export type Closed = keyof typeof CLOSED_WORDS;
 export const CLOSED = Object.keys(CLOSED_WORDS) as Closed[];

@@ -1,26 +1,152 @@
-import { mayWatch, type MayWatch, type Openness } from './may-watch';
+import { ANYONE, type Grant } from './grant';
+import { mayWatch, type Asking, type Openness, type Verdict } from './may-watch';
 
-const [EARLY, NOON, LATE] = [
+const [EARLY, NOON, LATE, LATER] = [
   '2026-11-30T08:00:00Z',
   '2026-11-30T12:00:00Z',
   '2026-12-04T20:00:00Z',
+  '2026-12-11T20:00:00Z',
 ];
-const NEVER: Openness = { takenBackAt: null, fromAt: null, untilAt: null };
+const LINK: Asking = { is: 'link' };
+const WEN: Asking = { is: 'student', studentId: 'wen', classIds: ['coastal', 'knots'] };
+const INES: Asking = { is: 'student', studentId: 'ines', classIds: ['knots'] };
+const NOBODY: Asking = { is: 'student', studentId: 'gone', classIds: [] };
 
-it.each<[string, Partial<Openness>, string, MayWatch]>([
-  ['with no dates', {}, NOON, 'open'],
-  ['before it opens', { fromAt: NOON }, EARLY, 'not-yet'],
-  ['at the moment it opens', { fromAt: NOON }, NOON, 'open'],
-  ['after it has opened', { fromAt: EARLY }, NOON, 'open'],
-  ['before it closes', { untilAt: NOON }, EARLY, 'open'],
-  ['at the moment it closes', { untilAt: NOON }, NOON, 'over'],
-  ['after it has closed', { untilAt: EARLY }, NOON, 'over'],
-  ['between the two', { fromAt: EARLY, untilAt: LATE }, NOON, 'open'],
-  ['before the two', { fromAt: NOON, untilAt: LATE }, EARLY, 'not-yet'],
-  ['after the two', { fromAt: EARLY, untilAt: NOON }, LATE, 'over'],
-  ['where the end comes first', { fromAt: LATE, untilAt: EARLY }, NOON, 'over'],
-  ['taken away', { takenBackAt: EARLY }, NOON, 'taken-back'],
-  ['taken away, and not open yet', { takenBackAt: EARLY, fromAt: LATE }, NOON, 'taken-back'],
-])('%s', (_when, openness, now, expected) => {
-  expect(mayWatch({ ...NEVER, ...openness }, Date.parse(now))).toBe(expected);
+const grant = (
+  whom: Grant['whom'],
+  fromAt: string | null = null,
+  untilAt: string | null = null,
+) => ({
+  ...{ whom, fromAt, untilAt },
+});
+const toClass = (classId: string, ...times: (string | null)[]) =>
+  grant({ is: 'class', classId }, ...times);
+const toStudent = (studentId: string, ...times: (string | null)[]) =>
+  grant({ is: 'student', studentId }, ...times);
+const OF_ANYONE: Openness = { takenBackAt: null, fromAt: null, untilAt: null, grants: [ANYONE] };
+
+describe('when', () => {
+  it.each<[string, Partial<Openness>, string, Verdict, string | null]>([
+    ['with no dates', {}, NOON, 'open', null],
+    ['before it opens', { fromAt: NOON }, EARLY, 'not-yet', NOON],
+    ['at the moment it opens', { fromAt: NOON }, NOON, 'open', null],
+    ['after it has opened', { fromAt: EARLY }, NOON, 'open', null],
+    ['before it closes', { untilAt: NOON }, EARLY, 'open', NOON],
+    ['at the moment it closes', { untilAt: NOON }, NOON, 'over', NOON],
+    ['after it has closed', { untilAt: EARLY }, NOON, 'over', EARLY],
+    ['between the two', { fromAt: EARLY, untilAt: LATE }, NOON, 'open', LATE],
+    ['before the two', { fromAt: NOON, untilAt: LATE }, EARLY, 'not-yet', NOON],
+    ['after the two', { fromAt: EARLY, untilAt: NOON }, LATE, 'over', NOON],
+    ['where the end comes first', { fromAt: LATE, untilAt: EARLY }, NOON, 'over', EARLY],
+    ['taken away', { takenBackAt: EARLY }, NOON, 'taken-back', null],
+    ['taken away, not open yet', { takenBackAt: EARLY, fromAt: LATE }, NOON, 'taken-back', null],
+  ])('%s', (_, openness, now, is, when) => {
+    for (const asking of [LINK, WEN, NOBODY]) {
+      expect(mayWatch(asking, { ...OF_ANYONE, ...openness }, Date.parse(now))).toEqual({
+        is,
+        when,
+      });
+    }
+  });
+});
+
+describe('who', () => {
+  it.each<[string, readonly Grant[], readonly [Verdict, Verdict, Verdict, Verdict]]>([
+    // Somebody with the link; Wen, in both classes; Ines, in one; somebody who is in none.
+    ['anyone', [ANYONE], ['open', 'open', 'open', 'open']],
+    ['nobody', [], ['not-theirs', 'not-theirs', 'not-theirs', 'not-theirs']],
+    ['a class', [toClass('coastal')], ['not-theirs', 'open', 'not-theirs', 'not-theirs']],
+    ['another class', [toClass('knots')], ['not-theirs', 'open', 'open', 'not-theirs']],
+    ['a student', [toStudent('ines')], ['not-theirs', 'not-theirs', 'open', 'not-theirs']],
+    [
+      'two students',
+      [toStudent('ines'), toStudent('wen')],
+      ['not-theirs', 'open', 'open', 'not-theirs'],
+    ],
+    [
+      'a class, and one student besides',
+      [toClass('coastal'), toStudent('ines')],
+      ['not-theirs', 'open', 'open', 'not-theirs'],
+    ],
+    [
+      'a student who has left, by name',
+      [toStudent('gone')],
+      ['not-theirs', 'not-theirs', 'not-theirs', 'open'],
+    ],
+    ['anyone, and a class', [ANYONE, toClass('coastal')], ['open', 'open', 'open', 'open']],
+    ['a class that is no more', [toClass('none')], Array(4).fill('not-theirs') as never],
+  ])('%s', (_, grants, verdicts) => {
+    const now = Date.parse(NOON);
+    const given = (asking: Asking) => mayWatch(asking, { ...OF_ANYONE, grants }, now).is;
+    expect([LINK, WEN, INES, NOBODY].map(given)).toEqual(verdicts);
+    const gone = { ...OF_ANYONE, grants, takenBackAt: EARLY };
+    for (const asking of [LINK, WEN, INES, NOBODY])
+      expect(mayWatch(asking, gone, now).is).toBe('taken-back');
+  });
+});
+
+describe('a grant with times of its own', () => {
+  const closed: Openness = { ...OF_ANYONE, untilAt: NOON };
+  it.each<[string, Openness, Asking, string, Verdict, string | null]>([
+    ['goes on', { ...closed, grants: [toStudent('wen', null, LATE)] }, WEN, NOON, 'open', LATE],
+    ['ends', { ...closed, grants: [toStudent('wen', null, LATE)] }, WEN, LATE, 'over', LATE],
+    [
+      'begins before',
+      { ...OF_ANYONE, fromAt: LATE, grants: [toStudent('wen', EARLY)] },
+      WEN,
+      NOON,
+      'open',
+      null,
+    ],
+    [
+      'goes on for one of a class',
+      { ...closed, grants: [toClass('knots'), toStudent('wen', null, LATE)] },
+      WEN,
+      NOON,
+      'open',
+      LATE,
+    ],
+    [
+      'closes for whom it does last',
+      { ...closed, grants: [toClass('knots'), toStudent('wen', null, LATE)] },
+      WEN,
+      EARLY,
+      'open',
+      LATE,
+    ],
+    [
+      'and not for the others',
+      { ...closed, grants: [toClass('knots'), toStudent('wen', null, LATE)] },
+      INES,
+      NOON,
+      'over',
+      NOON,
+    ],
+    [
+      'is told by what closed last',
+      { ...closed, grants: [toClass('knots'), toStudent('wen', null, LATE)] },
+      WEN,
+      LATER,
+      'over',
+      LATE,
+    ],
+    [
+      'is told by what opens soonest',
+      { ...OF_ANYONE, grants: [toClass('knots', LATER), toClass('coastal', LATE)] },
+      WEN,
+      NOON,
+      'not-yet',
+      LATE,
+    ],
+    [
+      'and what opens is better than what is over',
+      { ...OF_ANYONE, grants: [toClass('knots', null, EARLY), toClass('coastal', LATE)] },
+      WEN,
+      NOON,
+      'not-yet',
+      LATE,
+    ],
+  ])('%s', (_, openness, asking, now, is, when) =>
+    expect(mayWatch(asking, openness, Date.parse(now))).toEqual({ is, when }),
+  );
 });

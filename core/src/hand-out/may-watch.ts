@@ -1,4 +1,6 @@
-/** When a hand-out may be watched. Times are ISO 8601, in UTC. */
+import type { Grant } from './grant';
+
+/** A hand-out, as far as it says who may watch it and when. Times are ISO 8601, in UTC. */
 export interface Openness {
   /** Since when it is taken away; null: it isn't. */
   readonly takenBackAt: string | null;
@@ -6,18 +8,70 @@ export interface Openness {
   readonly fromAt: string | null;
   /** Until when; null: with no end. */
   readonly untilAt: string | null;
+  readonly grants: readonly Grant[];
 }
 
-export type MayWatch = 'open' | 'not-yet' | 'over' | 'taken-back';
+/** Who asks: somebody with the link, or a student by an address of their own. */
+export type Asking =
+  | { readonly is: 'link' }
+  | {
+      readonly is: 'student';
+      readonly studentId: string;
+      /** The classes that they are in now. */
+      readonly classIds: readonly string[];
+    };
+
+export type Verdict = 'open' | 'not-yet' | 'over' | 'taken-back' | 'not-theirs';
+
+/** Whether something may be watched, and the moment that this is about: when it opens, closes, or closed; null: none. */
+export interface MayWatch {
+  readonly is: Verdict;
+  readonly when: string | null;
+}
+
+/** Whether a grant is for whoever asks. What is for anyone is for a student, too. */
+const isFor = ({ whom }: Grant, asking: Asking): boolean => {
+  if (whom.is === 'anyone') return true;
+  if (asking.is === 'link') return false;
+  return whom.is === 'class'
+    ? asking.classIds.includes(whom.classId)
+    : whom.studentId === asking.studentId;
+};
+
+/** Of a stretch of time: it opens at the very moment that it says, and closes at it. */
+const within = (fromAt: string | null, untilAt: string | null, nowMs: number): MayWatch => {
+  if (untilAt !== null && nowMs >= Date.parse(untilAt)) return { is: 'over', when: untilAt };
+  if (fromAt !== null && nowMs < Date.parse(fromAt)) return { is: 'not-yet', when: fromAt };
+  return { is: 'open', when: untilAt };
+};
+
+const RANK: Record<Verdict, number> = {
+  ...{ open: 4, 'not-yet': 3, over: 2, 'not-theirs': 1, 'taken-back': 0 },
+};
+
+/** The better of two: what opens sooner, and what closes, or closed, last. */
+const better = (a: MayWatch, b: MayWatch): MayWatch => {
+  if (a.is !== b.is) return RANK[a.is] > RANK[b.is] ? a : b;
+  if (a.when === null) return a;
+  if (b.when === null) return b;
+  const sooner = Date.parse(a.when) <= Date.parse(b.when);
+  return sooner === (a.is === 'not-yet') ? a : b;
+};
 
 /**
- * Whether a hand-out may be watched at a time. It opens at the very moment that it says, and closes at it.
+ * The one function that decides whether somebody may watch a hand-out at a time: the best that one of their grants gives. A grant
+ * with times of its own isn't bound by those of the hand-out; nothing that was taken away is open to anybody.
  *
  * @param nowMs since 1970
  */
-export const mayWatch = ({ takenBackAt, fromAt, untilAt }: Openness, nowMs: number): MayWatch => {
-  if (takenBackAt !== null) return 'taken-back';
-  if (untilAt !== null && nowMs >= Date.parse(untilAt)) return 'over';
-  if (fromAt !== null && nowMs < Date.parse(fromAt)) return 'not-yet';
-  return 'open';
+export const mayWatch = (
+  asking: Asking,
+  { takenBackAt, fromAt, untilAt, grants }: Openness,
+  nowMs: number,
+): MayWatch => {
+  if (takenBackAt !== null) return { is: 'taken-back', when: null };
+  return grants
+    .filter((grant) => isFor(grant, asking))
+    .map((grant) => within(grant.fromAt ?? fromAt, grant.untilAt ?? untilAt, nowMs))
+    .reduce(better, { is: 'not-theirs', when: null });
 };

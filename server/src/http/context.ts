@@ -26,6 +26,9 @@ import type { LessonStore } from '../store/lesson-store';
 import type { KeptArrangement } from '@under-chalk/core/lesson/kept-arrangement';
 import type { Manner } from '@under-chalk/core/lesson/manner';
 import type { KeptList } from '../store/kept-list';
+import type { GrantStore } from '../store/grant-store';
+import type { StudentPageStore } from '../store/student-page-store';
+import type { TokenFinder } from '../store/token-finder';
 import type { ClassStore } from '../store/class-store';
 import type { ClassMaterials } from '../store/class-materials';
 import type { MaterialStore } from '../store/material-store';
@@ -46,6 +49,9 @@ export interface Parts {
   readonly manners: KeptList<Manner>;
   readonly films: FilmStore;
   readonly handOuts: HandOutStore;
+  readonly grants: GrantStore;
+  readonly studentPages: StudentPageStore;
+  readonly tokens: TokenFinder;
   readonly media: MediaStore;
   readonly bin: BinStore;
   readonly binKeeper: BinKeeper;
@@ -84,6 +90,8 @@ export interface State {
   teacher: boolean;
   /** The session's token, when a cookie brought one. */
   session: string | null;
+  /** A cookie that the browser brought. */
+  cookie: (name: string) => string | null;
   /** Names the request in each of its lines. */
   log: Log;
 }

@@ -57,7 +57,7 @@ export class Guesses {
   async check(
     { address, knownMark }: Guesser,
     isRight: () => Promise<boolean>,
-    wrong: 'wrong-passphrase' | 'wrong-code',
+    wrong: 'wrong-passphrase' | 'wrong-code' | 'wrong-number',
   ): Promise<void> {
     const line = this.#lineOf(knownMark ? `browser ${knownMark}` : `address ${address}`);
     const callers = [...this.#lines.values()].filter(({ waiting }) => waiting > 0).length;

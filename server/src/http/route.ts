@@ -26,7 +26,7 @@ type ParsedBodyOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends {
   : BodyOf<N>;
 
 type FromOf<N extends EndpointName> = (typeof ENDPOINTS)[N] extends {
-  from: infer F extends 'student' | 'anyone';
+  from: infer F extends 'student' | 'person' | 'anyone';
 }
   ? F
   : undefined;

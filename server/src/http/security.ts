@@ -41,8 +41,14 @@ const WATCHED: RouteHeaders = {
   permissions: 'camera=(), microphone=(), display-capture=()',
 };
 
+/** A student's own page: it stands in no other's, and asks for nothing. */
+const THEIR_PAGE: RouteHeaders = { ...WATCHED, framedBy: "'none'" };
+
 /** What differs by route; the first that the path begins with. */
-const BY_ROUTE: readonly (readonly [begins: string, headers: RouteHeaders])[] = [['/w/', WATCHED]];
+const BY_ROUTE: readonly (readonly [begins: string, headers: RouteHeaders])[] = [
+  ['/w/', WATCHED],
+  ['/s/', THEIR_PAGE],
+];
 
 const headersOf = (path: string): RouteHeaders =>
   BY_ROUTE.find(([begins]) => path.startsWith(begins))?.[1] ?? OWN;
@@ -105,18 +111,19 @@ export const sessions =
     const token = ctx.cookies.get(COOKIE) ?? null;
     const state = ctx.state as State;
     state.session = token;
+    state.cookie = (name) => ctx.cookies.get(name) ?? null;
     state.teacher =
       (demo && isFromHere(ctx)) || (token !== null && (await accounts.isSession(token)));
     await next();
   };
 
-/** Leaves a cookie with the browser that only this server can read; null takes it away. */
-const setCookie = (
+/** Leaves a cookie with the browser that only this server can read; null takes it away. `days`: or until the browser is closed. */
+export const setCookie = (
   ctx: Context,
   name: string,
   value: string | null,
-  days: number,
   front: Front,
+  days: number | 'session',
 ) => {
   // The way here is by TLS, though its last stretch may not be.
   if (front.secure) ctx.cookies.secure = true;
@@ -125,17 +132,17 @@ const setCookie = (
     sameSite: 'strict',
     secure: front.secure || ctx.secure,
     overwrite: true,
-    ...(value === null ? {} : { maxAge: days * 86_400_000 }),
+    ...(value === null || days === 'session' ? {} : { maxAge: days * 86_400_000 }),
   });
 };
 
 /** Leaves a session with the browser; a null token takes it away. */
 export const setSessionCookie = (ctx: Context, token: string | null, front: Front): void =>
-  setCookie(ctx, COOKIE, token, 30, front);
+  setCookie(ctx, COOKIE, token, front, 30);
 
 /** Marks a browser in which the teacher has signed in before. It opens nothing. */
 export const setKnownCookie = (ctx: Context, mark: string, front: Front): void =>
-  setCookie(ctx, KNOWN, mark, 365, front);
+  setCookie(ctx, KNOWN, mark, front, 365);
 
 export const knownMark = (ctx: Context): string | null => ctx.cookies.get(KNOWN) ?? null;
 

@@ -1,3 +1,5 @@
+import type { Shelf } from '@under-chalk/core/contract/student-pages';
+import { ERRORS } from '@under-chalk/core/errors/errors';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
 import { CLOSED_WORDS, type Closed } from '@under-chalk/core/hand-out/closed-words';
@@ -26,6 +28,26 @@ const STATES: Partial<Record<Watch['state'], string>> = {
   making: 'The film is being made. It plays here as soon as it is ready.',
   failed: 'The film is not here yet. Try again later.',
   cancelled: 'The film is not here yet. Try again later.',
+};
+
+/** A student's own page as it is served: whose it is can be read before any script has come, and what is on it goes along. */
+export const shelfHtml = (template: string, shelf: Shelf | 'number-needed' | 'no-page'): string => {
+  const head = '<title>Your films · Under Chalk</title>';
+  const words =
+    typeof shelf === 'string'
+      ? shelf === 'no-page'
+        ? [ERRORS[shelf].sentence, ERRORS[shelf].next]
+        : [ERRORS[shelf].sentence, 'Type the six digits that your teacher gave you.']
+      : [`Films for ${shelf.name}`, shelf.teacherName];
+  const served = `<main class="served"><h1>${escapedHtml(words[0]!)}</h1><p>${escapedHtml(words[1]!)}</p></main>`;
+  const data =
+    typeof shelf === 'string'
+      ? ''
+      : `<script type="application/json" id="shelf-data">${inScript(shelf)}</script>`;
+  return template
+    .replace('<!--head-->', () => head)
+    .replace('<!--served-->', () => served)
+    .replace('</body>', () => `${data}</body>`);
 };
 
 /**

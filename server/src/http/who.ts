@@ -1,7 +1,11 @@
 import type { Endpoint } from '@under-chalk/core/contract/endpoint';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import type { HandOutStore, StoredHandOut } from '../store/hand-out-store';
+import { mayWatch, type MayWatch } from '@under-chalk/core/hand-out/may-watch';
+import type { StoredHandOut } from '../store/hand-out-store';
+import type { Person, StudentPageStore } from '../store/student-page-store';
+import { askingOf, type TokenFinder } from '../store/token-finder';
 import type { State } from './context';
+import { hasToldNumber } from './number-told';
 
 export interface Teacher {
   readonly is: 'teacher';
@@ -11,34 +15,84 @@ export interface Teacher {
 
 export interface Student {
   readonly is: 'student';
-  /** The link that brought them here: what they may see is what it hands out. */
+  /** The address that brought them here: what they may see is what it hands out. */
   readonly handOut: StoredHandOut;
+  /** Who they are, where it is an address of their own. */
+  readonly person: Person | null;
+}
+
+/** A student on their own page. */
+export interface OnTheirPage {
+  readonly is: 'person';
+  readonly person: Person;
 }
 
 /** Who is asking. */
-export type Who = Teacher | Student | { readonly is: 'anyone' };
+export type Who = Teacher | Student | OnTheirPage | { readonly is: 'anyone' };
 
 /** Who can ask for an endpoint, once it has let them in. */
 export type WhoOf<From extends Endpoint['from']> = From extends 'student'
   ? Student
-  : From extends 'anyone'
-    ? Exclude<Who, Student>
-    : Teacher;
+  : From extends 'person'
+    ? OnTheirPage
+    : From extends 'anyone'
+      ? Exclude<Who, Student | OnTheirPage>
+      : Teacher;
 
-/** The one door: who asks, and whether they may. @throws TellableError `signed-out`, `not-found` */
+/**
+ * The one door: who asks, and whether they may.
+ *
+ * @throws TellableError `signed-out`; for students `not-found`, `not-open-yet`, `no-longer-open`, `not-for-you`, `no-page`,
+ *   `number-needed`
+ */
 export type Door = (
   state: State,
   from: Endpoint['from'],
   params: Readonly<Record<string, string>> | undefined,
 ) => Promise<Who>;
 
-export const doorOf =
-  (handOuts: HandOutStore): Door =>
-  async ({ teacher, session }, from, params) => {
+/** Says why something can't be watched. @throws TellableError where it can't be */
+const letIn = ({ is, when }: MayWatch): void => {
+  switch (is) {
+    case 'open':
+      return;
+    case 'not-yet':
+      throw new TellableError('not-open-yet', 'hand-out', { when });
+    case 'over':
+      throw new TellableError('no-longer-open', 'hand-out', { when });
+    case 'taken-back':
+      throw new TellableError('not-found', 'hand-out');
+    case 'not-theirs':
+      throw new TellableError('not-for-you', 'hand-out');
+  }
+};
+
+export const doorOf = ({
+  tokens,
+  studentPages,
+}: {
+  readonly tokens: TokenFinder;
+  readonly studentPages: StudentPageStore;
+}): Door => {
+  const known = (state: State, person: Person): Person => {
+    if (!hasToldNumber(state, person)) throw new TellableError('number-needed');
+    return person;
+  };
+  return async (state, from, params) => {
     if (from === 'student') {
-      return { is: 'student', handOut: await handOuts.byToken(params?.['token'] ?? '') };
+      const found = await tokens.find(params?.['token'] ?? '');
+      if (!found) throw new TellableError('not-found', 'hand-out');
+      const person = found.person && known(state, found.person);
+      letIn(mayWatch(askingOf(person), found.openness, Date.now()));
+      return { is: 'student', handOut: found.handOut, person };
     }
-    if (teacher) return { is: 'teacher', session };
+    if (from === 'person') {
+      const person = await studentPages.personWith(params?.['key'] ?? '');
+      if (!person) throw new TellableError('no-page');
+      return { is: 'person', person: known(state, person) };
+    }
+    if (state.teacher) return { is: 'teacher', session: state.session };
     if (from === 'anyone') return { is: 'anyone' };
     throw new TellableError('signed-out');
   };
+};

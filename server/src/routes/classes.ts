@@ -3,7 +3,7 @@ import type { On } from '../http/route';
 
 const DONE = { ok: true as const };
 
-export const classRoutes = (on: On, { classes, lessons, log }: Parts): void => {
+export const classRoutes = (on: On, { classes, lessons, tokens, log }: Parts): void => {
   on('classes', async () => {
     // Whose lessons are counted by the rows of their list: brought up to date first.
     await lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error));
@@ -16,16 +16,19 @@ export const classRoutes = (on: On, { classes, lessons, log }: Parts): void => {
 
   on('throwClassAway', async ({ params }) => {
     await classes.change(params.classId, false);
+    tokens.forget();
     return DONE;
   });
 
   on('bringClassBack', async ({ params }) => {
     await classes.change(params.classId, true);
+    tokens.forget();
     return classes.view(params.classId);
   });
 
   on('enrol', async ({ params, body }) => {
     const added = await classes.enrol(params.classId, body.students);
+    tokens.forget();
     return { view: await classes.view(params.classId), added };
   });
 
@@ -36,16 +39,19 @@ export const classRoutes = (on: On, { classes, lessons, log }: Parts): void => {
 
   on('leaveClass', async ({ params }) => {
     await classes.leave(params.classId, params.studentId);
+    tokens.forget();
     return DONE;
   });
 
   on('joinClass', async ({ params }) => {
     await classes.join(params.classId, params.studentId);
+    tokens.forget();
     return DONE;
   });
 
   on('eraseStudent', async ({ params }) => {
     await classes.erase(params.studentId);
+    tokens.forget();
     return DONE;
   });
 };

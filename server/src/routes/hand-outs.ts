@@ -17,7 +17,7 @@ const BEGINNING: readonly AskedPiece[] = [
 
 export const handOutRoutes = (
   on: On,
-  { films, handOuts, maker, narrow, covers, lessons, media, log }: Parts,
+  { films, handOuts, grants, maker, narrow, covers, lessons, media, log }: Parts,
 ): void => {
   const toHandOut = async (stored: StoredHandOut): Promise<HandOut> => ({
     id: stored.id,
@@ -26,6 +26,8 @@ export const handOutRoutes = (
     film: maker.toRow(await films.get(stored.film_id)),
     given: await handOuts.given(stored),
     ...{ state: openNow(stored), fromAt: stored.from_at, untilAt: stored.until_at },
+    watchers: await grants.watchers(stored.id),
+    opened: await grants.opened(stored.id),
     saves: Boolean(stored.saves),
     materials: materialsGiven(stored),
     createdAt: stored.created_at,
@@ -49,7 +51,7 @@ export const handOutRoutes = (
 
   on('handOut', async ({ params, body }) => {
     const film = await filmToGive(params.lessonId, body.size);
-    return toHandOut(await handOuts.add(params.lessonId, film.id));
+    return toHandOut(await handOuts.add(params.lessonId, film.id, body.grants));
   });
 
   on('handOutAgain', async ({ params, body }) => {
@@ -70,6 +72,15 @@ export const handOutRoutes = (
   on('giveMaterials', async ({ params, body }) =>
     toHandOut(await handOuts.setMaterials(params.handOutId, body.materials)),
   );
+
+  on('letWatch', async ({ params, body }) =>
+    toHandOut(await handOuts.setGrants(params.handOutId, body.grants)),
+  );
+
+  on('openings', async ({ params }) => {
+    const { id } = await handOuts.get(params.handOutId);
+    return grants.openings(id);
+  });
 
   on('letSave', async ({ params, body }) =>
     toHandOut(await handOuts.setSaves(params.handOutId, body.saves)),

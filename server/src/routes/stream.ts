@@ -7,7 +7,7 @@ import type { Student } from '../http/who';
 const PLAYLIST = 'application/vnd.apple.mpegurl';
 
 /** A student's film in pieces. What stands under a version never changes, but the link can be taken away. */
-export const streamRoutes = (on: On, { handOuts, streams, previews }: Parts): void => {
+export const streamRoutes = (on: On, { grants, handOuts, streams, previews }: Parts): void => {
   /** What is given under a link, or was until a few hours ago: whoever watches goes on with it. */
   const filmOf = ({ handOut }: Student, version: string) =>
     handOuts.filmOfVersion(handOut, version);
@@ -23,7 +23,10 @@ export const streamRoutes = (on: On, { handOuts, streams, previews }: Parts): vo
   on('watchStream', async ({ who, params, ctx }) => {
     // A film for slow lines may have been made since: held for as long as a page takes to begin.
     ctx.set('Cache-Control', 'private, max-age=20');
-    answer(ctx, PLAYLIST, await streams.playlist(await filmOf(who, params.version)));
+    const film = await filmOf(who, params.version);
+    // Asked for by a page that plays, and not by what makes previews of addresses.
+    if (who.person) await grants.open(who.handOut.id, who.person.studentId);
+    answer(ctx, PLAYLIST, await streams.playlist(film));
   });
 
   on('watchTrack', async ({ who, params, ctx }) => {

@@ -2,16 +2,21 @@ import type Router from '@koa/router';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { CLOSED, type Closed } from '@under-chalk/core/hand-out/closed-words';
+import type { Shelf } from '@under-chalk/core/contract/student-pages';
 import type { Watch } from '@under-chalk/core/contract/watch';
 import { ERRORS } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import type { Parts, State } from '../http/context';
 import { originOf } from '../http/security';
-import { watchHtml } from '../http/watch-html';
+import { shelfHtml, watchHtml } from '../http/watch-html';
 import type { Door } from '../http/who';
+import { shelfFor } from './student-pages';
 import { watchFor } from './watch';
 
-/** The page under a link, with what is told of the film in it. Where no app is built there is none. */
+/** Why there is no page to be seen: it asks for a number, or is none. */
+const SHUT = ['number-needed', 'no-page'] as const;
+
+/** The page under a link, and a student's own, with what is told of the film in it. Where no app is built there is none. */
 export const watchPageRoute = (router: Router, door: Door, parts: Parts): void => {
   const { appFolder, front } = parts.config;
   if (!appFolder) return;
@@ -38,5 +43,25 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
     ctx.type = 'html';
     ctx.set('Cache-Control', 'no-store');
     ctx.body = watchHtml({ template: await template, token, watch, origin });
+  });
+
+  const shelfTold = async (ctx: Context, key: string): Promise<Shelf | (typeof SHUT)[number]> => {
+    try {
+      const who = await door(ctx.state as State, 'person', { key });
+      return who.is === 'person' ? await shelfFor(parts, who.person) : 'no-page';
+    } catch (error) {
+      const shut = SHUT.find((code) => code === (error as { code?: string }).code);
+      if (shut) return shut;
+      throw error;
+    }
+  };
+
+  router.get('/s/:key', async (ctx) => {
+    const shelf = await shelfTold(ctx as unknown as Context, String(ctx['params'].key));
+    // A number is asked for on the page itself.
+    ctx.status = shelf === 'no-page' ? ERRORS[shelf].status : 200;
+    ctx.type = 'html';
+    ctx.set('Cache-Control', 'no-store');
+    ctx.body = shelfHtml(await template, shelf);
   });
 };

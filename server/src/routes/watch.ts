@@ -71,6 +71,7 @@ export const watchRoutes = (on: On, parts: Parts): void => {
   on('watchFilm', async ({ who, query: { version }, ctx }) => {
     const film = version ? await handOuts.filmOfVersion(who.handOut, version) : await filmFor(who);
     if (film.state !== 'done') throw new TellableError('not-ready');
+    if (who.person) await parts.grants.open(who.handOut.id, who.person.studentId);
     await sendFile(ctx, maker.pathOf(film.id), { type: 'video/mp4', keep: 'never' });
   });
 

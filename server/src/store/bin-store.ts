@@ -176,9 +176,10 @@ export class BinStore {
             .select('id'),
         )
         .delete();
-      await trx('hand_outs')
-        .whereIn('film_id', [...filmIds])
-        .delete();
+      const handOuts = trx('hand_outs').whereIn('film_id', [...filmIds]);
+      for (const table of ['grants', 'passes', 'openings'])
+        await trx(table).whereIn('hand_out_id', handOuts.clone().select('id')).delete();
+      await handOuts.clone().delete();
       await trx('film_streams')
         .whereIn('film_id', [...filmIds])
         .delete();

@@ -12,6 +12,7 @@ import {
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
 import { dueBefore } from './bin-time';
+import { eraseStudents } from './erase-students';
 import { newId } from './ids';
 import { FIRST_TEACHER } from './migrations';
 
@@ -53,6 +54,15 @@ export class ClassStore {
         ),
       );
     return rows.map((row) => ({ ...read(row), students: row.students, lessons: row.lessons }));
+  }
+
+  /** Some of them, in the order in which they were made. */
+  async withIds(ids: readonly string[]): Promise<Class[]> {
+    const rows: StoredClass[] = await this.#db('classes')
+      .whereIn('id', [...ids])
+      .where({ removed_at: null })
+      .orderBy('rowid');
+    return rows.map(read);
   }
 
   /** @throws TellableError `not-found` */
@@ -191,8 +201,7 @@ export class ClassStore {
   /** Erases a student with all that is known of them. @throws TellableError `not-found` */
   async erase(id: string): Promise<void> {
     await this.#db.transaction(async (trx) => {
-      await trx('class_students').where({ student_id: id }).delete();
-      if ((await trx('students').where({ id }).delete()) === 0)
+      if ((await eraseStudents(trx, [id])) === 0)
         throw new TellableError('not-found', `student ${id}`);
     });
   }
@@ -206,12 +215,14 @@ export class ClassStore {
     await this.#db.transaction(async (trx) => {
       const due = trx('classes').where('removed_at', '<', before).select('id');
       await trx('class_students').whereIn('class_id', due.clone()).delete();
+      await trx('grants').where({ whom: 'class' }).whereIn('whom_id', due.clone()).delete();
       await trx('class_students').where('left_at', '<', before).delete();
       await due.clone().clearSelect().delete();
-      await trx('students')
+      const inNone: string[] = await trx('students')
         .whereNotIn('id', trx('class_students').select('student_id'))
         .where('created_at', '<', before)
-        .delete();
+        .pluck('id');
+      await eraseStudents(trx, inNone);
     });
   }
 }

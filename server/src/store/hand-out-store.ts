@@ -1,12 +1,16 @@
-import { mayWatch, type MayWatch } from '@under-chalk/core/hand-out/may-watch';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
+import { ANYONE, type Grant } from '@under-chalk/core/hand-out/grant';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { GivenFilm } from '@under-chalk/core/contract/hand-outs';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import * as z from 'zod';
 import type { StoredFilm } from './film-store';
-import { hashOf, newId, newToken } from './ids';
+import type { GrantStore } from './grant-store';
+import { newId, newToken } from './ids';
 import type { LinkSeal } from './link-seal';
+import type { TokenFinder } from './token-finder';
 
 export interface StoredHandOut {
   readonly id: string;
@@ -24,7 +28,14 @@ export interface StoredHandOut {
   readonly materials: string;
 }
 
-/** What a student's link leads to is held for as long as a class opens it, ms. Whatever changes it forgets it. */
+/** A hand-out with what a student's page tells of it. */
+export interface ShelvedHandOut extends StoredHandOut {
+  /** Of the film that is given; null for one of an earlier version that nobody has watched since. */
+  readonly title: string | null;
+  readonly film_us: number;
+}
+
+/** Films that are asked for again and again are held for so long, ms. */
 const HELD_MS = 1_000;
 const MOST_HELD = 500;
 
@@ -37,29 +48,41 @@ export const materialsGiven = ({ materials }: StoredHandOut): string[] =>
 
 const now = () => new Date().toISOString();
 
-/** Whether a hand-out may be watched at this moment. */
-export const openNow = ({ taken_back_at, from_at, until_at }: StoredHandOut): MayWatch =>
-  mayWatch({ takenBackAt: taken_back_at, fromAt: from_at, untilAt: until_at }, Date.now());
+/** Whether a hand-out may be watched at this moment by those whom it is for. */
+export const openNow = ({ taken_back_at, from_at, until_at }: StoredHandOut): HandOut['state'] => {
+  const times = { takenBackAt: taken_back_at, fromAt: from_at, untilAt: until_at };
+  const { is } = mayWatch({ is: 'link' }, { ...times, grants: [ANYONE] }, Date.now());
+  return is === 'not-theirs' ? 'taken-back' : is;
+};
 
 /** The links under which films are handed out, and what has been given under each. */
 export class HandOutStore {
   readonly #db: Knex;
   readonly #seal: LinkSeal;
-  readonly #byToken = new LRUCache<string, StoredHandOut>({ max: MOST_HELD, ttl: HELD_MS });
   readonly #films = new LRUCache<string, StoredFilm>({ max: MOST_HELD, ttl: HELD_MS });
 
-  constructor(db: Knex, seal: LinkSeal) {
+  readonly #grants: GrantStore;
+  readonly #finder: TokenFinder;
+
+  constructor(db: Knex, seal: LinkSeal, grants: GrantStore, finder: TokenFinder) {
     this.#db = db;
     this.#seal = seal;
+    this.#grants = grants;
+    this.#finder = finder;
   }
 
   /** Forgets what links lead to: something has been changed that is kept elsewhere. */
   changed(): void {
-    this.#byToken.clear();
+    this.#finder.forget();
     this.#films.clear();
   }
 
-  async add(lessonId: string, filmId: string): Promise<StoredHandOut> {
+  /** @throws TellableError `not-found` for a class or a student that isn't there */
+  async add(
+    lessonId: string,
+    filmId: string,
+    grants: readonly Grant[] = [ANYONE],
+  ): Promise<StoredHandOut> {
     const { hash, sealed } = this.#seal.keep(newToken());
     const id = newId();
     return this.#db.transaction(async (trx) => {
@@ -68,8 +91,16 @@ export class HandOutStore {
         ...{ token_sealed: sealed, token_hash: hash, created_at: now() },
       });
       await this.#given(trx, id, filmId);
+      await this.#grants.set(id, grants, trx);
       return trx('hand_outs').where({ id }).first();
     });
+  }
+
+  /** Who may watch it. @throws TellableError `not-found` */
+  async setGrants(id: string, grants: readonly Grant[]): Promise<StoredHandOut> {
+    const handOut = await this.get(id);
+    await this.#grants.set(id, grants).finally(() => this.changed());
+    return handOut;
   }
 
   async #given(trx: Knex, handOutId: string, filmId: string): Promise<void> {
@@ -214,33 +245,25 @@ export class HandOutStore {
       .pluck('film_id');
   }
 
-  /**
-   * The hand-out that a student's link leads to.
-   *
-   * @throws TellableError `not-found`, also for a link that was taken away and for a lesson in the bin; `not-open-yet`,
-   *   `no-longer-open`
-   */
-  async byToken(token: string): Promise<StoredHandOut> {
-    const row = this.#byToken.get(token) ?? (await this.#find(token));
-    const open = row ? openNow(row) : 'taken-back';
-    if (!row || open === 'taken-back') throw new TellableError('not-found', 'hand-out');
-    if (open === 'not-yet') {
-      throw new TellableError('not-open-yet', 'hand-out', { when: row.from_at });
-    }
-    if (open === 'over') {
-      throw new TellableError('no-longer-open', 'hand-out', { when: row.until_at });
-    }
-    return row;
-  }
-
-  async #find(token: string): Promise<StoredHandOut | undefined> {
-    const row: StoredHandOut | undefined = await this.#db('hand_outs')
+  /** Those that a student may be shown: of films and lessons that are there, granted to them or to one of their classes; newest first. */
+  async ofStudent(studentId: string, classIds: readonly string[]): Promise<ShelvedHandOut[]> {
+    const theirs = this.#db('grants')
+      .where({ whom: 'student', whom_id: studentId })
+      .orWhere((query) => query.where({ whom: 'class' }).whereIn('whom_id', [...classIds]))
+      .select('hand_out_id');
+    return this.#db('hand_outs')
+      .join('films', 'films.id', 'hand_outs.film_id')
       .join('lessons', 'lessons.id', 'hand_outs.lesson_id')
-      .where({ token_hash: hashOf(token) })
+      .whereIn('hand_outs.id', theirs)
+      .whereNull('hand_outs.taken_back_at')
+      .whereNull('films.removed_at')
       .whereNull('lessons.removed_at')
-      .first('hand_outs.*');
-    if (row) this.#byToken.set(token, row);
-    return row;
+      .orderBy('hand_outs.rowid', 'desc')
+      .select(
+        'hand_outs.*',
+        'films.film_us',
+        this.#db.raw(`json_extract(films.words, '$.title') as title`),
+      );
   }
 
   /** Takes a link away. @throws TellableError `not-found` */

@@ -77,9 +77,12 @@ export const stateColumn = (db: Knex, version: number): Knex.Raw =>
   );
 
 /** One question for all lessons: what each summary depends on, and the summary as it was made last. */
-const rowsOf = (db: Knex): Promise<Row[]> =>
+const rowsOf = (db: Knex, ids?: readonly string[]): Promise<Row[]> =>
   db('lessons')
     .whereNull('removed_at')
+    .modify((query) => {
+      if (ids) void query.whereIn('id', [...ids]);
+    })
     .orderBy('updated_at', 'desc')
     .select<Row[]>(
       'id',
@@ -116,14 +119,16 @@ const keptSummary = ({ summary, summary_of, state }: Row): Summary | null => {
  *
  * @param lessonNow reads a lesson whose summary is out of date
  * @param onUnreadable told of a lesson that can't be read; it is in the list without its title
+ * @param ids only these, where they are given
  */
 export const lessonRows = async (
   db: Knex,
   lessonNow: (id: string) => Promise<Lesson>,
   onUnreadable: (id: string, error: unknown) => void,
+  ids?: readonly string[],
 ): Promise<LessonRow[]> => {
   const list: LessonRow[] = [];
-  for (const row of await rowsOf(db)) {
+  for (const row of await rowsOf(db, ids)) {
     const facts = {
       id: row.id,
       handedOut: row.handed_out === 1,

@@ -258,8 +258,15 @@ export class LessonStore {
     this.#histories.delete(id);
   }
 
-  /** All lessons, last changed first. One that can't be read is told as such, and keeps no other from being read. */
-  async list(onUnreadable: (id: string, error: unknown) => void): Promise<LessonRow[]> {
-    return lessonRows(this.#db, async (id) => (await this.view(id)).lesson, onUnreadable);
+  /**
+   * All lessons, last changed first. One that can't be read is told as such, and keeps no other from being read.
+   *
+   * @param ids only these, where they are given
+   */
+  async list(
+    onUnreadable: (id: string, error: unknown) => void,
+    ids?: readonly string[],
+  ): Promise<LessonRow[]> {
+    return lessonRows(this.#db, async (id) => (await this.view(id)).lesson, onUnreadable, ids);
   }
 }

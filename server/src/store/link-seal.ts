@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
+import { createCipheriv, createDecipheriv, createHmac, randomBytes } from 'node:crypto';
 import { open, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { forceToDisk } from './force-to-disk';
@@ -36,6 +36,15 @@ export class LinkSeal {
     const text = Buffer.concat([cipher.update(token, 'utf8'), cipher.final()]);
     const sealed = Buffer.concat([nonce, text, cipher.getAuthTag()]).toString('base64url');
     return { hash: hashOf(token), sealed };
+  }
+
+  /**
+   * A token that follows from what it is of: the same each time, and nobody else can tell it (HMAC-SHA-256, RFC 2104, its first
+   * 128 bits).
+   */
+  tokenFor(...of: readonly string[]): string {
+    const mac = createHmac('sha256', this.#key).update(JSON.stringify(of)).digest();
+    return mac.subarray(0, 16).toString('base64url');
   }
 
   /** The token again; null when it was sealed with another key (the key's file was lost). */

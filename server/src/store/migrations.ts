@@ -243,6 +243,51 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
         table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
         table.primary(['class_id', 'student_id']);
       }),
+  '020-who-may-watch': async (knex) => {
+    await knex.schema
+      .createTable('grants', (table) => {
+        table.text('id').primary();
+        table.text('hand_out_id').notNullable().references('hand_outs.id').index();
+        /** `anyone`, `class` or `student`; and which. */
+        table.text('whom').notNullable();
+        table.text('whom_id');
+        /** ISO 8601 in UTC; null: as the hand-out says. */
+        table.text('from_at');
+        table.text('until_at');
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+        table.index(['whom', 'whom_id']);
+      })
+      .createTable('student_pages', (table) => {
+        table.text('student_id').primary().references('students.id');
+        /** Of the unguessable part of the page's address, as links are kept. */
+        table.text('token_hash').notNullable().unique();
+        table.text('token_sealed').notNullable();
+        /** Six digits that are asked for besides, sealed; null: none are. */
+        table.text('number_sealed');
+        table.text('given_at').notNullable();
+        table.text('taken_away_at');
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      })
+      .createTable('passes', (table) => {
+        table.text('token_hash').primary();
+        table.text('student_id').notNullable().references('students.id').index();
+        table.text('hand_out_id').notNullable().references('hand_outs.id').index();
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      })
+      .createTable('openings', (table) => {
+        table.text('hand_out_id').notNullable().references('hand_outs.id');
+        table.text('student_id').notNullable().references('students.id').index();
+        table.text('first_at').notNullable();
+        table.text('last_at').notNullable();
+        table.integer('times').notNullable();
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+        table.primary(['hand_out_id', 'student_id']);
+      });
+    // Until now all were for anyone with the link.
+    await knex.raw(
+      `insert into grants (id, hand_out_id, whom) select lower(hex(randomblob(10))), id, 'anyone' from hand_outs`,
+    );
+  },
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

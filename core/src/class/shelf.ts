@@ -1,0 +1,69 @@
+import type { Class } from './class';
+
+/** What a shelf needs to know of a film to put it in its place. */
+export interface Shelved {
+  /** The class and the unit that its lesson names. */
+  readonly className: string;
+  readonly unit: string;
+  /** Classes that it was handed out to. */
+  readonly classIds: readonly string[];
+  /** When it was, or will be, put up: what comes last is what is on now. ISO 8601. */
+  readonly upAt: string;
+  /** It can be watched now. */
+  readonly open: boolean;
+}
+
+/** Films of one unit, in the order in which they were put up; an unnamed one has those that are of none. */
+export interface UnitOnShelf<F> {
+  readonly name: string;
+  readonly films: readonly F[];
+}
+
+export interface ShelfOf<F> {
+  readonly classes: readonly {
+    readonly name: string;
+    /** The unit that something was put up in last; it moves down by itself when the next one is. */
+    readonly now: UnitOnShelf<F> | null;
+    /** The others, in the class's order; those of none last. */
+    readonly units: readonly UnitOnShelf<F>[];
+  }[];
+  /** Films that belong to none of the classes. */
+  readonly own: readonly F[];
+}
+
+/**
+ * The class that a film stands under: the one that its lesson names, else the first that it was handed out to.
+ *
+ * @param classes that the student is in
+ */
+const classFor = ({ className, classIds }: Shelved, classes: readonly Class[]): Class | undefined =>
+  classes.find(({ name }) => name === className) ?? classes.find(({ id }) => classIds.includes(id));
+
+/** Puts films in order: by class, what is on now on top, the rest below by unit. Classes without a film are left out. */
+export const shelfOf = <F extends Shelved>(
+  classes: readonly Class[],
+  films: readonly F[],
+): ShelfOf<F> => {
+  const inOrder = [...films].sort((a, b) => Date.parse(a.upAt) - Date.parse(b.upAt));
+  const of = new Map<Class | undefined, F[]>();
+  for (const film of inOrder) {
+    const where = classFor(film, classes);
+    of.set(where, [...(of.get(where) ?? []), film]);
+  }
+  const own = of.get(undefined) ?? [];
+  return {
+    classes: classes.flatMap((one) => {
+      const theirs = of.get(one);
+      if (!theirs) return [];
+      const known = new Set(one.units.map(({ name }) => name));
+      const unitOf = ({ unit }: F) => (known.has(unit) ? unit : '');
+      const units = [...one.units.map(({ name }) => name), '']
+        .map((name) => ({ name, films: theirs.filter((film) => unitOf(film) === name) }))
+        .filter((unit) => unit.films.length > 0);
+      const last = theirs.findLast(({ open }) => open);
+      const now = last ? (units.find(({ name }) => name === unitOf(last)) ?? null) : null;
+      return [{ name: one.name, now, units: units.filter((unit) => unit !== now) }];
+    }),
+    own,
+  };
+};

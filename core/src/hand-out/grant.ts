@@ -1,0 +1,37 @@
+import * as z from 'zod';
+import { idSchema } from '../lesson/take';
+
+/** Most grants of one hand-out. */
+export const MOST_GRANTS = 1_000;
+
+/** Whom a grant lets watch: whoever has the link, all who are in a class, or one student. */
+export const whomSchema = z.discriminatedUnion('is', [
+  z.object({ is: z.literal('anyone') }),
+  z.object({ is: z.literal('class'), classId: idSchema }),
+  z.object({ is: z.literal('student'), studentId: idSchema }),
+]);
+export type Whom = z.infer<typeof whomSchema>;
+
+/** That somebody may watch a hand-out. Times are ISO 8601, in UTC; null: as the hand-out itself says. */
+export const grantSchema = z
+  .object({
+    whom: whomSchema,
+    fromAt: z.iso.datetime().nullable().default(null),
+    untilAt: z.iso.datetime().nullable().default(null),
+  })
+  .readonly();
+export type Grant = z.infer<typeof grantSchema>;
+
+/** The same for the same: to find a grant among others. */
+export const whomKey = (whom: Whom): string => {
+  switch (whom.is) {
+    case 'anyone':
+      return 'anyone';
+    case 'class':
+      return `class ${whom.classId}`;
+    case 'student':
+      return `student ${whom.studentId}`;
+  }
+};
+
+export const ANYONE: Grant = { whom: { is: 'anyone' }, fromAt: null, untilAt: null };

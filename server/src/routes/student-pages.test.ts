@@ -1,0 +1,391 @@
+import type { ClassView } from '@under-chalk/core/contract/classes';
+import type { HandOut, Opening } from '@under-chalk/core/contract/hand-outs';
+import type { Shelf, StudentPage } from '@under-chalk/core/contract/student-pages';
+import type { Grant } from '@under-chalk/core/hand-out/grant';
+import { run } from '@under-chalk/render';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { GrantStore } from '../store/grant-store';
+import { startTestServer, type TestServer } from '../testing/test-server';
+
+jest.setTimeout(180_000);
+
+const [COASTAL, KNOTS] = ['class-coastal', 'class-knots'];
+let server: TestServer;
+let folder: string;
+/** Students by name: Wen is in both classes, Ines and Bram in one each, Odo has left his. */
+let ids: Record<string, string>;
+
+const ask = async (method: string, path: string, body?: unknown) => {
+  const { status, json } = await server.ask(method, path, body);
+  if (status !== 200) throw new Error(`${method} ${path}: ${status} ${JSON.stringify(json)}`);
+  return json;
+};
+const makeLesson = async (id: string, title: string, unit: string, bytes: Buffer) => {
+  await ask('POST', '/api/lessons', { id, title });
+  await server.edit(id, { do: 'plan', set: { className: 'Coastal navigation', unit } });
+  await ask('POST', `/api/lessons/${id}/takes`, {
+    ...{ id: `${id}-take`, source: 'screen', practice: false },
+    tracks: [{ id: `${id}-surface`, kind: 'surface' }],
+  });
+  await server.upload(`${id}-surface`, bytes);
+  await ask('POST', `/api/takes/${id}-take/stop`, {});
+  expect(await server.settled(`${id}-take`)).toBe('ready');
+};
+const toClass = (classId: string, untilAt: string | null = null): Grant => ({
+  ...{ whom: { is: 'class', classId }, fromAt: null, untilAt },
+});
+const toStudent = (name: string, untilAt: string | null = null): Grant => ({
+  ...{ whom: { is: 'student', studentId: ids[name]! }, fromAt: null, untilAt },
+});
+const TO_ANYONE: Grant = { whom: { is: 'anyone' }, fromAt: null, untilAt: null };
+const handOut = (lessonId: string, ...grants: Grant[]): Promise<HandOut> =>
+  ask('POST', `/api/lessons/${lessonId}/hand-outs`, { size: '720p', grants });
+const pageOf = (name: string): Promise<StudentPage> =>
+  ask('POST', `/api/students/${ids[name]}/page`);
+const shelfOf = async (name: string): Promise<Shelf> =>
+  ask('GET', `/api/shelf/${(await pageOf(name)).key}`);
+const filmsOf = (shelf: Shelf) => [
+  ...shelf.classes
+    .flatMap(({ now, units }) => [...(now ? [now] : []), ...units])
+    .flatMap(({ films }) => films),
+  ...shelf.own,
+];
+const inDays = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString();
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'under-chalk-pages-'));
+  server = await startTestServer();
+  const path = join(folder, 'surface.mp4');
+  await run('ffmpeg', [
+    ...['-f', 'lavfi', '-i', 'testsrc2=size=320x240:rate=30', '-t', '3'],
+    ...['-c:v', 'libx264', '-preset', 'ultrafast', '-bf', '0', '-g', '30', '-pix_fmt', 'yuv420p'],
+    ...['-movflags', '+frag_keyframe+empty_moov+default_base_moof', '-f', 'mp4', path],
+  ]);
+  const bytes = await readFile(path);
+  await makeLesson('lesson-tides', 'Tide heights', 'Week 1', bytes);
+  await makeLesson('lesson-drift', 'Set and drift', 'Week 2', bytes);
+  const units = ['Week 1', 'Week 2'].map((name, index) => ({ id: `unit-${index}`, name }));
+  await ask('POST', '/api/classes', { id: COASTAL, name: 'Coastal navigation', units });
+  await ask('POST', '/api/classes', { id: KNOTS, name: 'Knots', units: [] });
+  const enrol = (id: string, ...students: string[]) =>
+    ask('POST', `/api/classes/${id}/students`, {
+      students: students.map((name) => ({
+        name,
+        address: `${name.toLowerCase()}@lantern-quay.example`,
+      })),
+    });
+  await enrol(COASTAL, 'Wen', 'Ines', 'Odo');
+  await enrol(KNOTS, 'Wen', 'Bram');
+  const views: ClassView[] = [
+    await ask('GET', `/api/classes/${COASTAL}`),
+    await ask('GET', `/api/classes/${KNOTS}`),
+  ];
+  ids = Object.fromEntries(
+    views.flatMap(({ students }) => students.map(({ id, name }) => [name, id])),
+  );
+});
+afterAll(async () => {
+  await server.remove();
+  await rm(folder, { recursive: true, force: true });
+});
+
+describe('who may watch', () => {
+  const STUDENTS = ['Wen', 'Ines', 'Bram', 'Odo'];
+  /** Who has what; said by hand, and not by what decides. */
+  const GRANTS: readonly (readonly [string, () => Grant[], readonly string[]])[] = [
+    ['anyone', () => [TO_ANYONE], ['link', 'Wen', 'Ines', 'Bram', 'Odo']],
+    ['the class', () => [toClass(COASTAL)], ['Wen', 'Ines']],
+    ['another class', () => [toClass(KNOTS)], ['Wen', 'Bram']],
+    ['one student', () => [toStudent('Ines')], ['Ines']],
+    ['students', () => [toStudent('Ines'), toStudent('Bram')], ['Ines', 'Bram']],
+    ['one who has left', () => [toStudent('Odo')], ['Odo']],
+    ['a class, and one besides', () => [toClass(KNOTS), toStudent('Odo')], ['Wen', 'Bram', 'Odo']],
+  ];
+  const STATES: readonly (readonly [string, (id: string) => Promise<unknown>, string | null])[] = [
+    [
+      'open',
+      (id) => ask('POST', `/api/hand-outs/${id}/open`, { fromAt: null, untilAt: inDays(2) }),
+      null,
+    ],
+    [
+      'not yet',
+      (id) => ask('POST', `/api/hand-outs/${id}/open`, { fromAt: inDays(1), untilAt: null }),
+      'not-open-yet',
+    ],
+    [
+      'over',
+      (id) => ask('POST', `/api/hand-outs/${id}/open`, { fromAt: null, untilAt: inDays(-1) }),
+      'no-longer-open',
+    ],
+    ['taken away', (id) => ask('DELETE', `/api/hand-outs/${id}`), 'not-found'],
+    [
+      'given back',
+      async (id) => {
+        await ask('POST', `/api/hand-outs/${id}/give-again`);
+        await ask('POST', `/api/hand-outs/${id}/open`, { fromAt: null, untilAt: null });
+      },
+      null,
+    ],
+  ];
+  const ROUTES = (version: string) => [
+    ...['', '/oembed', '/cover.jpg', '/film.mp4', '/save/mp4'],
+    ...['film.m3u8', 'picture.m3u8', 'picture/head.mp4', 'picture/0.m4s', 'previews.jpg'].map(
+      (name) => `/stream/${version}/${name}`,
+    ),
+  ];
+
+  it('is decided alike for every student, hand-out, state and route', async () => {
+    // Everybody had an address of the film once: it is what might still be tried.
+    const { id, token: link } = await handOut(
+      'lesson-tides',
+      TO_ANYONE,
+      toClass(COASTAL),
+      toClass(KNOTS),
+    );
+    await ask('POST', `/api/hand-outs/${id}/saves`, { saves: true });
+    const addresses = new Map([['link', link!]]);
+    for (const name of STUDENTS) {
+      const [film] = filmsOf(await shelfOf(name));
+      addresses.set(name, film!.token!);
+    }
+    await ask('POST', `/api/classes/${COASTAL}/students/${ids['Odo']}/leave`);
+    expect(new Set(addresses.values()).size).toBe(5);
+    const film = async () => (await ask('GET', '/api/lessons/lesson-tides/films'))[0].state;
+    while ((await film()) !== 'done') await new Promise((resolve) => setTimeout(resolve, 100));
+    const { stream } = await ask('GET', `/api/watch/${link}`);
+    let cases = 0;
+    const failures: string[] = [];
+    for (const [whom, grants, allowed] of GRANTS) {
+      await ask('POST', `/api/hand-outs/${id}/watchers`, { grants: grants() });
+      for (const [state, change, refused] of STATES) {
+        await change(id);
+        for (const [name, token] of addresses) {
+          const expected =
+            refused === 'not-found' ? refused : allowed.includes(name) ? refused : 'not-for-you';
+          for (const route of ROUTES(stream)) {
+            const answer = await fetch(`${server.url}/api/watch/${token}${route}`);
+            const bytes = Buffer.from(await answer.arrayBuffer());
+            const told = answer.ok ? null : (JSON.parse(bytes.toString()) as { code: string }).code;
+            cases++;
+            if (told !== expected) failures.push(`${whom}, ${state}, ${name}, ${route}: ${told}`);
+            // What is refused says nothing of what it is about.
+            if (!answer.ok && bytes.toString().includes('Tide')) failures.push(`${route} tells`);
+          }
+        }
+      }
+    }
+    expect(failures).toEqual([]);
+    expect(cases).toBe(7 * 5 * 5 * 10);
+    await ask('DELETE', `/api/hand-outs/${id}`);
+  });
+
+  it('can be longer for one of them', async () => {
+    const { id, token } = await handOut(
+      'lesson-tides',
+      toClass(COASTAL),
+      toStudent('Ines', inDays(1)),
+    );
+    const of = async (name: string) => filmsOf(await shelfOf(name))[0]?.token;
+    const [wens, ines] = [await of('Wen'), await of('Ines')];
+    await ask('POST', `/api/hand-outs/${id}/open`, { fromAt: null, untilAt: inDays(-1) });
+    const status = async (one: string) => (await fetch(`${server.url}/api/watch/${one}`)).status;
+    expect([await status(token!), await status(wens!), await status(ines!)]).toEqual([
+      403, 410, 200,
+    ]);
+    await ask('DELETE', `/api/hand-outs/${id}`);
+  });
+
+  it('takes no class or student that isn’t there, and is for anyone where nobody is named', async () => {
+    const { id, watchers } = await ask('POST', '/api/lessons/lesson-tides/hand-outs', {
+      size: '720p',
+    });
+    expect(watchers).toEqual([{ ...TO_ANYONE, name: '', students: 0 }]);
+    const put = (...grants: Grant[]) =>
+      server.ask('POST', `/api/hand-outs/${id}/watchers`, { grants });
+    expect((await put(toClass('class-none'))).status).toBe(404);
+    expect((await put({ ...TO_ANYONE, whom: { is: 'student', studentId: 'nobody' } })).status).toBe(
+      404,
+    );
+    expect((await put()).status).toBe(400);
+    const kept = (await ask('GET', '/api/lessons/lesson-tides/hand-outs'))[0] as HandOut;
+    expect(kept.watchers).toHaveLength(1);
+    const told: HandOut = (await put(toClass(COASTAL), toClass(COASTAL), toStudent('Bram'))).json;
+    expect(told.watchers.map(({ name, students }) => [name, students])).toEqual([
+      ['Coastal navigation', 2],
+      ['Bram', 1],
+    ]);
+    expect(told.opened).toEqual({ of: 3, students: 0 });
+    await ask('DELETE', `/api/hand-outs/${id}`);
+  });
+});
+
+describe('a student’s page', () => {
+  it('has this week on top, last week below, and what opens later with its day', async () => {
+    const first = await handOut('lesson-tides', toClass(COASTAL));
+    const alone = (await shelfOf('Ines')).classes;
+    expect(alone.map(({ name, now, units }) => [name, now?.name, units])).toEqual([
+      ['Coastal navigation', 'Week 1', []],
+    ]);
+    const next = await handOut('lesson-drift', toClass(COASTAL), toStudent('Bram'));
+    const opensAt = inDays(2);
+    await ask('POST', `/api/hand-outs/${next.id}/open`, { fromAt: opensAt, untilAt: null });
+    const before = (await shelfOf('Ines')).classes[0]!;
+    expect(before.now).toMatchObject({ name: 'Week 1', films: [{ title: 'Tide heights' }] });
+    expect(before.units).toEqual([
+      {
+        name: 'Week 2',
+        films: [
+          {
+            ...{ token: null, title: 'Set and drift', filmUs: 3_000_000, opensAt },
+            ...{ untilAt: null, opened: false },
+          },
+        ],
+      },
+    ]);
+    await ask('POST', `/api/hand-outs/${next.id}/open`, { fromAt: null, untilAt: inDays(5) });
+    const after = (await shelfOf('Ines')).classes[0]!;
+    expect([after.now!.name, after.units.map(({ name }) => name)]).toEqual(['Week 2', ['Week 1']]);
+    expect(after.now!.films[0]!.untilAt).not.toBeNull();
+    // Of no class of his: by itself. Wen, who is in both classes, has it in one place.
+    const [bram, wen, odo] = [await shelfOf('Bram'), await shelfOf('Wen'), await shelfOf('Odo')];
+    expect([bram.classes, bram.own.map(({ title }) => title)]).toEqual([[], ['Set and drift']]);
+    expect(filmsOf(wen).map(({ title }) => title)).toEqual(['Set and drift', 'Tide heights']);
+    expect(filmsOf(odo)).toEqual([]);
+    // No identifier of anything leaves through here.
+    const text = JSON.stringify([bram, wen]);
+    for (const secret of [first.id, next.id, 'lesson-', COASTAL, ids['Wen'], 'example'])
+      expect(text).not.toContain(secret);
+  });
+
+  it('leads nowhere when its address is renewed or taken away, nor do those of its films', async () => {
+    const old = await pageOf('Wen');
+    const [film] = filmsOf(await shelfOf('Wen'));
+    const status = async (path: string) => (await fetch(server.url + path)).status;
+    const both = async (page: StudentPage) => [
+      await status(`/api/shelf/${page.key}`),
+      await status(`/api/watch/${film!.token}`),
+    ];
+    expect(await both(old)).toEqual([200, 200]);
+    await ask('POST', `/api/students/${ids['Wen']}/page/open`, { open: false });
+    expect(await both(old)).toEqual([404, 404]);
+    expect((await pageOf('Wen')).away).toBe(true);
+    await ask('POST', `/api/students/${ids['Wen']}/page/open`, { open: true });
+    expect(await both(old)).toEqual([200, 200]);
+    const renewed: StudentPage = await ask('POST', `/api/students/${ids['Wen']}/page/renew`);
+    expect(renewed.key).not.toBe(old.key);
+    expect(await both(old)).toEqual([404, 404]);
+    expect(filmsOf(await shelfOf('Wen'))[0]!.token).not.toBe(film!.token);
+    for (const guess of ['AbCdEfGhIjKlMnOpQrStUv', '', '..%2F..%2Fapi'])
+      expect(await status(`/api/shelf/${guess}`)).toBe(404);
+    // The database alone opens nothing.
+    const rows = await server.inDatabase((db) => db('student_pages').select('*'));
+    expect(JSON.stringify(rows)).not.toContain(renewed.key);
+  });
+
+  it('can ask for a number besides, which lets one browser in, and is guessed slowly', async () => {
+    const { key, number } = (await ask('POST', `/api/students/${ids['Ines']}/page/number`, {
+      asked: true,
+    })) as StudentPage;
+    expect(number).toMatch(/^\d{6}$/);
+    const film = filmsOf(
+      await (async () => {
+        const answer = await server.ask('POST', `/api/shelf/${key}/number`, { number });
+        return answer.json as Shelf;
+      })(),
+    )[0]!;
+    const asked = async (path: string, cookie = '') => {
+      const answer = await fetch(server.url + path, { headers: { Cookie: cookie } });
+      return [answer.status, ((await answer.json()) as { code?: string }).code];
+    };
+    // The address of the page, or of a film on it, isn't enough.
+    expect(await asked(`/api/shelf/${key}`)).toEqual([403, 'number-needed']);
+    expect(await asked(`/api/watch/${film.token}`)).toEqual([403, 'number-needed']);
+    const give = (told: string) =>
+      fetch(`${server.url}/api/shelf/${key}/number`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ number: told }),
+      });
+    const wrong = number === '000000' ? '000001' : '000000';
+    expect((await give(wrong)).status).toBe(403);
+    expect((await give('12ab56')).status).toBe(400);
+    const right = await give(number!);
+    const cookie = right.headers.get('Set-Cookie')!;
+    expect(cookie).toMatch(/httponly/i);
+    expect(cookie).not.toContain(number);
+    const sent = cookie.split(';')[0]!;
+    expect((await asked(`/api/shelf/${key}`, sent))[0]).toBe(200);
+    expect((await asked(`/api/watch/${film.token}`, sent))[0]).toBe(200);
+    // Another number, and the browser is asked again.
+    await ask('POST', `/api/students/${ids['Ines']}/page/number`, { asked: true });
+    expect((await asked(`/api/shelf/${key}`, sent))[0]).toBe(403);
+    // Five wrong ones are answered at once; the next ones wait, and wait longer.
+    for (let tries = 0; tries < 5; tries++) expect((await give('999999')).status).toBe(403);
+    const began = Date.now();
+    expect((await give('999998')).status).toBe(403);
+    expect(Date.now() - began).toBeGreaterThan(900);
+    await ask('POST', `/api/students/${ids['Ines']}/page/number`, { asked: false });
+    expect((await asked(`/api/shelf/${key}`))[0]).toBe(200);
+  });
+
+  it('has what was opened marked, and its teacher knows who has and who hasn’t', async () => {
+    const [film] = filmsOf(await shelfOf('Ines'));
+    const { stream } = await ask('GET', `/api/watch/${film!.token}`);
+    const handOuts: HandOut[] = await ask('GET', '/api/lessons/lesson-drift/hand-outs');
+    const { id, token } = handOuts[0]!;
+    // The page alone, as what makes previews of addresses asks for it, isn't an opening.
+    const openings = (): Promise<Opening[]> => ask('GET', `/api/hand-outs/${id}/openings`);
+    expect((await openings()).map(({ name, times }) => [name, times])).toEqual([
+      ['Bram', 0],
+      ['Ines', 0],
+      ['Wen', 0],
+    ]);
+    const play = (one: string) =>
+      fetch(`${server.url}/api/watch/${one}/stream/${stream}/film.m3u8`);
+    for (const one of [film!.token!, film!.token!]) expect((await play(one)).status).toBe(200);
+    expect((await play(token!)).status).toBe(403);
+    expect((await openings()).map(({ name, times }) => [name, times])).toEqual([
+      ['Bram', 0],
+      ['Ines', 1],
+      ['Wen', 0],
+    ]);
+    expect(filmsOf(await shelfOf('Ines'))[0]!.opened).toBe(true);
+    expect(filmsOf(await shelfOf('Wen'))[0]!.opened).toBe(false);
+    const [told]: HandOut[] = await ask('GET', '/api/lessons/lesson-drift/hand-outs');
+    expect(told!.opened).toEqual({ of: 3, students: 1 });
+    // An hour later it is opened again.
+    await server.inDatabase((db) =>
+      new GrantStore(db).open(id, ids['Ines']!, Date.now() + 3_600_000),
+    );
+    expect((await openings())[1]).toMatchObject({ name: 'Ines', times: 2 });
+  });
+
+  it('is gone with all that is known of a student who is erased', async () => {
+    const { key } = await pageOf('Ines');
+    const [film] = filmsOf(await shelfOf('Ines'));
+    await ask('POST', `/api/students/${ids['Ines']}/erase`);
+    for (const path of [`/api/shelf/${key}`, `/api/watch/${film!.token}`])
+      expect((await fetch(server.url + path)).status).toBe(404);
+    const left = await server.inDatabase(async (db) => {
+      const tables = ['student_pages', 'passes', 'openings', 'class_students'];
+      const rows = await Promise.all(
+        tables.map((name) => db(name).where({ student_id: ids['Ines'] })),
+      );
+      return [...rows.flat(), ...(await db('grants').where({ whom_id: ids['Ines'] }))];
+    });
+    expect(left).toEqual([]);
+  });
+});
+
+it('pages of a class are given to all who have none, by name', async () => {
+  const pages: StudentPage[] = await ask('POST', `/api/classes/${KNOTS}/pages`);
+  expect(pages.map(({ name, away, number }) => [name, away, number])).toEqual([
+    ['Bram', false, null],
+    ['Wen', false, null],
+  ]);
+  const again: StudentPage[] = await ask('POST', `/api/classes/${KNOTS}/pages`);
+  expect(again).toEqual(pages);
+  expect((await server.ask('POST', '/api/classes/class-none/pages')).status).toBe(404);
+});

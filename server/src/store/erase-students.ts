@@ -1,0 +1,12 @@
+import type { Knex } from 'knex';
+
+/** Tables in which something is known of a student, by `student_id`. */
+const TABLES = ['passes', 'openings', 'student_pages', 'class_students'];
+
+/** Erases students with all that is known of them. */
+export const eraseStudents = async (trx: Knex, ids: readonly string[]): Promise<number> => {
+  const whose = [...ids];
+  for (const table of TABLES) await trx(table).whereIn('student_id', whose).delete();
+  await trx('grants').where({ whom: 'student' }).whereIn('whom_id', whose).delete();
+  return trx('students').whereIn('id', whose).delete();
+};

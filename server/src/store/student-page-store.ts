@@ -1,0 +1,190 @@
+import type { StudentPage } from '@under-chalk/core/contract/student-pages';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Knex } from 'knex';
+import { randomInt } from 'node:crypto';
+import { hashOf, newToken } from './ids';
+import type { LinkSeal } from './link-seal';
+
+interface StoredPage {
+  readonly student_id: string;
+  readonly token_hash: string;
+  readonly token_sealed: string;
+  readonly number_sealed: string | null;
+  readonly taken_away_at: string | null;
+}
+
+/** A student who comes by an address of their own. */
+export interface Person {
+  readonly studentId: string;
+  readonly name: string;
+  /** The classes that they are in now. */
+  readonly classIds: readonly string[];
+  /** Of their page's address: another one when it is renewed. */
+  readonly pageHash: string;
+  /** Six digits that are asked for besides, and what a browser that has told them is known by; null: none are. */
+  readonly number: { readonly digits: string | null; readonly proof: string } | null;
+}
+
+type PersonRow = StoredPage & { readonly name: string };
+
+/** Students' own pages: their addresses, which stand in the place of accounts, and those of the films on them. */
+export class StudentPageStore {
+  readonly #db: Knex;
+  readonly #seal: LinkSeal;
+
+  constructor(db: Knex, seal: LinkSeal) {
+    this.#db = db;
+    this.#seal = seal;
+  }
+
+  #toPage({
+    student_id,
+    name,
+    token_sealed,
+    number_sealed,
+    taken_away_at,
+  }: PersonRow): StudentPage {
+    return {
+      ...{ studentId: student_id, name, away: taken_away_at !== null },
+      key: this.#seal.tokenOf(token_sealed),
+      number: number_sealed === null ? null : this.#seal.tokenOf(number_sealed),
+    };
+  }
+
+  async #add(trx: Knex, studentId: string): Promise<void> {
+    const { hash, sealed } = this.#seal.keep(newToken());
+    await trx('student_pages')
+      .insert({
+        ...{ student_id: studentId, token_hash: hash, token_sealed: sealed },
+        given_at: new Date().toISOString(),
+      })
+      .onConflict('student_id')
+      .ignore();
+  }
+
+  /** @throws TellableError `not-found` */
+  async #get(trx: Knex, studentId: string): Promise<PersonRow> {
+    const row: PersonRow | undefined = await trx('student_pages')
+      .join('students', 'students.id', 'student_pages.student_id')
+      .where({ student_id: studentId })
+      .first('student_pages.*', 'students.name');
+    if (!row) throw new TellableError('not-found', `the page of student ${studentId}`);
+    return row;
+  }
+
+  /** The page of a student, who is given one if there is none. @throws TellableError `not-found` */
+  async page(studentId: string): Promise<StudentPage> {
+    return this.#db.transaction(async (trx) => {
+      const student = await trx('students').where({ id: studentId }).first();
+      if (!student) throw new TellableError('not-found', `student ${studentId}`);
+      await this.#add(trx, studentId);
+      return this.#toPage(await this.#get(trx, studentId));
+    });
+  }
+
+  /** The pages of all who are in a class, by name; who has none is given one. @throws TellableError `not-found` */
+  async pagesOf(classId: string): Promise<StudentPage[]> {
+    return this.#db.transaction(async (trx) => {
+      if (!(await trx('classes').where({ id: classId, removed_at: null }).first()))
+        throw new TellableError('not-found', `class ${classId}`);
+      const inClass = trx('class_students').where({ class_id: classId, left_at: null });
+      const without: string[] = await inClass
+        .clone()
+        .whereNotIn('student_id', trx('student_pages').select('student_id'))
+        .pluck('student_id');
+      for (const id of without) await this.#add(trx, id);
+      const rows: PersonRow[] = await trx('student_pages')
+        .join('students', 'students.id', 'student_pages.student_id')
+        .whereIn('student_id', inClass.clone().select('student_id'))
+        .select('student_pages.*', 'students.name');
+      return rows.map((row) => this.#toPage(row)).sort((a, b) => a.name.localeCompare(b.name));
+    });
+  }
+
+  async #change(studentId: string, change: object): Promise<StudentPage> {
+    await this.#db('student_pages').where({ student_id: studentId }).update(change);
+    return this.#toPage(await this.#get(this.#db, studentId));
+  }
+
+  /** Another address for a page: what the old one led to is gone. @throws TellableError `not-found` */
+  async renew(studentId: string): Promise<StudentPage> {
+    const { hash, sealed } = this.#seal.keep(newToken());
+    await this.#db('passes').where({ student_id: studentId }).delete();
+    return this.#change(studentId, {
+      ...{ token_hash: hash, token_sealed: sealed, taken_away_at: null },
+      given_at: new Date().toISOString(),
+    });
+  }
+
+  /** Takes a page away, or gives it back under its address. @throws TellableError `not-found` */
+  setOpen(studentId: string, open: boolean): Promise<StudentPage> {
+    return this.#change(studentId, { taken_away_at: open ? null : new Date().toISOString() });
+  }
+
+  /** Whether a number is asked for; it is another one each time. @throws TellableError `not-found` */
+  setNumber(studentId: string, asked: boolean): Promise<StudentPage> {
+    const digits = String(randomInt(1_000_000)).padStart(6, '0');
+    return this.#change(studentId, {
+      number_sealed: asked ? this.#seal.keep(digits).sealed : null,
+    });
+  }
+
+  async #toPerson(row: PersonRow | undefined): Promise<Person | undefined> {
+    if (!row) return undefined;
+    const classIds: string[] = await this.#db('class_students')
+      .join('classes', 'classes.id', 'class_students.class_id')
+      .where({ student_id: row.student_id, left_at: null })
+      .whereNull('classes.removed_at')
+      .pluck('class_id');
+    const { number_sealed: sealed, token_hash: pageHash } = row;
+    return {
+      ...{ studentId: row.student_id, name: row.name, classIds, pageHash },
+      number:
+        sealed === null
+          ? null
+          : {
+              digits: this.#seal.tokenOf(sealed),
+              proof: this.#seal.tokenFor('number', pageHash, sealed),
+            },
+    };
+  }
+
+  /** Whose page an address leads to; undefined where there is none (any more). */
+  async personWith(key: string): Promise<Person | undefined> {
+    const row: PersonRow | undefined = await this.#db('student_pages')
+      .join('students', 'students.id', 'student_pages.student_id')
+      .where({ token_hash: hashOf(key), taken_away_at: null })
+      .first('student_pages.*', 'students.name');
+    return this.#toPerson(row);
+  }
+
+  /** Who comes by the address of a film on their page, and to which hand-out; undefined where there is none (any more). */
+  async byPass(token: string): Promise<{ person: Person; handOutId: string } | undefined> {
+    const row: (PersonRow & { hand_out_id: string }) | undefined = await this.#db('passes')
+      .join('student_pages', 'student_pages.student_id', 'passes.student_id')
+      .join('students', 'students.id', 'passes.student_id')
+      .where({ 'passes.token_hash': hashOf(token), taken_away_at: null })
+      .first('student_pages.*', 'students.name', 'passes.hand_out_id');
+    const person = await this.#toPerson(row);
+    return person && row ? { person, handOutId: row.hand_out_id } : undefined;
+  }
+
+  /** Addresses of films for a student alone, in the order of the hand-outs: the same ones each time, until the page's is renewed. */
+  async passes({ studentId, pageHash }: Person, handOutIds: readonly string[]): Promise<string[]> {
+    const tokens = handOutIds.map((id) => this.#seal.tokenFor('pass', pageHash, id));
+    const rows = tokens.map((token, index) => ({
+      ...{ token_hash: hashOf(token), student_id: studentId, hand_out_id: handOutIds[index]! },
+    }));
+    const known = new Set<string>(
+      await this.#db('passes').where({ student_id: studentId }).pluck('token_hash'),
+    );
+    const missing = rows.filter(({ token_hash }) => !known.has(token_hash));
+    // As many as one statement takes of values.
+    for (let at = 0; at < missing.length; at += 100)
+      await this.#db('passes')
+        .insert(missing.slice(at, at + 100))
+        .onConflict('token_hash')
+        .ignore();
+    return tokens;
+  }
+}
