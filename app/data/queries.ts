@@ -13,6 +13,7 @@ import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { FIRST_DESTINATIONS, type Destinations } from '@under-chalk/core/destination/destination';
 import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
 import type { Material } from '@under-chalk/core/material/material';
+import type { Grant } from '@under-chalk/core/hand-out/grant';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { bytesAt, call, codeOf } from './client';
 
@@ -43,6 +44,8 @@ export const KEYS = {
   bin: ['bin'],
   classes: ['classes'],
   class: (id: string) => ['class', id],
+  studentPage: (studentId: string) => ['student-page', studentId],
+  openings: (handOutId: string) => ['openings', handOutId],
 } as const;
 
 const CHANGING_MS = 1_000;
@@ -239,8 +242,8 @@ export const useCancelFilm = (lessonId: string) =>
 export const useRetryFilm = (lessonId: string) =>
   useFilmWork(lessonId, (filmId: string) => call('retryFilm', { params: { filmId } }));
 export const useHandOut = (lessonId: string) =>
-  useFilmWork(lessonId, (size: PictureSize) =>
-    call('handOut', { params: { lessonId }, body: { size } }),
+  useFilmWork(lessonId, (body: { size: PictureSize; grants: Grant[] }) =>
+    call('handOut', { params: { lessonId }, body }),
   );
 export const useHandOutAgain = (lessonId: string) =>
   useFilmWork(lessonId, ({ handOutId, size }: { handOutId: string; size: PictureSize }) =>
@@ -256,6 +259,17 @@ export const useOpenHandOut = (lessonId: string) =>
     ({ handOutId, ...body }: { handOutId: string; fromAt: string | null; untilAt: string | null }) =>
       call('openHandOut', { params: { handOutId }, body }),
   );
+export const useLetWatch = (lessonId: string) =>
+  useFilmWork(lessonId, ({ handOutId, grants }: { handOutId: string; grants: Grant[] }) =>
+    call('letWatch', { params: { handOutId }, body: { grants } }),
+  );
+/** Who has opened what is handed out. */
+export const useOpenings = (handOutId: string) =>
+  useQuery({
+    queryKey: KEYS.openings(handOutId),
+    queryFn: () => call('openings', { params: { handOutId } }),
+    staleTime: 0,
+  });
 export const useLetSave = (lessonId: string) =>
   useFilmWork(lessonId, ({ handOutId, saves }: { handOutId: string; saves: boolean }) =>
     call('letSave', { params: { handOutId }, body: { saves } }),

@@ -1,18 +1,25 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { createRoot } from 'react-dom/client';
+import type * as z from 'zod';
+import { shelfSchema } from '@under-chalk/core/contract/student-pages';
 import { watchSchema } from '@under-chalk/core/contract/watch';
+import { ShelfPage } from '../features/shelf/shelf-page';
 import { WatchPage } from '../features/watch/watch-page';
 
-/** What the page was served with: the film is told about at once, and asked about only while it is being made. */
-const servedWith = () => {
-  const text = document.getElementById('watch-data')?.textContent;
-  const read = text ? watchSchema.safeParse(JSON.parse(text)) : null;
+/** What the page was served with: it is told about at once, and asked about only where it changes. */
+const servedWith = <T extends z.ZodType>(id: string, schema: T): z.infer<T> | undefined => {
+  const text = document.getElementById(id)?.textContent;
+  const read = text ? schema.safeParse(JSON.parse(text)) : null;
   return read?.success ? read.data : undefined;
 };
 
-const token = location.pathname.split('/')[2] ?? '';
+const [, page, token = ''] = location.pathname.split('/');
 createRoot(document.getElementById('root')!).render(
   <QueryClientProvider client={new QueryClient()}>
-    <WatchPage token={token} served={servedWith()} />
+    {page === 's' ? (
+      <ShelfPage pageKey={token} served={servedWith('shelf-data', shelfSchema)} />
+    ) : (
+      <WatchPage token={token} served={servedWith('watch-data', watchSchema)} />
+    )}
   </QueryClientProvider>,
 );

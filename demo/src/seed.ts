@@ -1,5 +1,6 @@
 /** Fills an empty demo through the API, the way a teacher's browser would. */
 import { pathTo } from '@under-chalk/core/contract/api';
+import { ANYONE } from '@under-chalk/core/hand-out/grant';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
@@ -257,6 +258,10 @@ const seedLesson = async (lesson: DemoLesson) => {
   if (lesson.handedOut) {
     const handOut = (await ask('POST', pathTo('handOut', { lessonId: lesson.id }), {
       size: '720p',
+      grants: [
+        ANYONE,
+        { whom: { is: 'class', classId: DEMO_CLASS.id }, fromAt: null, untilAt: null },
+      ],
     })) as HandOut;
     console.log(`“${lesson.plan.title}” is handed out at ${origin}/w/${handOut.token}`);
   }

@@ -1,14 +1,13 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { Destinations } from '@under-chalk/core/destination/destination';
-import jsQR from 'jsqr';
-import { writeFileSync } from 'node:fs';
 import { readFile, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { LessonRow, LessonView } from '@under-chalk/core/contract/lessons';
 import type { Material } from '@under-chalk/core/material/material';
 import { openBrowser, PHONE, WIDE } from './browser';
+import { readCode } from './code';
 import { overhang, tooSmall, violations } from './checks';
-import { ffmpeg, probe } from './media';
+import { probe } from './media';
 import { ROOT } from './server';
 import { setDemo, TABLE, WELCOME } from './demo';
 
@@ -147,20 +146,12 @@ test('a link hangs on the wall as a code, which leads to it from the screen and 
   const code = page.getByRole('img', { name: 'QR code that leads to “Week four: welcome”' });
   await expect(code).toBeVisible();
   expect([await violations(page), await tooSmall(page)]).toEqual([[], []]);
-  const read = (picture: Buffer) => {
-    const file = join(ROOT, '.build', 'code.png');
-    writeFileSync(file, picture);
-    const { video } = probe(file);
-    const pixels = ffmpeg('-i', file, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-');
-    return jsQR(new Uint8ClampedArray(pixels), Number(video!['width']), Number(video!['height']))
-      ?.data;
-  };
-  expect(read(await code.screenshot())).toBe(address.trim());
+  expect(readCode(await code.screenshot())).toBe(address.trim());
   const saving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save it as a picture' }).click();
   const saved = await saving;
   expect(saved.suggestedFilename()).toBe('Week four welcome.png');
-  expect(read(await readFile(await saved.path()))).toBe(address.trim());
+  expect(readCode(await readFile(await saved.path()))).toBe(address.trim());
   await page.getByRole('button', { name: 'Done', exact: true }).click();
   await expect(
     page.getByRole('button', { name: 'More to do with this link' }).first(),

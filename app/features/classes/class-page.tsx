@@ -18,8 +18,9 @@ import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { WayBack } from '../../ui/way-back';
-import { counted } from './counted';
+import { counted } from '../../ui/counted';
 import { Enrolling } from './enrolling';
+import { saveAddresses } from './save-addresses';
 import { saveRoster } from './save-roster';
 import { Students } from './students';
 import { Units } from './units';
@@ -61,8 +62,9 @@ const Shown = ({ view }: { view: ClassView }) => {
     ...settle,
   });
   const save = useMutation({ mutationFn: () => saveRoster([id], name) });
+  const addresses = useMutation({ mutationFn: () => saveAddresses(view) });
   const button = useFocusWhen(gone);
-  const error = away.error ?? back.error ?? save.error;
+  const error = away.error ?? back.error ?? save.error ?? addresses.error;
   if (gone) {
     return (
       <>
@@ -100,6 +102,10 @@ const Shown = ({ view }: { view: ClassView }) => {
                     label: 'Save the list (CSV)',
                     onPress: () =>
                       saveBytes(rosterCsv(students), 'text/csv', fileNameOf(name, 'csv')),
+                  },
+                  {
+                    label: 'Save addresses of their pages',
+                    onPress: () => addresses.mutate(),
                   },
                   { label: 'Save a roster (ZIP)', onPress: () => save.mutate() },
                 ]

@@ -15,7 +15,7 @@ import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE, useTheme } from '../../ui/theme';
 import { BackToLessons } from '../lessons/back-to-lessons';
-import { counted } from './counted';
+import { counted } from '../../ui/counted';
 import { RosterFile } from './roster-file';
 import { saveRoster } from './save-roster';
 

@@ -20,7 +20,7 @@ import { FileInput } from '../../ui/file-input';
 import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { counted } from './counted';
+import { counted } from '../../ui/counted';
 import { readRosterFile } from './read-roster-file';
 
 const COLUMNS: Readonly<Record<ColumnOf, string>> = {

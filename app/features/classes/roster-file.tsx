@@ -12,7 +12,7 @@ import { FileInput } from '../../ui/file-input';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { counted } from './counted';
+import { counted } from '../../ui/counted';
 import { readRosterFile } from './read-roster-file';
 
 /** Brings in whole classes with their students, from a roster (OneRoster 1.2). Shown first, and brought in when that is wanted. */

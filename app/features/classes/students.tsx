@@ -12,6 +12,7 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Row } from '../../ui/row';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { StudentPageSheet } from './student-page-sheet';
 
 type InClass = ClassView['students'][number];
 
@@ -80,7 +81,7 @@ const Student = ({
   onChanged: () => void;
 }) => {
   const { id, name, address, alsoIn } = student;
-  const [doing, setDoing] = useState<'changing' | 'erasing' | null>(null);
+  const [doing, setDoing] = useState<'page' | 'changing' | 'erasing' | null>(null);
   const close = () => setDoing(null);
   const about = [address, ...alsoIn.map((one) => `also in ${one}`)].filter(Boolean);
   return (
@@ -96,11 +97,13 @@ const Student = ({
       <Menu
         of={name}
         items={[
+          { label: 'Their page…', onPress: () => setDoing('page') },
           { label: 'Change name or address', onPress: () => setDoing('changing') },
           { label: 'Take out of the class', onPress: onLeave },
           { label: 'Erase…', grave: true, onPress: () => setDoing('erasing') },
         ]}
       />
+      {doing === 'page' ? <StudentPageSheet studentId={id} name={name} onClose={close} /> : null}
       {doing === 'changing' ? (
         <Changing {...{ id, name, address }} onDone={close} onChanged={onChanged} />
       ) : null}

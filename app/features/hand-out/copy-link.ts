@@ -1,27 +1,6 @@
-export type Copied = 'no' | 'yes' | 'failed';
+import { copyText, type Copied } from '../../ui/copy-text';
 
 export const addressOf = (token: string): string => `${location.origin}/w/${token}`;
-
-/**
- * Copies text, also one that is only being made: browsers let a page copy in a press, and the press would be over by
- * then, so what is to be copied is promised.
- *
- * @returns how it came out
- */
-export const copyText = async (text: string | Promise<string>): Promise<Copied> => {
-  const promised = Promise.resolve(text);
-  try {
-    const asBlob = promised.then((plain) => new Blob([plain], { type: 'text/plain' }));
-    await navigator.clipboard.write([new ClipboardItem({ 'text/plain': asBlob })]);
-    return 'yes';
-  } catch {
-    // An older browser, or one that forbids it: it may still take plain text.
-    return navigator.clipboard?.writeText(await promised).then(
-      () => 'yes' as const,
-      () => 'failed' as const,
-    );
-  }
-};
 
 /** Copies a link's address. */
 export const copyLink = (token: string | Promise<string>): Promise<Copied> =>

@@ -1,12 +1,14 @@
 import { useState } from 'react';
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
+import type { ClassRow } from '@under-chalk/core/contract/classes';
 import type { FilmRow } from '@under-chalk/core/contract/films';
+import { ANYONE, type Grant } from '@under-chalk/core/hand-out/grant';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf } from '@under-chalk/core/film/film';
 import { filmLikes, likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { codeOf } from '../../data/client';
-import { useFilms, useHandOut, useMakeFilm } from '../../data/queries';
+import { useClass, useClasses, useFilms, useHandOut, useMakeFilm } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
@@ -19,8 +21,11 @@ import { GettingReady } from '../lessons/getting-ready';
 import { BoardNotes } from './board-notes';
 import { Files } from './files';
 import { megabytes, SIZE_NAMES } from './film-words';
-import { copyLink, type Copied } from './copy-link';
+import type { Copied } from '../../ui/copy-text';
+import { copyLink } from './copy-link';
 import { Links } from './links';
+import { WatchersChoice } from './watchers-choice';
+import { watchersInWords } from './watchers-words';
 
 const isDone = ({ state }: FilmRow): boolean => state === 'done';
 
@@ -35,6 +40,34 @@ const NothingInFilm = ({ isKept }: { isKept: boolean }) =>
     <Notice title="There is nothing in the film yet." text="Record something first." />
   );
 
+/** Who may watch what is about to be handed out, where the lesson is of a class. */
+const WhoMayWatch = ({
+  grants,
+  theirs,
+  onChange,
+}: {
+  grants: Grant[];
+  theirs: ClassRow;
+  onChange: (grants: Grant[]) => void;
+}) => {
+  const { data: classes = [] } = useClasses();
+  const students = useClass(theirs.id).data?.students ?? [];
+  const nameOf = ({ whom }: Grant): string =>
+    whom.is === 'class'
+      ? (classes.find(({ id }) => id === whom.classId)?.name ?? '')
+      : whom.is === 'student'
+        ? (students.find(({ id }) => id === whom.studentId)?.name ?? '')
+        : '';
+  const words = watchersInWords(
+    grants.map((grant) => ({ ...grant, name: nameOf(grant), students: 1 })),
+  );
+  return (
+    <ChoiceLine label="Who may watch" value={words[0]!.toUpperCase() + words.slice(1)}>
+      <WatchersChoice grants={grants} className={theirs.name} onChange={onChange} />
+    </ChoiceLine>
+  );
+};
+
 /** Hand out: a link for students, and the film as a file. */
 export const HandOutPage = () => {
   const view = useThisLesson();
@@ -47,6 +80,10 @@ export const HandOutPage = () => {
   const size = chosen ?? destination.size;
   const handOut = useHandOut(lesson.id);
   const makeFilm = useMakeFilm(lesson.id);
+  const { className } = lesson.decisions.plan;
+  const theirs = (useClasses().data ?? []).find(({ name }) => name === className);
+  const [grants, setGrants] = useState<Grant[]>([ANYONE]);
+  const forAnyone = grants.some(({ whom }) => whom.is === 'anyone');
   const choices = (['720p', '1080p', 'as-recorded'] as const).map((value) => {
     const px = sizeOf(lesson, value);
     return {
@@ -57,7 +94,14 @@ export const HandOutPage = () => {
   });
   const [made, setMade] = useState<{ id: string; copied: Copied } | null>(null);
   const makeLink = () => {
-    const making = handOut.mutateAsync(size);
+    const making = handOut.mutateAsync({ size, grants });
+    if (!forAnyone) {
+      making.then(
+        ({ id }) => setMade({ id, copied: 'no' }),
+        () => undefined, // Told below.
+      );
+      return;
+    }
     const token = making.then((link) => link.token ?? '');
     void Promise.all([making, copyLink(token).catch(() => 'failed' as const)]).then(
       ([{ id }, copied]) => setMade({ id, copied }),
@@ -80,7 +124,7 @@ export const HandOutPage = () => {
           <Button
             kind="main"
             grow
-            label="Make a link and copy it"
+            label={forAnyone ? 'Make a link and copy it' : 'Hand it out'}
             disabled={film.frames === 0 || handOut.isPending}
             onPress={makeLink}
           />
@@ -112,6 +156,9 @@ export const HandOutPage = () => {
               onChoose={setSize}
             />
           </ChoiceLine>
+          {theirs && theirs.students > 0 ? (
+            <WhoMayWatch grants={grants} theirs={theirs} onChange={setGrants} />
+          ) : null}
         </>
       )}
       {failed ? <ProblemNotice code={codeOf(failed)} /> : null}

@@ -13,29 +13,35 @@ import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
-import { addressOf, copyLink, copyText, type Copied } from './copy-link';
+import { COPIED_WORDS, copyText, type Copied } from '../../ui/copy-text';
+import { addressOf, copyLink } from './copy-link';
 import { SIZE_NAMES } from './film-words';
 import { GivenFilms } from './given-films';
 import { LinkMaterials } from './link-materials';
+import { LinkOpenings } from './link-openings';
 import { LinkTimes } from './link-times';
+import { LinkWatchers } from './link-watchers';
+import { isForAnyone, watchersInWords } from './watchers-words';
 import { WallCode } from './wall-code';
 
-const COPY_WORDS: Record<Copied, string> = {
-  no: '',
-  yes: 'Copied.',
-  failed: 'The browser does not let it be copied; mark it above.',
-};
-
 /** Who can watch at this moment, in words. */
-const openWords = ({ state, fromAt, untilAt }: HandOut): string => {
-  if (state === 'not-yet') return `Opens ${momentInWords(fromAt!)}`;
+const openWords = ({ state, fromAt, untilAt, watchers }: HandOut): string => {
+  // Else that stands above it already.
+  const whom = isForAnyone(watchers) ? ` to ${watchersInWords(watchers)}` : '';
+  if (state === 'not-yet') return `Opens ${momentInWords(fromAt!)}${whom}`;
   if (state === 'over') return `Closed since ${momentInWords(untilAt!)}`;
   const until = untilAt === null ? '' : `, until ${momentInWords(untilAt)}`;
-  return `Open to anyone with the link${until}`;
+  return `Open${whom}${until}`;
 };
 
+/** How many of those that it is for by name have opened it. */
+const openedWords = ({ opened }: HandOut): string =>
+  opened.students === opened.of
+    ? 'All of them have opened it.'
+    : `${opened.students} of ${opened.of} have opened it.`;
+
 /** What is open below a link. */
-type Panel = 'times' | 'given' | 'materials' | 'wall-code';
+type Panel = 'watchers' | 'openings' | 'times' | 'given' | 'materials' | 'wall-code';
 
 interface Props {
   readonly handOut: HandOut;
@@ -56,12 +62,15 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
   const copied = copiedNow ?? made ?? 'no';
   const copyButton = useFocusWhen(made !== null);
   const { token, film, saves } = handOut;
+  const forAnyone = isForAnyone(handOut.watchers);
   const { plan, frame } = lesson.decisions;
   const changed = film.revision < lesson.revision;
   const toggle = (panel: Panel) => setOpen(open === panel ? null : panel);
   return (
     <View style={[styles.row, { borderColor: theme.line, backgroundColor: theme.card }]}>
-      {token ? (
+      {!forAnyone ? (
+        <Words strong>{`On the pages of ${watchersInWords(handOut.watchers)}`}</Words>
+      ) : token ? (
         <Words strong selectable testID="watch-address" style={styles.address}>
           {addressOf(token)}
         </Words>
@@ -73,6 +82,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
       <Words size="small" tone="soft">
         {`${openWords(handOut)} · ${SIZE_NAMES[film.size]}${saves ? ' · students can save it' : ''}`}
       </Words>
+      {handOut.opened.of > 0 ? <Words size="small">{openedWords(handOut)}</Words> : null}
       <LinkFilm handOut={handOut} />
       {changed ? (
         <>
@@ -89,18 +99,29 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
         </>
       ) : null}
       <View style={styles.actions}>
-        {token ? (
+        {token && forAnyone ? (
           <Button
             small
             ref={copyButton}
             label="Copy the link"
             onPress={() => void copyLink(token).then(setCopied)}
           />
-        ) : null}
+        ) : (
+          <Button
+            small
+            ref={copyButton}
+            label="Who has opened it"
+            onPress={() => toggle('openings')}
+          />
+        )}
         <Menu
           of="this link"
           items={[
-            ...(token
+            { label: 'Who may watch…', onPress: () => toggle('watchers') },
+            ...(handOut.opened.of > 0 && forAnyone
+              ? [{ label: 'Who has opened it…', onPress: () => toggle('openings') }]
+              : []),
+            ...(token && forAnyone
               ? [
                   {
                     label: 'Open it as students do',
@@ -118,7 +139,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
             ...(handOut.given.length > 1
               ? [{ label: 'Films given before…', onPress: () => toggle('given') }]
               : []),
-            ...(token
+            ...(token && forAnyone
               ? [
                   {
                     label: 'Copy the code for a page',
@@ -141,6 +162,8 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
           />
         </View>
       </View>
+      {open === 'watchers' ? <LinkWatchers handOut={handOut} onDone={() => setOpen(null)} /> : null}
+      {open === 'openings' ? <LinkOpenings handOut={handOut} /> : null}
       {open === 'times' ? <LinkTimes handOut={handOut} onDone={() => setOpen(null)} /> : null}
       {open === 'materials' ? <LinkMaterials handOut={handOut} /> : null}
       {open === 'given' ? <GivenFilms handOut={handOut} /> : null}
@@ -151,7 +174,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
         error ? <ProblemNotice key={index} code={codeOf(error)} /> : null,
       )}
       <Words size="small" role="status">
-        {COPY_WORDS[copied]}
+        {COPIED_WORDS[copied]}
       </Words>
     </View>
   );

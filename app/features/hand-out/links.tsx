@@ -10,7 +10,8 @@ import { Failed, Loading } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
-import { addressOf, type Copied } from './copy-link';
+import type { Copied } from '../../ui/copy-text';
+import { addressOf } from './copy-link';
 import { LinkRow } from './link-row';
 
 interface Props {

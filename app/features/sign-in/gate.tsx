@@ -5,10 +5,10 @@ import { useSession } from '../../data/queries';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { CatchUpProvider } from '../record/unfinished';
 
-/** Lets the teacher in, students to their film, and everybody else to the sign-in page. */
+/** Lets the teacher in, students to their films, and everybody else to the sign-in page. */
 export const Gate = ({ children }: { children: ReactNode }) => {
   const path = usePathname();
-  const open = path.startsWith('/w/') || path === '/sign-in';
+  const open = path.startsWith('/w/') || path.startsWith('/s/') || path === '/sign-in';
   return open ? children : <TeacherOnly>{children}</TeacherOnly>;
 };
 

@@ -139,11 +139,21 @@ export const studentsIn = ({ rows }: RosterTable, columns: readonly ColumnOf[]):
   return { students, left };
 };
 
-/**
- * A list of students as CSV: heads, a line each. Cells that spreadsheets would take for a formula are led by an apostrophe (CWE-1236).
- */
+/** How tables are written. Cells that spreadsheets would take for a formula are led by an apostrophe (CWE-1236). */
+const WRITTEN = { header: true, escape_formulas: true, record_delimiter: '\r\n' } as const;
+
+/** A list of students as CSV: heads, a line each. */
 export const rosterCsv = (students: readonly NewStudent[]): string =>
   stringify(
     students.map(({ name, address }) => [name, address ?? '']),
-    { header: true, columns: ['name', 'email'], escape_formulas: true, record_delimiter: '\r\n' },
+    { ...WRITTEN, columns: ['name', 'email'] },
+  );
+
+/** A table of students' own pages, for letters that are written to each: name, address for mail, address of the page. */
+export const pagesCsv = (
+  pages: readonly { readonly name: string; readonly mail: string | null; readonly page: string }[],
+): string =>
+  stringify(
+    pages.map(({ name, mail, page }) => [name, mail ?? '', page]),
+    { ...WRITTEN, columns: ['name', 'email', 'page'] },
   );

@@ -1,0 +1,25 @@
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import { counted } from '../../ui/counted';
+
+type Watchers = HandOut['watchers'];
+
+export const isForAnyone = (watchers: Watchers): boolean =>
+  watchers.some(({ whom }) => whom.is === 'anyone');
+
+/** So many students are named; more of them are counted. */
+const NAMED = 3;
+
+/** Who may watch, as it would be said: `anyone with the link`, `the class Coastal navigation and Bram Okafor`. */
+export const watchersInWords = (watchers: Watchers): string => {
+  const classes = watchers.filter(({ whom }) => whom.is === 'class');
+  const students = watchers.filter(({ whom }) => whom.is === 'student');
+  const parts = [
+    ...(isForAnyone(watchers) ? ['anyone with the link'] : []),
+    ...classes.map(({ name }) => `the class ${name}`),
+    ...(students.length > NAMED
+      ? [counted(students.length, 'student')]
+      : students.map(({ name }) => name)),
+  ];
+  if (parts.length === 0) return 'nobody any more';
+  return parts.length === 1 ? parts[0]! : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)!}`;
+};

@@ -1,0 +1,49 @@
+import { useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import { numberSchema } from '@under-chalk/core/contract/student-pages';
+import { codeOf } from '../../data/fetch';
+import { Button } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { ProblemNotice } from '../../ui/notice';
+import { Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+import { useGiveNumber } from './shelf-data';
+
+/** Asks for the number of a student's page: who only has the address isn't let in. */
+export const AskNumber = ({ pageKey }: { pageKey: string }) => {
+  const [typed, setTyped] = useState('');
+  const give = useGiveNumber(pageKey);
+  const number = typed.replaceAll(/\D/g, '');
+  const tell = () => {
+    if (numberSchema.safeParse(number).success && !give.isPending) give.mutate(number);
+  };
+  return (
+    <View style={styles.group}>
+      <Words>This page is opened with a number besides.</Words>
+      <Field
+        label="The six digits that your teacher gave you"
+        value={typed}
+        onChangeText={setTyped}
+        onSubmitEditing={tell}
+        inputMode="numeric"
+        autoComplete="off"
+        maxLength={12}
+        autoFocus
+      />
+      {give.error ? <ProblemNotice code={codeOf(give.error)} /> : null}
+      <View style={styles.line}>
+        <Button
+          kind="main"
+          label="Open the page"
+          disabled={number.length !== 6 || give.isPending}
+          onPress={tell}
+        />
+      </View>
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  group: { gap: SPACE.medium },
+  line: { flexDirection: 'row' },
+});

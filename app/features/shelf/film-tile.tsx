@@ -1,0 +1,98 @@
+import Clock from 'lucide-react-native/icons/clock';
+import { Image, StyleSheet, View } from 'react-native';
+import type { ShelfFilm } from '@under-chalk/core/contract/student-pages';
+import { formatSpoken } from '@under-chalk/core/time/us';
+import { InView } from '../../ui/in-view';
+import { momentInWords } from '../../ui/moment';
+import { Words } from '../../ui/text';
+import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { coverPath } from '../watch/watch-data';
+
+/** What is said of a film beside its length. */
+const stateOf = ({ opened, opensAt, untilAt }: ShelfFilm): string | null => {
+  if (opensAt !== null) return `Opens ${momentInWords(opensAt)}`;
+  if (untilAt !== null) return `Until ${momentInWords(untilAt)}`;
+  return opened ? 'Opened before' : null;
+};
+
+/** A film on a shelf: a press opens it. One that opens later says when. */
+export const FilmTile = ({ film, large = false }: { film: ShelfFilm; large?: boolean }) => {
+  const theme = useTheme();
+  const { token, title, filmUs, opened } = film;
+  const name = title || 'A film without a name';
+  const isNew = token !== null && !opened;
+  const facts = [formatSpoken(filmUs), stateOf(film)].filter(Boolean).join(' · ');
+  const tile = [
+    styles.tile,
+    large ? styles.column : styles.line,
+    { borderColor: theme.line, backgroundColor: theme.card },
+  ];
+  const inside = (
+    <>
+      <View
+        style={[
+          styles.picture,
+          large ? styles.across : styles.beside,
+          { backgroundColor: theme.line },
+        ]}
+        aria-hidden
+      >
+        {token === null ? (
+          <Clock size={28} color={theme.inkSoft} />
+        ) : (
+          <InView style={styles.fill}>
+            <Image source={{ uri: coverPath(token) }} style={styles.fill} resizeMode="cover" />
+          </InView>
+        )}
+      </View>
+      <View style={styles.words}>
+        <Words strong>{name}</Words>
+        <Words size="small" tone="soft">
+          {facts}
+        </Words>
+        {isNew ? (
+          <Words size="small" strong tone="action">
+            New
+          </Words>
+        ) : null}
+      </View>
+    </>
+  );
+  return (
+    <View role="listitem">
+      {token === null ? (
+        <View style={tile}>{inside}</View>
+      ) : (
+        <View
+          {...({ href: `/w/${token}`, role: 'link' } as object)}
+          aria-label={[name, facts, isNew ? 'new' : ''].filter(Boolean).join(', ')}
+          style={tile}
+        >
+          {inside}
+        </View>
+      )}
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  tile: {
+    minHeight: 44,
+    padding: SPACE.small,
+    borderWidth: 1,
+    borderRadius: RADIUS.medium,
+  },
+  line: { flexDirection: 'row', alignItems: 'center', gap: SPACE.medium },
+  column: { gap: SPACE.small },
+  picture: {
+    aspectRatio: 16 / 9,
+    borderRadius: RADIUS.small,
+    overflow: 'hidden',
+    alignItems: 'center',
+    justifyContent: 'center',
+  },
+  beside: { width: 128 },
+  across: { width: '100%' },
+  fill: { width: '100%', height: '100%' },
+  words: { flexShrink: 1, gap: SPACE.hair },
+});

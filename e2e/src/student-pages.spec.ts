@@ -1,0 +1,178 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import { openBrowser, PHONE, WIDE } from './browser';
+import { readCode } from './code';
+import { overhang, tooSmall, violations } from './checks';
+import { setDemo, TABLE, WELCOME } from './demo';
+
+/** Who may watch: students' own pages, and hand-outs that are for some alone. */
+
+const demo = setDemo();
+const CLASS = 'class-coastal-navigation';
+const CLASS_NAME = 'Coastal navigation for beginners';
+
+const fine = async (page: Page) => {
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+};
+const doWith = async (page: Page, name: string, what: string | RegExp) => {
+  await page
+    .getByRole('button', { name: `More to do with ${name}` })
+    .first()
+    .click();
+  await page.getByRole('menuitem', { name: what }).click();
+};
+const at = (page: Page, path: string) => page.goto(demo.server.url + path);
+const ends = async (page: Page) => (await page.getByTestId('page-address').textContent())!;
+/** Opens the sheet about a student's page. @returns its address */
+const sheetOf = async (page: Page, name: string): Promise<string> => {
+  await at(page, `/classes/${CLASS}`);
+  await doWith(page, name, 'Their page…');
+  await expect(page.getByRole('dialog', { name: `The page of ${name}` })).toBeVisible();
+  return ends(page);
+};
+
+for (const [size, viewport] of [
+  ['phone', PHONE],
+  ['wide', WIDE],
+] as const) {
+  test(`a lesson is handed out to a class alone, and each student finds it on a page of their own, ${size}`, async () => {
+    const teacher = await openBrowser({ viewport });
+    const { page } = teacher;
+    await at(page, `/lessons/${TABLE}/hand-out`);
+    await page.getByText('Who may watch').first().waitFor();
+    await page.getByRole('button', { name: /^Who may watch/ }).click();
+    // The class in place of anyone; never nobody.
+    await page.getByRole('checkbox', { name: `The class ${CLASS_NAME}: 8 students` }).click();
+    const anyone = page.getByRole('checkbox', { name: /^Anyone with the link/ });
+    await anyone.focus();
+    await page.keyboard.press('Space');
+    await expect(anyone).not.toBeChecked();
+    await expect(page.getByRole('checkbox', { name: /^The class/ })).toBeDisabled();
+    await fine(page);
+    if (size === 'phone') await page.getByRole('button', { name: 'Done', exact: true }).click();
+    await page.getByRole('button', { name: 'Hand it out', exact: true }).click();
+    await expect(page.getByText(`On the pages of the class ${CLASS_NAME}`).first()).toBeVisible();
+    await expect(page.getByText('0 of 8 have opened it.').first()).toBeVisible();
+    const [link] = await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`);
+    const address = await sheetOf(page, 'Bram Okafor');
+    await fine(page);
+    // The code on the screen leads there too.
+    expect(readCode(await page.getByTestId('wall-code').screenshot())).toBe(address);
+
+    const bram = await openBrowser({ viewport });
+    await bram.page.goto(address);
+    await expect(bram.page.getByRole('heading', { level: 1 })).toHaveText('Films for Bram Okafor');
+    await fine(bram.page);
+    const film = bram.page.getByRole('link', { name: /^Reading a tide table.*new$/ }).first();
+    await film.click();
+    await expect(bram.page.getByRole('heading', { level: 1 })).toHaveText('Reading a tide table');
+    await bram.page.getByRole('button', { name: 'Play', exact: true }).click();
+    await expect
+      .poll(() =>
+        bram.page.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime),
+      )
+      .toBeGreaterThan(0.5);
+    await bram.page.goBack();
+    await expect(
+      bram.page.getByRole('link', { name: /^Reading a tide table.*Opened before$/ }).first(),
+    ).toBeVisible();
+
+    // Whoever has the link of the hand-out alone is told so, and nothing else.
+    const stranger = await openBrowser({ viewport });
+    await stranger.page.goto(`${demo.server.url}/w/${link!.token}`);
+    await expect(stranger.page.getByText('This film is for certain students.')).toBeVisible();
+    expect(await stranger.page.content()).not.toContain('tide');
+    await fine(stranger.page);
+
+    await at(page, `/lessons/${TABLE}/hand-out`);
+    await expect(page.getByText('1 of 8 have opened it.').first()).toBeVisible();
+    await page.getByRole('button', { name: 'Who has opened it' }).first().click();
+    const list = page.getByRole('list', { name: 'Who has opened it' });
+    await expect(list.getByRole('listitem')).toHaveCount(8);
+    await expect(list.getByRole('listitem').last()).toHaveText(/Bram Okafor.*Opened /);
+    await fine(page);
+    await demo.server.ask('DELETE', `/api/hand-outs/${link!.id}`);
+    for (const one of [teacher, bram, stranger]) {
+      expect(one.complaints.filter((text) => !text.includes('403'))).toEqual([]);
+      await one.close();
+    }
+  });
+}
+
+test('an address can ask for a number, be renewed, and be taken away and given back', async () => {
+  const teacher = await openBrowser({ viewport: PHONE });
+  const { page } = teacher;
+  const address = await sheetOf(page, 'Wen Castellan');
+  await page.getByRole('checkbox', { name: /^Ask for a number/ }).click();
+  const number = (await page.getByTestId('page-number').textContent())!;
+  expect(number).toMatch(/^\d{6}$/);
+  await fine(page);
+
+  const wen = await openBrowser({ viewport: PHONE });
+  await wen.page.goto(address);
+  const field = wen.page.getByRole('textbox', { name: /^The six digits/ });
+  await fine(wen.page);
+  await field.fill(number === '123456' ? '654321' : '123456');
+  await wen.page.keyboard.press('Enter');
+  await expect(wen.page.getByText('That is not the number.')).toBeVisible();
+  await fine(wen.page);
+  // As it is often written down.
+  await field.fill(`${number.slice(0, 3)} ${number.slice(3)}`);
+  await wen.page.getByRole('button', { name: 'Open the page' }).click();
+  await expect(wen.page.getByRole('heading', { level: 1 })).toHaveText('Films for Wen Castellan');
+  await wen.page.reload();
+  const film = wen.page.getByRole('link', { name: /^Week four: welcome/ });
+  await expect(film).toBeVisible();
+  const filmAt = (await film.getAttribute('href'))!;
+  // Another browser with the film's address is asked first.
+  const other = await openBrowser({ viewport: PHONE });
+  await other.page.goto(demo.server.url + filmAt);
+  await expect(other.page.getByText('A number is asked for here.')).toBeVisible();
+  await other.close();
+
+  await page.getByRole('button', { name: 'Take the page away' }).click();
+  await expect(page.getByText(/^The page is taken away\./)).toBeVisible();
+  await wen.page.reload();
+  await expect(wen.page.getByText('There is no page here (any more).')).toBeVisible();
+  await fine(wen.page);
+  await page.getByRole('button', { name: 'Give it back' }).click();
+  await expect(page.getByTestId('page-address')).toHaveText(address);
+  await wen.page.reload();
+  await expect(film).toBeVisible();
+  await page.getByRole('button', { name: 'Give a new address' }).click();
+  await page.getByRole('button', { name: 'Yes, a new address' }).click();
+  await expect(page.getByTestId('page-address')).not.toHaveText(address);
+  await wen.page.reload();
+  await expect(wen.page.getByText('There is no page here (any more).')).toBeVisible();
+  await wen.page.goto(demo.server.url + filmAt);
+  await expect(wen.page.getByText('There is no film here (any more).')).toBeVisible();
+  await wen.close();
+  await teacher.close();
+});
+
+test('who may watch a link that is there is changed, and counts at once', async () => {
+  const teacher = await openBrowser({ viewport: WIDE });
+  const { page } = teacher;
+  await at(page, `/lessons/${WELCOME}/hand-out`);
+  const watch = await demo.watchPath();
+  const student = await openBrowser({ viewport: PHONE });
+  await student.page.goto(demo.server.url + watch);
+  await expect(student.page.getByRole('heading', { level: 1 })).toHaveText('Week four: welcome');
+  await doWith(page, 'this link', 'Who may watch…');
+  await page.getByRole('checkbox', { name: 'Ines Carrow' }).click();
+  await expect(page.getByRole('checkbox', { name: 'Ines Carrow' })).toBeChecked();
+  await page.getByRole('checkbox', { name: /^The class/ }).click();
+  await expect(page.getByRole('checkbox', { name: /^The class/ })).not.toBeChecked();
+  await page.getByRole('checkbox', { name: /^Anyone with the link/ }).click();
+  await expect(page.getByText('On the pages of Ines Carrow')).toBeVisible();
+  await fine(page);
+  await student.page.reload();
+  await expect(student.page.getByText('This film is for certain students.')).toBeVisible();
+  const address = await sheetOf(page, 'Ines Carrow');
+  await student.page.goto(address);
+  await expect(student.page.getByRole('link', { name: /^Week four: welcome/ })).toBeVisible();
+  await student.close();
+  await teacher.close();
+});
