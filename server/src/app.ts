@@ -9,6 +9,7 @@ import { routesOn } from './http/route';
 import { headers, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
 import { doorOf } from './http/who';
+import { mailRoutes } from './routes/mail';
 import { studentPageRoutes } from './routes/student-pages';
 import { classRoutes } from './routes/classes';
 import { roomRoutes } from './routes/room';
@@ -60,6 +61,7 @@ export const createApp = (parts: Parts): Koa => {
   roomRoutes(on, parts);
   classRoutes(on, parts);
   studentPageRoutes(on, parts);
+  mailRoutes(on, parts);
 
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });

@@ -66,6 +66,8 @@ export interface Folders {
   readonly materials: string;
   /** Pictures of their pages. */
   readonly pages: string;
+  /** Letters that came to the practice mailbox. */
+  readonly practiceMail: string;
 }
 
 /** What the server is built with, beside its program. */
@@ -104,6 +106,7 @@ export const foldersIn = (home: string): Folders => ({
   stills: join(home, 'cache', 'stills'),
   materials: join(home, 'materials'),
   pages: join(home, 'cache', 'pages'),
+  practiceMail: join(home, 'practice-mail'),
 });
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1']);

@@ -32,6 +32,9 @@ import { AccountStore } from './store/account-store';
 import { BinStore } from './store/bin-store';
 import { openDatabase } from './store/database';
 import { FilmStore } from './store/film-store';
+import { Postman } from './mail/postman';
+import { PracticeMailbox } from './mail/practice-mailbox';
+import { LetterStore } from './store/letter-store';
 import { GrantStore } from './store/grant-store';
 import { HandOutStore } from './store/hand-out-store';
 import { StudentPageStore } from './store/student-page-store';
@@ -77,6 +80,12 @@ export const openParts = async (
   const studentPages = new StudentPageStore(db, seal);
   const tokens = new TokenFinder(db, grants, studentPages);
   const handOuts = new HandOutStore(db, seal, grants, tokens);
+  const accounts = new AccountStore(db);
+  const letters = new LetterStore(db, seal);
+  const mailbox = new PracticeMailbox(config.folders.practiceMail);
+  const postman = new Postman({
+    ...{ letters, mailbox, accounts, films, grants, handOuts, studentPages, log },
+  });
   const pages = new PagePictures(config.folders, shipped.readerScript);
   const stillMaker = new StillMaker(config.folders.stills);
   const covers = new Covers(stillMaker, new FilmStills(media, pages));
@@ -151,7 +160,7 @@ export const openParts = async (
   };
   const parts: Parts = {
     config,
-    accounts: new AccountStore(db),
+    accounts,
     lessons,
     takes,
     destinations: new DestinationStore(db),
@@ -163,7 +172,7 @@ export const openParts = async (
       ...{ name: 'manners', schema: mannersSchema, most: MOST_MANNERS, full: 'too-many-manners' },
     }),
     films,
-    ...{ handOuts, grants, studentPages, tokens },
+    ...{ handOuts, grants, studentPages, tokens, letters, postman, mailbox },
     media,
     bin,
     binKeeper,
@@ -198,6 +207,7 @@ export const openParts = async (
       await materialKeeper.takeUp();
       await pointers.start();
       await bundles.start();
+      postman.send();
       for (const filmId of await handOuts.filmsGiven()) void narrow.want(filmId);
       await tidy();
       tidying = setInterval(() => void tidy(), TIDY_MS);
@@ -207,6 +217,8 @@ export const openParts = async (
       stopping.abort(new Error('the server is stopping'));
       if (tidying) clearInterval(tidying);
       fittedFilms.close();
+      await postman.close();
+      await mailbox.close();
       await narrow.close();
       await wordsJobs.close();
       await bundles.close();

@@ -10,6 +10,7 @@ import { FILMS } from './films';
 import { HAND_OUTS } from './hand-outs';
 import { LESSONS } from './lessons';
 import { DESTINATIONS } from './destinations';
+import { MAIL } from './mail';
 import { MATERIALS } from './materials';
 import { NOTES, WATCH_NOTES } from './notes';
 import { SESSION } from './session';
@@ -50,6 +51,7 @@ export const ENDPOINTS = {
   ...ROOM,
   ...CLASSES,
   ...STUDENT_PAGES,
+  ...MAIL,
 };
 
 export type EndpointName = keyof typeof ENDPOINTS;

@@ -22,6 +22,11 @@ export const ERRORS = told({
     sentence: 'This film can’t be watched yet.',
     next: 'Come back when it opens.',
   },
+  'mail-not-taken': {
+    status: 502,
+    sentence: 'The mail server did not take it.',
+    next: 'Check its name, port, user and password.',
+  },
   'not-for-you': {
     status: 403,
     sentence: 'This film is for certain students.',

@@ -288,6 +288,30 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       `insert into grants (id, hand_out_id, whom) select lower(hex(randomblob(10))), id, 'anyone' from hand_outs`,
     );
   },
+  '021-letters': (knex) =>
+    knex.schema
+      .createTable('mailings', (table) => {
+        table.text('id').primary();
+        table.text('hand_out_id').notNullable().references('hand_outs.id').index();
+        /** The teacher's own words. */
+        table.text('note').notNullable();
+        /** Where browsers reach this server, as it was when they were written. */
+        table.text('origin').notNullable();
+        table.text('at').notNullable();
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      })
+      .createTable('letters', (table) => {
+        table.text('id').primary();
+        table.text('hand_out_id').notNullable().references('hand_outs.id').index();
+        table.text('student_id').notNullable().references('students.id').index();
+        table.text('mailing_id').notNullable().references('mailings.id');
+        table.text('state').notNullable().index();
+        /** When it was written, sent, or tried last. */
+        table.text('at').notNullable();
+        table.integer('tries').notNullable();
+        table.text('problem');
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      }),
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -149,6 +149,39 @@ export class StudentPageStore {
     };
   }
 
+  /** Gives pages to students who have none. */
+  async give(studentIds: readonly string[]): Promise<void> {
+    await this.#db.transaction(async (trx) => {
+      for (const id of studentIds) await this.#add(trx, id);
+    });
+  }
+
+  /** Of some students, whom a letter can reach: who has an address for mail, and no page that is taken away. */
+  async reachable(studentIds: readonly string[]): Promise<Set<string>> {
+    const away = this.#db('student_pages').whereNotNull('taken_away_at').select('student_id');
+    const ids: string[] = await this.#db('students')
+      .whereIn('id', [...studentIds])
+      .whereNotNull('address')
+      .whereNotIn('id', away)
+      .pluck('id');
+    return new Set(ids);
+  }
+
+  /** A student who has a page that isn't taken away, with its key and their address for mail; undefined: there is none. */
+  async person(
+    studentId: string,
+  ): Promise<(Person & { readonly key: string; readonly mail: string | null }) | undefined> {
+    const row: (PersonRow & { address: string | null }) | undefined = await this.#db(
+      'student_pages',
+    )
+      .join('students', 'students.id', 'student_pages.student_id')
+      .where({ student_id: studentId, taken_away_at: null })
+      .first('student_pages.*', 'students.name', 'students.address');
+    const person = await this.#toPerson(row);
+    const key = row && this.#seal.tokenOf(row.token_sealed);
+    return person && row && key ? { ...person, key, mail: row.address } : undefined;
+  }
+
   /** Whose page an address leads to; undefined where there is none (any more). */
   async personWith(key: string): Promise<Person | undefined> {
     const row: PersonRow | undefined = await this.#db('student_pages')

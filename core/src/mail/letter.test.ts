@@ -1,0 +1,44 @@
+import { letterTo, type LetterAbout } from './letter';
+
+const ABOUT: LetterAbout = {
+  studentName: 'Wen Castellan',
+  teacherName: 'Ottilie Marsh',
+  note: 'Please watch it before Thursday.\n',
+  title: 'Tide heights',
+  filmUs: 68_000_000,
+  filmAddress: 'https://chalk.example/w/aaa',
+  pageAddress: 'https://chalk.example/s/bbb',
+  until: null,
+  asksNumber: false,
+};
+
+it('says who, what and where, each address on a line of its own', () => {
+  const { subject, text } = letterTo(ABOUT);
+  expect(subject).toBe('Tide heights');
+  expect(text).toBe(`Hello Wen Castellan,
+
+Please watch it before Thursday.
+
+Tide heights, 1 min 8 s:
+https://chalk.example/w/aaa
+
+All films for you are on your own page:
+https://chalk.example/s/bbb
+
+The addresses are yours alone: please don’t pass them on.
+
+Ottilie Marsh
+`);
+});
+
+it('says until when, and that a number is asked for; leaves out what there isn’t', () => {
+  const { subject, text } = letterTo({
+    ...ABOUT,
+    ...{ note: ' ', title: '', teacherName: '', until: 'Friday 4 December', asksNumber: true },
+  });
+  expect(subject).toBe('A film for you');
+  expect(text).toContain('It can be watched until Friday 4 December.');
+  expect(text).toContain('your six digits');
+  expect(text).not.toMatch(/\n\n\n/);
+  expect(text.endsWith('pass them on.\n')).toBe(true);
+});

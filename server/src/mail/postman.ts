@@ -1,0 +1,224 @@
+import { letterTo } from '@under-chalk/core/mail/letter';
+import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
+import * as z from 'zod';
+import { createTransport, type Transporter } from 'nodemailer';
+import type { Log } from '../log';
+import type { AccountStore } from '../store/account-store';
+import type { FilmStore } from '../store/film-store';
+import type { GrantStore } from '../store/grant-store';
+import type { HandOutStore } from '../store/hand-out-store';
+import type { LetterStore, LetterToSend } from '../store/letter-store';
+import type { StudentPageStore } from '../store/student-page-store';
+import { askingOf } from '../store/token-finder';
+import type { PracticeMailbox } from './practice-mailbox';
+
+/** What a letter waits before it is tried again, ms; after the last one it is given up. */
+const AGAIN_MS = [60_000, 300_000, 900_000, 3_600_000, 14_400_000];
+/** Longest that a mail server may take to answer, ms. */
+const ANSWER_MS = 30_000;
+/** A server on this machine, which passes letters on, is reached without leaving it: the way needs no closing. */
+const NEAR = new Set(['127.0.0.1', '::1', 'localhost']);
+/** Whom letters of practice are from. */
+const PRACTICE_FROM = 'teacher@practice.example';
+
+const UNTIL = new Intl.DateTimeFormat('en-GB', {
+  ...{ weekday: 'long', day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' },
+  timeZoneName: 'short',
+});
+
+/** Why a letter can't be sent, whatever is tried: it is about nothing any more. */
+class Pointless extends Error {}
+
+interface Needs {
+  readonly letters: LetterStore;
+  readonly mailbox: PracticeMailbox;
+  readonly accounts: AccountStore;
+  readonly films: FilmStore;
+  readonly grants: GrantStore;
+  readonly handOuts: HandOutStore;
+  readonly studentPages: StudentPageStore;
+  readonly log: Log;
+}
+
+/** Whether a mail server has refused a letter for good (RFC 5321, replies of 500 and more). */
+const isFinal = (error: unknown): boolean =>
+  error instanceof Pointless || Number((error as { responseCode?: number }).responseCode) >= 500;
+
+const wordsOf = (error: unknown): string => (error as Error).message.slice(0, 300);
+
+/**
+ * Sends letters to students, one each and one after another: those that wait are taken up again after a restart, and what a server
+ * can't take just now is tried again later. A letter has its name (Message-ID) from the beginning, so that one that was sent twice is
+ * shown once.
+ */
+export class Postman {
+  readonly #needs: Needs;
+  /** The round that is under way; null: none. */
+  #round: Promise<void> | null = null;
+  #again = false;
+  #closed = false;
+  #timer: NodeJS.Timeout | null = null;
+
+  constructor(needs: Needs) {
+    this.#needs = needs;
+  }
+
+  /** Takes up what waits. */
+  send(): void {
+    if (this.#closed) return;
+    if (this.#round) {
+      this.#again = true;
+      return;
+    }
+    if (this.#timer) clearTimeout(this.#timer);
+    this.#timer = null;
+    this.#round = this.#sendAll()
+      .catch((error: unknown) => this.#needs.log.error('letters can’t be sent', error))
+      .finally(() => {
+        this.#round = null;
+        if (this.#again) {
+          this.#again = false;
+          this.send();
+        }
+      });
+  }
+
+  async close(): Promise<void> {
+    this.#closed = true;
+    if (this.#timer) clearTimeout(this.#timer);
+    await this.#round;
+  }
+
+  async #way(): Promise<{ transport: Transporter; from: string; host: string }> {
+    const given = await this.#needs.letters.server();
+    const times = {
+      ...{ connectionTimeout: ANSWER_MS, greetingTimeout: ANSWER_MS, socketTimeout: ANSWER_MS },
+      // Nothing of a letter comes from a file or an address.
+      ...{ disableFileAccess: true, disableUrlAccess: true },
+    };
+    if (!given) {
+      const port = await this.#needs.mailbox.port();
+      const way = { host: '127.0.0.1', port, secure: false, ignoreTLS: true };
+      return {
+        transport: createTransport({ ...way, ...times }),
+        ...{ from: PRACTICE_FROM, host: 'practice.example' },
+      };
+    }
+    const { host, port, security, user, from } = given.server;
+    const closed =
+      security === 'tls'
+        ? { secure: true }
+        : NEAR.has(host)
+          ? { secure: false, ignoreTLS: true }
+          : { secure: false, requireTLS: true };
+    return {
+      transport: createTransport({
+        ...{ host, port, ...closed },
+        ...(user === '' ? {} : { auth: { user, pass: given.password } }),
+        ...times,
+      }),
+      ...{ from, host: from.split('@')[1]! },
+    };
+  }
+
+  async #sendAll(): Promise<void> {
+    const { letters } = this.#needs;
+    const waiting = await letters.waiting();
+    const now = Date.now();
+    const dueAt = ({ tries, at }: LetterToSend) =>
+      tries === 0 ? 0 : Date.parse(at) + AGAIN_MS[Math.min(tries, AGAIN_MS.length) - 1]!;
+    const due = waiting.filter((letter) => dueAt(letter) <= now);
+    if (due.length > 0) {
+      const { transport, from, host } = await this.#way();
+      for (const letter of due) {
+        if (this.#closed) break;
+        await this.#sendOne(letter, transport, from, host);
+      }
+      transport.close();
+    }
+    const next = (await letters.waiting()).map(dueAt);
+    if (next.length === 0 || this.#closed) return;
+    this.#timer = setTimeout(() => this.send(), Math.max(1_000, Math.min(...next) - Date.now()));
+    this.#timer.unref();
+  }
+
+  async #sendOne(
+    letter: LetterToSend,
+    transport: Transporter,
+    from: string,
+    host: string,
+  ): Promise<void> {
+    const { letters, log } = this.#needs;
+    try {
+      const { to, subject, text, teacherName } = await this.#written(letter);
+      await transport.sendMail({
+        from: { name: teacherName, address: from },
+        // One to each: nobody learns who else has one.
+        to,
+        ...{ subject, text, messageId: `<${letter.id}@${host}>` },
+      });
+      await letters.change(letter.id, { state: 'sent', problem: null });
+    } catch (error) {
+      const tries = letter.tries + 1;
+      const over = isFinal(error) || tries > AGAIN_MS.length;
+      await letters.change(letter.id, {
+        ...{ state: over ? 'failed' : 'waiting', tries, problem: wordsOf(error) },
+      });
+      // Without what the server said: it may name whom the letter was to.
+      const { code = 'no code', responseCode = '' } = error as {
+        code?: string;
+        responseCode?: number;
+      };
+      log.warn(
+        `a letter was not taken${over ? '' : ', and is tried again'}: ${code} ${responseCode}`,
+      );
+    }
+  }
+
+  /** What a letter says, as it is by now. @throws Pointless where it is about nothing any more */
+  async #written({ hand_out_id, student_id, note, origin }: LetterToSend) {
+    const { accounts, films, grants, handOuts, studentPages } = this.#needs;
+    const gone = (why: string) => new Pointless(why);
+    const handOut = await handOuts.get(hand_out_id).catch(() => {
+      throw gone('What it is about is not handed out any more.');
+    });
+    const person = await studentPages.person(student_id);
+    if (!person?.mail) throw gone('There is no address for mail, or no page, any more.');
+    const { from_at, until_at, taken_back_at } = handOut;
+    const times = { takenBackAt: taken_back_at, fromAt: from_at, untilAt: until_at };
+    const theirs = (await grants.of([hand_out_id])).get(hand_out_id)!;
+    const { is, when } = mayWatch(askingOf(person), { ...times, grants: theirs }, Date.now());
+    if (is !== 'open' && is !== 'not-yet') throw gone('It is not for this student any more.');
+    const film = await films.get(handOut.film_id);
+    const [pass] = await studentPages.passes(person, [hand_out_id]);
+    const teacherName = await accounts.teacherName();
+    const words = z.object({ title: z.string() }).safeParse(JSON.parse(film.words ?? '{}'));
+    return {
+      ...letterTo({
+        ...{ studentName: person.name, teacherName, note },
+        ...{ title: words.data?.title ?? '', filmUs: film.film_us },
+        filmAddress: `${origin}/w/${pass}`,
+        pageAddress: `${origin}/s/${person.key}`,
+        until: is === 'open' && when !== null ? UNTIL.format(new Date(when)) : null,
+        asksNumber: person.number !== null,
+      }),
+      teacherName,
+      to: { name: person.name, address: person.mail },
+    };
+  }
+
+  /** Sends one letter to whom letters are from. @throws Error what the mail server has to say */
+  async tryOut(): Promise<void> {
+    const { transport, from } = await this.#way();
+    const name = await this.#needs.accounts.teacherName();
+    try {
+      await transport.sendMail({
+        ...{ from: { name, address: from }, to: { name, address: from } },
+        subject: 'Letters to your students',
+        text: 'This is how they come: one to each, from you.\n',
+      });
+    } finally {
+      transport.close();
+    }
+  }
+}

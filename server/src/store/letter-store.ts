@@ -1,0 +1,131 @@
+import {
+  mailServerSchema,
+  type MailServer,
+  type MailSettings,
+} from '@under-chalk/core/contract/mail';
+import type { Knex } from 'knex';
+import * as z from 'zod';
+import { newId } from './ids';
+import type { LinkSeal } from './link-seal';
+
+export interface StoredLetter {
+  readonly id: string;
+  readonly hand_out_id: string;
+  readonly student_id: string;
+  readonly mailing_id: string;
+  readonly state: 'waiting' | 'sent' | 'failed';
+  readonly at: string;
+  readonly tries: number;
+  readonly problem: string | null;
+}
+
+/** A letter that is to be sent, with what was said when it was written. */
+export interface LetterToSend extends StoredLetter {
+  readonly note: string;
+  /** Where browsers reach this server. */
+  readonly origin: string;
+}
+
+const SETTING = 'mail-server';
+const keptSchema = z.object({ server: mailServerSchema, password: z.string().nullable() });
+
+/** Letters to students, and the server that they go through. What stands in a letter is put together when it is sent. */
+export class LetterStore {
+  readonly #db: Knex;
+  readonly #seal: LinkSeal;
+
+  constructor(db: Knex, seal: LinkSeal) {
+    this.#db = db;
+    this.#seal = seal;
+  }
+
+  async #kept(): Promise<z.infer<typeof keptSchema> | null> {
+    const row = await this.#db('settings').where({ name: SETTING }).first('value');
+    return row ? keptSchema.parse(JSON.parse(row.value)) : null;
+  }
+
+  async settings(): Promise<MailSettings> {
+    const kept = await this.#kept();
+    return { server: kept?.server ?? null, hasPassword: Boolean(kept?.password) };
+  }
+
+  /** The server with its password; null: there is none. */
+  async server(): Promise<{ server: MailServer; password: string } | null> {
+    const kept = await this.#kept();
+    if (!kept) return null;
+    const password = kept.password === null ? null : this.#seal.tokenOf(kept.password);
+    return { server: kept.server, password: password ?? '' };
+  }
+
+  /** @param password undefined: as it is, as long as it is for the same user of the same server */
+  async set(server: MailServer | null, password: string | undefined): Promise<void> {
+    if (server === null) {
+      await this.#db('settings').where({ name: SETTING }).delete();
+      return;
+    }
+    const before = await this.#kept();
+    const same = before?.server.host === server.host && before.server.user === server.user;
+    const sealed =
+      password === undefined
+        ? same
+          ? before.password
+          : null
+        : password === ''
+          ? null
+          : this.#seal.keep(password).sealed;
+    await this.#db('settings')
+      .insert({ name: SETTING, value: JSON.stringify({ server, password: sealed }) })
+      .onConflict('name')
+      .merge();
+  }
+
+  /** Writes to students about a hand-out. Who has a letter about it that waits still gets no second one. */
+  async write(
+    handOutId: string,
+    studentIds: readonly string[],
+    { note, origin }: { readonly note: string; readonly origin: string },
+  ): Promise<void> {
+    const at = new Date().toISOString();
+    await this.#db.transaction(async (trx) => {
+      const waiting: string[] = await trx('letters')
+        .where({ hand_out_id: handOutId, state: 'waiting' })
+        .pluck('student_id');
+      const to = studentIds.filter((id) => !waiting.includes(id));
+      if (to.length === 0) return;
+      const mailingId = newId();
+      await trx('mailings').insert({ id: mailingId, hand_out_id: handOutId, note, origin, at });
+      for (const studentId of to) {
+        await trx('letters').insert({
+          ...{ id: newId(), hand_out_id: handOutId, student_id: studentId, mailing_id: mailingId },
+          ...{ state: 'waiting', at, tries: 0 },
+        });
+      }
+    });
+  }
+
+  /** The last letter to each student about a hand-out. */
+  async lastOf(handOutId: string): Promise<Map<string, StoredLetter>> {
+    const rows: StoredLetter[] = await this.#db('letters')
+      .where({ hand_out_id: handOutId })
+      .orderBy('rowid');
+    return new Map(rows.map((row) => [row.student_id, row]));
+  }
+
+  /** Those that are still to be sent, oldest first. */
+  waiting(): Promise<LetterToSend[]> {
+    return this.#db('letters')
+      .join('mailings', 'mailings.id', 'letters.mailing_id')
+      .where({ state: 'waiting' })
+      .orderBy('letters.rowid')
+      .select('letters.*', 'mailings.note', 'mailings.origin');
+  }
+
+  async change(
+    id: string,
+    change: Partial<Pick<StoredLetter, 'state' | 'tries' | 'problem'>>,
+  ): Promise<void> {
+    await this.#db('letters')
+      .where({ id })
+      .update({ ...change, at: new Date().toISOString() });
+  }
+}
