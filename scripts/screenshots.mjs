@@ -25,6 +25,15 @@ const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], {
   env: { ...process.env, PORT, UNDER_CHALK_HOME: home, UNDER_CHALK_DEMO: '1' },
 });
 const ask = async (path) => (await fetch(origin + path)).json();
+const tell = async (path, body = {}) => {
+  const headers = { 'Content-Type': 'application/json' };
+  const answer = await fetch(origin + path, {
+    method: 'POST',
+    headers,
+    body: JSON.stringify(body),
+  });
+  return answer.json();
+};
 for (;;) {
   if (
     await fetch(`${origin}/api/health`).then(
@@ -149,15 +158,6 @@ const write = async (page) => {
   await draw([0.56, 0.08], [0.66, 0.24]);
   await page.waitForTimeout(2_000);
 };
-/** Changes what was written on the board, afterwards. */
-const writeAfter = async (page) => {
-  await page.getByRole('button', { name: 'Write on the picture' }).click();
-  await page
-    .getByRole('button', { name: /^Select what was written/ })
-    .nth(6)
-    .click();
-  await page.waitForTimeout(1_500);
-};
 const lookBack = async (page) => {
   await record(page);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
@@ -183,6 +183,17 @@ const showChecks = async (page) => {
     .evaluate((heading) => heading.scrollIntoView({ block: 'center' }));
 };
 
+const CLASS = 'class-coastal-navigation';
+/** A student's own page, with what is on this week and what was. */
+const pageOfStudent = async () => {
+  const grants = [{ whom: { is: 'class', classId: CLASS } }];
+  await tell(`/api/lessons/${TWELFTHS}/hand-outs`, { size: '720p', grants });
+  const { students } = await ask(`/api/classes/${CLASS}`);
+  const { key } = await tell(`/api/students/${students[0].id}/page`);
+  return `/s/${key}`;
+};
+if (only.length === 0 || only.includes('shelf-phone'))
+  await shoot('shelf-phone', PHONE, await pageOfStudent());
 await shoot('class-phone', PHONE, '/classes/class-coastal-navigation');
 await shoot('lessons-phone', PHONE, '/');
 await shoot('lessons-wide', WIDE, '/');
@@ -200,8 +211,10 @@ await shoot('recording-wide', WIDE, `/lessons/${TWELFTHS}/record`, record);
 await shoot('board-phone', PHONE, `/lessons/${TWELFTHS}/record`, write);
 await shoot('board-wide', WIDE, `/lessons/${TWELFTHS}/record`, write);
 await shoot('material-phone', PHONE, `/lessons/${PLOT}/record`, showChart);
-await shoot('write-after-phone', PHONE, `/lessons/${TWELFTHS}/tidy`, writeAfter);
 await shoot('look-back-phone', PHONE, `/lessons/${TWELFTHS}/record`, lookBack);
 await browser.close();
-server.kill();
+await new Promise((resolve) => {
+  server.once('exit', resolve);
+  server.kill();
+});
 rmSync(home, { recursive: true, force: true });

@@ -46,6 +46,9 @@ export const KEYS = {
   class: (id: string) => ['class', id],
   studentPage: (studentId: string) => ['student-page', studentId],
   openings: (handOutId: string) => ['openings', handOutId],
+  letters: (handOutId: string) => ['letters', handOutId],
+  mail: ['mail'],
+  practiceMail: ['practice-mail'],
 } as const;
 
 const CHANGING_MS = 1_000;

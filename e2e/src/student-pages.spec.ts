@@ -152,6 +152,76 @@ test('an address can ask for a number, be renewed, and be taken away and given b
   await teacher.close();
 });
 
+for (const [size, viewport] of [
+  ['phone', PHONE],
+  ['wide', WIDE],
+] as const) {
+  test(`those whom it is for are written to, one each, and reminded, ${size}`, async () => {
+    const { page, close, complaints } = await openBrowser({ viewport });
+    await at(page, `/lessons/${WELCOME}/hand-out`);
+    await doWith(page, 'this link', 'Tell them by mail…');
+    const note = `Before Thursday, please, from the ${size}.`;
+    await page.getByRole('textbox', { name: 'What you want to say' }).fill(note);
+    await fine(page);
+    await page.getByRole('button', { name: /^Send 8 letters/ }).click();
+    const letters = page.getByRole('list', { name: 'Letters' }).getByRole('listitem');
+    await expect(letters).toHaveCount(8);
+    for (const letter of await letters.all()) await expect(letter).toHaveText(/Sent /);
+    await expect(page.getByRole('button', { name: 'Send 8 letters once more' })).toBeVisible();
+    await page.getByRole('link', { name: 'The practice mailbox' }).click();
+    const mine = page
+      .getByRole('list', { name: 'Letters' })
+      .getByRole('listitem')
+      .filter({ hasText: note });
+    await expect(mine).toHaveCount(8);
+    await fine(page);
+    // What is in a student's letter leads to their film and to their page, and nobody else is in it.
+    const tomas = mine.filter({ hasText: 'Hello Tomas Wray,' });
+    expect(await tomas.innerText()).not.toMatch(/Bram|Pia|Wen/);
+    const [film, own] = await tomas.getByRole('link').all();
+    const student = await openBrowser({ viewport });
+    await student.page.goto((await film!.getAttribute('href'))!);
+    await expect(student.page.getByRole('heading', { level: 1 })).toHaveText('Week four: welcome');
+    await student.page.getByRole('button', { name: 'Play', exact: true }).click();
+    await student.page.goto((await own!.getAttribute('href'))!);
+    await expect(student.page.getByRole('heading', { level: 1 })).toHaveText(
+      'Films for Tomas Wray',
+    );
+    await student.close();
+    // Who has opened it is left out of a reminder.
+    await at(page, `/lessons/${WELCOME}/hand-out`);
+    await doWith(page, 'this link', 'Tell them by mail…');
+    await page.getByRole('radio', { name: 'Who hasn’t opened it' }).click();
+    await expect(page.getByRole('button', { name: /^Send 7 letters/ })).toBeVisible();
+    expect(complaints).toEqual([]);
+    await close();
+  });
+
+  test(`a mail server is given, tried and forgotten, ${size}`, async () => {
+    const { page, close } = await openBrowser({ viewport });
+    await at(page, '/you');
+    await page.getByRole('button', { name: 'Give a mail server' }).click();
+    await page.getByRole('button', { name: 'Keep it' }).click();
+    await expect(page.getByText('This can’t be an address.')).toBeVisible();
+    await fine(page);
+    await page
+      .getByRole('textbox', { name: 'Your address for mail' })
+      .fill('om@lantern-quay.example');
+    await page.getByRole('textbox', { name: 'Name of the mail server' }).fill('127.0.0.1');
+    await page.getByRole('radio', { name: 'STARTTLS' }).click();
+    // Nobody listens there.
+    await page.getByRole('textbox', { name: 'Port' }).fill('9');
+    await page.getByRole('button', { name: 'Keep it' }).click();
+    await expect(page.getByText(/go through 127\.0\.0\.1, from om@/)).toBeVisible();
+    await page.getByRole('button', { name: /^Try it/ }).click();
+    await expect(page.getByText('The mail server did not take it.')).toBeVisible();
+    await fine(page);
+    await page.getByRole('button', { name: 'Forget it' }).click();
+    await expect(page.getByText(/go to the practice mailbox, and leave/)).toBeVisible();
+    await close();
+  });
+}
+
 test('who may watch a link that is there is changed, and counts at once', async () => {
   const teacher = await openBrowser({ viewport: WIDE });
   const { page } = teacher;

@@ -13,6 +13,7 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { MailSection } from '../mail/mail-server';
 import { BackToLessons } from '../lessons/back-to-lessons';
 import { typedName, typedPassphrase } from './own-words';
 
@@ -25,6 +26,7 @@ export const YouPage = () => {
       {session.data ? (
         <>
           <Name session={session.data} />
+          <MailSection />
           {session.data.demo ? (
             <Words tone="soft">
               This is the demo: it is open to whoever sits at this computer, and has no passphrase.

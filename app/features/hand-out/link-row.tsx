@@ -17,6 +17,7 @@ import { COPIED_WORDS, copyText, type Copied } from '../../ui/copy-text';
 import { addressOf, copyLink } from './copy-link';
 import { SIZE_NAMES } from './film-words';
 import { GivenFilms } from './given-films';
+import { LinkLetters } from './link-letters';
 import { LinkMaterials } from './link-materials';
 import { LinkOpenings } from './link-openings';
 import { LinkTimes } from './link-times';
@@ -41,7 +42,7 @@ const openedWords = ({ opened }: HandOut): string =>
     : `${opened.students} of ${opened.of} have opened it.`;
 
 /** What is open below a link. */
-type Panel = 'watchers' | 'openings' | 'times' | 'given' | 'materials' | 'wall-code';
+type Panel = 'watchers' | 'openings' | 'letters' | 'times' | 'given' | 'materials' | 'wall-code';
 
 interface Props {
   readonly handOut: HandOut;
@@ -118,6 +119,9 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
           of="this link"
           items={[
             { label: 'Who may watch…', onPress: () => toggle('watchers') },
+            ...(handOut.opened.of > 0
+              ? [{ label: 'Tell them by mail…', onPress: () => toggle('letters') }]
+              : []),
             ...(handOut.opened.of > 0 && forAnyone
               ? [{ label: 'Who has opened it…', onPress: () => toggle('openings') }]
               : []),
@@ -164,6 +168,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
       </View>
       {open === 'watchers' ? <LinkWatchers handOut={handOut} onDone={() => setOpen(null)} /> : null}
       {open === 'openings' ? <LinkOpenings handOut={handOut} /> : null}
+      {open === 'letters' ? <LinkLetters handOut={handOut} /> : null}
       {open === 'times' ? <LinkTimes handOut={handOut} onDone={() => setOpen(null)} /> : null}
       {open === 'materials' ? <LinkMaterials handOut={handOut} /> : null}
       {open === 'given' ? <GivenFilms handOut={handOut} /> : null}

@@ -1,0 +1,183 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link, type Href } from 'expo-router';
+import { useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import {
+  mailServerSchema,
+  type MailServer,
+  type MailSettings,
+} from '@under-chalk/core/contract/mail';
+import { call, codeOf } from '../../data/client';
+import { KEYS } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { Choices } from '../../ui/choices';
+import { Field } from '../../ui/field';
+import { Notice, ProblemNotice } from '../../ui/notice';
+import { Failed, Loading } from '../../ui/screen';
+import { Heading, Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+
+/** The ports that mail servers take letters at, by how the way there is closed (RFC 8314). */
+const PORTS = { tls: 465, starttls: 587 } as const;
+
+/** Which server letters to students go through. */
+export const MailSection = () => {
+  const settings = useQuery({ queryKey: KEYS.mail, queryFn: () => call('mailSettings') });
+  return (
+    <View style={styles.group}>
+      <Heading level={2}>Mail</Heading>
+      {settings.data ? (
+        <Shown key={settings.data.server?.host ?? ''} settings={settings.data} />
+      ) : settings.error ? (
+        <Failed code={codeOf(settings.error)} onRetry={() => void settings.refetch()} />
+      ) : (
+        <Loading what="your mail server" />
+      )}
+    </View>
+  );
+};
+
+const Shown = ({ settings }: { settings: MailSettings }) => {
+  const client = useQueryClient();
+  const { server } = settings;
+  const [giving, setGiving] = useState(false);
+  const forget = useMutation({
+    mutationFn: () => call('setMailSettings', { body: { server: null } }),
+    onSuccess: (now) => client.setQueryData(KEYS.mail, now),
+  });
+  const attempt = useMutation({ mutationFn: () => call('tryMail') });
+  if (giving) return <Giving settings={settings} onDone={() => setGiving(false)} />;
+  return (
+    <View style={styles.group}>
+      <Words tone="soft">
+        {server
+          ? `Letters to students go through ${server.host}, from ${server.from}.`
+          : 'Letters to students go to the practice mailbox, and leave this machine for nowhere, until you give a mail server.'}
+      </Words>
+      <View style={styles.line}>
+        <Button
+          small
+          label={server ? 'Change the mail server' : 'Give a mail server'}
+          onPress={() => setGiving(true)}
+        />
+        {server ? (
+          <>
+            <Button
+              small
+              label="Try it: a letter to yourself"
+              disabled={attempt.isPending}
+              onPress={() => attempt.mutate()}
+            />
+            <Button
+              small
+              kind="grave"
+              label="Forget it"
+              disabled={forget.isPending}
+              onPress={() => forget.mutate()}
+            />
+          </>
+        ) : null}
+        <Link href={'/practice-mail' as Href} style={styles.link}>
+          <Words tone="action" style={styles.underlined}>
+            The practice mailbox
+          </Words>
+        </Link>
+      </View>
+      {attempt.isSuccess ? (
+        <Notice tone="good" title="It was taken." text="Look whether the letter has come." />
+      ) : null}
+      {[attempt.error, forget.error].map((error, index) =>
+        error ? <ProblemNotice key={index} code={codeOf(error)} /> : null,
+      )}
+    </View>
+  );
+};
+
+const Giving = ({ settings, onDone }: { settings: MailSettings; onDone: () => void }) => {
+  const client = useQueryClient();
+  const before = settings.server;
+  const [typed, setTyped] = useState({
+    host: before?.host ?? '',
+    port: String(before?.port ?? PORTS.tls),
+    user: before?.user ?? '',
+    from: before?.from ?? '',
+  });
+  const [security, setSecurity] = useState<MailServer['security']>(before?.security ?? 'tls');
+  const [password, setPassword] = useState('');
+  const read = mailServerSchema.safeParse({ ...typed, port: Number(typed.port), security });
+  const wrong = new Set(read.success ? [] : read.error.issues.map(({ path }) => path[0]));
+  const [asked, setAsked] = useState(false);
+  const save = useMutation({
+    mutationFn: (server: MailServer) =>
+      call('setMailSettings', {
+        body: { server, ...(password === '' ? {} : { password }) },
+      }),
+    onSuccess: (now) => {
+      client.setQueryData(KEYS.mail, now);
+      onDone();
+    },
+  });
+  const submit = () => {
+    setAsked(true);
+    if (read.success) save.mutate(read.data);
+  };
+  const field = (name: keyof typeof typed, label: string, problem: string, more: object = {}) => (
+    <Field
+      label={label}
+      value={typed[name]}
+      onChangeText={(text) => setTyped({ ...typed, [name]: text })}
+      onSubmitEditing={submit}
+      maxLength={254}
+      problem={asked && wrong.has(name) ? problem : undefined}
+      {...more}
+    />
+  );
+  return (
+    <View style={styles.group}>
+      {field('from', 'Your address for mail', 'This can’t be an address.', { inputMode: 'email' })}
+      {field('host', 'Name of the mail server', 'This can’t be a server’s name.', {
+        hint: 'As smtp.example.org; your school or provider says it.',
+        autoCapitalize: 'none',
+      })}
+      <Choices
+        label="How the way there is closed"
+        choices={[
+          { value: 'tls', label: 'TLS' },
+          { value: 'starttls', label: 'STARTTLS' },
+        ]}
+        value={security}
+        onChoose={(value) => {
+          setSecurity(value);
+          setTyped({ ...typed, port: String(PORTS[value]) });
+        }}
+      />
+      {field('port', 'Port', 'A number from 1 to 65535.', { inputMode: 'numeric' })}
+      {field('user', 'User', 'Too long.', {
+        hint: 'Empty where nobody has to sign in.',
+        autoCapitalize: 'none',
+      })}
+      <Field
+        label="Password"
+        hint={settings.hasPassword ? 'Left empty, it stays the one that is kept.' : ''}
+        secureTextEntry
+        autoComplete="off"
+        value={password}
+        onChangeText={setPassword}
+        onSubmitEditing={submit}
+        maxLength={400}
+      />
+      <View style={styles.line}>
+        <Button label="Keep it" disabled={save.isPending} onPress={submit} />
+        <Button label="Leave it" onPress={onDone} />
+      </View>
+      {save.error ? <ProblemNotice code={codeOf(save.error)} /> : null}
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  group: { gap: SPACE.small },
+  line: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
+  link: { minHeight: 44, display: 'flex', alignItems: 'center' },
+  underlined: { textDecorationLine: 'underline' },
+});

@@ -1,0 +1,1 @@
+export { PracticeMailPage as default } from '../features/mail/practice-mail-page';
