@@ -19,6 +19,7 @@ const BESIDE = [
   'screens',
   'server',
   'states',
+  'student-pages',
   'tidy-moves',
   'tidy',
   'touches',

@@ -44,6 +44,7 @@ export const KEYS = {
   bin: ['bin'],
   classes: ['classes'],
   class: (id: string) => ['class', id],
+  classPage: (classId: string) => ['class-page', classId],
   studentPage: (studentId: string) => ['student-page', studentId],
   openings: (handOutId: string) => ['openings', handOutId],
   letters: (handOutId: string) => ['letters', handOutId],

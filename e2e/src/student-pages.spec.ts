@@ -1,5 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import { once } from 'node:events';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { openBrowser, PHONE, WIDE } from './browser';
 import { readCode } from './code';
 import { overhang, tooSmall, violations } from './checks';
@@ -92,6 +95,12 @@ for (const [size, viewport] of [
     const list = page.getByRole('list', { name: 'Who has opened it' });
     await expect(list.getByRole('listitem')).toHaveCount(8);
     await expect(list.getByRole('listitem').last()).toHaveText(/Bram Okafor.*Opened /);
+    // Who was ill has longer.
+    await doWith(page, 'Ines Carrow', 'Until another day…');
+    await page.getByLabel('Closes for Ines Carrow').fill('2031-01-31T18:00');
+    await fine(page);
+    await page.getByRole('button', { name: 'Keep this time' }).click();
+    await expect(page.getByText(/^For Ines Carrow until Friday 31 January/)).toBeVisible();
     await fine(page);
     await demo.server.ask('DELETE', `/api/hand-outs/${link!.id}`);
     for (const one of [teacher, bram, stranger]) {
@@ -218,6 +227,62 @@ for (const [size, viewport] of [
     await fine(page);
     await page.getByRole('button', { name: 'Forget it' }).click();
     await expect(page.getByText(/go to the practice mailbox, and leave/)).toBeVisible();
+    await close();
+  });
+}
+
+for (const [size, viewport] of [
+  ['phone', PHONE],
+  ['wide', WIDE],
+] as const) {
+  test(`a class has a page for its course’s site, and one frame that always shows what is on now, ${size}`, async () => {
+    const { page, close, complaints } = await openBrowser({ viewport });
+    await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+    await at(page, `/classes/${CLASS}`);
+    await doWith(page, CLASS_NAME, 'The class’s page…');
+    const address = await ends(page);
+    await fine(page);
+    await page.getByRole('button', { name: /^Copy the code that shows/ }).click();
+    await expect(page.getByText('Copied.')).toBeVisible();
+    const code = await page.evaluate(() => navigator.clipboard.readText());
+    expect(code).toContain(`${address}/now`);
+    const visitor = await openBrowser({ viewport });
+    await visitor.page.goto(address);
+    await expect(visitor.page.getByRole('heading', { level: 1 })).toHaveText(CLASS_NAME);
+    await expect(visitor.page.getByRole('link', { name: /^Week four: welcome/ })).toBeVisible();
+    await expect(visitor.page.getByText('New', { exact: true })).toHaveCount(0);
+    await fine(visitor.page);
+    // In a page of another site: the player alone, with the film that was put up last.
+    const site = createServer((_, answer) => {
+      answer.setHeader('Content-Type', 'text/html');
+      answer.end(`<!doctype html><title>Our course</title>${code}`);
+    }).listen(0, '127.0.0.1');
+    await once(site, 'listening');
+    const course = `http://127.0.0.1:${(site.address() as AddressInfo).port}/`;
+    const frame = visitor.page.frameLocator('iframe');
+    await visitor.page.goto(course);
+    await expect(frame.getByRole('main', { name: 'Week four: welcome' })).toBeVisible();
+    await frame.getByRole('button', { name: 'Play', exact: true }).click();
+    await expect
+      .poll(() => frame.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime))
+      .toBeGreaterThan(0.3);
+    const { id } = await demo.server.ask<HandOut>('POST', `/api/lessons/${TABLE}/hand-outs`, {
+      size: '720p',
+      grants: [{ whom: { is: 'class', classId: CLASS } }],
+    });
+    await visitor.page.goto(course);
+    await expect(frame.getByRole('main', { name: 'Reading a tide table' })).toBeVisible();
+    await demo.server.ask('DELETE', `/api/hand-outs/${id}`);
+    await page.getByRole('button', { name: 'Take the page away' }).click();
+    await expect(page.getByText(/^The page is taken away\./)).toBeVisible();
+    await visitor.page.goto(course);
+    await expect(frame.getByText('There is no page here (any more).')).toBeVisible();
+    await page.getByRole('button', { name: 'Give it back' }).click();
+    await expect(page.getByTestId('page-address')).toHaveText(address);
+    expect(complaints).toEqual([]);
+    site.closeAllConnections();
+    site.close();
+    await visitor.close();
     await close();
   });
 }

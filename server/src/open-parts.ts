@@ -49,6 +49,7 @@ import {
 import { MOST_MANNERS, mannersSchema, type Manner } from '@under-chalk/core/lesson/manner';
 import { KeptList } from './store/kept-list';
 import { BundleStore } from './store/bundle-store';
+import { ClassPageStore } from './store/class-page-store';
 import { ClassStore } from './store/class-store';
 import { ClassMaterials } from './store/class-materials';
 import { MaterialStore } from './store/material-store';
@@ -78,7 +79,8 @@ export const openParts = async (
   const media = mediaIn(config.folders);
   const grants = new GrantStore(db);
   const studentPages = new StudentPageStore(db, seal);
-  const tokens = new TokenFinder(db, grants, studentPages);
+  const classPages = new ClassPageStore(db, seal);
+  const tokens = new TokenFinder(db, grants, { studentPages, classPages });
   const handOuts = new HandOutStore(db, seal, grants, tokens);
   const accounts = new AccountStore(db);
   const letters = new LetterStore(db, seal);
@@ -172,7 +174,7 @@ export const openParts = async (
       ...{ name: 'manners', schema: mannersSchema, most: MOST_MANNERS, full: 'too-many-manners' },
     }),
     films,
-    ...{ handOuts, grants, studentPages, tokens, letters, postman, mailbox },
+    ...{ handOuts, grants, studentPages, classPages, tokens, letters, postman, mailbox },
     media,
     bin,
     binKeeper,

@@ -19,6 +19,7 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { WayBack } from '../../ui/way-back';
 import { counted } from '../../ui/counted';
+import { ClassPageSheet } from './class-page-sheet';
 import { Enrolling } from './enrolling';
 import { saveAddresses } from './save-addresses';
 import { saveRoster } from './save-roster';
@@ -50,6 +51,7 @@ const Shown = ({ view }: { view: ClassView }) => {
   const { id, name, units, students } = view;
   const [renaming, setRenaming] = useState(false);
   const [gone, setGone] = useState(false);
+  const [paging, setPaging] = useState(false);
   const settle = { onSettled: () => client.invalidateQueries({ queryKey: KEYS.classes }) };
   const away = useMutation({
     mutationFn: () => call('throwClassAway', { params: { classId: id } }),
@@ -95,6 +97,7 @@ const Shown = ({ view }: { view: ClassView }) => {
         <Menu
           of={name}
           items={[
+            { label: 'The class’s page…', onPress: () => setPaging(true) },
             { label: 'Give it another name', onPress: () => setRenaming(true) },
             ...(students.length > 0
               ? [
@@ -114,6 +117,7 @@ const Shown = ({ view }: { view: ClassView }) => {
           ]}
         />
       </View>
+      {paging ? <ClassPageSheet classId={id} name={name} onClose={() => setPaging(false)} /> : null}
       {renaming ? <Renaming view={view} onDone={() => setRenaming(false)} /> : null}
       {error ? <ProblemNotice code={codeOf(error)} /> : null}
       <Enrolling view={view} />

@@ -16,6 +16,7 @@ it.each([
   ['the class Knots', [of('Knots')]],
   ['anyone with the link and the class Knots', [ANYONE, of('Knots')]],
   ['the class Knots, Wen and Ines', [of('Knots'), one('Wen'), one('Ines')]],
+  ['the class Knots', [of('Knots'), { ...one('Wen'), untilAt: '2026-12-04T20:00:00Z' }]],
   ['4 students', [one('Wen'), one('Ines'), one('Bram'), one('Odo')]],
   ['nobody any more', []],
 ])('%s', (words, watchers) => expect(watchersInWords(watchers)).toBe(words));

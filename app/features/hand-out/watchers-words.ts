@@ -12,7 +12,10 @@ const NAMED = 3;
 /** Who may watch, as it would be said: `anyone with the link`, `the class Coastal navigation and Bram Okafor`. */
 export const watchersInWords = (watchers: Watchers): string => {
   const classes = watchers.filter(({ whom }) => whom.is === 'class');
-  const students = watchers.filter(({ whom }) => whom.is === 'student');
+  // Who has only a time of their own is in the class.
+  const isNamed = ({ whom, untilAt }: Watchers[number]) =>
+    whom.is === 'student' && (untilAt === null || classes.length === 0);
+  const students = watchers.filter(isNamed);
   const parts = [
     ...(isForAnyone(watchers) ? ['anyone with the link'] : []),
     ...classes.map(({ name }) => `the class ${name}`),

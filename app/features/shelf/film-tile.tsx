@@ -20,7 +20,7 @@ export const FilmTile = ({ film, large = false }: { film: ShelfFilm; large?: boo
   const theme = useTheme();
   const { token, title, filmUs, opened } = film;
   const name = title || 'A film without a name';
-  const isNew = token !== null && !opened;
+  const isNew = token !== null && opened === false;
   const facts = [formatSpoken(filmUs), stateOf(film)].filter(Boolean).join(' · ');
   const tile = [
     styles.tile,

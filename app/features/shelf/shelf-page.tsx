@@ -38,16 +38,16 @@ export const ShelfPage = ({ pageKey, served }: Props) => {
   );
 };
 
-const Shown = ({ shelf: { name, teacherName, classes, own } }: { shelf: Shelf }) => (
-  <Screen name={`Films for ${name}`} wide>
+const Shown = ({ shelf: { of, name, teacherName, classes, own } }: { shelf: Shelf }) => (
+  <Screen name={of === 'class' ? name : `Films for ${name}`} wide>
     <View style={styles.head}>
-      <Heading level={1}>{`Films for ${name}`}</Heading>
+      <Heading level={1}>{of === 'class' ? name : `Films for ${name}`}</Heading>
       {teacherName ? <Words tone="soft">{`From ${teacherName}`}</Words> : null}
     </View>
     {classes.length === 0 && own.length === 0 ? (
       <Notice
         title="There is nothing here yet."
-        text="What your teacher hands out to you comes here by itself."
+        text="What your teacher hands out comes here by itself."
       />
     ) : null}
     {own.length > 0 ? (
@@ -58,10 +58,10 @@ const Shown = ({ shelf: { name, teacherName, classes, own } }: { shelf: Shelf })
     ) : null}
     {classes.map((one, index) => (
       <View key={`${index} ${one.name}`} style={styles.group}>
-        <Heading level={2}>{one.name}</Heading>
-        {one.now ? <Unit unit={one.now} now /> : null}
+        {of === 'class' ? null : <Heading level={2}>{one.name}</Heading>}
+        {one.now ? <Unit unit={one.now} level={of === 'class' ? 2 : 3} now /> : null}
         {one.units.map((unit) => (
-          <Unit key={unit.name} unit={unit} />
+          <Unit key={unit.name} unit={unit} level={of === 'class' ? 2 : 3} />
         ))}
       </View>
     ))}
@@ -69,11 +69,19 @@ const Shown = ({ shelf: { name, teacherName, classes, own } }: { shelf: Shelf })
 );
 
 /** Films of a unit; what is on now says so. */
-const Unit = ({ unit: { name, films }, now = false }: { unit: ShelfUnit; now?: boolean }) => {
+const Unit = ({
+  unit: { name, films },
+  level,
+  now = false,
+}: {
+  unit: ShelfUnit;
+  level: 2 | 3;
+  now?: boolean;
+}) => {
   const heading = name === '' ? (now ? 'Now' : 'More films') : now ? `Now: ${name}` : name;
   return (
     <View style={styles.unit}>
-      <Heading level={3}>{heading}</Heading>
+      <Heading level={level}>{heading}</Heading>
       <Tiles films={films} of={heading} large={now} />
     </View>
   );

@@ -30,6 +30,7 @@ describe('endpoints', () => {
         'session',
         'setUp',
         'shelf',
+        'shelfFeed',
         'signIn',
         'watch',
         'watchCover',

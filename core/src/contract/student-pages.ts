@@ -13,8 +13,10 @@ const shelfFilmSchema = z.object({
   opensAt: z.string().nullable(),
   /** Until when it can be watched; null: with no end. */
   untilAt: z.string().nullable(),
-  /** They have opened it. */
-  opened: z.boolean(),
+  /** They have opened it; on a class's page nobody knows: null. */
+  opened: z.boolean().nullable(),
+  /** When it was put up, ISO 8601. */
+  upAt: z.string(),
 });
 export type ShelfFilm = z.infer<typeof shelfFilmSchema>;
 
@@ -25,8 +27,10 @@ const shelfUnitSchema = z.object({
 });
 export type ShelfUnit = z.infer<typeof shelfUnitSchema>;
 
-/** A student's page: their films, by class. */
+/** A page of films: a student's, by class; or a class's. */
 export const shelfSchema = z.object({
+  of: z.enum(['student', 'class']),
+  /** Of the student, or of the class. */
   name: z.string(),
   teacherName: z.string(),
   classes: z.array(
@@ -60,12 +64,23 @@ export const studentPageSchema = z.object({
 });
 export type StudentPage = z.infer<typeof studentPageSchema>;
 
+const byClass = z.object({ classId: idSchema });
+
+/** What a teacher knows of a class's page. */
+export const classPageSchema = z.object({
+  classId: idSchema,
+  /** As of a student's. */
+  key: z.string().nullable(),
+  away: z.boolean(),
+});
+export type ClassPage = z.infer<typeof classPageSchema>;
+
 export const STUDENT_PAGES = define({
   studentPages: {
     method: 'post',
     path: '/api/classes/:classId/pages',
     summary: 'The pages of a class’s students, by name; who has none is given one.',
-    params: z.object({ classId: idSchema }),
+    params: byClass,
     answer: z.array(studentPageSchema),
   },
   studentPage: {
@@ -99,10 +114,43 @@ export const STUDENT_PAGES = define({
     body: z.object({ asked: z.boolean() }),
     answer: studentPageSchema,
   },
+  classPage: {
+    method: 'post',
+    path: '/api/classes/:classId/page',
+    summary:
+      'A class’s page, for a course’s site: whoever has its address may watch what is for the class. Given, if there is none.',
+    params: byClass,
+    answer: classPageSchema,
+  },
+  renewClassPage: {
+    method: 'post',
+    path: '/api/classes/:classId/page/renew',
+    summary: 'Give a class’s page another address. The one that it had leads nowhere from then on.',
+    params: byClass,
+    answer: classPageSchema,
+  },
+  openClassPage: {
+    method: 'post',
+    path: '/api/classes/:classId/page/open',
+    summary: 'Take a class’s page away, or give it back under its address.',
+    params: byClass,
+    body: z.object({ open: z.boolean() }),
+    answer: classPageSchema,
+  },
+  shelfFeed: {
+    method: 'get',
+    path: '/api/shelf/:key/feed.:form',
+    summary:
+      'What is on a page, newest first, for programs that look for what is new (Atom, JSON Feed).',
+    params: byKey.extend({ form: z.enum(['atom', 'json']) }),
+    file: 'application/atom+xml',
+    from: 'person',
+  },
   shelf: {
     method: 'get',
     path: '/api/shelf/:key',
-    summary: 'A student’s own page: all that they may watch, by class and unit.',
+    summary:
+      'A student’s own page, or a class’s: all that may be watched there, by class and unit.',
     params: byKey,
     answer: shelfSchema,
     from: 'person',

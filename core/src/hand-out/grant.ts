@@ -35,3 +35,28 @@ export const whomKey = (whom: Whom): string => {
 };
 
 export const ANYONE: Grant = { whom: { is: 'anyone' }, fromAt: null, untilAt: null };
+
+const isOf =
+  (studentId: string) =>
+  ({ whom }: Grant) =>
+    whom.is === 'student' && whom.studentId === studentId;
+
+/** Until when one student alone may watch; null: as the others may. */
+export const ownTimeOf = (grants: readonly Grant[], studentId: string): string | null =>
+  grants.find(isOf(studentId))?.untilAt ?? null;
+
+/**
+ * Grants by which one student may watch until a time of their own; null: as the others may. Who is named only for the time is named no
+ * more when it goes, as long as it is for others too.
+ */
+export const withOwnTime = (
+  grants: readonly Grant[],
+  studentId: string,
+  untilAt: string | null,
+): Grant[] => {
+  const others = grants.filter((grant) => !isOf(studentId)(grant));
+  const one = grants.find(isOf(studentId));
+  const isInOthers = others.some(({ whom }) => whom.is !== 'student');
+  if (untilAt === null && isInOthers) return others;
+  return [...others, { whom: { is: 'student', studentId }, fromAt: one?.fromAt ?? null, untilAt }];
+};

@@ -85,6 +85,19 @@ describe('who', () => {
   });
 });
 
+describe('by a class’s own page', () => {
+  const asking: Asking = { is: 'class', classId: 'coastal' };
+  it.each<[string, readonly Grant[], Verdict]>([
+    ['what is for anyone', [ANYONE], 'open'],
+    ['what is for the class', [toClass('coastal')], 'open'],
+    ['not what is for another class', [toClass('knots')], 'not-theirs'],
+    ['not what is for a student, whoever it is', [toStudent('wen')], 'not-theirs'],
+    ['what is for the class, until it is over', [toClass('coastal', null, EARLY)], 'over'],
+  ])('%s', (_, grants, is) =>
+    expect(mayWatch(asking, { ...OF_ANYONE, grants }, Date.parse(NOON)).is).toBe(is),
+  );
+});
+
 describe('a grant with times of its own', () => {
   const closed: Openness = { ...OF_ANYONE, untilAt: NOON };
   it.each<[string, Openness, Asking, string, Verdict, string | null]>([

@@ -11,9 +11,10 @@ export interface Openness {
   readonly grants: readonly Grant[];
 }
 
-/** Who asks: somebody with the link, or a student by an address of their own. */
+/** Who asks: somebody with the link, whoever comes by a class's own page, or a student by an address of their own. */
 export type Asking =
   | { readonly is: 'link' }
+  | { readonly is: 'class'; readonly classId: string }
   | {
       readonly is: 'student';
       readonly studentId: string;
@@ -33,9 +34,10 @@ export interface MayWatch {
 const isFor = ({ whom }: Grant, asking: Asking): boolean => {
   if (whom.is === 'anyone') return true;
   if (asking.is === 'link') return false;
-  return whom.is === 'class'
-    ? asking.classIds.includes(whom.classId)
-    : whom.studentId === asking.studentId;
+  if (whom.is === 'student') return asking.is === 'student' && whom.studentId === asking.studentId;
+  return asking.is === 'class'
+    ? whom.classId === asking.classId
+    : asking.classIds.includes(whom.classId);
 };
 
 /** Of a stretch of time: it opens at the very moment that it says, and closes at it. */

@@ -32,6 +32,7 @@ import type { KeptList } from '../store/kept-list';
 import type { GrantStore } from '../store/grant-store';
 import type { StudentPageStore } from '../store/student-page-store';
 import type { TokenFinder } from '../store/token-finder';
+import type { ClassPageStore } from '../store/class-page-store';
 import type { ClassStore } from '../store/class-store';
 import type { ClassMaterials } from '../store/class-materials';
 import type { MaterialStore } from '../store/material-store';
@@ -54,6 +55,7 @@ export interface Parts {
   readonly handOuts: HandOutStore;
   readonly grants: GrantStore;
   readonly studentPages: StudentPageStore;
+  readonly classPages: ClassPageStore;
   readonly tokens: TokenFinder;
   readonly letters: LetterStore;
   readonly postman: Postman;

@@ -44,14 +44,15 @@ const WATCHED: RouteHeaders = {
 /** A student's own page: it stands in no other's, and asks for nothing. */
 const THEIR_PAGE: RouteHeaders = { ...WATCHED, framedBy: "'none'" };
 
-/** What differs by route; the first that the path begins with. */
-const BY_ROUTE: readonly (readonly [begins: string, headers: RouteHeaders])[] = [
-  ['/w/', WATCHED],
-  ['/s/', THEIR_PAGE],
+/** What differs by route; the first that the path is of. */
+const BY_ROUTE: readonly (readonly [path: RegExp, headers: RouteHeaders])[] = [
+  [/^\/w\//, WATCHED],
+  [/^\/s\/[^/]+\/now$/, WATCHED],
+  [/^\/s\//, THEIR_PAGE],
 ];
 
 const headersOf = (path: string): RouteHeaders =>
-  BY_ROUTE.find(([begins]) => path.startsWith(begins))?.[1] ?? OWN;
+  BY_ROUTE.find(([of]) => of.test(path))?.[1] ?? OWN;
 
 /** A year, in seconds: browsers that came by TLS once come by nothing else (RFC 6797). */
 const HSTS = 'max-age=31536000';

@@ -30,6 +30,10 @@ const STATES: Partial<Record<Watch['state'], string>> = {
   cancelled: 'The film is not here yet. Try again later.',
 };
 
+/** What stands in a frame of another page as long as there is no film for it. It needs no script. */
+export const nothingHtml = (sentence: string): string =>
+  `<!doctype html><html lang="en"><head><meta charset="utf-8" /><title>Under Chalk</title></head><body><p>${escapedHtml(sentence)}</p></body></html>`;
+
 /** A student's own page as it is served: whose it is can be read before any script has come, and what is on it goes along. */
 export const shelfHtml = (template: string, shelf: Shelf | 'number-needed' | 'no-page'): string => {
   const head = '<title>Your films · Under Chalk</title>';
@@ -38,7 +42,7 @@ export const shelfHtml = (template: string, shelf: Shelf | 'number-needed' | 'no
       ? shelf === 'no-page'
         ? [ERRORS[shelf].sentence, ERRORS[shelf].next]
         : [ERRORS[shelf].sentence, 'Type the six digits that your teacher gave you.']
-      : [`Films for ${shelf.name}`, shelf.teacherName];
+      : [shelf.of === 'class' ? shelf.name : `Films for ${shelf.name}`, shelf.teacherName];
   const served = `<main class="served"><h1>${escapedHtml(words[0]!)}</h1><p>${escapedHtml(words[1]!)}</p></main>`;
   const data =
     typeof shelf === 'string'

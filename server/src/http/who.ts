@@ -2,8 +2,8 @@ import type { Endpoint } from '@under-chalk/core/contract/endpoint';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { mayWatch, type MayWatch } from '@under-chalk/core/hand-out/may-watch';
 import type { StoredHandOut } from '../store/hand-out-store';
-import type { Person, StudentPageStore } from '../store/student-page-store';
-import { askingOf, type TokenFinder } from '../store/token-finder';
+import type { Person } from '../store/student-page-store';
+import { askingOf, type TokenFinder, type Visitor } from '../store/token-finder';
 import type { State } from './context';
 import { hasToldNumber } from './number-told';
 
@@ -21,10 +21,10 @@ export interface Student {
   readonly person: Person | null;
 }
 
-/** A student on their own page. */
+/** A student on their own page, or somebody on a class's. */
 export interface OnTheirPage {
   readonly is: 'person';
-  readonly person: Person;
+  readonly visitor: Visitor;
 }
 
 /** Who is asking. */
@@ -67,29 +67,24 @@ const letIn = ({ is, when }: MayWatch): void => {
   }
 };
 
-export const doorOf = ({
-  tokens,
-  studentPages,
-}: {
-  readonly tokens: TokenFinder;
-  readonly studentPages: StudentPageStore;
-}): Door => {
-  const known = (state: State, person: Person): Person => {
-    if (!hasToldNumber(state, person)) throw new TellableError('number-needed');
-    return person;
+export const doorOf = ({ tokens }: { readonly tokens: TokenFinder }): Door => {
+  const known = (state: State, visitor: Visitor): Visitor => {
+    if (!hasToldNumber(state, visitor)) throw new TellableError('number-needed');
+    return visitor;
   };
   return async (state, from, params) => {
     if (from === 'student') {
       const found = await tokens.find(params?.['token'] ?? '');
       if (!found) throw new TellableError('not-found', 'hand-out');
-      const person = found.person && known(state, found.person);
-      letIn(mayWatch(askingOf(person), found.openness, Date.now()));
+      const visitor = found.visitor && known(state, found.visitor);
+      letIn(mayWatch(askingOf(visitor), found.openness, Date.now()));
+      const person = visitor?.is === 'student' ? visitor : null;
       return { is: 'student', handOut: found.handOut, person };
     }
     if (from === 'person') {
-      const person = await studentPages.personWith(params?.['key'] ?? '');
-      if (!person) throw new TellableError('no-page');
-      return { is: 'person', person: known(state, person) };
+      const visitor = await tokens.visitorWith(params?.['key'] ?? '');
+      if (!visitor) throw new TellableError('no-page');
+      return { is: 'person', visitor: known(state, visitor) };
     }
     if (state.teacher) return { is: 'teacher', session: state.session };
     if (from === 'anyone') return { is: 'anyone' };

@@ -1,6 +1,6 @@
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { HandOut, Opening } from '@under-chalk/core/contract/hand-outs';
-import type { Shelf, StudentPage } from '@under-chalk/core/contract/student-pages';
+import type { ClassPage, Shelf, StudentPage } from '@under-chalk/core/contract/student-pages';
 import type { Grant } from '@under-chalk/core/hand-out/grant';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
@@ -95,8 +95,8 @@ describe('who may watch', () => {
   const STUDENTS = ['Wen', 'Ines', 'Bram', 'Odo'];
   /** Who has what; said by hand, and not by what decides. */
   const GRANTS: readonly (readonly [string, () => Grant[], readonly string[]])[] = [
-    ['anyone', () => [TO_ANYONE], ['link', 'Wen', 'Ines', 'Bram', 'Odo']],
-    ['the class', () => [toClass(COASTAL)], ['Wen', 'Ines']],
+    ['anyone', () => [TO_ANYONE], ['link', 'class', 'Wen', 'Ines', 'Bram', 'Odo']],
+    ['the class', () => [toClass(COASTAL)], ['class', 'Wen', 'Ines']],
     ['another class', () => [toClass(KNOTS)], ['Wen', 'Bram']],
     ['one student', () => [toStudent('Ines')], ['Ines']],
     ['students', () => [toStudent('Ines'), toStudent('Bram')], ['Ines', 'Bram']],
@@ -151,7 +151,9 @@ describe('who may watch', () => {
       addresses.set(name, film!.token!);
     }
     await ask('POST', `/api/classes/${COASTAL}/students/${ids['Odo']}/leave`);
-    expect(new Set(addresses.values()).size).toBe(5);
+    const { key } = await ask('POST', `/api/classes/${COASTAL}/page`);
+    addresses.set('class', filmsOf(await ask('GET', `/api/shelf/${key}`))[0]!.token!);
+    expect(new Set(addresses.values()).size).toBe(6);
     const film = async () => (await ask('GET', '/api/lessons/lesson-tides/films'))[0].state;
     while ((await film()) !== 'done') await new Promise((resolve) => setTimeout(resolve, 100));
     const { stream } = await ask('GET', `/api/watch/${link}`);
@@ -177,7 +179,7 @@ describe('who may watch', () => {
       }
     }
     expect(failures).toEqual([]);
-    expect(cases).toBe(7 * 5 * 5 * 10);
+    expect(cases).toBe(7 * 5 * 6 * 10);
     await ask('DELETE', `/api/hand-outs/${id}`);
   });
 
@@ -239,7 +241,7 @@ describe('a student’s page', () => {
         films: [
           {
             ...{ token: null, title: 'Set and drift', filmUs: 3_000_000, opensAt },
-            ...{ untilAt: null, opened: false },
+            ...{ untilAt: null, opened: false, upAt: opensAt },
           },
         ],
       },
@@ -376,6 +378,79 @@ describe('a student’s page', () => {
       return [...rows.flat(), ...(await db('grants').where({ whom_id: ids['Ines'] }))];
     });
     expect(left).toEqual([]);
+  });
+});
+
+describe('a class’s page', () => {
+  const page = (): Promise<ClassPage> => ask('POST', `/api/classes/${COASTAL}/page`);
+  const get = (path: string) => fetch(server.url + path, { redirect: 'manual' });
+  const drift = async () => (await ask('GET', '/api/lessons/lesson-drift/hand-outs'))[0] as HandOut;
+
+  it('has what is for the class, and nothing that is for some of it alone', async () => {
+    const alone = await handOut('lesson-tides', toStudent('Wen'));
+    const { key } = await page();
+    expect(await page()).toEqual({ classId: COASTAL, key, away: false });
+    const shelf: Shelf = await ask('GET', `/api/shelf/${key}`);
+    expect([shelf.of, shelf.name]).toEqual(['class', 'Coastal navigation']);
+    expect(filmsOf(shelf).map(({ title, opened }) => [title, opened])).toEqual([
+      ['Set and drift', null],
+      ['Tide heights', null],
+    ]);
+    const [film] = filmsOf(shelf);
+    expect((await get(`/api/watch/${film!.token}`)).status).toBe(200);
+    // Nobody is known by it: nothing is written down.
+    const { stream } = await ask('GET', `/api/watch/${film!.token}`);
+    const before = (await drift()).opened;
+    await get(`/api/watch/${film!.token}/stream/${stream}/film.m3u8`);
+    expect((await drift()).opened).toEqual(before);
+    // What is taken from the class is gone from its page, and by the address that it had there.
+    const { id } = await drift();
+    await ask('POST', `/api/hand-outs/${id}/watchers`, { grants: [toStudent('Wen')] });
+    expect((await get(`/api/watch/${film!.token}`)).status).toBe(403);
+    await ask('POST', `/api/hand-outs/${id}/watchers`, { grants: [toClass(COASTAL)] });
+    await ask('DELETE', `/api/hand-outs/${alone.id}`);
+  });
+
+  it('is told to programs, newest first: Atom and JSON Feed', async () => {
+    const { key } = await page();
+    const atom = await get(`/api/shelf/${key}/feed.atom`);
+    expect(atom.headers.get('Content-Type')).toMatch(/^application\/atom\+xml/);
+    const titles = [...(await atom.text()).matchAll(/<title>(.*)<\/title>/g)].map(([, one]) => one);
+    expect(titles).toEqual(['Coastal navigation', 'Set and drift', 'Tide heights']);
+    const json = await get(`/api/shelf/${key}/feed.json`);
+    const { items } = (await json.json()) as { items: { url: string; image: string }[] };
+    expect(items).toHaveLength(2);
+    for (const address of [items[0]!.url, items[0]!.image])
+      expect(address.startsWith(`${server.url}/`)).toBe(true);
+    expect((await fetch(items[0]!.image)).headers.get('Content-Type')).toBe('image/jpeg');
+    expect((await get(`/api/shelf/${key}/feed.xml`)).status).toBe(404);
+  });
+
+  it('leads nowhere when it is renewed, taken away, or its class is', async () => {
+    const { key } = await page();
+    const token = filmsOf(await ask('GET', `/api/shelf/${key}`))[0]!.token!;
+    const both = async () => [
+      (await get(`/api/shelf/${key}`)).status,
+      (await get(`/api/watch/${token}`)).status,
+    ];
+    expect(await both()).toEqual([200, 200]);
+    await ask('POST', `/api/classes/${COASTAL}/page/open`, { open: false });
+    expect(await both()).toEqual([404, 404]);
+    await ask('POST', `/api/classes/${COASTAL}/page/open`, { open: true });
+    expect(await both()).toEqual([200, 200]);
+    await ask('POST', `/api/classes/${COASTAL}/throw-away`);
+    expect(await both()).toEqual([404, 404]);
+    expect((await server.ask('POST', `/api/classes/${COASTAL}/page`)).status).toBe(404);
+    await ask('POST', `/api/classes/${COASTAL}/bring-back`);
+    expect(await both()).toEqual([200, 200]);
+    const renewed: ClassPage = await ask('POST', `/api/classes/${COASTAL}/page/renew`);
+    expect(renewed.key).not.toBe(key);
+    expect(await both()).toEqual([404, 404]);
+    // It asks for no number, and takes none.
+    const given = await server.ask('POST', `/api/shelf/${renewed.key}/number`, {
+      number: '123456',
+    });
+    expect(given.status).toBe(404);
   });
 });
 

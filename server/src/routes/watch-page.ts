@@ -8,9 +8,9 @@ import { ERRORS } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import type { Parts, State } from '../http/context';
 import { originOf } from '../http/security';
-import { shelfHtml, watchHtml } from '../http/watch-html';
+import { nothingHtml, shelfHtml, watchHtml } from '../http/watch-html';
 import type { Door } from '../http/who';
-import { shelfFor } from './student-pages';
+import { filmOnNow, shelfFor } from '../jobs/shelf-for';
 import { watchFor } from './watch';
 
 /** Why there is no page to be seen: it asks for a number, or is none. */
@@ -48,13 +48,29 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
   const shelfTold = async (ctx: Context, key: string): Promise<Shelf | (typeof SHUT)[number]> => {
     try {
       const who = await door(ctx.state as State, 'person', { key });
-      return who.is === 'person' ? await shelfFor(parts, who.person) : 'no-page';
+      return who.is === 'person' ? await shelfFor(parts, who.visitor) : 'no-page';
     } catch (error) {
       const shut = SHUT.find((code) => code === (error as { code?: string }).code);
       if (shut) return shut;
       throw error;
     }
   };
+
+  // One address for good, for a course's page: what is on now.
+  router.get('/s/:key/now', async (ctx) => {
+    const shelf = await shelfTold(ctx as unknown as Context, String(ctx['params'].key));
+    const film = typeof shelf === 'string' ? undefined : filmOnNow(shelf);
+    ctx.set('Cache-Control', 'no-store');
+    if (film) {
+      ctx.redirect(`/w/${film.token}`);
+      return;
+    }
+    ctx.status = shelf === 'no-page' ? ERRORS[shelf].status : 200;
+    ctx.type = 'html';
+    ctx.body = nothingHtml(
+      typeof shelf === 'string' ? ERRORS[shelf].sentence : 'There is nothing here yet.',
+    );
+  });
 
   router.get('/s/:key', async (ctx) => {
     const shelf = await shelfTold(ctx as unknown as Context, String(ctx['params'].key));

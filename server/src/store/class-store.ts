@@ -216,6 +216,8 @@ export class ClassStore {
       const due = trx('classes').where('removed_at', '<', before).select('id');
       await trx('class_students').whereIn('class_id', due.clone()).delete();
       await trx('grants').where({ whom: 'class' }).whereIn('whom_id', due.clone()).delete();
+      for (const table of ['passes', 'class_pages'])
+        await trx(table).whereIn('class_id', due.clone()).delete();
       await trx('class_students').where('left_at', '<', before).delete();
       await due.clone().clearSelect().delete();
       const inNone: string[] = await trx('students')

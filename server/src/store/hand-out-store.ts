@@ -1,8 +1,7 @@
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
 import { ANYONE, type Grant } from '@under-chalk/core/hand-out/grant';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import type { GivenFilm } from '@under-chalk/core/contract/hand-outs';
+import type { GivenFilm, HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import * as z from 'zod';
@@ -245,8 +244,11 @@ export class HandOutStore {
       .pluck('film_id');
   }
 
-  /** Those that a student may be shown: of films and lessons that are there, granted to them or to one of their classes; newest first. */
-  async ofStudent(studentId: string, classIds: readonly string[]): Promise<ShelvedHandOut[]> {
+  /**
+   * Those that may be shown on a page: of films and lessons that are there, granted to the student or to one of the classes; newest
+   * first.
+   */
+  async onPage(studentId: string | null, classIds: readonly string[]): Promise<ShelvedHandOut[]> {
     const theirs = this.#db('grants')
       .where({ whom: 'student', whom_id: studentId })
       .orWhere((query) => query.where({ whom: 'class' }).whereIn('whom_id', [...classIds]))

@@ -4,6 +4,7 @@ import { isFound } from '@under-chalk/core/lesson/cover';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { FREE_DESTINATION_ID } from '@under-chalk/core/destination/destination';
 import type { Knex } from 'knex';
+import { LRUCache } from 'lru-cache';
 
 /** What of a row is computed from the lesson, and kept. */
 const summarySchema = lessonRowSchema.omit({
@@ -103,11 +104,24 @@ const rowsOf = (db: Knex, ids?: readonly string[]): Promise<Row[]> =>
       stateColumn(db, SUMMARY_VERSION),
     );
 
+/** Summaries that have been read already, by lesson, with what each was made of. */
+export type ReadSummaries = LRUCache<string, { readonly of: string; readonly summary: Summary }>;
+
+/** Most lessons whose summaries are held. */
+export const readSummaries = (): ReadSummaries => new LRUCache({ max: 10_000 });
+
 /** The summary that is kept; null where it is out of date, or can't be read. */
-const keptSummary = ({ summary, summary_of, state }: Row): Summary | null => {
+const keptSummary = (
+  { id, summary, summary_of, state }: Row,
+  read: ReadSummaries,
+): Summary | null => {
   if (summary === null || summary_of !== state) return null;
+  const held = read.get(id);
+  if (held?.of === state) return held.summary;
   try {
-    return summarySchema.parse(JSON.parse(summary));
+    const kept = summarySchema.parse(JSON.parse(summary));
+    read.set(id, { of: state, summary: kept });
+    return kept;
   } catch {
     return null;
   }
@@ -119,12 +133,14 @@ const keptSummary = ({ summary, summary_of, state }: Row): Summary | null => {
  *
  * @param lessonNow reads a lesson whose summary is out of date
  * @param onUnreadable told of a lesson that can't be read; it is in the list without its title
+ * @param read what has been read before; more comes to it
  * @param ids only these, where they are given
  */
 export const lessonRows = async (
   db: Knex,
   lessonNow: (id: string) => Promise<Lesson>,
   onUnreadable: (id: string, error: unknown) => void,
+  read: ReadSummaries,
   ids?: readonly string[],
 ): Promise<LessonRow[]> => {
   const list: LessonRow[] = [];
@@ -136,7 +152,7 @@ export const lessonRows = async (
       bytes: row.bytes,
     };
     try {
-      let summary = keptSummary(row);
+      let summary = keptSummary(row, read);
       if (!summary) {
         summary = summarySchema.parse(summaryOf(await lessonNow(row.id)));
         await db('lessons')

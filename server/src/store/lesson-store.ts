@@ -21,7 +21,7 @@ import { movedTo } from '@under-chalk/core/lesson/placement';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import { newId } from './ids';
-import { lessonRows } from './lesson-rows';
+import { lessonRows, readSummaries } from './lesson-rows';
 import type { TakeStore } from './take-store';
 
 interface EditRow {
@@ -41,6 +41,7 @@ const MOST_HELD = 300_000;
 export class LessonStore {
   readonly #db: Knex;
   readonly #takes: TakeStore;
+  readonly #summaries = readSummaries();
   readonly #histories = new LRUCache<string, History>({
     maxSize: MOST_HELD,
     sizeCalculation: (history) => history.entries.length + 1,
@@ -267,6 +268,12 @@ export class LessonStore {
     onUnreadable: (id: string, error: unknown) => void,
     ids?: readonly string[],
   ): Promise<LessonRow[]> {
-    return lessonRows(this.#db, async (id) => (await this.view(id)).lesson, onUnreadable, ids);
+    return lessonRows(
+      this.#db,
+      async (id) => (await this.view(id)).lesson,
+      onUnreadable,
+      this.#summaries,
+      ids,
+    );
   }
 }

@@ -268,9 +268,19 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
         table.text('taken_away_at');
         table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
       })
+      .createTable('class_pages', (table) => {
+        table.text('class_id').primary().references('classes.id');
+        table.text('token_hash').notNullable().unique();
+        table.text('token_sealed').notNullable();
+        table.text('given_at').notNullable();
+        table.text('taken_away_at');
+        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      })
       .createTable('passes', (table) => {
         table.text('token_hash').primary();
-        table.text('student_id').notNullable().references('students.id').index();
+        /** Whose page it is on: a student's, or a class's. */
+        table.text('student_id').references('students.id').index();
+        table.text('class_id').references('classes.id').index();
         table.text('hand_out_id').notNullable().references('hand_outs.id').index();
         table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
       })

@@ -4,6 +4,7 @@ import type { Knex } from 'knex';
 import { randomInt } from 'node:crypto';
 import { hashOf, newToken } from './ids';
 import type { LinkSeal } from './link-seal';
+import { passesOn } from './passes';
 
 interface StoredPage {
   readonly student_id: string;
@@ -15,6 +16,7 @@ interface StoredPage {
 
 /** A student who comes by an address of their own. */
 export interface Person {
+  readonly is: 'student';
   readonly studentId: string;
   readonly name: string;
   /** The classes that they are in now. */
@@ -138,7 +140,7 @@ export class StudentPageStore {
       .pluck('class_id');
     const { number_sealed: sealed, token_hash: pageHash } = row;
     return {
-      ...{ studentId: row.student_id, name: row.name, classIds, pageHash },
+      ...{ is: 'student', studentId: row.student_id, name: row.name, classIds, pageHash },
       number:
         sealed === null
           ? null
@@ -202,22 +204,8 @@ export class StudentPageStore {
     return person && row ? { person, handOutId: row.hand_out_id } : undefined;
   }
 
-  /** Addresses of films for a student alone, in the order of the hand-outs: the same ones each time, until the page's is renewed. */
-  async passes({ studentId, pageHash }: Person, handOutIds: readonly string[]): Promise<string[]> {
-    const tokens = handOutIds.map((id) => this.#seal.tokenFor('pass', pageHash, id));
-    const rows = tokens.map((token, index) => ({
-      ...{ token_hash: hashOf(token), student_id: studentId, hand_out_id: handOutIds[index]! },
-    }));
-    const known = new Set<string>(
-      await this.#db('passes').where({ student_id: studentId }).pluck('token_hash'),
-    );
-    const missing = rows.filter(({ token_hash }) => !known.has(token_hash));
-    // As many as one statement takes of values.
-    for (let at = 0; at < missing.length; at += 100)
-      await this.#db('passes')
-        .insert(missing.slice(at, at + 100))
-        .onConflict('token_hash')
-        .ignore();
-    return tokens;
+  /** Addresses of films for a student alone ({@link passesOn}). */
+  passes({ studentId, pageHash }: Person, handOutIds: readonly string[]): Promise<string[]> {
+    return passesOn(this.#db, this.#seal, { student_id: studentId }, pageHash, handOutIds);
   }
 }

@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import type { GrantStore } from './grant-store';
 import type { StoredHandOut } from './hand-out-store';
+import type { ClassPageStore, ClassVisitor } from './class-page-store';
 import { hashOf } from './ids';
 import type { Person, StudentPageStore } from './student-page-store';
 
@@ -10,31 +11,37 @@ import type { Person, StudentPageStore } from './student-page-store';
 export interface Found {
   readonly handOut: StoredHandOut;
   readonly openness: Openness;
-  /** The student whose address it is; null: it is the link itself. */
-  readonly person: Person | null;
+  /** On whose page the address is; null: it is the link itself. */
+  readonly visitor: Visitor | null;
 }
 
 /** What a student's address leads to is held for as long as a class opens it, ms. Whatever changes it forgets it. */
 const HELD_MS = 1_000;
 const MOST_HELD = 2_000;
 
-/** A student, as whoever decides knows them. */
-export const askingOf = (person: Person | null): Asking =>
-  person === null
-    ? { is: 'link' }
-    : { is: 'student', studentId: person.studentId, classIds: person.classIds };
+/** Whoever comes by a page of films: a student by their own, or somebody by a class's. */
+export type Visitor = Person | ClassVisitor;
+
+/** A visitor, as whoever decides knows them. */
+export const askingOf = (visitor: Visitor | null): Asking => visitor ?? { is: 'link' };
 
 /** Finds what the address of a film leads to: a link, or a student's own address of it. It decides nothing. */
 export class TokenFinder {
   readonly #db: Knex;
   readonly #grants: GrantStore;
-  readonly #pages: StudentPageStore;
+  readonly #students: StudentPageStore;
+  readonly #classes: ClassPageStore;
   readonly #held = new LRUCache<string, Found>({ max: MOST_HELD, ttl: HELD_MS });
 
-  constructor(db: Knex, grants: GrantStore, pages: StudentPageStore) {
+  constructor(
+    db: Knex,
+    grants: GrantStore,
+    { studentPages, classPages }: { studentPages: StudentPageStore; classPages: ClassPageStore },
+  ) {
     this.#db = db;
     this.#grants = grants;
-    this.#pages = pages;
+    this.#students = studentPages;
+    this.#classes = classPages;
   }
 
   /** Forgets what addresses lead to: something has been changed. */
@@ -53,7 +60,7 @@ export class TokenFinder {
 
   async #look(token: string): Promise<Found | undefined> {
     const link = await this.#handOut({ token_hash: hashOf(token) });
-    const pass = link ? undefined : await this.#pages.byPass(token);
+    const pass = link ? undefined : await this.#pass(token);
     const handOut = link ?? (pass && (await this.#handOut({ 'hand_outs.id': pass.handOutId })));
     if (!handOut) return undefined;
     const { id, taken_back_at, from_at, until_at } = handOut;
@@ -61,8 +68,18 @@ export class TokenFinder {
     return {
       handOut,
       openness: { takenBackAt: taken_back_at, fromAt: from_at, untilAt: until_at, grants },
-      person: pass?.person ?? null,
+      visitor: pass?.visitor ?? null,
     };
+  }
+
+  async #pass(token: string): Promise<{ visitor: Visitor; handOutId: string } | undefined> {
+    const own = await this.#students.byPass(token);
+    return own ? { visitor: own.person, handOutId: own.handOutId } : this.#classes.byPass(token);
+  }
+
+  /** Whose page an address leads to; undefined where there is none (any more). */
+  async visitorWith(key: string): Promise<Visitor | undefined> {
+    return (await this.#students.personWith(key)) ?? this.#classes.visitorWith(key);
   }
 
   #handOut(which: object): Promise<StoredHandOut | undefined> {
