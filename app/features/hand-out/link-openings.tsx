@@ -91,7 +91,9 @@ const OwnTime = ({
     );
   return (
     <View style={styles.open}>
-      <MomentField label={`Closes for ${name}`} value={until} onChange={setUntil} />
+      <View style={styles.line}>
+        <MomentField label={`Closes for ${name}`} value={until} onChange={setUntil} />
+      </View>
       <View style={styles.line}>
         <Button
           small
