@@ -16,6 +16,7 @@ export const LinkWatchers = ({ handOut, onDone }: { handOut: HandOut; onDone: ()
     <View style={styles.group}>
       <WatchersChoice
         grants={handOut.watchers.map(({ whom, fromAt, untilAt }) => ({ whom, fromAt, untilAt }))}
+        named={handOut.watchers}
         className={lesson.decisions.plan.className}
         disabled={letWatch.isPending}
         onChange={(grants) => letWatch.mutate({ handOutId: handOut.id, grants })}

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { folded } from '@under-chalk/core/class/class';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { whomKey, type Grant, type Whom } from '@under-chalk/core/hand-out/grant';
 import { useClass, useClasses } from '../../data/queries';
 import { CheckRow } from '../../ui/check-row';
@@ -17,12 +18,22 @@ interface Props {
   /** The class that the lesson is of, by its name: it stands first, and its students are offered. */
   readonly className: string;
   readonly disabled?: boolean;
+  /** Names of those who are chosen already, also of students of other classes; where there are such. */
+  readonly named?: HandOut['watchers'];
   /** Never with nobody. */
   readonly onChange: (grants: Grant[]) => void;
 }
 
+const isStudent = ({ whom }: { readonly whom: Whom }): boolean => whom.is === 'student';
+
 /** Who may watch: anyone with the link, classes, single students; as many of them as are wanted. */
-export const WatchersChoice = ({ grants, className, disabled = false, onChange }: Props) => {
+export const WatchersChoice = ({
+  grants,
+  className,
+  disabled = false,
+  named = [],
+  onChange,
+}: Props) => {
   const { data: classes = [] } = useClasses();
   const inOrder = [...classes].sort(
     (a, b) => Number(b.name === className) - Number(a.name === className),
@@ -55,8 +66,17 @@ export const WatchersChoice = ({ grants, className, disabled = false, onChange }
         row({ is: 'class', classId: id }, `The class ${name}`, counted(students, 'student')),
       )}
       {first && first.students > 0 ? (
-        <OneByOne key={first.id} classId={first.id} name={first.name} row={row} chosen={chosen} />
-      ) : null}
+        <OneByOne
+          key={first.id}
+          classId={first.id}
+          name={first.name}
+          row={row}
+          chosen={chosen}
+          named={named}
+        />
+      ) : (
+        named.filter(isStudent).map(({ whom, name }) => row(whom, name))
+      )}
       <Words size="small" tone="soft">
         A class, and single students, find the film on their own pages; nobody else can open it.
         Their addresses are under Classes.
@@ -71,31 +91,44 @@ const OneByOne = ({
   name,
   row,
   chosen,
+  named,
 }: {
   classId: string;
   name: string;
   row: (whom: Whom, label: string) => React.ReactNode;
   chosen: ReadonlySet<string>;
+  named: HandOut['watchers'];
 }) => {
   const { data } = useClass(classId);
   const [wanted, setWanted] = useState('');
   const students = data?.students ?? [];
   const whomOf = (studentId: string): Whom => ({ is: 'student', studentId });
-  const found = students.filter(
-    (student) =>
-      chosen.has(whomKey(whomOf(student.id))) || folded(student.name).includes(folded(wanted)),
+  // Those who are chosen stand first; not anew with each press, which would move what is pressed.
+  const [chosenFirst] = useState(chosen);
+  const isChosen = (id: string) => chosenFirst.has(whomKey(whomOf(id)));
+  const found = students
+    .filter(({ id, name: theirs }) => isChosen(id) || folded(theirs).includes(folded(wanted)))
+    .sort((a, b) => Number(isChosen(b.id)) - Number(isChosen(a.id)));
+  const most = Math.max(OFFERED, chosenFirst.size);
+  // Nobody who may watch is left out of sight: not who is in another class, either.
+  const others = named.filter(
+    ({ whom }) =>
+      whom.is === 'student' && data && !students.some(({ id }) => id === whom.studentId),
   );
   return (
     <View style={styles.group}>
+      {others.map(({ whom, name: theirs }) => row(whom, theirs))}
       <Words size="small" strong tone="soft">
         {`Or single students of ${name}`}
       </Words>
       {students.length > OFFERED ? (
         <Field label="Look for a name" value={wanted} onChangeText={setWanted} maxLength={200} />
       ) : null}
-      {found.slice(0, OFFERED).map((student) => row(whomOf(student.id), student.name))}
-      {found.length > OFFERED ? (
-        <Words size="small" tone="soft">{`And ${found.length - OFFERED} more.`}</Words>
+      {found.slice(0, most).map((student) => row(whomOf(student.id), student.name))}
+      {found.length > most ? (
+        <Words size="small" tone="soft">
+          {`And ${found.length - most} more.`}
+        </Words>
       ) : null}
     </View>
   );

@@ -20,8 +20,10 @@ interface Props {
 /** A student's own page: this week on top, everything else below by unit. */
 export const ShelfPage = ({ pageKey, served }: Props) => {
   const shelf = useShelf(pageKey, served);
-  if (shelf.data) return <Shown shelf={shelf.data} />;
   const code = shelf.error ? codeOf(shelf.error) : null;
+  // What was there stays as long as nobody can be asked; not when it was taken away.
+  const isShut = code === 'no-page' || code === 'number-needed';
+  if (shelf.data && !isShut) return <Shown shelf={shelf.data} />;
   return (
     <Screen name="Your films">
       <Heading level={1}>Your films</Heading>

@@ -5,8 +5,9 @@ import PostalMime, { type Address } from 'postal-mime';
 import { SMTPServer } from 'smtp-server';
 import { newId } from '../store/ids';
 
-/** Letters that are kept, and the most that one may have, bytes. */
+/** Letters that are kept, those that are told of, and the most that one may have, bytes. */
 const MOST_KEPT = 500;
+const MOST_TOLD = 100;
 const MOST_BYTES = 1_000_000;
 
 const inWords = (address: Address | undefined): string =>
@@ -78,9 +79,9 @@ export class PracticeMailbox {
       await rm(join(this.#folder, old), { force: true });
   }
 
-  /** What has come, newest first. */
+  /** What has come last, newest first. */
   async letters(): Promise<PracticeLetter[]> {
-    const names = (await this.#names()).reverse();
+    const names = (await this.#names()).reverse().slice(0, MOST_TOLD);
     return Promise.all(
       names.map(async (name) => {
         const { from, to, subject, text } = await PostalMime.parse(
