@@ -10,6 +10,7 @@ const BESIDE = [
   'fuzz',
   'hand-out',
   'last-look',
+  'lesson-list',
   'manners',
   'photographs',
   'plan',

@@ -3,6 +3,7 @@ import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import type { ClassRow } from '@under-chalk/core/contract/classes';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { ANYONE, type Grant } from '@under-chalk/core/hand-out/grant';
+import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf } from '@under-chalk/core/film/film';
 import { filmLikes, likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
@@ -62,7 +63,7 @@ const WhoMayWatch = ({
     grants.map((grant) => ({ ...grant, name: nameOf(grant), students: 1 })),
   );
   return (
-    <ChoiceLine label="Who may watch" value={words[0]!.toUpperCase() + words.slice(1)}>
+    <ChoiceLine label="Who may watch" value={asSentence(words)}>
       <WatchersChoice grants={grants} className={theirs.name} onChange={onChange} />
     </ChoiceLine>
   );

@@ -18,7 +18,7 @@ const stepOf = (lesson: Row) =>
   lesson.handedOut || lesson.keptFilmId ? 'hand-out' : lesson.takeCount === 0 ? 'plan' : 'tidy';
 
 /** How it stands with a lesson, in words. */
-const stateOf = (lesson: Row): string =>
+export const stateOf = (lesson: Row): string =>
   lesson.problem
     ? tell(lesson.problem).sentence
     : lesson.handedOut
@@ -35,10 +35,12 @@ interface Props {
   readonly lesson: Row;
   readonly onCopy: () => void;
   readonly onThrowAway: () => void;
+  /** Begins to choose several, with this one. */
+  readonly onChoose: () => void;
 }
 
 /** A lesson in the list: a link to where it is gone on with, and what else can be done with it. */
-export const LessonRow = ({ lesson, onCopy, onThrowAway }: Props) => {
+export const LessonRow = ({ lesson, onCopy, onThrowAway, onChoose }: Props) => {
   const theme = useTheme();
   const title = lesson.title || 'Without a title';
   const state = stateOf(lesson);
@@ -103,6 +105,7 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway }: Props) => {
                 { label: 'Save all of it', onPress: () => save('bundle') },
                 { label: 'Save the cut list', onPress: () => save('timeline') },
               ]),
+          { label: 'Choose several…', onPress: onChoose },
           { label: 'Throw it away', onPress: onThrowAway, grave: true },
         ]}
       />

@@ -3,11 +3,22 @@ import { Link, useRouter, type Href } from 'expo-router';
 import { useState } from 'react';
 import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import type { LessonRow as Row } from '@under-chalk/core/contract/lessons';
-import { byClassAndUnit, lessonsFound, nextLesson } from '@under-chalk/core/lesson/lesson-list';
+import {
+  byClassAndUnit,
+  firstOf,
+  lessonsFound,
+  nextLesson,
+  standingSo,
+  type Standing,
+} from '@under-chalk/core/lesson/lesson-list';
 import { newId } from '../../capture/new-id';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useBin, useLessons, useSession } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { CheckRow } from '../../ui/check-row';
+import { Choices } from '../../ui/choices';
 import { Field } from '../../ui/field';
+import { WhenSeen } from '../../ui/in-view';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
@@ -15,17 +26,33 @@ import { SPACE, useTheme, WIDE } from '../../ui/theme';
 import { ThrownAway, type Gone } from '../bin/thrown-away';
 import { Unfinished } from '../record/unfinished';
 import { BringInLesson } from './bring-in-lesson';
-import { LessonRow } from './lesson-row';
+import { LessonRow, stateOf } from './lesson-row';
 import { SaidPlaces } from './said-places';
+import type { Done } from './do-with-several';
 import { NewLesson } from './new-lesson';
+import { SeveralBar, SeveralDone } from './several';
 
 /** From so many on they, and what is said in them, can be looked for. */
 const FEW = 3;
 /** From so many on the next to do stands apart. */
 const MANY = 6;
 
-/** What was looked for when the page was left: it is as it was on return. */
+/** From so many on they can be told apart by how far they have come. */
+const MANY_MORE = 12;
+/** So many are drawn at first, and so many more whenever the last of them comes into view. */
+const AT_FIRST = 40;
+const MORE = 80;
+
+/** What was looked for, and how much was drawn, when the page was left: it is as it was on return. */
 let lookedBefore = '';
+let standingBefore: Standing = 'all';
+let drawnBefore = AT_FIRST;
+
+const STANDINGS: readonly { readonly value: Standing; readonly label: string }[] = [
+  { value: 'all', label: 'All' },
+  { value: 'to-do', label: 'Not handed out' },
+  { value: 'handed-out', label: 'Handed out' },
+];
 
 /** All lessons by class and unit, and the way to begin one. */
 export const LessonsPage = () => {
@@ -36,11 +63,42 @@ export const LessonsPage = () => {
   const [looked, setLooked] = useState(lookedBefore);
   const look = (text: string) => {
     lookedBefore = text;
+    drawnBefore = AT_FIRST;
     setLooked(text);
+  };
+  const [standing, setStanding] = useState(standingBefore);
+  const tellApart = (value: Standing) => {
+    standingBefore = value;
+    drawnBefore = AT_FIRST;
+    setStanding(value);
+  };
+  const [chosen, setChosen] = useState<ReadonlySet<string> | null>(null);
+  const [done, setDone] = useState<Done | null>(null);
+  const choose = (id: string, isChosen: boolean) => {
+    const next = new Set(chosen);
+    if (isChosen) next.add(id);
+    else next.delete(id);
+    setChosen(next);
   };
   const link = { color: theme.action, textDecorationLine: 'underline' as const };
   return (
-    <Screen name="Lessons" wide keepScroll="lessons">
+    <Screen
+      name="Lessons"
+      wide
+      keepScroll="lessons"
+      foot={
+        chosen ? (
+          <SeveralBar
+            lessons={(lessons.data ?? []).filter(({ id }) => chosen.has(id))}
+            onDone={(what) => {
+              setDone(what);
+              setChosen(null);
+            }}
+            onLeave={() => setChosen(null)}
+          />
+        ) : undefined
+      }
+    >
       <View style={styles.head}>
         <Heading level={1}>Lessons</Heading>
         <Link href={'/you' as Href} style={styles.you}>
@@ -51,6 +109,7 @@ export const LessonsPage = () => {
       </View>
       <Unfinished />
       <NewLesson />
+      {done ? <SeveralDone done={done} onClose={() => setDone(null)} /> : null}
       {gone ? <ThrownAway gone={gone} onBack={() => setGone(null)} /> : null}
       {lessons.data ? (
         lessons.data.length === 0 ? (
@@ -70,8 +129,26 @@ export const LessonsPage = () => {
                 inputMode="search"
               />
             ) : null}
+            {lessons.data.length >= MANY_MORE ? (
+              <Choices
+                label="Which lessons"
+                hideLabel
+                choices={STANDINGS}
+                value={standing}
+                onChoose={tellApart}
+              />
+            ) : null}
             <SaidPlaces looked={looked} />
-            <Groups lessons={lessons.data} looked={looked} onGone={setGone} />
+            <Groups
+              lessons={
+                lessons.data.length >= MANY_MORE ? standingSo(lessons.data, standing) : lessons.data
+              }
+              looked={looked}
+              which={`${standing} ${looked}`}
+              chosen={chosen}
+              onChoose={choose}
+              onGone={setGone}
+            />
           </>
         )
       ) : lessons.error ? (
@@ -96,10 +173,18 @@ export const LessonsPage = () => {
 const Groups = ({
   lessons,
   looked,
+  which,
+  chosen,
+  onChoose,
   onGone,
 }: {
   lessons: readonly Row[];
   looked: string;
+  /** Names what is looked for: another is drawn from its beginning. */
+  which: string;
+  /** Those that are chosen; null: none are being chosen. */
+  chosen: ReadonlySet<string> | null;
+  onChoose: (id: string, isChosen: boolean) => void;
   onGone: (gone: Gone) => void;
 }) => {
   const { width } = useWindowDimensions();
@@ -115,7 +200,17 @@ const Groups = ({
   });
   const found = lessonsFound(lessons, looked);
   const next = looked === '' && found.length >= MANY ? nextLesson(found) : null;
-  const groups = byClassAndUnit(found.filter((lesson) => lesson !== next));
+  const [drawn, setDrawn] = useState(drawnBefore);
+  const [before, setBefore] = useState(which);
+  if (which !== before) {
+    setBefore(which);
+    setDrawn(AT_FIRST);
+  }
+  const drawMore = () => {
+    drawnBefore = drawn + MORE;
+    setDrawn(drawnBefore);
+  };
+  const groups = firstOf(byClassAndUnit(found.filter((lesson) => lesson !== next)), drawn);
   const list = (name: string, of: readonly Row[]) => (
     <View key={name} style={styles.group}>
       <Heading level={2} style={styles.groupName}>
@@ -127,21 +222,37 @@ const Groups = ({
         style={[styles.list, width >= WIDE ? styles.beside : null]}
       >
         {of.map((lesson) => (
-          <View key={lesson.id} style={width >= WIDE ? styles.half : null}>
-            <LessonRow
-              lesson={lesson}
-              onCopy={() => copy.mutate(lesson.id)}
-              onThrowAway={() =>
-                onGone({ kind: 'lesson', id: lesson.id, name: lesson.title || 'The lesson' })
-              }
-            />
+          <View
+            key={lesson.id}
+            style={width >= WIDE ? styles.half : null}
+            {...(chosen ? { role: 'listitem' as const } : {})}
+          >
+            {chosen ? (
+              <CheckRow
+                label={lesson.title || 'Without a title'}
+                hint={stateOf(lesson)}
+                checked={chosen.has(lesson.id)}
+                onChange={(isChosen) => onChoose(lesson.id, isChosen)}
+              />
+            ) : (
+              <LessonRow
+                lesson={lesson}
+                onChoose={() => onChoose(lesson.id, true)}
+                onCopy={() => copy.mutate(lesson.id)}
+                onThrowAway={() =>
+                  onGone({ kind: 'lesson', id: lesson.id, name: lesson.title || 'The lesson' })
+                }
+              />
+            )}
           </View>
         ))}
       </View>
     </View>
   );
   if (found.length === 0) {
-    return (
+    return looked === '' ? (
+      <Words tone="soft">None stands so.</Words>
+    ) : (
       <Notice title="No lesson is called so." text="Look for fewer words, or for its class." />
     );
   }
@@ -150,6 +261,11 @@ const Groups = ({
       {copy.error ? <ProblemNotice code={codeOf(copy.error)} /> : null}
       {next ? list('Next to do', [next]) : null}
       {groups.map(({ name, lessons: of }) => list(name, of))}
+      {found.length > drawn ? (
+        <WhenSeen key={drawn} onSeen={drawMore}>
+          <Button label={`Show more of the ${found.length}`} onPress={drawMore} />
+        </WhenSeen>
+      ) : null}
     </>
   );
 };

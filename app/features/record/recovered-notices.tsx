@@ -1,4 +1,5 @@
 import { trackKindSchema, type TrackKind } from '@under-chalk/core/lesson/take';
+import { asSentence } from '@under-chalk/core/text/as-sentence';
 import type { Recorder } from '../../capture/recorder';
 import type { Recovery } from '../../capture/recorder-messages';
 import { usePart } from '../../data/live-value';
@@ -28,8 +29,6 @@ const TEXT_OVER: Record<Recovery, string> = {
   simpler: 'From there on it was recorded in a simpler form. Up to a second may be missing.',
   again: 'Up to a second may be missing: listen to it in Tidy.',
 };
-
-const asSentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** What happened to tracks whose encoders failed, in words. */
 export const recoveryWords = (

@@ -4,11 +4,15 @@ import { entrySchema } from '../edit/entry';
 import { stepsSchema } from '../edit/steps';
 import { coverSchema } from '../lesson/cover';
 import { lessonSchema } from '../lesson/lesson';
+import { planSchema } from '../lesson/plan';
 import { idSchema, usSchema } from '../lesson/take';
 import { contentSchema, MOST_PAGES } from '../material/material';
 import { pageReadingSchema, pictureReadingSchema } from '../picture/reading';
 import { cleanLine } from '../text/clean';
 import { byLesson, define } from './endpoint';
+
+/** Most lessons that something is done to at a time. */
+export const MOST_AT_ONCE = 500;
 
 export const lessonRowSchema = z.object({
   id: idSchema,
@@ -152,6 +156,25 @@ export const LESSONS = define({
     path: '/api/lessons',
     summary: 'All lessons, last changed first.',
     answer: z.array(lessonRowSchema),
+  },
+  moveLessons: {
+    method: 'post',
+    path: '/api/move-lessons',
+    summary:
+      'Say of several lessons which class and unit they are of. Each is told by itself: what can’t be moved keeps no other from it.',
+    body: z.object({
+      moves: z
+        .array(
+          z.object({
+            lessonId: idSchema,
+            className: planSchema.unwrap().shape.className,
+            unit: planSchema.unwrap().shape.unit,
+          }),
+        )
+        .min(1)
+        .max(MOST_AT_ONCE),
+    }),
+    answer: z.object({ moved: z.array(idSchema) }),
   },
   newLesson: {
     method: 'post',

@@ -1,4 +1,11 @@
-import { byClassAndUnit, lessonsFound, nextLesson, type Listed } from './lesson-list';
+import {
+  byClassAndUnit,
+  firstOf,
+  lessonsFound,
+  nextLesson,
+  standingSo,
+  type Listed,
+} from './lesson-list';
 
 const lesson = (
   id: string,
@@ -40,4 +47,21 @@ it('groups by class and unit, the one changed last first', () => {
     [`${NAVIGATION} · Week 4`, ['lesson-b']],
     ['', ['lesson-c']],
   ]);
+});
+
+it('are told apart by how far they have come', () => {
+  expect(ids(standingSo(ALL, 'handed-out'))).toEqual(['lesson-a']);
+  expect(ids(standingSo(ALL, 'to-do'))).toEqual(['lesson-b', 'lesson-c', 'lesson-d']);
+  expect(standingSo(ALL, 'all')).toEqual(ALL);
+});
+
+it('are taken from their groups as many as there is room for', () => {
+  const groups = byClassAndUnit(ALL);
+  expect(firstOf(groups, 3).map(({ lessons }) => ids(lessons))).toEqual([
+    ['lesson-a', 'lesson-d'],
+    ['lesson-b'],
+  ]);
+  expect(firstOf(groups, 1).map(({ lessons }) => ids(lessons))).toEqual([['lesson-a']]);
+  expect(firstOf(groups, 99)).toEqual(groups);
+  expect(firstOf(groups, 0)).toEqual([]);
 });

@@ -27,6 +27,28 @@ export const lessonsFound = <T extends Listed>(lessons: readonly T[], looked: st
   });
 };
 
+/** Which lessons are wanted, by how far they have come. */
+export type Standing = 'all' | 'to-do' | 'handed-out';
+
+/** Those that stand so, in their order. */
+export const standingSo = <T extends Listed>(lessons: readonly T[], standing: Standing): T[] =>
+  lessons.filter(
+    ({ handedOut }) => standing === 'all' || handedOut === (standing === 'handed-out'),
+  );
+
+/** The first so many lessons of groups, in their order; groups of which nothing is left are left out. */
+export const firstOf = <T extends Listed>(
+  groups: readonly LessonGroup<T>[],
+  most: number,
+): LessonGroup<T>[] => {
+  let left = most;
+  return groups.flatMap(({ name, lessons }) => {
+    const taken = lessons.slice(0, left);
+    left -= taken.length;
+    return taken.length > 0 ? [{ name, lessons: taken }] : [];
+  });
+};
+
 /** The lesson to go on with: the one changed last that isn't handed out. `lessons`: last changed first. */
 export const nextLesson = <T extends Listed>(lessons: readonly T[]): T | null =>
   lessons.find(({ handedOut }) => !handedOut) ?? null;

@@ -1,3 +1,4 @@
+import type { LessonRow } from '@under-chalk/core/contract/lessons';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(30_000);
@@ -237,4 +238,33 @@ it('makes a copy of a lesson: the same decisions and takes, and each goes its ow
   expect((await server.ask('GET', path)).json.lesson).toEqual(first.lesson);
   const again = await server.ask('POST', `${path}/duplicate`, { id: 'lesson-copy' });
   expect(again.status).toBe(409);
+});
+
+describe('several lessons at a time', () => {
+  const move = (...moves: { lessonId: string; className: string; unit: string }[]) =>
+    server.ask('POST', '/api/move-lessons', { moves });
+  it('are moved to a class and unit, each by itself, as an edit like any other', async () => {
+    for (const id of ['lesson-move-a', 'lesson-move-b'])
+      await server.ask('POST', '/api/lessons', { id, title: id });
+    const to = { className: 'Knots', unit: 'Week 2' };
+    const { json } = await move(
+      { lessonId: 'lesson-move-a', ...to },
+      { lessonId: 'lesson-none', ...to },
+      { lessonId: 'lesson-move-b', ...to },
+    );
+    expect(json.moved).toEqual(['lesson-move-a', 'lesson-move-b']);
+    const rows = (await server.ask('GET', '/api/lessons')).json as LessonRow[];
+    const moved = rows.filter(({ id }) => id.startsWith('lesson-move'));
+    expect(moved.map(({ className, unit }) => [className, unit])).toEqual([
+      ['Knots', 'Week 2'],
+      ['Knots', 'Week 2'],
+    ]);
+    const edits = (await server.ask('GET', '/api/lessons/lesson-move-a/edits')).json;
+    expect(edits.at(-1).entry).toMatchObject({ by: 'teacher', edit: { do: 'plan', set: to } });
+  });
+  it('are not moved to what is no name, nor none of them', async () => {
+    const long = { lessonId: 'lesson-move-a', className: 'x'.repeat(200), unit: '' };
+    expect((await move(long)).status).toBe(400);
+    expect((await move()).status).toBe(400);
+  });
 });

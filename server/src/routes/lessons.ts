@@ -15,6 +15,17 @@ export const lessonRoutes = (on: On, parts: Parts): void => {
     return lessons.view(body.id);
   });
 
+  on('moveLessons', async ({ body }) => {
+    const moved: string[] = [];
+    for (const { lessonId, className, unit } of body.moves) {
+      await lessons.move(lessonId, className, unit).then(
+        () => moved.push(lessonId),
+        (error: unknown) => log.warn(`lesson ${lessonId} can't be moved`, error),
+      );
+    }
+    return { moved };
+  });
+
   on('newLesson', async ({ body }) => {
     await lessons.create(body.id, body.title);
     return lessons.view(body.id);

@@ -206,6 +206,13 @@ export class LessonStore {
     return this.#putDown(await this.#heldHistory(id), baseRevision, collided);
   }
 
+  /** Says which class and unit a lesson is of. @throws TellableError `not-found` */
+  async move(id: string, className: string, unit: string): Promise<void> {
+    const { entries } = await this.#heldHistory(id);
+    const edit = { do: 'plan' as const, set: { className, unit } };
+    await this.append(id, entries.length, [{ id: newId(), by: 'teacher', edit }]);
+  }
+
   #putDown(history: History, baseRevision: number, collided: string[]): PutDown {
     const since = history.entries.slice(baseRevision);
     const layable = since.every((entry) => !isKnown(entry) || isEdit(entry.edit));

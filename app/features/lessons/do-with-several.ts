@@ -1,0 +1,98 @@
+import { BIN_DAYS } from '@under-chalk/core/contract/bin';
+import type { ClassRow } from '@under-chalk/core/contract/classes';
+import type { LessonRow } from '@under-chalk/core/contract/lessons';
+import type { Destination } from '@under-chalk/core/destination/destination';
+import { asSentence } from '@under-chalk/core/text/as-sentence';
+import { call } from '../../data/client';
+import { counted } from '../../ui/counted';
+
+/** What was done with several lessons. */
+export interface Done {
+  readonly title: string;
+  readonly text: string;
+  /** Takes it back; null: there is nothing to be taken back. */
+  readonly back: (() => Promise<void>) | null;
+}
+
+/** One after another, and what failed keeps none of the others from it. @returns those that went well */
+const each = async <T, R>(
+  all: readonly T[],
+  work: (one: T) => Promise<R>,
+): Promise<{ done: R[]; failed: number }> => {
+  const done: R[] = [];
+  for (const one of all) {
+    await work(one).then(
+      (result) => done.push(result),
+      () => undefined,
+    );
+  }
+  return { done, failed: all.length - done.length };
+};
+
+/** Why some of them were left out, in words. */
+const leftWords = (left: readonly (readonly [count: number, why: string])[]): string =>
+  left
+    .filter(([count]) => count > 0)
+    .map(([count, why]) => `${asSentence(counted(count, 'lesson'))} left out: ${why}.`)
+    .join(' ');
+
+/** Puts lessons into the bin. */
+export const throwSeveralAway = async (lessons: readonly LessonRow[]): Promise<Done> => {
+  const { done, failed } = await each(lessons, async ({ id }) => {
+    await call('throwAway', { params: { kind: 'lesson', id } });
+    return id;
+  });
+  return {
+    title: `${asSentence(counted(done.length, 'lesson'))} in the bin.`,
+    text: [
+      `What is there stays for ${BIN_DAYS} days.`,
+      leftWords([[failed, 'something went wrong']]),
+    ]
+      .filter(Boolean)
+      .join(' '),
+    back: async () => {
+      await each(done, (id) => call('bringBack', { params: { kind: 'lesson', id } }));
+    },
+  };
+};
+
+/**
+ * Hands lessons out, each to the class that it is of: on the pages of its students. Those that are handed out already, have
+ * nothing in them, or are of no class with students, are left out, and told of.
+ */
+export const handOutSeveral = async (
+  lessons: readonly LessonRow[],
+  classes: readonly ClassRow[],
+  places: readonly Destination[],
+): Promise<Done> => {
+  const classOf = (lesson: LessonRow) =>
+    classes.find(({ name, students }) => name === lesson.className && students > 0);
+  const out = lessons.filter(({ handedOut }) => handedOut);
+  const empty = lessons.filter((one) => !out.includes(one) && one.filmUs === 0);
+  const rest = lessons.filter((one) => !out.includes(one) && !empty.includes(one));
+  const ready = rest.filter((one) => classOf(one));
+  const { done, failed } = await each(ready, (lesson) =>
+    call('handOut', {
+      params: { lessonId: lesson.id },
+      body: {
+        size: places.find(({ id }) => id === lesson.destinationId)?.size ?? '720p',
+        grants: [{ whom: { is: 'class', classId: classOf(lesson)!.id } }],
+      },
+    }),
+  );
+  return {
+    title: `${asSentence(counted(done.length, 'lesson'))} handed out, each to its class.`,
+    text: leftWords([
+      [out.length, 'handed out already'],
+      [empty.length, 'nothing in the film'],
+      [rest.length - ready.length, 'of no class with students'],
+      [failed, 'something went wrong'],
+    ]),
+    back:
+      done.length === 0
+        ? null
+        : async () => {
+            await each(done, ({ id }) => call('takeBack', { params: { handOutId: id } }));
+          },
+  };
+};
