@@ -1,5 +1,4 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Link, type Href } from 'expo-router';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
@@ -16,6 +15,7 @@ import { Row } from '../../ui/row';
 import { Failed, Loading } from '../../ui/screen';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { PracticeLink } from '../mail/practice-link';
 
 const isWaiting = ({ students }: Mailing): boolean =>
   students.some(({ letter }) => letter?.state === 'waiting' && letter.problem === null);
@@ -132,19 +132,8 @@ const LetterState = ({
   </Words>
 );
 
-/** The way to the letters that were sent in practice. */
-const PracticeLink = () => (
-  <Link href={'/practice-mail' as Href} style={styles.link}>
-    <Words tone="action" style={styles.underlined}>
-      The practice mailbox
-    </Words>
-  </Link>
-);
-
 const styles = StyleSheet.create({
   group: { gap: SPACE.small },
   line: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.medium },
   words: { flexShrink: 1, flexGrow: 1, paddingVertical: SPACE.hair },
-  link: { minHeight: 44, justifyContent: 'center', display: 'flex', alignItems: 'center' },
-  underlined: { textDecorationLine: 'underline' },
 });

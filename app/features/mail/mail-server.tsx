@@ -1,5 +1,4 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Link, type Href } from 'expo-router';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import {
@@ -16,6 +15,7 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { PracticeLink } from './practice-link';
 
 /** The ports that mail servers take letters at, by how the way there is closed (RFC 8314). */
 const PORTS = { tls: 465, starttls: 587 } as const;
@@ -77,11 +77,7 @@ const Shown = ({ settings }: { settings: MailSettings }) => {
             />
           </>
         ) : null}
-        <Link href={'/practice-mail' as Href} style={styles.link}>
-          <Words tone="action" style={styles.underlined}>
-            The practice mailbox
-          </Words>
-        </Link>
+        <PracticeLink />
       </View>
       {attempt.isSuccess ? (
         <Notice tone="good" title="It was taken." text="Look whether the letter has come." />
@@ -178,6 +174,4 @@ const Giving = ({ settings, onDone }: { settings: MailSettings; onDone: () => vo
 const styles = StyleSheet.create({
   group: { gap: SPACE.small },
   line: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
-  link: { minHeight: 44, display: 'flex', alignItems: 'center' },
-  underlined: { textDecorationLine: 'underline' },
 });

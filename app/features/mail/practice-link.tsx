@@ -1,0 +1,18 @@
+import { Link, type Href } from 'expo-router';
+import { StyleSheet } from 'react-native';
+import { Words } from '../../ui/text';
+
+/** The way to the letters that were sent in practice. */
+export const PracticeLink = () => (
+  <Link href={'/practice-mail' as Href} style={styles.link}>
+    <Words tone="action" style={styles.words}>
+      The practice mailbox
+    </Words>
+  </Link>
+);
+
+const styles = StyleSheet.create({
+  // As high as what a finger needs.
+  link: { minHeight: 44, display: 'flex', alignItems: 'center' },
+  words: { textDecorationLine: 'underline' },
+});
