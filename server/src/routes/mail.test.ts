@@ -29,7 +29,7 @@ const write = (note: string, to: 'all' | 'unopened' = 'all'): Promise<Mailing> =
 const mailing = (): Promise<Mailing> => ask('GET', lettersPath());
 const practice = (): Promise<PracticeLetter[]> => ask('GET', '/api/practice-mail');
 const until = async <T>(look: () => Promise<T>, met: (value: T) => boolean): Promise<T> => {
-  for (let tries = 0; tries < 400; tries++) {
+  for (let tries = 0; tries < 1_200; tries++) {
     const value = await look();
     if (met(value)) return value;
     await new Promise((resolve) => setTimeout(resolve, 25));
