@@ -73,8 +73,8 @@ test('several are moved to a unit, thrown away and handed out to their class; ea
   await expect(page.getByText('2 lessons chosen')).toBeVisible();
   await fine(page);
   await page.getByRole('button', { name: 'Move…' }).click();
-  await page.getByRole('textbox', { name: 'Class' }).fill(CLASS_NAME);
-  await page.getByRole('textbox', { name: 'Unit or week' }).fill('Week 2');
+  await page.getByLabel('Class', { exact: true }).fill(CLASS_NAME);
+  await page.getByLabel('Unit or week', { exact: true }).fill('Week 2');
   await fine(page);
   await page.getByRole('button', { name: 'Move 2 lessons' }).click();
   await expect(page.getByText(`2 lessons moved to ${CLASS_NAME}, Week 2.`)).toBeVisible();
