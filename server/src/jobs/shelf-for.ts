@@ -2,6 +2,7 @@ import { shelfOf } from '@under-chalk/core/class/shelf';
 import type { Shelf, ShelfFilm } from '@under-chalk/core/contract/student-pages';
 import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
 import type { Parts } from '../http/context';
+import { opennessOf } from '../store/openness';
 import { askingOf, type Visitor } from '../store/token-finder';
 
 /** Films on a page that can be watched now. */
@@ -37,10 +38,8 @@ export const shelfFor = async (
   const opened = student && (await grants.openedBy(student.studentId));
   const now = Date.now();
   const shown = all.flatMap((handOut) => {
-    const { id, taken_back_at, from_at, until_at } = handOut;
-    const theirs = granted.get(id)!;
-    const times = { takenBackAt: taken_back_at, fromAt: from_at, untilAt: until_at };
-    const { is, when } = mayWatch(askingOf(visitor), { ...times, grants: theirs }, now);
+    const theirs = granted.get(handOut.id)!;
+    const { is, when } = mayWatch(askingOf(visitor), opennessOf(handOut, theirs), now);
     return is === 'open' || is === 'not-yet' ? [{ handOut, grants: theirs, is, when }] : [];
   });
   const open = shown.filter(({ is }) => is === 'open').map(({ handOut }) => handOut.id);

@@ -9,6 +9,7 @@ import type { StoredFilm } from './film-store';
 import type { GrantStore } from './grant-store';
 import { newId, newToken } from './ids';
 import type { LinkSeal } from './link-seal';
+import { opennessOf } from './openness';
 import type { TokenFinder } from './token-finder';
 
 export interface StoredHandOut {
@@ -48,9 +49,8 @@ export const materialsGiven = ({ materials }: StoredHandOut): string[] =>
 const now = () => new Date().toISOString();
 
 /** Whether a hand-out may be watched at this moment by those whom it is for. */
-export const openNow = ({ taken_back_at, from_at, until_at }: StoredHandOut): HandOut['state'] => {
-  const times = { takenBackAt: taken_back_at, fromAt: from_at, untilAt: until_at };
-  const { is } = mayWatch({ is: 'link' }, { ...times, grants: [ANYONE] }, Date.now());
+export const openNow = (handOut: StoredHandOut): HandOut['state'] => {
+  const { is } = mayWatch({ is: 'link' }, opennessOf(handOut, [ANYONE]), Date.now());
   return is === 'not-theirs' ? 'taken-back' : is;
 };
 

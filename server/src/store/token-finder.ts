@@ -5,6 +5,7 @@ import type { GrantStore } from './grant-store';
 import type { StoredHandOut } from './hand-out-store';
 import type { ClassPageStore, ClassVisitor } from './class-page-store';
 import { hashOf } from './ids';
+import { opennessOf } from './openness';
 import type { Person, StudentPageStore } from './student-page-store';
 
 /** What the address of a film leads to. */
@@ -63,11 +64,10 @@ export class TokenFinder {
     const pass = link ? undefined : await this.#pass(token);
     const handOut = link ?? (pass && (await this.#handOut({ 'hand_outs.id': pass.handOutId })));
     if (!handOut) return undefined;
-    const { id, taken_back_at, from_at, until_at } = handOut;
-    const grants = (await this.#grants.of([id])).get(id)!;
+    const grants = (await this.#grants.of([handOut.id])).get(handOut.id)!;
     return {
       handOut,
-      openness: { takenBackAt: taken_back_at, fromAt: from_at, untilAt: until_at, grants },
+      openness: opennessOf(handOut, grants),
       visitor: pass?.visitor ?? null,
     };
   }
