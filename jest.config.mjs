@@ -1,3 +1,5 @@
+import { fileURLToPath } from 'node:url';
+
 /** Unit tests of the plain TypeScript packages; the app has a preset of its own. */
 const plain = (name) => ({
   displayName: name,
@@ -12,6 +14,7 @@ const plain = (name) => ({
           ['@babel/preset-env', { targets: { node: 'current' } }],
           '@babel/preset-typescript',
         ],
+        plugins: [fileURLToPath(new URL('scripts/lib/globals-once.cjs', import.meta.url))],
       },
     ],
   },

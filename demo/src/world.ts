@@ -136,6 +136,24 @@ export const WORLD: readonly DemoLesson[] = [
       { words: 'See you soon, and keep your pencils sharp.', pause: 2.0 },
     ],
     tidied: (starts, endUs) => [
+      ...[
+        [
+          'pages',
+          starts[3]!,
+          'A slide: three pages, numbered. The tide table, the stream, the chart.',
+        ],
+        [
+          'hard',
+          starts[5]! - 300_000,
+          'On the slide, “aiming off for the stream” is underlined by hand.',
+        ],
+      ].map(([name, atUs, text]): Edit => {
+        const id = `lesson-week-four-welcome-seen-${name}`;
+        return {
+          ...{ do: 'describe', id },
+          description: { id, takeId: WELCOME_TAKE, atUs: Number(atUs), text: String(text) },
+        };
+      }),
       ...[2, 4, 6, 7].map((sentence, index): Edit => ({
         do: 'tick-point',
         pointId: `lesson-week-four-welcome-point-${index + 1}`,

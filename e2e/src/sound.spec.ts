@@ -220,3 +220,79 @@ test('a server that dies while somebody speaks anew loses nothing of it', async 
   expect(take.durationUs).toBeGreaterThan(over!.endUs - over!.startUs - 500_000);
   await close();
 });
+
+/** Says how strong what a page plays is, in each 50 ms: both channels' mean power. Listens before what goes to the speakers. */
+const listenToPage = () => {
+  const heard: number[] = [];
+  Object.assign(window, { heardPower: heard });
+  // eslint-disable-next-line @typescript-eslint/unbound-method -- called with its node
+  const connect = AudioNode.prototype.connect as (this: AudioNode, ...to: unknown[]) => AudioNode;
+  AudioNode.prototype.connect = function (this: AudioNode, ...to: unknown[]) {
+    if (to[0] instanceof AudioDestinationNode) {
+      const { context } = this;
+      const tap = (context as AudioContext).createScriptProcessor(2_048, 2, 2);
+      const most = context.sampleRate / 20;
+      let [sum, many] = [0, 0];
+      tap.onaudioprocess = ({ inputBuffer }) => {
+        const [left, right] = [inputBuffer.getChannelData(0), inputBuffer.getChannelData(1)];
+        for (let at = 0; at < left.length; at++) {
+          sum += (left[at]! ** 2 + right[at]! ** 2) / 2;
+          if (++many >= most) {
+            heard.push(sum / many);
+            [sum, many] = [0, 0];
+          }
+        }
+      };
+      connect.call(this, tap);
+      connect.call(tap, context.destination);
+    }
+    return connect.apply(this, to);
+  } as typeof AudioNode.prototype.connect;
+};
+
+const decibels = (power: number) => 10 * Math.log10(power + 1e-12);
+const middleOf = (values: readonly number[]) =>
+  [...values].sort((a, b) => a - b)[values.length >> 1]!;
+
+test('the preview is as loud as the film, word for word', async () => {
+  const id = 'lesson-same-loud';
+  await bringIn(id);
+  const { page, close, complaints } = await openBrowser({ viewport: WIDE });
+  await page.addInitScript(listenToPage);
+  const film = await saved(page, id, 'same-loud.mp4');
+  await page.goto(`${stage.server.url}/lessons/${id}/tidy`);
+  await page
+    .getByRole('button', { name: /^Beat 1,/ })
+    .first()
+    .waitFor();
+  await page.waitForTimeout(1_500);
+  await page.getByRole('button', { name: 'Play', exact: true }).first().click();
+  await page.waitForTimeout(17_000);
+  const preview = await page.evaluate(
+    () => (window as unknown as { heardPower: number[] }).heardPower,
+  );
+  const raw = ffmpeg(...['-i', film, '-vn', '-ar', '48000', '-ac', '2', '-f', 'f32le', 'pipe:1']);
+  const samples = new Float32Array(new Uint8Array(raw).buffer);
+  const exported = Array.from({ length: Math.floor(samples.length / 4_800) }, (_, block) => {
+    let sum = 0;
+    for (let at = 0; at < 4_800; at++) sum += samples[block * 4_800 + at]! ** 2;
+    return sum / 4_800;
+  });
+  // Where the two lie on one another, and how far apart they are there, where something is said.
+  const apart = (later: number) =>
+    exported.flatMap((power, at) =>
+      power > 1e-3 && preview[at + later] !== undefined
+        ? [Math.abs(decibels(preview[at + later]!) - decibels(power))]
+        : [],
+    );
+  const lags = Array.from({ length: 120 }, (_, lag) => lag).filter((lag) => apart(lag).length > 60);
+  const best = lags.reduce((least, lag) =>
+    middleOf(apart(lag)) < middleOf(apart(least)) ? lag : least,
+  );
+  const off = middleOf(apart(best));
+  console.log(`preview and film are ${off.toFixed(2)} dB apart, of ${apart(best).length} moments`);
+  expect(apart(best).length).toBeGreaterThan(60);
+  expect(off).toBeLessThan(0.5);
+  expect(complaints).toEqual([]);
+  await close();
+});

@@ -421,3 +421,142 @@ test('“where did I explain the stream?” is found in all lessons, with the wa
   await expect(page.getByTestId('caption-over')).toContainText(/sideways|aim off|stream/);
   await close();
 });
+
+const described = async () => (await demo.server.lesson(TABLE)).decisions.audioDescriptions;
+
+test('what is seen is described where the film stands, on a phone, and kept while it is typed', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await demo.openAt(page, wordsOf(TABLE), 'nothing is described');
+  await page.getByRole('button', { name: 'Describe what is seen' }).click();
+  await fine(page);
+  await page.getByRole('button', { name: 'Go to the next place where nobody speaks' }).click();
+  const field = page.getByLabel(/^Seen at /);
+  await field.fill('A tide table; nothing in it is marked.');
+  // A page that is closed in the middle of it loses nothing.
+  await page.reload();
+  await page.getByRole('button', { name: 'Describe what is seen' }).click();
+  await expect(field).toHaveValue('A tide table; nothing in it is marked.');
+  await page.getByRole('button', { name: 'Go to the next place where nobody speaks' }).click();
+  const put = page.getByRole('button', { name: /^Put it at / });
+  await expect(put).not.toHaveText('Put it at 0:00.0');
+  await put.click();
+  await expect.poll(described).toMatchObject([{ text: 'A tide table; nothing in it is marked.' }]);
+  const { atUs } = (await described())[0]!;
+  expect(atUs).toBeGreaterThan(3_000_000);
+  await expect(field).toHaveValue('');
+  await fine(page);
+
+  // Changed, moved, taken away, and brought back.
+  const menu = page.getByRole('button', { name: 'More to do with description 1' });
+  await menu.click();
+  await page.getByRole('menuitem', { name: 'Change the words' }).click();
+  await page.getByLabel('Words of description 1').fill('A tide table, a line for each day.');
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await expect
+    .poll(async () => (await described())[0]?.text)
+    .toBe('A tide table, a line for each day.');
+  await page.getByRole('button', { name: 'Go to the next place where nobody speaks' }).click();
+  await menu.click();
+  await page.getByRole('menuitem', { name: /^Move it to / }).click();
+  await expect.poll(async () => (await described())[0]!.atUs).toBeGreaterThan(atUs);
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as WebVTT' }).click();
+  const out = join(stage.folder, 'described.vtt');
+  await (await saving).saveAs(out);
+  expect(readWebVtt(await readFile(out, 'utf8')).map(({ text }) => text)).toEqual([
+    'A tide table, a line for each day.',
+  ]);
+  await menu.click();
+  await page.getByRole('menuitem', { name: 'Take it away' }).click();
+  await expect.poll(described).toEqual([]);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(async () => (await described()).length).toBe(1);
+  await page.getByRole('button', { name: 'Back to the captions' }).click();
+  await expect(page.getByText('one place is described')).toBeVisible();
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+const SEEN = 'A slide: three pages, numbered. The tide table, the stream, the chart.';
+const film = (page: Page) =>
+  page.evaluate(() => {
+    const { currentTime, paused } = document.querySelector('video')!;
+    return { currentTime, paused };
+  });
+
+test('a student who can’t see the film is told by their screen reader, and the film waits', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await page.goto(demo.server.url + (await demo.watchPath()));
+  // This machine has no voice of its own: none is offered.
+  await page.getByRole('radio', { name: 'to my screen reader' }).click();
+  await expect(page.getByRole('radio', { name: 'read out' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  const live = page.locator('[aria-live=assertive]', { hasText: SEEN });
+  await expect(live).toHaveCount(1, { timeout: 60_000 });
+  await expect(page.getByRole('button', { name: 'Go on' })).toBeVisible();
+  const waiting = await film(page);
+  expect(waiting.paused).toBe(true);
+  await fine(page);
+  // It goes on by itself, and doesn't tell it again.
+  await expect(page.getByRole('button', { name: 'Go on' })).toHaveCount(0, { timeout: 15_000 });
+  await expect
+    .poll(async () => (await film(page)).currentTime)
+    .toBeGreaterThan(waiting.currentTime + 1);
+  await expect(live).toHaveCount(0);
+  // Gone back to before it, it is told again, and left by a press.
+  await page.evaluate((at) => {
+    document.querySelector('video')!.currentTime = at;
+  }, waiting.currentTime - 2);
+  await expect(live).toHaveCount(1, { timeout: 20_000 });
+  await page.getByRole('button', { name: 'Go on' }).click();
+  await expect.poll(async () => (await film(page)).paused).toBe(false);
+  // By key, it is switched off.
+  await page.locator('body').press('d');
+  await expect(page.getByRole('radio', { name: 'not told' })).toBeChecked();
+  await page.getByRole('button', { name: 'Read what is said' }).click();
+  await expect(page.getByText(`[${SEEN}]`)).toBeVisible();
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+test('a voice of the student’s own device reads it out, and one that sends words elsewhere never does', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: WIDE });
+  await page.addInitScript(() => {
+    // A stand-in for the voices of a device: keeps what it is given, and is done with it after a second.
+    const said: string[] = [];
+    const voices = [
+      { name: 'far', lang: 'en-GB', localService: false },
+      { name: 'near', lang: 'en_GB', localService: true },
+    ];
+    class Said extends EventTarget {
+      voice: unknown = null;
+      lang = '';
+      onend: (() => void) | null = null;
+      constructor(readonly text: string) {
+        super();
+      }
+    }
+    const engine = Object.assign(new EventTarget(), {
+      getVoices: () => voices,
+      cancel: () => undefined,
+      speak: (what: Said) => {
+        said.push(`${(what.voice as { name: string }).name}: ${what.text}`);
+        setTimeout(() => what.onend?.(), 1_000);
+      },
+    });
+    Object.assign(window, { SpeechSynthesisUtterance: Said, saidAloud: said });
+    Object.defineProperty(window, 'speechSynthesis', { value: engine });
+  });
+  await page.goto(demo.server.url + (await demo.watchPath()));
+  await page.getByRole('radio', { name: 'read out' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  const said = () => page.evaluate(() => (window as unknown as { saidAloud: string[] }).saidAloud);
+  await expect.poll(said, { timeout: 60_000 }).toEqual([`near: ${SEEN}`]);
+  expect((await film(page)).paused).toBe(true);
+  // What is read aloud isn't given to a screen reader besides: two voices at once say nothing.
+  await expect(page.locator('[aria-live=assertive]')).toHaveCount(0);
+  await expect.poll(async () => (await film(page)).paused).toBe(false);
+  await expect.poll(async () => (await said()).length, { timeout: 60_000 }).toBe(2);
+  expect(complaints).toEqual([]);
+  await close();
+});

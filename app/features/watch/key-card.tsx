@@ -11,18 +11,20 @@ const KEYS = [
   ['F', 'fills the screen, and leaves it'],
 ] as const;
 const CAPTIONS_KEY = ['C', 'captions on and off'] as const;
+const DESCRIBED_KEY = ['D', 'what is seen told, or not'] as const;
 const CARD_KEY = ['?', 'shows this card'] as const;
 
 /** Which keys do what. */
-export const KeyCard = ({ captions }: { captions: boolean }) => {
+export const KeyCard = ({ captions, described }: { captions: boolean; described: boolean }) => {
   const theme = useTheme();
+  const more = [...(captions ? [CAPTIONS_KEY] : []), ...(described ? [DESCRIBED_KEY] : [])];
   return (
     <View
       role="list"
       aria-label="Keys"
       style={[styles.card, { borderColor: theme.line, backgroundColor: theme.card }]}
     >
-      {[...KEYS, ...(captions ? [CAPTIONS_KEY] : []), CARD_KEY].map(([key, does]) => (
+      {[...KEYS, ...more, CARD_KEY].map(([key, does]) => (
         <View key={key} role="listitem" style={styles.line}>
           <Words strong size="small" style={styles.key}>
             {key}

@@ -18,12 +18,22 @@ interface Props {
   readonly sheetPath: string | null;
   /** There are captions to be switched. */
   readonly captions: boolean;
+  /** There is something seen to be told. */
+  readonly described: boolean;
   /** What else is chosen about it. */
   readonly children: ReactNode;
 }
 
 /** Play, the place in the film, the speed, the whole screen: the same when it fills the screen. */
-export const PlayerBar = ({ player, filmUs, aspect, sheetPath, captions, children }: Props) => {
+export const PlayerBar = ({
+  player,
+  filmUs,
+  aspect,
+  sheetPath,
+  captions,
+  described,
+  children,
+}: Props) => {
   const theme = useTheme();
   const { playing, waiting, full, atS, speed, keysShown, ownWindow } = player;
   return (
@@ -82,7 +92,7 @@ export const PlayerBar = ({ player, filmUs, aspect, sheetPath, captions, childre
           onPress={player.showKeys}
         />
       </View>
-      {keysShown ? <KeyCard captions={captions} /> : null}
+      {keysShown ? <KeyCard captions={captions} described={described} /> : null}
       {children}
     </View>
   );

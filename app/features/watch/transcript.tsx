@@ -4,6 +4,7 @@ import { StyleSheet, View } from 'react-native';
 import type { Chapter } from '@under-chalk/core/film/chapters';
 import { formatClock, formatSpoken, type Us } from '@under-chalk/core/time/us';
 import { isRightToLeft, languageName } from '@under-chalk/core/words/language';
+import type { ReadDescription } from '@under-chalk/core/words/audio-description';
 import { transcriptOf } from '@under-chalk/core/words/transcript';
 import { codeOf } from '../../data/fetch';
 import { Button } from '../../ui/button';
@@ -18,6 +19,9 @@ interface Props {
   readonly token: string;
   readonly languages: readonly string[];
   readonly chapters: readonly Chapter[];
+  /** What is seen, in the language that is spoken: it stands among those words. */
+  readonly described: readonly ReadDescription[];
+  readonly spoken: string;
   /** The place that the film is at. */
   readonly atUs: Us;
   readonly onGo: (us: Us) => void;
@@ -47,7 +51,8 @@ const useFollowed = (current: Us | null) => {
 };
 
 /** All that is said, to read: under the titles of the chapters, each paragraph with the time to jump to. */
-export const Transcript = ({ token, languages, chapters, atUs, onGo }: Props) => {
+export const Transcript = (props: Props) => {
+  const { token, languages, chapters, described, spoken, atUs, onGo } = props;
   const theme = useTheme();
   const [open, setOpen] = useState(false);
   const [language, setLanguage] = useState(languages[0]!);
@@ -58,7 +63,11 @@ export const Transcript = ({ token, languages, chapters, atUs, onGo }: Props) =>
     staleTime: Infinity,
   });
   const { data } = words;
-  const parts = useMemo(() => (data ? transcriptOf(data.cues, chapters) : []), [data, chapters]);
+  const parts = useMemo(
+    () =>
+      data ? transcriptOf(data.cues, chapters, data.language === spoken ? described : []) : [],
+    [data, chapters, described, spoken],
+  );
   // The paragraph that is being said: the last one that has begun.
   const starts = parts.flatMap(({ paragraphs }) => paragraphs.map(({ startUs }) => startUs));
   const current = starts.findLast((startUs) => startUs <= atUs) ?? null;

@@ -56,6 +56,8 @@ type FilmElement = HTMLVideoElement & { webkitEnterFullscreen?(): void };
 interface Played {
   /** Null: there are none. */
   readonly switchCaptions: (() => void) | null;
+  /** Null: nothing is described. */
+  readonly switchDescribed: (() => void) | null;
   /** Of its pieces; null: there is only the whole file. */
   readonly playlist: string | null;
   readonly file: string;
@@ -64,7 +66,8 @@ interface Played {
 }
 
 /** A video and what can be done with it, by press and by key (`key-card`). */
-export const usePlayer = ({ switchCaptions, playlist, file, fromS }: Played): Player => {
+export const usePlayer = (played: Played): Player => {
+  const { switchCaptions, switchDescribed, playlist, file, fromS } = played;
   const video = useRef<HTMLVideoElement>(null);
   const box = useRef<HTMLDivElement>(null);
   const [now, setNow] = useState({ ...NOT_YET, atS: fromS });
@@ -138,6 +141,7 @@ export const usePlayer = ({ switchCaptions, playlist, file, fromS }: Played): Pl
         f: fill,
         k: toggle,
         ...(switchCaptions ? { c: switchCaptions } : {}),
+        ...(switchDescribed ? { d: switchDescribed } : {}),
       };
       if (!on.closest('[role=button]')) does[' '] = toggle;
       if (!does[event.key]) return;

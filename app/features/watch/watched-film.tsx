@@ -9,6 +9,8 @@ import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { LightsDownContext, RADIUS, SPACE } from '../../ui/theme';
 import { CaptionsChoice, CaptionTracks, useCaptionsShown } from './captions-choice';
+import { DescribedChoice, DescribedNow } from './described-parts';
+import { useDescribed, useHowTold } from './use-described';
 import { Transcript } from './transcript';
 import { keepPlace, keptPlace } from './kept-place';
 import { PlayerBar } from './player-bar';
@@ -39,17 +41,21 @@ const KEEP_S = 5;
 
 /** A film that is handed out, with what is needed to watch it; its chapters beside it where there is room. */
 export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
-  const { title, filmUs, chapters, languages } = watch;
+  const { title, filmUs, chapters, languages, spoken } = watch;
   const [link] = useState(fromTime);
   const [kept] = useState(() => (link === null ? keptPlace(token, filmUs / 1e6) : 0));
   const fromS = link ?? kept;
   const captions = useCaptionsShown(languages);
+  const howTold = useHowTold(watch.described, spoken);
+  const isDescribed = watch.described.length > 0;
   const player = usePlayer({
     switchCaptions: languages.length > 0 ? captions.toggle : null,
+    switchDescribed: isDescribed ? howTold.toggle : null,
     playlist: watch.stream === null ? null : playlistPath(token, watch.stream),
     file: filmPath(token, watch.stream),
     fromS,
   });
+  const described = useDescribed(player.video, watch.described, howTold);
   const sheetPath =
     watch.stream === null || watch.state !== 'done' ? null : previewsPath(token, watch.stream);
   const { atS, playing } = player;
@@ -98,6 +104,7 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
             >
               <CaptionTracks video={video} token={token} languages={languages} shown={captions} />
             </video>
+            <DescribedNow how={howTold.how} described={described} />
             {failed ? (
               <ProblemNotice code="server-unreachable">
                 <Button label="Try again" onPress={player.again} />
@@ -112,10 +119,12 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
             <PlayerBar
               {...{ player, filmUs, aspect: watch.aspect, sheetPath }}
               captions={languages.length > 0}
+              described={isDescribed}
             >
               {languages.length > 0 ? (
                 <CaptionsChoice languages={languages} shown={captions} />
               ) : null}
+              {isDescribed ? <DescribedChoice howTold={howTold} /> : null}
             </PlayerBar>
           </LightsDownContext.Provider>
         </div>
@@ -139,6 +148,8 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
           token={token}
           languages={languages}
           chapters={chapters}
+          described={watch.described}
+          spoken={spoken}
           atUs={atS * 1e6}
           onGo={(us) => player.seek(us / 1e6)}
         />

@@ -1,8 +1,15 @@
+import { useMemo } from 'react';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import type { CaptionLook } from '@under-chalk/core/words/caption-look';
+import { signsWithoutLetters } from '@under-chalk/core/text/title-letters';
+import { cuesIn } from '@under-chalk/core/words/cue';
 import { useEdits } from '../../data/edits';
 import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
+import { Words } from '../../ui/text';
+
+/** Most signs that are told of. */
+const MOST_TOLD = 5;
 
 const PLACES = [
   { value: 'clear', label: 'where they cover nothing' },
@@ -27,6 +34,16 @@ export const InThePicture = ({ lesson }: { lesson: Lesson }) => {
   const look = lesson.decisions.captionLook;
   const change = (part: Partial<CaptionLook>) =>
     put({ do: 'show-captions', look: { ...look, ...part } });
+  const { cues, spoken } = lesson.decisions;
+  const strange = useMemo(
+    () =>
+      signsWithoutLetters(
+        cuesIn(cues, spoken)
+          .map(({ text }) => text)
+          .join(' '),
+      ),
+    [cues, spoken],
+  );
   const place = PLACES.find(({ value }) => value === look.place)!.label;
   return (
     <ChoiceLine
@@ -52,6 +69,11 @@ export const InThePicture = ({ lesson }: { lesson: Lesson }) => {
         value={look.burned ? 'burned' : 'switched'}
         onChoose={(value) => change({ burned: value === 'burned' })}
       />
+      {strange.length > 0 ? (
+        <Words size="small" tone={look.burned ? 'warn' : 'soft'}>
+          {`The letters of titles don’t have ${strange.slice(0, MOST_TOLD).join(' ')}${strange.length > MOST_TOLD ? ' …' : ''}: in the picture these captions would be set in whatever this server has. Whoever switches them on sees them right.`}
+        </Words>
+      ) : null}
       {look.burned ? (
         <>
           <Choices

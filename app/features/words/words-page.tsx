@@ -26,6 +26,7 @@ import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { PictureBeside } from '../lessons/picture-beside';
 import { TurnBack } from '../lessons/turn-back';
 import { CueRow } from './cue-row';
+import { DescribePanel } from './describe-panel';
 import { FilePanel, useWordsFile } from './file-panel';
 import { InTimePanel, useListeners, useInTime } from './in-time';
 import { InThePicture } from './in-the-picture';
@@ -44,7 +45,7 @@ const MOST_UPRIGHT = 0.34;
 const UNDER_PICTURE = 260;
 const MOST_SHARE = 0.5;
 
-type Doing = 'nothing' | 'typing' | 'pasting' | 'replacing';
+type Doing = 'nothing' | 'typing' | 'pasting' | 'replacing' | 'describing';
 
 const SAVED_AS: readonly { readonly form: Form; readonly label: string }[] = [
   { form: 'vtt', label: 'Save as WebVTT' },
@@ -61,7 +62,7 @@ export const WordsPage = () => {
   const film = useMemo(() => filmOf(lesson), [lesson]);
   const player = useFilmPlayer(film);
   useAskedPlace(player);
-  const { spoken, cues: all } = lesson.decisions;
+  const { spoken, cues: all, audioDescriptions } = lesson.decisions;
   const languages = languagesOf(all, spoken);
   const [chosen, setChosen] = useState<string | null>(null);
   const language = chosen ?? languages[0] ?? spoken;
@@ -191,80 +192,107 @@ export const WordsPage = () => {
               )}
             </FilmView>
           }
-          column={(covered) => (
-            <>
-              <LanguageChoice
-                languages={languages}
-                spoken={spoken}
-                language={language}
-                onChoose={(one) => {
-                  setChosen(one);
-                  setUnheard(null);
-                  inTime.stop();
-                }}
+          column={(covered) =>
+            doing === 'describing' ? (
+              <DescribePanel
+                film={film}
+                player={player}
+                speech={speech}
+                onDone={() => setDoing('nothing')}
               />
-              {!empty && language === spoken ? <InThePicture lesson={lesson} /> : null}
-              {doing === 'pasting' ? (
-                <PastePanel
-                  key={language}
-                  captions={captions}
-                  speech={speech}
-                  {...(pasted === undefined ? {} : { text: pasted })}
-                  onDone={(put) => {
-                    setDoing('nothing');
-                    setPasted(undefined);
-                    if (put) setUnheard(null);
+            ) : (
+              <>
+                <LanguageChoice
+                  languages={languages}
+                  spoken={spoken}
+                  language={language}
+                  onChoose={(one) => {
+                    setChosen(one);
+                    setUnheard(null);
+                    inTime.stop();
                   }}
                 />
-              ) : doing === 'replacing' ? (
-                <ReplaceWords captions={captions} onDone={() => setDoing('nothing')} />
-              ) : (
-                <>
-                  {empty ? (
-                    <Words tone="soft">
-                      {language === spoken
-                        ? 'No captions yet. Type what you hear, paste what you read out, or bring in a file.'
-                        : `No captions in ${languageName(language)} yet.`}
-                    </Words>
-                  ) : null}
-                  {doing === 'typing' ? null : <View style={styles.ways}>{waysIn}</View>}
-                </>
-              )}
-              <FilePanel
-                captions={captions}
-                file={file}
-                input={input}
-                onChoose={chooseFile}
-                onText={(text) => {
-                  setPasted(text);
-                  setDoing('pasting');
-                }}
-                onDone={() => setUnheard(null)}
-              />
-              <InTimePanel
-                captions={captions}
-                player={player}
-                inTime={inTime}
-                onUnheard={setUnheard}
-              />
-              {empty ? null : <MakeRight captions={captions} />}
-              {empty ? null : (
-                <CueList
+                {!empty && language === spoken ? <InThePicture lesson={lesson} /> : null}
+                {doing === 'pasting' ? (
+                  <PastePanel
+                    key={language}
+                    captions={captions}
+                    speech={speech}
+                    {...(pasted === undefined ? {} : { text: pasted })}
+                    onDone={(put) => {
+                      setDoing('nothing');
+                      setPasted(undefined);
+                      if (put) setUnheard(null);
+                    }}
+                  />
+                ) : doing === 'replacing' ? (
+                  <ReplaceWords captions={captions} onDone={() => setDoing('nothing')} />
+                ) : (
+                  <>
+                    {empty ? (
+                      <Words tone="soft">
+                        {language === spoken
+                          ? 'No captions yet. Type what you hear, paste what you read out, or bring in a file.'
+                          : `No captions in ${languageName(language)} yet.`}
+                      </Words>
+                    ) : null}
+                    {doing === 'typing' ? null : <View style={styles.ways}>{waysIn}</View>}
+                    {doing === 'typing' || language !== spoken ? null : (
+                      <DescribedLine
+                        count={audioDescriptions.length}
+                        onOpen={() => setDoing('describing')}
+                      />
+                    )}
+                  </>
+                )}
+                <FilePanel
+                  captions={captions}
+                  file={file}
+                  input={input}
+                  onChoose={chooseFile}
+                  onText={(text) => {
+                    setPasted(text);
+                    setDoing('pasting');
+                  }}
+                  onDone={() => setUnheard(null)}
+                />
+                <InTimePanel
                   captions={captions}
                   player={player}
-                  covered={covered}
-                  unheard={unheard}
-                  spokenCues={spokenCues}
-                  follows={doing !== 'typing'}
+                  inTime={inTime}
+                  onUnheard={setUnheard}
                 />
-              )}
-            </>
-          )}
+                {empty ? null : <MakeRight captions={captions} />}
+                {empty ? null : (
+                  <CueList
+                    captions={captions}
+                    player={player}
+                    covered={covered}
+                    unheard={unheard}
+                    spokenCues={spokenCues}
+                    follows={doing !== 'typing'}
+                  />
+                )}
+              </>
+            )
+          }
         />
       )}
     </Screen>
   );
 };
+
+/** The way to what is seen, in words: a line of its own, for it isn't a caption. */
+const DescribedLine = ({ count, onOpen }: { count: number; onOpen: () => void }) => (
+  <View style={styles.described}>
+    <Words size="small" tone="soft" style={styles.describedWords}>
+      {count === 0
+        ? 'For whoever can’t see the film: nothing is described.'
+        : `For whoever can’t see the film: ${count === 1 ? 'one place is' : `${count} places are`} described.`}
+    </Words>
+    <Button small kind="bare" label="Describe what is seen" onPress={onOpen} />
+  </View>
+);
 
 interface ListProps {
   readonly captions: ReturnType<typeof useCaptions>;
@@ -334,4 +362,6 @@ const useAskedPlace = (player: FilmPlayer) => {
 
 const styles = StyleSheet.create({
   ways: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
+  described: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
+  describedWords: { flexShrink: 1 },
 });

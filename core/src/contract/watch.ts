@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { soundFormSchema } from '../destination/sound-form';
 import { toldLicenceSchema } from '../lesson/licence';
 import { usSchema } from '../lesson/take';
+import { readDescriptionSchema } from '../words/audio-description';
 import { byToken, define } from './endpoint';
 import { filmStateSchema } from './films';
 
@@ -19,6 +20,10 @@ export const watchSchema = z.object({
   notePages: z.number().int().default(0),
   /** Languages that there are captions in, the spoken one first. */
   languages: z.array(z.string()).default([]),
+  /** What is seen, in words, and when the film comes to it: in the language that is spoken. */
+  described: z.array(readDescriptionSchema).default([]),
+  /** The language that is spoken (BCP 47). */
+  spoken: z.string().default('en'),
   /** Width by height of the picture. */
   aspect: z
     .number()

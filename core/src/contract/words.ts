@@ -121,6 +121,14 @@ export const WORDS = define({
     params: byLesson.extend(inLanguage),
     file: 'text/plain',
   },
+  describedFile: {
+    method: 'get',
+    path: '/api/lessons/:lessonId/described.vtt',
+    summary:
+      'What is seen in a lesson’s film as it is now, in words: WebVTT, of the kind *descriptions*.',
+    params: byLesson,
+    file: 'text/vtt',
+  },
 });
 
 /** What a student's page asks for, apart from the whole API. */
@@ -139,6 +147,15 @@ export const WATCH_WORDS = define({
     summary: 'The same as a file: WebVTT, SRT, or a transcript in plain text or HTML.',
     params: byToken.extend(inLanguage),
     file: 'text/plain',
+    from: 'student',
+  },
+  watchDescribedFile: {
+    method: 'get',
+    path: '/api/watch/:token/described.vtt',
+    summary:
+      'What is seen in the film that a link leads to, in words: WebVTT, of the kind *descriptions*.',
+    params: byToken,
+    file: 'text/vtt',
     from: 'student',
   },
 });

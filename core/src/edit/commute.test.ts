@@ -161,6 +161,18 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     do: 'show-captions' as const,
     look: { burned: true, place, size: 0.05, ground: 'band' as const },
   })),
+  describe: fc
+    .tuple(
+      fc.constantFrom('seen-one', 'seen-two'),
+      takeId,
+      atUs,
+      fc.constantFrom(null, 'A tide table.', 'A clock face.'),
+    )
+    .map(([id, take, at, text]) => ({
+      do: 'describe' as const,
+      id,
+      description: text === null ? null : { id, takeId: take, atUs: at, text },
+    })),
   'choose-cover': fc
     .tuple(fc.constantFrom(null, 0, 2_000_000), fc.boolean())
     .map(([atUs, titled]) => ({

@@ -8,6 +8,7 @@ import { comeCloser } from './kinds/come-closer';
 import { crop } from './kinds/crop';
 import { cut } from './kinds/cut';
 import { cutAway } from './kinds/cut-away';
+import { describe } from './kinds/describe';
 import { dissolve } from './kinds/dissolve';
 import { dressFrame } from './kinds/dress-frame';
 import { giveLicence } from './kinds/give-licence';
@@ -85,6 +86,7 @@ export const KINDS = [
   writeCues,
   speak,
   showCaptions,
+  describe,
   chooseCover,
   giveLicence,
 ] as const;

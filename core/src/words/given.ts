@@ -2,6 +2,7 @@ import type { Chapter } from '../film/chapters';
 import type { Film } from '../film/film';
 import { escapedHtml } from '../text/html';
 import { formatClock } from '../time/us';
+import type { ReadDescription } from './audio-description';
 import { cuesIn, languagesOf } from './cue';
 import { filmCuesOf } from './film-cues';
 import { writeSrt, writeWebVtt } from './files/web-vtt';
@@ -33,27 +34,29 @@ export type Form = keyof typeof FORMS;
 export interface About {
   readonly title: string;
   readonly chapters: readonly Chapter[];
+  /** What is seen, in the language that is spoken: it stands in that transcript too. */
+  readonly described?: readonly ReadDescription[];
   /** The address that a time leads to, seconds; absent: times lead nowhere. */
   readonly addressAt?: (seconds: number) => string;
 }
 
-const plainTranscript = ({ cues }: ReadWords, { title, chapters }: About): string =>
+const plainTranscript = ({ cues }: ReadWords, { title, chapters, described }: About): string =>
   [
     ...(title ? [title, '='.repeat(Math.min(72, [...title].length)), ''] : []),
-    ...transcriptOf(cues, chapters).flatMap((part) => [
+    ...transcriptOf(cues, chapters, described).flatMap((part) => [
       ...(part.title === null ? [] : [part.title, '-'.repeat([...part.title].length), '']),
       ...part.paragraphs.flatMap(({ startUs, text }) => [`[${formatClock(startUs)}] ${text}`, '']),
     ]),
   ].join('\n');
 
 const htmlTranscript = ({ cues, language }: ReadWords, about: About): string => {
-  const { title, chapters, addressAt } = about;
+  const { title, chapters, addressAt, described } = about;
   const time = (us: number) => {
     const clock = formatClock(us);
     const href = addressAt?.(Math.floor(us / 1e6));
     return href ? `<a href="${escapedHtml(href)}">${clock}</a>` : `<span>${clock}</span>`;
   };
-  const body = transcriptOf(cues, chapters).flatMap((part) => [
+  const body = transcriptOf(cues, chapters, described).flatMap((part) => [
     ...(part.title === null ? [] : [`<h2>${escapedHtml(part.title)}</h2>`]),
     ...part.paragraphs.map(({ startUs, text }) => `<p>${time(startUs)} ${escapedHtml(text)}</p>`),
   ]);

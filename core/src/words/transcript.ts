@@ -1,5 +1,6 @@
 import type { Chapter } from '../film/chapters';
 import type { Us } from '../time/us';
+import type { ReadDescription } from './audio-description';
 import type { ReadCue } from './read-cue';
 
 /** A paragraph of a transcript, and when it begins in the film. */
@@ -39,14 +40,42 @@ const paragraphsOf = (cues: readonly ReadCue[]): Paragraph[] => {
   return paragraphs.map(({ startUs, text }) => ({ startUs, text }));
 };
 
-/** All words of a film to read, under the titles of its chapters. Chapters in which nothing is said keep their heading. */
+/** What is said and what is seen, one after the other: a paragraph ends where something is described, which stands in brackets. */
+const withDescribed = (
+  cues: readonly ReadCue[],
+  described: readonly ReadDescription[],
+): Paragraph[] => {
+  let said = 0;
+  const before = (us: Us): Paragraph[] => {
+    const from = said;
+    while (cues[said] && cues[said]!.startUs < us) said++;
+    return paragraphsOf(cues.slice(from, said));
+  };
+  return [
+    ...described.flatMap(({ filmUs, text }) => [
+      ...before(filmUs),
+      { startUs: filmUs, text: `[${text}]` },
+    ]),
+    ...before(Number.POSITIVE_INFINITY),
+  ];
+};
+
+/**
+ * All words of a film to read, under the titles of its chapters. Chapters in which nothing is said keep their heading.
+ *
+ * @param described what is seen, if that is to stand in it too
+ */
 export const transcriptOf = (
   cues: readonly ReadCue[],
   chapters: readonly Chapter[],
+  described: readonly ReadDescription[] = [],
 ): TranscriptPart[] => {
   const firstUs = chapters[0]?.startUs ?? Number.POSITIVE_INFINITY;
   const within = (fromUs: Us, toUs: Us) =>
-    paragraphsOf(cues.filter(({ startUs }) => startUs >= fromUs && startUs < toUs));
+    withDescribed(
+      cues.filter(({ startUs }) => startUs >= fromUs && startUs < toUs),
+      described.filter(({ filmUs }) => filmUs >= fromUs && filmUs < toUs),
+    );
   const before = within(0, firstUs);
   return [
     ...(before.length > 0 || chapters.length === 0

@@ -6,6 +6,8 @@ const watch = {
   description: 'The rule of twelfths.',
   teacherName: 'Ottilie Marsh',
   languages: [],
+  described: [],
+  spoken: 'en',
   notePages: 0,
   filmUs: 61_000_000,
   chapters: [],

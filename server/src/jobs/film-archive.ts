@@ -1,4 +1,6 @@
 import { soundFormSchema } from '@under-chalk/core/destination/sound-form';
+import { describedCues } from '@under-chalk/core/words/audio-description';
+import { writeWebVtt } from '@under-chalk/core/words/files/web-vtt';
 import { FORMS, wordsAs, type Form } from '@under-chalk/core/words/given';
 import { ZipFile } from 'yazl';
 import type { FilmWords, StoredFilm } from '../store/film-store';
@@ -35,9 +37,15 @@ export const filmArchive = async (
     zip.addFile(await filmSound(media, film.id, form), `${name}.${form}`, TIMELESS);
   for (const of of words.captions) {
     for (const form of WORDS_FORMS) {
-      const text = Buffer.from(wordsAs(form, of, words));
+      const described = of.language === words.spoken ? words.described : [];
+      const text = Buffer.from(wordsAs(form, of, { ...words, described }));
       zip.addBuffer(text, `${name} ${of.language}.${form}`, TIMELESS);
     }
+  }
+  if (words.described.length > 0) {
+    const cues = describedCues(words.described, words.filmUs);
+    const text = Buffer.from(writeWebVtt(cues, words.spoken));
+    zip.addBuffer(text, `${name} described.vtt`, TIMELESS);
   }
   zip.addFile(cover, `${name}.jpg`, TIMELESS);
   if (pages) zip.addBuffer(pages, `${name}.pdf`, TIMELESS);

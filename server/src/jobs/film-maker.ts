@@ -9,6 +9,7 @@ import { toldLicence } from '@under-chalk/core/lesson/licence';
 import { lessonFileName } from '@under-chalk/core/lesson/file-name';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
+import { readDescriptionsOf } from '@under-chalk/core/words/audio-description';
 import { readWordsOf } from '@under-chalk/core/words/given';
 import {
   AskedPieces,
@@ -58,12 +59,14 @@ export const wordsOf = (
   film: Film = filmOf(lesson),
   inkOf: InkOf = NO_INK,
 ): FilmWords => {
-  const { plan, licence } = lesson.decisions;
+  const { plan, licence, spoken } = lesson.decisions;
   const { title, description } = plan;
   const notePages = notesOf(film, inkOf).length;
   return {
     ...{ title, description, filmUs: film.durationUs, chapters: chaptersOf(film), notePages },
     captions: readWordsOf(film),
+    described: readDescriptionsOf(film),
+    spoken,
     licence: licence && toldLicence(licence),
   };
 };

@@ -10,7 +10,7 @@ import { saveAs, sendFile } from '../http/files';
 import type { On } from '../http/route';
 import { originOf } from '../http/security';
 import type { Student } from '../http/who';
-import { sendWords } from './words';
+import { sendDescribed, sendWords } from './words';
 import { materialsGiven, type StoredHandOut } from '../store/hand-out-store';
 import { materialFile, officeFile } from '../store/material-files';
 import { wordsFor } from '../jobs/words-for';
@@ -118,7 +118,12 @@ export const watchRoutes = (on: On, parts: Parts): void => {
     // Its times lead to this student's own address.
     const address = `${originOf(parts.config.front, ctx)}/w/${params.token}`;
     const addressAt = (seconds: number) => `${address}?t=${seconds}`;
-    sendWords(ctx, params.form, words, { ...about, addressAt });
+    const described = words.language === about.spoken ? about.described : [];
+    sendWords(ctx, params.form, words, { ...about, described, addressAt });
+  });
+
+  on('watchDescribedFile', async ({ who, ctx }) => {
+    sendDescribed(ctx, await wordsFor(parts, await filmFor(who)));
   });
 
   on('watchNotes', async ({ who, params, ctx }) => {

@@ -2,12 +2,15 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf } from '@under-chalk/core/film/film';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import { describedCues, readDescriptionsOf } from '@under-chalk/core/words/audio-description';
+import { writeWebVtt } from '@under-chalk/core/words/files/web-vtt';
 import { FORMS, readWordsOf, wordsAs, type About, type Form } from '@under-chalk/core/words/given';
 import type { ReadWords } from '@under-chalk/core/words/read-cue';
 import type { Context } from 'koa';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
 import type { On } from '../http/route';
+import type { FilmWords } from '../store/film-store';
 import { englishDraft } from '../words/english-draft';
 import { foreignListener } from '../words/foreign-listener';
 import { canAlignEnglish } from '../words/english-voice';
@@ -21,6 +24,19 @@ export const sendWords = (ctx: Context, form: Form, words: ReadWords, about: Abo
   ctx.type = `${FORMS[form]}; charset=utf-8`;
   ctx.set('Cache-Control', 'private, no-cache');
   ctx.body = wordsAs(form, words, about);
+};
+
+/** Gives what is seen in a film, in words, as a file of WebVTT's kind *descriptions*. @throws TellableError where there is nothing of it */
+export const sendDescribed = (
+  ctx: Context,
+  about: Pick<FilmWords, 'title' | 'described' | 'spoken' | 'filmUs'>,
+): void => {
+  const { title, described, spoken, filmUs } = about;
+  if (described.length === 0) throw new TellableError('not-found', 'what is seen, in words');
+  saveAs(ctx, fileNameOf(`${title} described`, 'vtt'));
+  ctx.type = `${FORMS.vtt}; charset=utf-8`;
+  ctx.set('Cache-Control', 'private, no-cache');
+  ctx.body = writeWebVtt(describedCues(described, filmUs), spoken);
 };
 
 export const wordsRoutes = (
@@ -71,7 +87,20 @@ export const wordsRoutes = (
     const film = filmOf(lesson);
     const words = readWordsOf(film).find(({ language }) => language === params.language);
     if (!words) throw new TellableError('not-found', `words in ${params.language}`);
-    const { title } = lesson.decisions.plan;
-    sendWords(ctx, params.form, words, { title, chapters: chaptersOf(film) });
+    const { plan, spoken } = lesson.decisions;
+    sendWords(ctx, params.form, words, {
+      ...{ title: plan.title, chapters: chaptersOf(film) },
+      described: params.language === spoken ? readDescriptionsOf(film) : [],
+    });
+  });
+
+  on('describedFile', async ({ params, ctx }) => {
+    const { lesson } = await lessons.view(params.lessonId);
+    const film = filmOf(lesson);
+    const { plan, spoken } = lesson.decisions;
+    sendDescribed(ctx, {
+      ...{ title: plan.title, filmUs: film.durationUs, spoken },
+      described: readDescriptionsOf(film),
+    });
   });
 };

@@ -34,7 +34,7 @@ export const filmWordsSchema = watchSchema
   .pick({
     ...{ title: true, description: true, filmUs: true, chapters: true },
     notePages: true,
-    licence: true,
+    ...{ licence: true, described: true, spoken: true },
   })
   .extend({ captions: z.array(readWordsSchema).default([]) });
 export type FilmWords = z.infer<typeof filmWordsSchema>;

@@ -25,6 +25,11 @@ export const canAlignEnglish = (): boolean =>
 const BEAM = '1e-60';
 /** Where that leaves no way through, once more. */
 const WIDE_BEAM = '1e-150';
+/**
+ * Sounds are scored every second hundredth of a second, by the two likeliest shapes of each: a quarter less work. Sentences are found 6 ms
+ * later in the mean of synthesized voices, and as well as before of a person's.
+ */
+const COARSER = ['-ds', '2', '-topn', '2'];
 /** Silence that is laid after what is listened to: 0.3 s. */
 const AFTER_BYTES = sampleAt(300_000) * BYTES;
 /** A window ends where it is quietest in its last seconds, µs: hardly ever within a word. */
@@ -76,6 +81,7 @@ export const alignEnglish = async (
           ...['-adcin', 'yes', '-adchdr', '44', '-hypseg', 'heard'],
           // Leaving silence out would put all times wrong.
           ...['-remove_silence', 'no', '-bestpath', 'no', '-lw', '1', '-wip', '1'],
+          ...COARSER,
           ...['-beam', beam, '-wbeam', beam, '-pbeam', beam, '-logfn', '/dev/null'],
         ],
         { ...LIMITS, cwd: folder, signal },
