@@ -1,3 +1,4 @@
+import type { KEPT_DAYS } from '@under-chalk/core/contract/watched';
 import {
   keepPreviousData,
   useMutation,
@@ -47,6 +48,7 @@ export const KEYS = {
   classPage: (classId: string) => ['class-page', classId],
   studentPage: (studentId: string) => ['student-page', studentId],
   openings: (handOutId: string) => ['openings', handOutId],
+  watched: (handOutId: string) => ['watched', handOutId],
   letters: (handOutId: string) => ['letters', handOutId],
   mail: ['mail'],
   practiceMail: ['practice-mail'],
@@ -274,6 +276,20 @@ export const useOpenings = (handOutId: string) =>
     queryFn: () => call('openings', { params: { handOutId } }),
     staleTime: 0,
   });
+export const useWatched = (handOutId: string) =>
+  useQuery({
+    queryKey: KEYS.watched(handOutId),
+    queryFn: () => call('watched', { params: { handOutId } }),
+    staleTime: 0,
+  });
+/** For how long it is kept what is watched, of all links. */
+export const useKeepWatched = () => {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (days: (typeof KEPT_DAYS)[number]) => call('keepWatched', { body: { days } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['watched'] }),
+  });
+};
 export const useLetSave = (lessonId: string) =>
   useFilmWork(lessonId, ({ handOutId, saves }: { handOutId: string; saves: boolean }) =>
     call('letSave', { params: { handOutId }, body: { saves } }),

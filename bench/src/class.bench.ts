@@ -17,6 +17,9 @@ const UNITS = 30;
 const RUNS = 40;
 const MOST_MS = 100;
 const LEAST_CASES = 400;
+/** Students who watch one film at once, for how long, and how many notes a second must be taken. */
+const [WATCHERS, WATCHED_MS, LEAST_EVENTS] = [100, 10_000, 500];
+const [WATCHED_FILM, WATCHED_VERSION] = [20, 'a'.repeat(40)];
 const [CLASS, OTHER] = ['class-coastal', 'class-knots'];
 const NAMES = ['Wen', 'Ines', 'Bram', 'Odo'];
 
@@ -63,9 +66,13 @@ for (const [id, name] of [
   await server.ask('POST', '/api/classes', { id, name, units });
 const enrol = (id: string, ...names: string[]) =>
   server.ask('POST', `/api/classes/${id}/students`, {
-    students: names.map((name) => ({ name, address: `${name}@lantern-quay.example` })),
+    students: names.map((name) => ({
+      name,
+      address: `${name.replace(' ', '-')}@lantern-quay.example`,
+    })),
   });
-await enrol(CLASS, 'Wen', 'Ines');
+const crowd = Array.from({ length: WATCHERS }, (_, index) => `Student ${index}`);
+await enrol(CLASS, 'Wen', 'Ines', ...crowd);
 await enrol(OTHER, 'Wen', 'Bram', 'Odo');
 console.log(`Making ${LESSONS} lessons…`);
 const lessonId = (index: number) => `lesson-number-${index}`;
@@ -98,7 +105,8 @@ await db.transaction(async (trx) => {
     const title = `Lesson ${index} on tide heights`;
     await put('films', {
       ...{ id: film_id, lesson_id: lessonId(index), revision: 2, size: '720p', state: 'done' },
-      ...{ bytes: 1, film_us: 60_000_000, file_name: 'film.mp4', created_at, manifest_id: '' },
+      ...{ bytes: 1, film_us: 60_000_000, file_name: 'film.mp4', created_at },
+      manifest_id: index === WATCHED_FILM ? WATCHED_VERSION : '',
       words: JSON.stringify({ title, description: '', filmUs: 60_000_000, chapters: [] }),
     });
     await put('hand_outs', {
@@ -124,7 +132,7 @@ const ids = new Map(
   ).flatMap(({ students }) => students.map(({ id, name }) => [name, id] as const)),
 );
 const keys = new Map<string, string>();
-for (const name of NAMES) {
+for (const name of [...NAMES, ...crowd]) {
   const { key } = await server.ask<StudentPage>('POST', `/api/students/${ids.get(name)}/page`);
   keys.set(name, key!);
 }
@@ -192,14 +200,57 @@ for (let index = 0; index < 8; index++) {
     }
   }
 }
+/** What a crowd tells of what it watches, as fast as it is taken; the server is killed at once, and what it has is counted. */
+const watchEvents = async (): Promise<{ perSecond: number; lost: number }> => {
+  const title = `Lesson ${WATCHED_FILM} on tide heights`;
+  const tokens: string[] = [];
+  for (const name of crowd) {
+    const page = await server.ask<Shelf>('GET', `/api/shelf/${keys.get(name)}`);
+    tokens.push(films(page).find((film) => film.title === title)!.token!);
+  }
+  const before = performance.now();
+  const until = before + WATCHED_MS;
+  const taken = await Promise.all(
+    tokens.map(async (token, at) => {
+      let part = 0;
+      while (performance.now() < until) {
+        const second = part % 60;
+        const { status } = await fetch(`${server.url}/api/watch/${token}/played`, {
+          ...{ method: 'POST', headers: { 'Content-Type': 'application/json' } },
+          body: JSON.stringify({
+            ...{ version: WATCHED_VERSION, visit: `visit-of-student-${at}`, part: ++part },
+            played: [[second, second + 1]],
+          }),
+        });
+        if (status !== 200) throw new Error(`what is watched was answered ${status}`);
+      }
+      return part;
+    }),
+  );
+  const tookS = (performance.now() - before) / 1_000;
+  await server.kill();
+  const kept = knex({
+    client: 'better-sqlite3',
+    connection: { filename: join(server.home, 'under-chalk.sqlite') },
+    useNullAsDefault: true,
+  });
+  const rows: { seconds: string }[] = await kept('watched').select('seconds');
+  await kept.destroy();
+  const all = taken.reduce((sum, one) => sum + one, 0);
+  const counted = rows.reduce(
+    (sum, { seconds }) => sum + [...seconds].reduce((times, one) => times + Number(one), 0),
+    0,
+  );
+  return { perSecond: Math.round(all / tookS), lost: all - counted };
+};
+const events = await watchEvents();
 await server.remove();
 
 const round = (ms: number) => Math.round(ms * 10) / 10;
 const result = {
   ...{ name: 'class', listMsP95: round(quantile(list.took, 0.95)) },
   ...{ shelfMsP95: round(quantile(shelf.took, 0.95)), grantCases, grantFailures },
-  // Nothing counts what is watched yet.
-  watchEventsPerSecond: null,
+  ...{ watchEventsPerSecond: events.perSecond, watchEventsLost: events.lost },
   listFloor: round(quantile(list.took, 0.5) / quantile(listFloor, 0.5)),
   shelfFloor: round(quantile(shelf.took, 0.5) / quantile(shelfFloor, 0.5)),
   ...{ listDrawnMs, shelfDrawnMs },
@@ -221,6 +272,8 @@ console.table([
   { what: 'the page until it is seen, ms', is: shelfDrawnMs },
   { what: 'cases of who may watch', is: grantCases, least: LEAST_CASES },
   { what: 'of them decided wrongly', is: grantFailures, most: 0 },
+  { what: 'notes of what is watched, a second', is: events.perSecond, least: LEAST_EVENTS },
+  { what: 'of them lost by a killed server', is: events.lost, most: 0 },
 ]);
 const results = join(process.env['UNDER_CHALK_ROOT'] ?? process.cwd(), 'bench/results');
 await mkdir(results, { recursive: true });
@@ -229,6 +282,8 @@ if (
   result.listMsP95 > MOST_MS ||
   result.shelfMsP95 > MOST_MS ||
   grantCases < LEAST_CASES ||
-  grantFailures > 0
+  grantFailures > 0 ||
+  events.perSecond < LEAST_EVENTS ||
+  events.lost > 0
 )
   process.exitCode = 1;

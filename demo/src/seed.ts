@@ -2,6 +2,8 @@
 import { pathTo } from '@under-chalk/core/contract/api';
 import { ANYONE } from '@under-chalk/core/hand-out/grant';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { Watch } from '@under-chalk/core/contract/watch';
+import type { Played } from '@under-chalk/core/watched/seconds';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import type { Edit } from '@under-chalk/core/edit/edit';
@@ -209,6 +211,31 @@ const writeCaptions = async (
   await right('de');
 };
 
+/** Some who had nothing but the link have watched it: all of it, a part, or a place twice. */
+const seedWatched = async (token: string) => {
+  const { stream, filmUs } = (await ask('GET', pathTo('watch', { token }))) as Watch;
+  if (stream === null) return;
+  const end = Math.ceil(filmUs / 1e6);
+  const visits: Played[][] = [
+    [[0, end]],
+    [[0, end]],
+    [
+      [0, 19],
+      [12, end],
+    ],
+    [
+      [0, 17],
+      [11, 18],
+    ],
+    [[0, 9]],
+    [[12, 18]],
+  ];
+  for (const [index, played] of visits.entries()) {
+    const visit = `demo-visit-without-name-${index}`;
+    await ask('POST', pathTo('notePlayed', { token }), { version: stream, visit, part: 1, played });
+  }
+};
+
 const seedLesson = async (lesson: DemoLesson) => {
   await ask('POST', '/api/lessons', { id: lesson.id, title: lesson.plan.title });
   const edit = async (edits: readonly Edit[]) => {
@@ -263,6 +290,7 @@ const seedLesson = async (lesson: DemoLesson) => {
         { whom: { is: 'class', classId: DEMO_CLASS.id }, fromAt: null, untilAt: null },
       ],
     })) as HandOut;
+    await seedWatched(handOut.token!);
     console.log(`“${lesson.plan.title}” is handed out at ${origin}/w/${handOut.token}`);
   }
 };

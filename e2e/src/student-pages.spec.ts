@@ -1,6 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { Watched } from '@under-chalk/core/contract/watched';
 import { once } from 'node:events';
+import { readFile } from 'node:fs/promises';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { openBrowser, PHONE, WIDE } from './browser';
@@ -76,7 +78,8 @@ for (const [size, viewport] of [
       .poll(() =>
         bram.page.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime),
       )
-      .toBeGreaterThan(0.5);
+      .toBeGreaterThan(3.2);
+    await expect(bram.page.getByText('sees how much of it you have watched.')).toBeVisible();
     await bram.page.goBack();
     await expect(
       bram.page.getByRole('link', { name: /^Reading a tide table.*Opened before$/ }).first(),
@@ -91,10 +94,16 @@ for (const [size, viewport] of [
 
     await at(page, `/lessons/${TABLE}/hand-out`);
     await expect(page.getByText('1 of 8 have opened it.').first()).toBeVisible();
-    await page.getByRole('button', { name: 'Who has opened it' }).first().click();
-    const list = page.getByRole('list', { name: 'Who has opened it' });
+    await page.getByRole('button', { name: 'Who has watched it' }).first().click();
+    const list = page.getByRole('list', { name: 'Who has watched it' });
     await expect(list.getByRole('listitem')).toHaveCount(8);
     await expect(list.getByRole('listitem').last()).toHaveText(/Bram Okafor.*Opened /);
+    // What he watched is told when he leaves the page.
+    await expect(list.getByRole('listitem').last()).toHaveText(/Watched \d+ %, as far as 0:0\d/);
+    await expect(page.getByRole('img', { name: /^1 of 8 have begun it/ })).toBeVisible();
+    const saving = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Save as a table (CSV)' }).click();
+    expect(await readFile(await (await saving).path(), 'utf8')).toMatch(/Bram Okafor,2\d{3}-/);
     // Who was ill has longer.
     await doWith(page, 'Ines Carrow', 'Until another day…');
     await page.getByLabel('Closes for Ines Carrow').fill('2031-01-31T18:00');
@@ -310,4 +319,42 @@ test('who may watch a link that is there is changed, and counts at once', async 
   await expect(student.page.getByRole('link', { name: /^Week four: welcome/ })).toBeVisible();
   await student.close();
   await teacher.close();
+});
+
+test('what is watched while the line is away is told when it is back, and counts once', async () => {
+  const [link] = await demo.handOuts();
+  const { page, close } = await openBrowser({ viewport: PHONE });
+  const before = await demo.server.ask<Watched>('GET', `/api/hand-outs/${link!.id}/watched`);
+  let away = true;
+  let lost = 0;
+  await page.route('**/played', async (route) => {
+    if (!away) return route.continue();
+    // The server has it, and the page doesn't hear of that.
+    if (lost++ > 0) await route.fetch();
+    await route.abort();
+  });
+  await page.goto(`${demo.server.url}/w/${link!.token}`);
+  await expect(page.getByText('is counted, without names.')).toBeVisible();
+  const play = page.getByRole('button', { name: 'Play', exact: true });
+  const pause = page.getByRole('button', { name: 'Pause', exact: true });
+  await play.click();
+  const atS = () => page.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime);
+  await expect.poll(atS).toBeGreaterThan(2.2);
+  await pause.click();
+  await expect.poll(() => lost).toBeGreaterThan(0);
+  await play.click();
+  await expect.poll(atS).toBeGreaterThan(4.2);
+  await pause.click();
+  await expect.poll(() => lost).toBeGreaterThan(1);
+  away = false;
+  await play.click();
+  await expect.poll(atS).toBeGreaterThan(5.2);
+  await pause.click();
+  const now = () => demo.server.ask<Watched>('GET', `/api/hand-outs/${link!.id}/watched`);
+  await expect
+    .poll(async () => (await now()).curve.watched.slice(0, 5))
+    .toEqual(before.curve.watched.slice(0, 5).map((many) => many + 1));
+  // Nobody went back, however often it was told.
+  expect((await now()).curve.again).toEqual(before.curve.again);
+  await close();
 });

@@ -10,6 +10,7 @@ import { headers, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
 import { doorOf } from './http/who';
 import { mailRoutes } from './routes/mail';
+import { watchedRoutes } from './routes/watched';
 import { studentPageRoutes } from './routes/student-pages';
 import { classRoutes } from './routes/classes';
 import { roomRoutes } from './routes/room';
@@ -62,6 +63,7 @@ export const createApp = (parts: Parts): Koa => {
   classRoutes(on, parts);
   studentPageRoutes(on, parts);
   mailRoutes(on, parts);
+  watchedRoutes(on, parts);
 
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });

@@ -57,6 +57,7 @@ import { mediaIn } from './store/media-store';
 import { DestinationStore } from './store/destination-store';
 import { SaidIndex } from './store/said-index';
 import { TakeStore } from './store/take-store';
+import { WatchedStore } from './store/watched-store';
 import { WordsJobs } from './words/words-jobs';
 
 /** Room that small pictures may take, bytes, and how often what is over it is cleared away. */
@@ -84,6 +85,7 @@ export const openParts = async (
   const handOuts = new HandOutStore(db, seal, grants, tokens);
   const accounts = new AccountStore(db);
   const letters = new LetterStore(db, seal);
+  const watched = new WatchedStore(db);
   const mailbox = new PracticeMailbox(config.folders.practiceMail);
   const postman = new Postman({
     ...{ letters, mailbox, accounts, films, grants, handOuts, studentPages, log },
@@ -148,7 +150,7 @@ export const openParts = async (
   });
   const binKeeper = new BinKeeper({
     ...{ bin, lessons, takes, media, keeper, maker, materialKeeper, classMaterials, classes },
-    ...{ handOuts, log },
+    ...{ handOuts, watched, log },
   });
   let tidying: NodeJS.Timeout | null = null;
   const tidy = async () => {
@@ -174,7 +176,7 @@ export const openParts = async (
       ...{ name: 'manners', schema: mannersSchema, most: MOST_MANNERS, full: 'too-many-manners' },
     }),
     films,
-    ...{ handOuts, grants, studentPages, classPages, tokens, letters, postman, mailbox },
+    ...{ handOuts, grants, studentPages, classPages, tokens, letters, postman, mailbox, watched },
     media,
     bin,
     binKeeper,
@@ -219,6 +221,7 @@ export const openParts = async (
       stopping.abort(new Error('the server is stopping'));
       if (tidying) clearInterval(tidying);
       fittedFilms.close();
+      await watched.close();
       await postman.close();
       await mailbox.close();
       await narrow.close();

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { HandOut, Opening } from '@under-chalk/core/contract/hand-outs';
+import type { WatchedByStudent } from '@under-chalk/core/contract/watched';
 import { ownTimeOf, withOwnTime, type Grant } from '@under-chalk/core/hand-out/grant';
 import { codeOf } from '../../data/client';
 import { useLetWatch, useOpenings } from '../../data/queries';
@@ -13,6 +14,7 @@ import { Row } from '../../ui/row';
 import { Failed, Loading } from '../../ui/screen';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { shareInWords } from './watched-words';
 
 const openingInWords = ({ firstAt, lastAt, times }: Opening): string =>
   firstAt === null || lastAt === null
@@ -21,8 +23,14 @@ const openingInWords = ({ firstAt, lastAt, times }: Opening): string =>
       ? `Opened ${momentInWords(firstAt)}`
       : `Opened ${times} times, last ${momentInWords(lastAt)}`;
 
+interface Props {
+  readonly handOut: HandOut;
+  /** How much of it each has watched. */
+  readonly watched: readonly WatchedByStudent[];
+}
+
 /** Which of the students that it is for have opened it; those who haven't stand first. One can be given longer than the others. */
-export const LinkOpenings = ({ handOut }: { handOut: HandOut }) => {
+export const LinkOpenings = ({ handOut, watched }: Props) => {
   const openings = useOpenings(handOut.id);
   const [longer, setLonger] = useState<string | null>(null);
   if (!openings.data) {
@@ -35,9 +43,11 @@ export const LinkOpenings = ({ handOut }: { handOut: HandOut }) => {
   const inOrder = [...openings.data].sort((a, b) => Number(a.times > 0) - Number(b.times > 0));
   return (
     <View style={styles.group}>
-      <View role="list" aria-label="Who has opened it" style={styles.group}>
+      <View role="list" aria-label="Who has watched it" style={styles.group}>
         {inOrder.map((one) => {
           const until = ownTimeOf(handOut.watchers, one.studentId);
+          const told = watched.find(({ studentId }) => studentId === one.studentId);
+          const share = told ? shareInWords(told) : null;
           return (
             <Row key={one.studentId}>
               <View style={styles.words}>
@@ -45,6 +55,7 @@ export const LinkOpenings = ({ handOut }: { handOut: HandOut }) => {
                 <Words size="small" tone={one.times > 0 ? 'good' : 'soft'}>
                   {openingInWords(one)}
                 </Words>
+                {share === null ? null : <Words size="small">{share}</Words>}
                 {until === null ? null : (
                   <Words size="small">{`For ${one.name} until ${momentInWords(until)}`}</Words>
                 )}
@@ -61,7 +72,7 @@ export const LinkOpenings = ({ handOut }: { handOut: HandOut }) => {
         })}
       </View>
       <Words size="small" tone="soft">
-        Who opens it by a link that is for anyone isn’t counted.
+        Who opens it by a link that is for anyone is counted without a name.
       </Words>
     </View>
   );

@@ -19,8 +19,8 @@ import { SIZE_NAMES } from './film-words';
 import { GivenFilms } from './given-films';
 import { LinkLetters } from './link-letters';
 import { LinkMaterials } from './link-materials';
-import { LinkOpenings } from './link-openings';
 import { LinkTimes } from './link-times';
+import { LinkWatched } from './link-watched';
 import { LinkWatchers } from './link-watchers';
 import { isForAnyone, watchersInWords } from './watchers-words';
 import { WallCode } from './wall-code';
@@ -42,7 +42,7 @@ const openedWords = ({ opened }: HandOut): string =>
     : `${opened.students} of ${opened.of} have opened it.`;
 
 /** What is open below a link. */
-type Panel = 'watchers' | 'openings' | 'letters' | 'times' | 'given' | 'materials' | 'wall-code';
+type Panel = 'watchers' | 'watched' | 'letters' | 'times' | 'given' | 'materials' | 'wall-code';
 
 interface Props {
   readonly handOut: HandOut;
@@ -111,8 +111,8 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
           <Button
             small
             ref={copyButton}
-            label="Who has opened it"
-            onPress={() => toggle('openings')}
+            label="Who has watched it"
+            onPress={() => toggle('watched')}
           />
         )}
         <Menu
@@ -122,8 +122,8 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
             ...(handOut.opened.of > 0
               ? [{ label: 'Tell them by mail…', onPress: () => toggle('letters') }]
               : []),
-            ...(handOut.opened.of > 0 && forAnyone
-              ? [{ label: 'Who has opened it…', onPress: () => toggle('openings') }]
+            ...(forAnyone
+              ? [{ label: 'Who has watched it…', onPress: () => toggle('watched') }]
               : []),
             ...(token && forAnyone
               ? [
@@ -167,7 +167,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
         </View>
       </View>
       {open === 'watchers' ? <LinkWatchers handOut={handOut} onDone={() => setOpen(null)} /> : null}
-      {open === 'openings' ? <LinkOpenings handOut={handOut} /> : null}
+      {open === 'watched' ? <LinkWatched handOut={handOut} /> : null}
       {open === 'letters' ? <LinkLetters handOut={handOut} /> : null}
       {open === 'times' ? <LinkTimes handOut={handOut} onDone={() => setOpen(null)} /> : null}
       {open === 'materials' ? <LinkMaterials handOut={handOut} /> : null}

@@ -5,10 +5,11 @@ import type { Form } from '@under-chalk/core/words/given';
 import { readWordsSchema, type ReadWords } from '@under-chalk/core/words/read-cue';
 import { WATCH_STREAM } from '@under-chalk/core/contract/stream';
 import { canBePlayed, WATCH, watchSchema, type Watch } from '@under-chalk/core/contract/watch';
+import { WATCH_PLAYED, type PlayedNote } from '@under-chalk/core/contract/watched';
 import { send } from '../../data/fetch';
 
 // Not by `data/client`, which knows the whole API: a student's page knows these few addresses.
-const PATHS = { ...WATCH, ...WATCH_NOTES, ...WATCH_STREAM, ...WATCH_WORDS };
+const PATHS = { ...WATCH_PLAYED, ...WATCH, ...WATCH_NOTES, ...WATCH_STREAM, ...WATCH_WORDS };
 const pathOf = (name: keyof typeof PATHS, token: string) =>
   PATHS[name].path.replace(':token', encodeURIComponent(token));
 
@@ -36,6 +37,13 @@ export const wordsFilePath = (token: string, language: string, form: Form): stri
 export const fetchWords = async (token: string, language: string): Promise<ReadWords> => {
   const path = pathOf('watchWords', token).replace(':language', encodeURIComponent(language));
   return readWordsSchema.parse(await (await send(path, {})).json());
+};
+/** Tells which seconds were played; goes on though the page is left. @throws TellableError */
+export const tellPlayed = async (token: string, note: PlayedNote): Promise<void> => {
+  await send(pathOf('notePlayed', token), {
+    ...{ method: 'POST', keepalive: true, headers: { 'Content-Type': 'application/json' } },
+    body: JSON.stringify(note),
+  });
 };
 export const coverPath = (token: string): string => pathOf('watchCover', token);
 

@@ -63,6 +63,8 @@ export const WatchPage = ({ token, served }: Props) => {
     saves,
     licence,
     materials,
+    named,
+    stream,
   } = watch.data;
   // In a page of another site it is the player alone: what stands round it is that page's.
   if (isFramed() && canBePlayed(watch.data)) {
@@ -92,6 +94,13 @@ export const WatchPage = ({ token, served }: Props) => {
         <Notice tone="warn" title="The film is not here yet." text="Try again later." />
       )}
       {description ? <Words>{description}</Words> : null}
+      {stream === null ? null : (
+        <Words size="small" tone="soft">
+          {named
+            ? `${teacherName || 'Your teacher'} sees how much of it you have watched.`
+            : 'How much of it is watched is counted, without names.'}
+        </Words>
+      )}
       {licence ? <Licence licence={licence} /> : null}
       <View style={styles.saved}>
         {saves && state === 'done'

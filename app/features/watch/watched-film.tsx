@@ -14,6 +14,7 @@ import { useDescribed, useHowTold } from './use-described';
 import { Transcript } from './transcript';
 import { keepPlace, keptPlace } from './kept-place';
 import { PlayerBar } from './player-bar';
+import { useToldPlayed } from './use-told-played';
 import { usePlayer } from './use-player';
 import { coverPath, filmPath, playlistPath, previewsPath } from './watch-data';
 
@@ -56,6 +57,7 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
     fromS,
   });
   const described = useDescribed(player.video, watch.described, howTold);
+  useToldPlayed(player.video, token, watch.stream);
   const sheetPath =
     watch.stream === null || watch.state !== 'done' ? null : previewsPath(token, watch.stream);
   const { atS, playing } = player;

@@ -1,6 +1,7 @@
 import { parse } from 'csv-parse/browser/esm/sync';
 import { stringify } from 'csv-stringify/browser/esm/sync';
 import { cleanText } from '../text/clean';
+import { WRITTEN } from '../text/written-table';
 import { MOST_IN_CLASS, studentSchema, type NewStudent } from './class';
 
 /** What a column of a list of students says. */
@@ -138,9 +139,6 @@ export const studentsIn = ({ rows }: RosterTable, columns: readonly ColumnOf[]):
   });
   return { students, left };
 };
-
-/** How tables are written. Cells that spreadsheets would take for a formula are led by an apostrophe (CWE-1236). */
-const WRITTEN = { header: true, escape_formulas: true, record_delimiter: '\r\n' } as const;
 
 /** A list of students as CSV: heads, a line each. */
 export const rosterCsv = (students: readonly NewStudent[]): string =>

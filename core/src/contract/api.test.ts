@@ -45,6 +45,7 @@ describe('endpoints', () => {
         'watchStream',
         'watchTrack',
         'watchWords',
+        'notePlayed',
         'watchDescribedFile',
         'watchWordsFile',
       ].sort(),

@@ -18,6 +18,7 @@ import { WATCH_STREAM } from './stream';
 import { STUDENT_PAGES } from './student-pages';
 import { TAKES } from './takes';
 import { WATCH } from './watch';
+import { WATCH_PLAYED, WATCHED } from './watched';
 import { WATCH_WORDS, WORDS } from './words';
 
 /** All calls of the API, a file a resource. */
@@ -52,6 +53,8 @@ export const ENDPOINTS = {
   ...CLASSES,
   ...STUDENT_PAGES,
   ...MAIL,
+  ...WATCHED,
+  ...WATCH_PLAYED,
 };
 
 export type EndpointName = keyof typeof ENDPOINTS;

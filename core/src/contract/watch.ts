@@ -37,6 +37,8 @@ export const watchSchema = z.object({
   materials: z.array(z.object({ name: z.string(), bytes: z.number().int() })).default([]),
   /** What others may do with it; null: nothing is said. */
   licence: toldLicenceSchema.nullable().default(null),
+  /** Its teacher sees by name how much of it is watched from here; else it is counted without. */
+  named: z.boolean().default(false),
   state: filmStateSchema,
   done: z.number(),
 });

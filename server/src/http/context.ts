@@ -40,6 +40,7 @@ import type { MediaStore } from '../store/media-store';
 import type { DestinationStore } from '../store/destination-store';
 import type { SaidIndex } from '../store/said-index';
 import type { TakeStore } from '../store/take-store';
+import type { WatchedStore } from '../store/watched-store';
 import type { WordsJobs } from '../words/words-jobs';
 
 /** All that routes work with. */
@@ -57,6 +58,7 @@ export interface Parts {
   readonly studentPages: StudentPageStore;
   readonly classPages: ClassPageStore;
   readonly tokens: TokenFinder;
+  readonly watched: WatchedStore;
   readonly letters: LetterStore;
   readonly postman: Postman;
   readonly mailbox: PracticeMailbox;

@@ -16,6 +16,7 @@ const watch = {
   aspect: 16 / 9,
   stream: null,
   saves: false,
+  named: false,
   licence: null,
   materials: [],
 };

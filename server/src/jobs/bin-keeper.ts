@@ -7,6 +7,7 @@ import type { HandOutStore } from '../store/hand-out-store';
 import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
+import type { WatchedStore } from '../store/watched-store';
 import type { FilmMaker } from './film-maker';
 import type { MaterialKeeper } from './materials/material-keeper';
 import type { TakeKeeper } from './take-keeper';
@@ -22,6 +23,7 @@ interface KeeperParts {
   readonly classMaterials: ClassMaterials;
   readonly classes: ClassStore;
   readonly handOuts: HandOutStore;
+  readonly watched: WatchedStore;
   readonly log: Log;
 }
 
@@ -60,6 +62,7 @@ export class BinKeeper {
       const { classMaterials, materialKeeper } = this.#parts;
       await materialKeeper.forget(await classMaterials.forget(now));
       await this.#parts.classes.forget(now);
+      await this.#parts.watched.forget(now);
     } catch (error) {
       this.#parts.log.error('the bin could not be emptied', error);
     }

@@ -1,6 +1,7 @@
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { HandOut, Opening } from '@under-chalk/core/contract/hand-outs';
 import type { ClassPage, Shelf, StudentPage } from '@under-chalk/core/contract/student-pages';
+import type { Watched } from '@under-chalk/core/contract/watched';
 import type { Grant } from '@under-chalk/core/hand-out/grant';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
@@ -364,6 +365,69 @@ describe('a student’s page', () => {
     expect((await openings())[1]).toMatchObject({ name: 'Ines', times: 2 });
   });
 
+  it('tells what is watched, once however often it is sent, and with nobody’s address anybody else', async () => {
+    const [film] = filmsOf(await shelfOf('Ines'));
+    const { stream: version, filmUs } = await ask('GET', `/api/watch/${film!.token}`);
+    const seconds = Math.ceil(filmUs / 1e6);
+    const handOuts: HandOut[] = await ask('GET', '/api/lessons/lesson-drift/hand-outs');
+    const { id, token } = handOuts[0]!;
+    const note = (one: string, change: object) =>
+      server.ask('POST', `/api/watch/${one}/played`, {
+        ...{ version, visit: 'visit-of-a-page-1', part: 1, played: [[0, 1]], ...change },
+      });
+    const watched = (): Promise<Watched> => ask('GET', `/api/hand-outs/${id}/watched`);
+    // The link itself is for the class, and says nothing without a page of one's own.
+    expect((await note(token!, {})).status).toBe(403);
+    expect((await note('A'.repeat(22), {})).status).toBe(404);
+    // A lost answer: the same part comes again, side by side with the next one.
+    const told = await Promise.all([
+      ...[1, 1, 1].map((part) => note(film!.token!, { part })),
+      note(film!.token!, { part: 2, played: [[0, 2]] }),
+    ]);
+    expect(told.map(({ status }) => status)).toEqual([200, 200, 200, 200]);
+    const { students, curve, others } = await watched();
+    expect(students.map(({ name, share }) => [name, share > 0])).toEqual([
+      ['Bram', false],
+      ['Ines', true],
+      ['Wen', false],
+    ]);
+    expect(students[1]!.share).toBeCloseTo(2 / seconds, 5);
+    expect([curve.watched.slice(0, 3), curve.again.slice(0, 3)]).toEqual([
+      [1, 1, 0],
+      [1, 0, 0],
+    ]);
+    expect([curve.watched.length, others]).toEqual([seconds, 0]);
+    // What no page tells is refused: another film, times that run backwards, far beyond, a hundred thousand of them.
+    for (const change of [
+      { version: '0'.repeat(40) },
+      { played: [[4, 2]] },
+      { played: [[0, 99_999_999]] },
+      { played: Array.from({ length: 101 }, () => [0, 1]) },
+      { played: [] },
+      { part: 0 },
+      { visit: '../../etc' },
+    ]) {
+      expect([400, 404]).toContain((await note(film!.token!, change)).status);
+    }
+    expect((await watched()).curve).toEqual(curve);
+    const table = await fetch(`${server.url}/api/hand-outs/${id}/watched.csv`);
+    expect(await table.text()).toMatch(/Ines,\d{4}-[^,]*,\d+,2,/);
+
+    // Kept for a month, it is forgotten after that.
+    await ask('POST', '/api/watched/kept-days', { days: 30 });
+    expect((await server.ask('POST', '/api/watched/kept-days', { days: 31 })).status).toBe(400);
+    const { watched: store } = server.parts;
+    await store.forget(Date.now() + 29 * 86_400_000);
+    expect((await watched()).students[1]!.share).toBeGreaterThan(0);
+    await store.forget(Date.now() + 31 * 86_400_000);
+    expect((await watched()).students[1]!.share).toBe(0);
+    await ask('POST', '/api/watched/kept-days', { days: null });
+    await note(film!.token!, { part: 3 });
+    await store.forget(Date.now() + 4_000 * 86_400_000);
+    expect(await watched()).toMatchObject({ keptDays: null, curve: { again: expect.anything() } });
+    expect((await watched()).students[1]!.share).toBeGreaterThan(0);
+  });
+
   it('is gone with all that is known of a student who is erased', async () => {
     const { key } = await pageOf('Ines');
     const [film] = filmsOf(await shelfOf('Ines'));
@@ -371,7 +435,7 @@ describe('a student’s page', () => {
     for (const path of [`/api/shelf/${key}`, `/api/watch/${film!.token}`])
       expect((await fetch(server.url + path)).status).toBe(404);
     const left = await server.inDatabase(async (db) => {
-      const tables = ['student_pages', 'passes', 'openings', 'class_students'];
+      const tables = ['student_pages', 'passes', 'openings', 'watched', 'class_students'];
       const rows = await Promise.all(
         tables.map((name) => db(name).where({ student_id: ids['Ines'] })),
       );
@@ -463,4 +527,20 @@ it('pages of a class are given to all who have none, by name', async () => {
   const again: StudentPage[] = await ask('POST', `/api/classes/${KNOTS}/pages`);
   expect(again).toEqual(pages);
   expect((await server.ask('POST', '/api/classes/class-none/pages')).status).toBe(404);
+});
+
+it('counts who has no name by the page that they opened, a thousand of them at most', async () => {
+  const { token, id } = await handOut('lesson-drift', TO_ANYONE);
+  const { stream: version } = await ask('GET', `/api/watch/${token}`);
+  const all = await Promise.all(
+    Array.from({ length: 1_010 }, (_, at) =>
+      server.ask('POST', `/api/watch/${token}/played`, {
+        ...{ version, visit: `somebody-without-name-${at}`, part: 1, played: [[0, 1]] },
+      }),
+    ),
+  );
+  expect(all.every(({ status }) => status === 200)).toBe(true);
+  const { others, students, curve } = (await ask('GET', `/api/hand-outs/${id}/watched`)) as Watched;
+  expect([others, students, curve.watched[0]]).toEqual([1_000, [], 1_000]);
+  await ask('DELETE', `/api/hand-outs/${id}`);
 });

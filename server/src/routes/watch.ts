@@ -25,7 +25,7 @@ const givenWith = async ({ materials }: Parts, handOut: StoredHandOut): Promise<
 };
 
 /** What is told of the film that a student's link leads to. */
-export const watchFor = async (parts: Parts, { handOut }: Student): Promise<Watch> => {
+export const watchFor = async (parts: Parts, { handOut, person }: Student): Promise<Watch> => {
   const film = await parts.films.get(handOut.film_id);
   const { state, done } = parts.maker.toRow(film);
   const aspect = await parts.streams.aspectOf(film);
@@ -36,6 +36,7 @@ export const watchFor = async (parts: Parts, { handOut }: Student): Promise<Watc
     ...{ ...words, languages, teacherName, state, done },
     ...{ aspect: aspect ?? 16 / 9, stream: aspect === null ? null : film.manifest_id },
     saves: Boolean(handOut.saves),
+    named: person !== null,
     materials: (await givenWith(parts, handOut)).map(({ name, bytes }) => ({ name, bytes })),
   };
 };

@@ -322,6 +322,22 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
         table.text('problem');
         table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
       }),
+  '022-watched': (knex) =>
+    knex.schema.createTable('watched', (table) => {
+      table.text('hand_out_id').notNullable().references('hand_outs.id');
+      /** A student, or one visit of somebody without a name. */
+      table.text('viewer').notNullable();
+      /** Of which film: its seconds are no other's. */
+      table.text('version').notNullable();
+      table.text('student_id').references('students.id').index();
+      /** How often each second was watched (`core/watched/seconds`). */
+      table.text('seconds').notNullable();
+      table.text('visits').notNullable();
+      table.text('first_at').notNullable();
+      table.text('last_at').notNullable().index();
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      table.primary(['hand_out_id', 'viewer', 'version']);
+    }),
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -1,0 +1,81 @@
+import { TellableError } from '@under-chalk/core/errors/errors';
+import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import { curveOf, furthest, secondsOf, shareWatched } from '@under-chalk/core/watched/seconds';
+import type { Watched, WatchedByStudent } from '@under-chalk/core/contract/watched';
+import { watchedTable } from '@under-chalk/core/watched/watched-table';
+import type { Parts } from '../http/context';
+import { saveAs } from '../http/files';
+import type { On } from '../http/route';
+import { wordsFor } from '../jobs/words-for';
+import type { StoredWatched } from '../store/watched-store';
+
+/** What students' pages tell of what is watched, and what comes of it. */
+export const watchedRoutes = (on: On, parts: Parts): void => {
+  const { films, handOuts, grants, watched } = parts;
+
+  on('notePlayed', async ({ who, body }) => {
+    // A page goes on with the film that it came with.
+    const film = await handOuts.filmOfVersion(who.handOut, body.version);
+    if (film.film_us === null)
+      throw new TellableError('not-ready', 'a film whose length isn’t known');
+    await watched.note({
+      ...body,
+      handOutId: who.handOut.id,
+      studentId: who.person?.studentId ?? null,
+      seconds: secondsOf(film.film_us),
+    });
+    if (who.person) await grants.open(who.handOut.id, who.person.studentId);
+    return { ok: true as const };
+  });
+
+  const watchedOf = async (handOutId: string): Promise<Watched & { title: string }> => {
+    const handOut = await handOuts.get(handOutId);
+    const film = await films.get(handOut.film_id);
+    const { title, filmUs, chapters } = await wordsFor(parts, film);
+    const rows = await watched.ofHandOut(handOutId);
+    // Newest first: the film that they watched last.
+    const last = new Map<string, StoredWatched>();
+    for (const row of rows) {
+      if (row.student_id !== null && !last.has(row.student_id)) last.set(row.student_id, row);
+    }
+    const students = (await grants.openings(handOutId)).map(
+      ({ studentId, name, firstAt }): WatchedByStudent => {
+        const row = last.get(studentId);
+        const at = row ? furthest(row.seconds) : null;
+        return {
+          ...{ studentId, name, openedAt: firstAt, lastAt: row?.last_at ?? null },
+          share: row ? shareWatched(row.seconds) : 0,
+          furthestUs: at === null ? null : (at + 1) * 1_000_000,
+        };
+      },
+    );
+    const ofThis = rows.filter(({ version }) => version === film.manifest_id);
+    return {
+      ...{ title, filmUs, chapters: [...chapters], students },
+      others: rows.filter(({ student_id }) => student_id === null).length,
+      curve: curveOf(
+        ofThis.map(({ seconds }) => seconds),
+        secondsOf(filmUs),
+      ),
+      keptDays: await watched.keptDays(),
+    };
+  };
+
+  on('watched', async ({ params }) => {
+    const { title: _, ...told } = await watchedOf(params.handOutId);
+    return told;
+  });
+
+  on('watchedFile', async ({ params, ctx }) => {
+    const { title, students } = await watchedOf(params.handOutId);
+    saveAs(ctx, fileNameOf(`${title} watched`, 'csv'));
+    ctx.type = 'text/csv; charset=utf-8';
+    ctx.set('Cache-Control', 'private, no-cache');
+    ctx.body = watchedTable(students);
+  });
+
+  on('keepWatched', async ({ body }) => {
+    await watched.keepFor(body.days);
+    return { ok: true as const };
+  });
+};
