@@ -25,7 +25,7 @@ it('says who has begun and who has watched all, and where most went back to, by 
     '2 have watched 0:03 to 0:05 (The stream) more than once.',
   ]);
   expect(watchedInWords(watched({ students: students.slice(2), others: 1 }))).toEqual([
-    'None of the 1 it is for has begun it.',
+    'Nobody that it is for has begun it.',
     'It was played on one page by somebody without a name.',
     '2 have watched 0:03 to 0:05 (The stream) more than once.',
   ]);

@@ -32,7 +32,7 @@ export const watchedInWords = (watched: Watched): string[] => {
     ...(students.length === 0
       ? []
       : begun === 0
-        ? [`None of the ${students.length} it is for has begun it.`]
+        ? ['Nobody that it is for has begun it.']
         : [
             `${begun} of ${students.length} have begun it${whole === 0 ? '' : `, ${people(whole)} watched all of it`}.`,
           ]),
