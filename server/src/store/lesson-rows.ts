@@ -104,27 +104,59 @@ const rowsOf = (db: Knex, ids?: readonly string[]): Promise<Row[]> =>
       stateColumn(db, SUMMARY_VERSION),
     );
 
-/** Summaries that have been read already, by lesson, with what each was made of. */
-export type ReadSummaries = LRUCache<string, { readonly of: string; readonly summary: Summary }>;
+/** A summary that has been read already, what it was made of, and the line of the list that it was last told in. */
+interface Held {
+  readonly of: string;
+  readonly summary: Summary;
+  told: LessonRow | null;
+}
+
+/** Summaries that have been read already, by lesson. */
+export type ReadSummaries = LRUCache<string, Held>;
 
 /** Most lessons whose summaries are held. */
 export const readSummaries = (): ReadSummaries => new LRUCache({ max: 10_000 });
 
+const hold = (id: string, of: string, summary: Summary, read: ReadSummaries): Held => {
+  const held: Held = { of, summary, told: null };
+  read.set(id, held);
+  return held;
+};
+
 /** The summary that is kept; null where it is out of date, or can't be read. */
-const keptSummary = (
-  { id, summary, summary_of, state }: Row,
-  read: ReadSummaries,
-): Summary | null => {
+const heldSummary = ({ id, summary, summary_of, state }: Row, read: ReadSummaries): Held | null => {
   if (summary === null || summary_of !== state) return null;
   const held = read.get(id);
-  if (held?.of === state) return held.summary;
+  if (held?.of === state) return held;
   try {
-    const kept = summarySchema.parse(JSON.parse(summary));
-    read.set(id, { of: state, summary: kept });
-    return kept;
+    return hold(id, state, summarySchema.parse(JSON.parse(summary)), read);
   } catch {
     return null;
   }
+};
+
+/** What of a line is asked of the database each time. */
+const factsOf = (row: Row) => ({
+  id: row.id,
+  handedOut: row.handed_out === 1,
+  updatedAt: row.updated_at,
+  bytes: row.bytes,
+});
+
+/** The line of a lesson; the one that was told before, where nothing of it is another. */
+const toldOf = (row: Row, held: Held): LessonRow => {
+  const { told, summary } = held;
+  const keptFilmId = summary.takeCount === 0 ? row.film_id : null;
+  if (
+    told?.updatedAt === row.updated_at &&
+    told.handedOut === (row.handed_out === 1) &&
+    told.bytes === row.bytes &&
+    told.keptFilmId === keptFilmId
+  )
+    return told;
+  const now: LessonRow = { ...factsOf(row), ...summary, keptFilmId, problem: null };
+  held.told = now;
+  return now;
 };
 
 /**
@@ -145,25 +177,22 @@ export const lessonRows = async (
 ): Promise<LessonRow[]> => {
   const list: LessonRow[] = [];
   for (const row of await rowsOf(db, ids)) {
-    const facts = {
-      id: row.id,
-      handedOut: row.handed_out === 1,
-      updatedAt: row.updated_at,
-      bytes: row.bytes,
-    };
     try {
-      let summary = keptSummary(row, read);
-      if (!summary) {
-        summary = summarySchema.parse(summaryOf(await lessonNow(row.id)));
+      let held = heldSummary(row, read);
+      if (!held) {
+        const summary = summarySchema.parse(summaryOf(await lessonNow(row.id)));
         await db('lessons')
           .where({ id: row.id })
           .update({ summary: JSON.stringify(summary), summary_of: row.state });
+        held = hold(row.id, row.state, summary, read);
       }
-      const keptFilmId = summary.takeCount === 0 ? row.film_id : null;
-      list.push({ ...facts, ...summary, keptFilmId, problem: null });
+      list.push(toldOf(row, held));
     } catch (error) {
       onUnreadable(row.id, error);
-      list.push({ ...facts, ...UNREADABLE, keptFilmId: null, problem: 'lesson-unreadable' });
+      list.push({
+        ...{ ...factsOf(row), ...UNREADABLE },
+        ...{ keptFilmId: null, problem: 'lesson-unreadable' },
+      });
     }
   }
   return list;
