@@ -32,7 +32,8 @@ export interface RecordedPlace {
 const atSpeeds = (
   kept: readonly TimeRange[],
   speeds: readonly (Laid & { readonly speed: number })[],
-): (TimeRange & { readonly speed: number })[] => {
+): readonly (TimeRange & { readonly speed?: number })[] => {
+  if (speeds.length === 0) return kept;
   let next = 0;
   return kept.flatMap(({ startUs, endUs }) => {
     const parts: (TimeRange & { speed: number })[] = [];
@@ -76,7 +77,10 @@ export const filmOf = (lesson: Lesson): Film => {
     };
     const cuts = ofTake(lesson.decisions.cuts, take.id);
     const speeds = ofTake(lesson.decisions.speeds, take.id);
-    for (const { startUs, endUs, speed } of atSpeeds(subtract([kept], cuts), speeds)) {
+    for (const { startUs, endUs, speed = RECORDED_SPEED } of atSpeeds(
+      subtract([kept], cuts),
+      speeds,
+    )) {
       const startFrame = nearestFrame(startUs);
       const endFrame = nearestFrame(endUs);
       const rate = rateOf(speed);

@@ -40,12 +40,21 @@ export const merge = (ranges: readonly TimeRange[]): TimeRange[] => {
   return merged;
 };
 
+/** Whether ranges are none of them empty, and each ends before the next begins: as {@link merge} would give them. */
+const areMerged = (ranges: readonly TimeRange[]): boolean => {
+  for (let at = 0; at < ranges.length; at++) {
+    if (isEmpty(ranges[at]!) || (at > 0 && ranges[at]!.startUs <= ranges[at - 1]!.endUs))
+      return false;
+  }
+  return true;
+};
+
 /** What of `ranges` is left when every one of `holes` is taken out. Sorted and disjoint. */
 export const subtract = (
   ranges: readonly TimeRange[],
   holes: readonly TimeRange[],
 ): TimeRange[] => {
-  const out = merge(holes);
+  const out = areMerged(holes) ? holes : merge(holes);
   const left: TimeRange[] = [];
   let next = 0;
   for (const { startUs, endUs } of merge(ranges)) {
