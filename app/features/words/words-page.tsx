@@ -62,7 +62,7 @@ export const WordsPage = () => {
   const film = useMemo(() => filmOf(lesson), [lesson]);
   const player = useFilmPlayer(film);
   useAskedPlace(player);
-  const { spoken, cues: all, audioDescriptions } = lesson.decisions;
+  const { spoken, cues: all } = lesson.decisions;
   const languages = languagesOf(all, spoken);
   const [chosen, setChosen] = useState<string | null>(null);
   const language = chosen ?? languages[0] ?? spoken;
@@ -90,6 +90,7 @@ export const WordsPage = () => {
       })),
     );
   const paste = () => setDoing('pasting');
+  const describe = () => setDoing('describing');
   const waysIn = empty ? (
     <>
       <Button small grow label="Type as you listen" onPress={() => setDoing('typing')} />
@@ -105,6 +106,9 @@ export const WordsPage = () => {
       ) : null}
       {language !== spoken && languages.includes(spoken) ? (
         <Button small grow label={`Write under the ${languageName(spoken)}`} onPress={copySpoken} />
+      ) : null}
+      {language === spoken ? (
+        <Button small grow label="Describe what is seen" onPress={describe} />
       ) : null}
     </>
   ) : (
@@ -136,6 +140,7 @@ export const WordsPage = () => {
             onPress: () =>
               location.assign(pathTo('wordsFile', { lessonId: lesson.id, language, form })),
           })),
+          ...(language === spoken ? [{ label: 'Describe what is seen', onPress: describe }] : []),
           {
             label: 'Take all of them away',
             grave: true,
@@ -237,12 +242,6 @@ export const WordsPage = () => {
                       </Words>
                     ) : null}
                     {doing === 'typing' ? null : <View style={styles.ways}>{waysIn}</View>}
-                    {doing === 'typing' || language !== spoken ? null : (
-                      <DescribedLine
-                        count={audioDescriptions.length}
-                        onOpen={() => setDoing('describing')}
-                      />
-                    )}
                   </>
                 )}
                 <FilePanel
@@ -281,18 +280,6 @@ export const WordsPage = () => {
     </Screen>
   );
 };
-
-/** The way to what is seen, in words: a line of its own, for it isn't a caption. */
-const DescribedLine = ({ count, onOpen }: { count: number; onOpen: () => void }) => (
-  <View style={styles.described}>
-    <Words size="small" tone="soft" style={styles.describedWords}>
-      {count === 0
-        ? 'For whoever can’t see the film: nothing is described.'
-        : `For whoever can’t see the film: ${count === 1 ? 'one place is' : `${count} places are`} described.`}
-    </Words>
-    <Button small kind="bare" label="Describe what is seen" onPress={onOpen} />
-  </View>
-);
 
 interface ListProps {
   readonly captions: ReturnType<typeof useCaptions>;
@@ -362,6 +349,4 @@ const useAskedPlace = (player: FilmPlayer) => {
 
 const styles = StyleSheet.create({
   ways: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
-  described: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
-  describedWords: { flexShrink: 1 },
 });
