@@ -244,7 +244,11 @@ export const server = () =>
 
 /** Bundles one script of ours and gives where it is, to be run with plain Node: where packages are found in the versions that the server has. */
 export const script = async (source) => {
-  const out = join(root, 'server/dist/scripts', source.replace(/[/\\]/g, '-').replace(/\.ts$/, '.mjs'));
+  const out = join(
+    root,
+    'server/dist/scripts',
+    source.replace(/[/\\]/g, '-').replace(/\.ts$/, '.mjs'),
+  );
   await build({ ...NODE, entryPoints: [join(root, source)], outfile: out });
   return out;
 };
