@@ -56,6 +56,30 @@ export const throwSeveralAway = async (lessons: readonly LessonRow[]): Promise<D
   };
 };
 
+/** Puts lessons into the archive, or takes them out of it. */
+export const archiveSeveral = async (
+  lessons: readonly LessonRow[],
+  archived: boolean,
+): Promise<Done> => {
+  const archive = (ids: readonly string[], to: boolean) =>
+    call('archiveLessons', { body: { lessonIds: [...ids], archived: to } });
+  const { changed } = await archive(
+    lessons.map(({ id }) => id),
+    archived,
+  );
+  const those = asSentence(counted(changed.length, 'lesson'));
+  return {
+    title: archived ? `${those} in the archive.` : `${those} among the others again.`,
+    text: archived ? 'Nothing else is changed: links that are handed out go on.' : '',
+    back:
+      changed.length === 0
+        ? null
+        : async () => {
+            await archive(changed, !archived);
+          },
+  };
+};
+
 /**
  * Hands lessons out, each to the class that it is of: on the pages of its students. Those that are handed out already, have
  * nothing in them, or are of no class with students, are left out, and told of.

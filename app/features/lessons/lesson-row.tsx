@@ -35,12 +35,14 @@ interface Props {
   readonly lesson: Row;
   readonly onCopy: () => void;
   readonly onThrowAway: () => void;
+  /** Puts it into the archive, or takes it out. */
+  readonly onArchive: () => void;
   /** Begins to choose several, with this one. */
   readonly onChoose: () => void;
 }
 
 /** A lesson in the list: a link to where it is gone on with, and what else can be done with it. */
-export const LessonRow = ({ lesson, onCopy, onThrowAway, onChoose }: Props) => {
+export const LessonRow = ({ lesson, onCopy, onThrowAway, onArchive, onChoose }: Props) => {
   const theme = useTheme();
   const title = lesson.title || 'Without a title';
   const state = stateOf(lesson);
@@ -55,6 +57,7 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway, onChoose }: Props) => {
   const facts = [
     lesson.problem || lesson.filmUs === 0 ? null : formatClock(lesson.filmUs),
     state,
+    lesson.archived ? 'in the archive' : null,
     lesson.bytes > 0 ? megabytes(lesson.bytes) : null,
     format(new Date(lesson.updatedAt), 'd MMM'),
   ].filter(Boolean);
@@ -105,6 +108,10 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway, onChoose }: Props) => {
                 { label: 'Save all of it', onPress: () => save('bundle') },
                 { label: 'Save the cut list', onPress: () => save('timeline') },
               ]),
+          {
+            label: lesson.archived ? 'Take it out of the archive' : 'Put it into the archive',
+            onPress: onArchive,
+          },
           { label: 'Choose several…', onPress: onChoose },
           { label: 'Throw it away', onPress: onThrowAway, grave: true },
         ]}

@@ -11,10 +11,12 @@ import {
   standingSo,
   type Standing,
 } from '@under-chalk/core/lesson/lesson-list';
+import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { newId } from '../../capture/new-id';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useBin, useLessons, useSession } from '../../data/queries';
 import { Button } from '../../ui/button';
+import { counted } from '../../ui/counted';
 import { CheckRow } from '../../ui/check-row';
 import { Choices } from '../../ui/choices';
 import { Field } from '../../ui/field';
@@ -28,7 +30,7 @@ import { Unfinished } from '../record/unfinished';
 import { BringInLesson } from './bring-in-lesson';
 import { LessonRow, stateOf } from './lesson-row';
 import { SaidPlaces } from './said-places';
-import type { Done } from './do-with-several';
+import { archiveSeveral, type Done } from './do-with-several';
 import { NewLesson } from './new-lesson';
 import { SeveralBar, SeveralDone } from './several';
 
@@ -52,6 +54,7 @@ const STANDINGS: readonly { readonly value: Standing; readonly label: string }[]
   { value: 'all', label: 'All' },
   { value: 'to-do', label: 'Not handed out' },
   { value: 'handed-out', label: 'Handed out' },
+  { value: 'archived', label: 'Archive' },
 ];
 
 /** All lessons by class and unit, and the way to begin one. */
@@ -80,6 +83,18 @@ export const LessonsPage = () => {
     else next.delete(id);
     setChosen(next);
   };
+  const client = useQueryClient();
+  const archive = useMutation({
+    mutationFn: (lesson: Row) => archiveSeveral([lesson], !lesson.archived),
+    onSuccess: setDone,
+    onSettled: () => client.invalidateQueries({ queryKey: KEYS.lessons }),
+  });
+  const all = lessons.data ?? [];
+  const hasArchive = all.some(({ archived }) => archived);
+  const isToldApart = all.length >= MANY_MORE || hasArchive;
+  const standings = STANDINGS.filter(({ value }) => value !== 'archived' || hasArchive);
+  const shownStanding =
+    isToldApart && standings.some(({ value }) => value === standing) ? standing : 'all';
   const link = { color: theme.action, textDecorationLine: 'underline' as const };
   return (
     <Screen
@@ -110,6 +125,7 @@ export const LessonsPage = () => {
       <Unfinished />
       <NewLesson />
       {done ? <SeveralDone done={done} onClose={() => setDone(null)} /> : null}
+      {archive.error ? <ProblemNotice code={codeOf(archive.error)} /> : null}
       {gone ? <ThrownAway gone={gone} onBack={() => setGone(null)} /> : null}
       {lessons.data ? (
         lessons.data.length === 0 ? (
@@ -129,25 +145,26 @@ export const LessonsPage = () => {
                 inputMode="search"
               />
             ) : null}
-            {lessons.data.length >= MANY_MORE ? (
+            {isToldApart ? (
               <Choices
                 label="Which lessons"
                 hideLabel
-                choices={STANDINGS}
-                value={standing}
+                choices={standings}
+                value={shownStanding}
                 onChoose={tellApart}
               />
             ) : null}
             <SaidPlaces looked={looked} />
             <Groups
-              lessons={
-                lessons.data.length >= MANY_MORE ? standingSo(lessons.data, standing) : lessons.data
-              }
+              lessons={standingSo(lessons.data, shownStanding)}
               looked={looked}
-              which={`${standing} ${looked}`}
+              which={`${shownStanding} ${looked}`}
               chosen={chosen}
               onChoose={choose}
               onGone={setGone}
+              onArchive={(lesson) => archive.mutate(lesson)}
+              archived={shownStanding === 'archived' ? [] : standingSo(all, 'archived')}
+              onLookThere={() => tellApart('archived')}
             />
           </>
         )
@@ -177,6 +194,9 @@ const Groups = ({
   chosen,
   onChoose,
   onGone,
+  onArchive,
+  archived,
+  onLookThere,
 }: {
   lessons: readonly Row[];
   looked: string;
@@ -186,6 +206,10 @@ const Groups = ({
   chosen: ReadonlySet<string> | null;
   onChoose: (id: string, isChosen: boolean) => void;
   onGone: (gone: Gone) => void;
+  onArchive: (lesson: Row) => void;
+  /** What is in the archive, where that isn't shown already, and the way there. */
+  archived: readonly Row[];
+  onLookThere: () => void;
 }) => {
   const { width } = useWindowDimensions();
   const client = useQueryClient();
@@ -239,6 +263,7 @@ const Groups = ({
                 lesson={lesson}
                 onChoose={() => onChoose(lesson.id, true)}
                 onCopy={() => copy.mutate(lesson.id)}
+                onArchive={() => onArchive(lesson)}
                 onThrowAway={() =>
                   onGone({ kind: 'lesson', id: lesson.id, name: lesson.title || 'The lesson' })
                 }
@@ -249,11 +274,21 @@ const Groups = ({
       </View>
     </View>
   );
+  const inArchive = found.length === 0 && looked !== '' ? lessonsFound(archived, looked).length : 0;
   if (found.length === 0) {
     return looked === '' ? (
       <Words tone="soft">None stands so.</Words>
     ) : (
-      <Notice title="No lesson is called so." text="Look for fewer words, or for its class." />
+      <Notice
+        title={inArchive > 0 ? 'Only in the archive.' : 'No lesson is called so.'}
+        text={
+          inArchive > 0
+            ? `${asSentence(counted(inArchive, 'lesson'))} there ${inArchive === 1 ? 'is' : 'are'} called so.`
+            : 'Look for fewer words, or for its class.'
+        }
+      >
+        {inArchive > 0 ? <Button small label="Look there" onPress={onLookThere} /> : null}
+      </Notice>
     );
   }
   return (

@@ -14,7 +14,7 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { handOutSeveral, throwSeveralAway, type Done } from './do-with-several';
+import { archiveSeveral, handOutSeveral, throwSeveralAway, type Done } from './do-with-several';
 
 interface Props {
   /** Those that are chosen, in the order of the list. */
@@ -40,6 +40,7 @@ export const SeveralBar = ({ lessons, onDone, onLeave }: Props) => {
   // What was pressed to begin with is gone.
   const first = useFocusWhen(true);
   const none = lessons.length === 0 || doing.isPending;
+  const areArchived = lessons.length > 0 && lessons.every(({ archived }) => archived);
   return (
     <View style={styles.bar}>
       <Words strong role="status" style={styles.count}>
@@ -56,6 +57,12 @@ export const SeveralBar = ({ lessons, onDone, onLeave }: Props) => {
       <Menu
         of="those that are chosen"
         items={[
+          {
+            label: areArchived ? 'Take them out of the archive' : 'Put them into the archive',
+            onPress: () => {
+              if (!none) doing.mutate(() => archiveSeveral(lessons, !areArchived));
+            },
+          },
           {
             label: 'Throw them away',
             grave: true,

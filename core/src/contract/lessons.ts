@@ -32,6 +32,8 @@ export const lessonRowSchema = z.object({
   /** Bytes of footage on the server's disk. */
   bytes: z.number().int(),
   handedOut: z.boolean(),
+  /** In the archive: not in the way, and otherwise as it was. */
+  archived: z.boolean().default(false),
   updatedAt: z.string(),
   /** A code from the table of errors when the lesson can't be read; it then has no title. */
   problem: z.string().nullable(),
@@ -175,6 +177,17 @@ export const LESSONS = define({
         .max(MOST_AT_ONCE),
     }),
     answer: z.object({ moved: z.array(idSchema) }),
+  },
+  archiveLessons: {
+    method: 'post',
+    path: '/api/archive-lessons',
+    summary:
+      'Put lessons into the archive, or take them out of it: they are not in the way there, and all else is as before, their links too.',
+    body: z.object({
+      lessonIds: z.array(idSchema).min(1).max(MOST_AT_ONCE),
+      archived: z.boolean(),
+    }),
+    answer: z.object({ changed: z.array(idSchema) }),
   },
   newLesson: {
     method: 'post',

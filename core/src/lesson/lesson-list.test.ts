@@ -19,6 +19,7 @@ const lesson = (
   className,
   unit,
   handedOut,
+  archived: false,
 });
 const NAVIGATION = 'Coastal navigation for beginners';
 const ALL = [
@@ -53,6 +54,11 @@ it('are told apart by how far they have come', () => {
   expect(ids(standingSo(ALL, 'handed-out'))).toEqual(['lesson-a']);
   expect(ids(standingSo(ALL, 'to-do'))).toEqual(['lesson-b', 'lesson-c', 'lesson-d']);
   expect(standingSo(ALL, 'all')).toEqual(ALL);
+  const [first, ...others] = ALL as [Listed, ...Listed[]];
+  const some = [{ ...first, archived: true }, ...others];
+  expect(ids(standingSo(some, 'archived'))).toEqual(['lesson-a']);
+  expect(standingSo(some, 'all')).toEqual(others);
+  expect(standingSo(some, 'handed-out')).toEqual([]);
 });
 
 it('are taken from their groups as many as there is room for', () => {

@@ -5,6 +5,8 @@ export interface Listed {
   readonly className: string;
   readonly unit: string;
   readonly handedOut: boolean;
+  /** Put away: it works as before, and isn't in the way. */
+  readonly archived: boolean;
 }
 
 /** Lessons of a class and unit. */
@@ -28,12 +30,14 @@ export const lessonsFound = <T extends Listed>(lessons: readonly T[], looked: st
 };
 
 /** Which lessons are wanted, by how far they have come. */
-export type Standing = 'all' | 'to-do' | 'handed-out';
+export type Standing = 'all' | 'to-do' | 'handed-out' | 'archived';
 
-/** Those that stand so, in their order. */
+/** Those that stand so, in their order; what is in the archive stands nowhere else. */
 export const standingSo = <T extends Listed>(lessons: readonly T[], standing: Standing): T[] =>
-  lessons.filter(
-    ({ handedOut }) => standing === 'all' || handedOut === (standing === 'handed-out'),
+  lessons.filter(({ handedOut, archived }) =>
+    standing === 'archived'
+      ? archived
+      : !archived && (standing === 'all' || handedOut === (standing === 'handed-out')),
   );
 
 /** The first so many lessons of groups, in their order; groups of which nothing is left are left out. */

@@ -270,3 +270,23 @@ describe('several lessons at a time', () => {
     expect((await move()).status).toBe(400);
   });
 });
+
+it('puts lessons into the archive and takes them out, with nothing else changed', async () => {
+  const row = async () =>
+    (await server.ask('GET', '/api/lessons')).json.find(
+      ({ id }: { id: string }) => id === lessonId,
+    ) as { archived: boolean; updatedAt: string };
+  const before = await row();
+  const archive = (archived: boolean, ...lessonIds: string[]) =>
+    server.ask('POST', '/api/archive-lessons', { lessonIds, archived });
+  expect(before.archived).toBe(false);
+  // What isn't there keeps nothing from it, and what is so already isn't told of.
+  const { json } = await archive(true, lessonId, 'no-such-lesson');
+  expect(json).toEqual({ changed: [lessonId] });
+  expect((await archive(true, lessonId)).json).toEqual({ changed: [] });
+  expect(await row()).toEqual({ ...before, archived: true });
+  expect((await server.ask('GET', `/api/lessons/${lessonId}`)).status).toBe(200);
+  expect((await archive(false, lessonId)).json).toEqual({ changed: [lessonId] });
+  expect(await row()).toEqual(before);
+  expect((await archive(true)).status).toBe(400);
+});

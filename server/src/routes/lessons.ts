@@ -26,6 +26,10 @@ export const lessonRoutes = (on: On, parts: Parts): void => {
     return { moved };
   });
 
+  on('archiveLessons', async ({ body }) => ({
+    changed: await lessons.archive(body.lessonIds, body.archived),
+  }));
+
   on('newLesson', async ({ body }) => {
     await lessons.create(body.id, body.title);
     return lessons.view(body.id);

@@ -10,6 +10,7 @@ import { LRUCache } from 'lru-cache';
 const summarySchema = lessonRowSchema.omit({
   id: true,
   handedOut: true,
+  archived: true,
   keptFilmId: true,
   updatedAt: true,
   bytes: true,
@@ -21,6 +22,7 @@ interface Row {
   readonly id: string;
   readonly updated_at: string;
   readonly handed_out: number;
+  readonly archived_at: string | null;
   readonly bytes: number;
   /** The last film that was made of it. */
   readonly film_id: string | null;
@@ -88,6 +90,7 @@ const rowsOf = (db: Knex, ids?: readonly string[]): Promise<Row[]> =>
     .select<Row[]>(
       'id',
       'updated_at',
+      'archived_at',
       'summary',
       'summary_of',
       db.raw(
@@ -139,6 +142,7 @@ const heldSummary = ({ id, summary, summary_of, state }: Row, read: ReadSummarie
 const factsOf = (row: Row) => ({
   id: row.id,
   handedOut: row.handed_out === 1,
+  archived: row.archived_at !== null,
   updatedAt: row.updated_at,
   bytes: row.bytes,
 });
@@ -150,6 +154,7 @@ const toldOf = (row: Row, held: Held): LessonRow => {
   if (
     told?.updatedAt === row.updated_at &&
     told.handedOut === (row.handed_out === 1) &&
+    told.archived === (row.archived_at !== null) &&
     told.bytes === row.bytes &&
     told.keptFilmId === keptFilmId
   )

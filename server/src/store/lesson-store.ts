@@ -213,6 +213,19 @@ export class LessonStore {
     await this.append(id, entries.length, [{ id: newId(), by: 'teacher', edit }]);
   }
 
+  /** Puts lessons into the archive, or takes them out. @returns those that are there, and weren't so before */
+  async archive(ids: readonly string[], archived: boolean): Promise<string[]> {
+    const which = this.#db('lessons')
+      .whereIn('id', [...ids])
+      .whereNull('removed_at')
+      .modify((query) =>
+        archived ? query.whereNull('archived_at') : query.whereNotNull('archived_at'),
+      );
+    const changed: string[] = await which.clone().pluck('id');
+    await which.clone().update({ archived_at: archived ? new Date().toISOString() : null });
+    return changed;
+  }
+
   #putDown(history: History, baseRevision: number, collided: string[]): PutDown {
     const since = history.entries.slice(baseRevision);
     const layable = since.every((entry) => !isKnown(entry) || isEdit(entry.edit));

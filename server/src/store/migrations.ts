@@ -338,6 +338,10 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
       table.primary(['hand_out_id', 'viewer', 'version']);
     }),
+  '023-archive': (knex) =>
+    knex.schema.alterTable('lessons', (table) => {
+      table.text('archived_at');
+    }),
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {
