@@ -6,6 +6,7 @@ const BESIDE = [
   'bundles',
   'class-shelf',
   'classes',
+  'course-site',
   'film',
   'fuzz',
   'hand-out',

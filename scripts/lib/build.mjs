@@ -3,6 +3,7 @@ import { build } from 'esbuild';
 import { createHash } from 'node:crypto';
 import {
   copyFileSync,
+  cpSync,
   existsSync,
   mkdirSync,
   readdirSync,
@@ -199,6 +200,18 @@ export const reader = (outdir) =>
     outExtension: { '.js': '.mjs' },
   });
 
+/** The program of a film's page in a course site: one file, for whatever browser a school has. */
+export const coursePlayer = (outdir) =>
+  build({
+    entryPoints: { 'course-player': join(root, 'app/course-page/player.ts') },
+    outdir,
+    bundle: true,
+    minify: true,
+    format: 'iife',
+    target: ['es2020', 'safari14'],
+    logLevel: 'warning',
+  });
+
 /** Threads beside the server: one looks for pointers, one looks through pictures, one takes the room from under voices, one compares them. */
 export const threads = (outdir) =>
   build({
@@ -216,7 +229,7 @@ export const threads = (outdir) =>
 export const server = () =>
   unlessFresh(
     join(root, 'server', 'dist', '.stamp'),
-    ['server', 'core', 'paint', 'render', 'demo', 'bench'],
+    ['server', 'core', 'paint', 'render', 'demo', 'bench', 'app/course-page'],
     async () => {
       say('Building the server.');
       const dist = join(root, 'server', 'dist');
@@ -235,6 +248,8 @@ export const server = () =>
       });
       await reader(join(dist, 'reader'));
       await threads(dist);
+      await coursePlayer(dist);
+      cpSync(join(root, 'server/assets/scorm-1.2'), join(dist, 'scorm-1.2'), { recursive: true });
       copyFileSync(
         join(root, 'node_modules/@expo-google-fonts/bitter/600SemiBold/Bitter_600SemiBold.ttf'),
         join(dist, 'title-font.ttf'),

@@ -194,6 +194,7 @@ export const openParts = async (
     ...{ pointers, pictures, pageReadings },
     cleaned,
     likenessScript: shipped.likenessScript,
+    packaged: { player: shipped.coursePlayer, schemas: shipped.scormSchemas },
     stills: new Stills(media, stillMaker, pages),
     covers,
     previews: new FilmPreviews(stillMaker, media),

@@ -132,6 +132,10 @@ const OtherForms = ({
             label: 'Everything (ZIP)',
             onPress: () => location.assign(pathTo('filmArchive', { filmId })),
           },
+          {
+            label: 'For a course site (SCORM 1.2)',
+            onPress: () => location.assign(pathTo('filmPackage', { filmId })),
+          },
         ]}
       />
       {make.error ? (

@@ -127,6 +127,14 @@ export const FILMS = define({
     params: byFilm,
     file: 'application/zip',
   },
+  filmPackage: {
+    method: 'get',
+    path: '/api/films/:filmId/scorm-1.2.zip',
+    summary:
+      'A finished film as a package for a course site (SCORM 1.2): its page tells the site how much of it was watched.',
+    params: byFilm,
+    file: 'application/zip',
+  },
   filmCover: {
     method: 'get',
     path: '/api/films/:filmId/cover.jpg',

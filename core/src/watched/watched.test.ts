@@ -1,4 +1,5 @@
 import * as fc from 'fast-check';
+import { readWatched, writeWatched } from './kept-text';
 import { WatchCounter } from './counter';
 import {
   curveOf,
@@ -47,6 +48,25 @@ describe('seconds of a film', () => {
     expect(furthest('110100')).toBe(3);
     expect(secondsOf(61_200_000)).toBe(62);
     expect(secondsOf(0)).toBe(1);
+  });
+});
+
+describe('kept as a short text', () => {
+  it('comes back as it was, but for how often', () => {
+    const digits = fc.array(fc.constantFrom('0', '0', '1', '3'), { minLength: 1, maxLength: 400 });
+    fc.assert(
+      fc.property(digits, (list) => {
+        const watched = list.join('');
+        const read = readWatched(writeWatched(watched, 9_999), watched.length);
+        expect(read).toBe(watched.replace(/[^0]/g, '1'));
+      }),
+    );
+  });
+  it('leaves out what there is no room for, and reads nothing into what isn’t its own', () => {
+    const text = writeWatched('10'.repeat(3_000), 4_096);
+    expect(text.length).toBeLessThanOrEqual(4_096);
+    expect(shareWatched(readWatched(text, 6_000))).toBeGreaterThan(0.05);
+    expect(readWatched('zzzzz-1 4-2 <i> 1-3', 4)).toBe('0110');
   });
 });
 

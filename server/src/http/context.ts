@@ -2,6 +2,7 @@ import type { Config } from '../config';
 import type { RoomKeeper } from '../jobs/room-keeper';
 import type { BinKeeper } from '../jobs/bin-keeper';
 import type { BundleKeeper } from '../jobs/bundles/bundle-keeper';
+import type { InPackage } from '../jobs/course-package';
 import type { FilmMaker } from '../jobs/film-maker';
 import type { Covers } from '../jobs/covers';
 import type { MaterialKeeper } from '../jobs/materials/material-keeper';
@@ -83,6 +84,8 @@ export interface Parts {
   readonly cleaned: CleanedTracks;
   /** The program of the thread that compares voices; empty: it is done in the server’s own. */
   readonly likenessScript: string;
+  /** What goes into packages for course sites: the program of their page, and the schemas they keep to. */
+  readonly packaged: Pick<InPackage, 'player' | 'schemas'>;
   readonly stills: Stills;
   readonly covers: Covers;
   readonly previews: FilmPreviews;

@@ -1,6 +1,7 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { SoundForm } from '@under-chalk/core/destination/sound-form';
 import { stat } from 'node:fs/promises';
+import { coursePackage } from '../jobs/course-package';
 import { filmArchive } from '../jobs/film-archive';
 import { coverOf } from '../jobs/film-cover';
 import { wordsFor } from '../jobs/words-for';
@@ -85,6 +86,25 @@ export const filmRoutes = (on: On, parts: Parts): void => {
     const cover = await coverOf(parts, film);
     const { bytes, stream } = await filmArchive(film, { words, cover, pages }, media);
     saveAs(ctx, film.file_name.replace(/\.mp4$/, '.zip'));
+    ctx.type = 'application/zip';
+    ctx.length = bytes;
+    ctx.body = stream;
+  });
+
+  on('filmPackage', async ({ params, ctx }) => {
+    const film = await films.get(params.filmId);
+    if (film.state !== 'done') throw new TellableError('not-ready');
+    const { bytes, stream } = await coursePackage(
+      film,
+      {
+        words: await wordsFor(parts, film),
+        teacherName: await accounts.teacherName(),
+        cover: await coverOf(parts, film),
+        ...parts.packaged,
+      },
+      media,
+    );
+    saveAs(ctx, film.file_name.replace(/\.mp4$/, ' SCORM.zip'));
     ctx.type = 'application/zip';
     ctx.length = bytes;
     ctx.body = stream;

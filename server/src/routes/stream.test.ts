@@ -1,5 +1,6 @@
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { againstMasterPlaylist, againstMediaPlaylist } from '@under-chalk/core/testing/hls-rules';
+import { SCHEMAS } from '@under-chalk/core/out/course-package';
 import { createCanvas, loadImage } from '@napi-rs/canvas';
 import { previewSheet } from '@under-chalk/core/stream/preview-sheet';
 import { run } from '@under-chalk/render';
@@ -7,9 +8,11 @@ import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { existsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { validateXML } from 'xmllint-wasm';
 import { doFilmWork } from '../jobs/film-work';
 import type { Work } from '../jobs/film-maker';
 import { filesIn } from '../testing/archive';
+import { buildCoursePlayer, type Built } from '../testing/built-scripts';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);
@@ -18,6 +21,7 @@ const LESSON = 'lesson-stream';
 const TAKE = 'take-stream';
 let server: TestServer;
 let folder: string;
+let player: Built;
 /** Nothing is made but what is asked for until this is called. */
 let goOn: () => void;
 let waits: Promise<void>;
@@ -44,7 +48,8 @@ const SECONDS = 20;
 beforeAll(async () => {
   hold();
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-stream-'));
-  server = await startTestServer({ work });
+  player = buildCoursePlayer();
+  server = await startTestServer({ work, coursePlayer: player.script });
   const fragmented = ['-movflags', '+frag_keyframe+empty_moov+default_base_moof', '-f', 'mp4'];
   const [picture, voice] = [join(folder, 'picture.mp4'), join(folder, 'voice.mp4')];
   await run('ffmpeg', [
@@ -72,6 +77,7 @@ beforeAll(async () => {
 afterAll(async () => {
   goOn();
   await server.remove();
+  await player.remove();
   await rm(folder, { recursive: true, force: true });
 });
 
@@ -355,6 +361,38 @@ it('is had with all that there is of it as one archive, by its teacher alone', a
   expect(files.get(`${name} en.vtt`)!.toString()).toContain('The stream sets to the north.');
   expect(files.get(`${name}.jpg`)!.subarray(0, 2).toString('hex')).toBe('ffd8');
   expect((await bytesOf('/api/films/film-of-nobody/everything.zip')).status).toBe(404);
+});
+
+it('is had as a package for a course site, which keeps to its schemas and asks for nothing from elsewhere', async () => {
+  const { film } = (await server.ask('GET', `/api/lessons/${LESSON}/hand-outs`)).json[0];
+  const { bytes, status } = await bytesOf(`/api/films/${film.id}/scorm-1.2.zip`);
+  expect(status).toBe(200);
+  const files = await filesIn(bytes);
+  const manifest = files.get('imsmanifest.xml')!.toString();
+  const schema = (name: string) => ({ fileName: name, contents: files.get(name)!.toString() });
+  const check = (xml: string) =>
+    validateXML({
+      xml: [{ fileName: 'imsmanifest.xml', contents: xml }],
+      schema: [schema('adlcp_rootv1p2.xsd')],
+      preload: SCHEMAS.filter((name) => name !== 'adlcp_rootv1p2.xsd').map(schema),
+    });
+  const { valid, errors } = await check(manifest);
+  expect([valid, errors]).toEqual([true, []]);
+  // It is looked at: what the standard doesn't know is told.
+  expect((await check(manifest.replaceAll('scormtype="sco"', 'scormtype="film"'))).valid).toBe(
+    false,
+  );
+  expect((await check(manifest.replace(' href="index.html">', ' where="x">'))).valid).toBe(false);
+  // All that it names is there, and nothing that it doesn't name but itself and its schemas.
+  const named = [...manifest.matchAll(/<file href="([^"]+)"/g)].map(([, name]) => name!);
+  expect([...named, 'imsmanifest.xml', ...SCHEMAS].sort()).toEqual([...files.keys()].sort());
+  const page = files.get('index.html')!.toString();
+  expect(page).toContain('<title>Set and drift</title>');
+  expect(`${page}${files.get('player.js')!.toString()}`).not.toMatch(/https?:|\/api\//);
+  expect(files.get('film.mp4')!.equals(await readFile(server.parts.media.film(film.id)))).toBe(
+    true,
+  );
+  expect((await bytesOf('/api/films/film-of-nobody/scorm-1.2.zip')).status).toBe(404);
 });
 
 it('opens and closes at its time, and says so', async () => {

@@ -11,7 +11,7 @@ export interface Built {
   remove(): Promise<void>;
 }
 
-const built = (maker: 'reader' | 'threads', file: string): Built => {
+const built = (maker: 'reader' | 'threads' | 'coursePlayer', file: string): Built => {
   // Inside of the project, so that it finds its packages.
   const folder = mkdtempSync(join(ROOT, 'node_modules', '.built-'));
   const build = join(ROOT, 'scripts', 'lib', 'build.mjs');
@@ -28,3 +28,6 @@ export const buildReader = (): Built => built('reader', 'reader-process.mjs');
 
 /** A thread beside the server, by its file. For tests. */
 export const buildThreads = (file: string): Built => built('threads', file);
+
+/** The program of a film’s page in a course site. For tests. */
+export const buildCoursePlayer = (): Built => built('coursePlayer', 'course-player.js');

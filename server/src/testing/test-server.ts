@@ -84,6 +84,8 @@ export const startTestServer = async (
     pictureScript?: string;
     cleaningScript?: string;
     likenessScript?: string;
+    /** The program of a film’s page in a course site, built ({@link buildCoursePlayer}). */
+    coursePlayer?: string;
   } = {},
 ): Promise<TestServer> => {
   const home = options.home ?? (await mkdtemp(join(tmpdir(), 'under-chalk-server-')));
@@ -109,6 +111,8 @@ export const startTestServer = async (
       pictureScript: options.pictureScript ?? '',
       cleaningScript: options.cleaningScript ?? '',
       likenessScript: options.likenessScript ?? '',
+      coursePlayer: options.coursePlayer ?? '',
+      scormSchemas: join(__dirname, '..', '..', 'assets', 'scorm-1.2'),
     },
     keptIn(logged),
   );
