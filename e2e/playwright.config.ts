@@ -13,6 +13,7 @@ const BESIDE = [
   'last-look',
   'lesson-list',
   'manners',
+  'moments',
   'photographs',
   'plan',
   'proxy',

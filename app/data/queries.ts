@@ -49,6 +49,7 @@ export const KEYS = {
   studentPage: (studentId: string) => ['student-page', studentId],
   openings: (handOutId: string) => ['openings', handOutId],
   watched: (handOutId: string) => ['watched', handOutId],
+  answers: (handOutId: string) => ['answers', handOutId],
   letters: (handOutId: string) => ['letters', handOutId],
   mail: ['mail'],
   practiceMail: ['practice-mail'],
@@ -280,6 +281,12 @@ export const useWatched = (handOutId: string) =>
   useQuery({
     queryKey: KEYS.watched(handOutId),
     queryFn: () => call('watched', { params: { handOutId } }),
+    staleTime: 0,
+  });
+export const useAnswered = (handOutId: string) =>
+  useQuery({
+    queryKey: KEYS.answers(handOutId),
+    queryFn: () => call('answers', { params: { handOutId } }),
     staleTime: 0,
   });
 /** For how long it is kept what is watched, of all links. */

@@ -154,6 +154,15 @@ export const WORLD: readonly DemoLesson[] = [
           description: { id, takeId: WELCOME_TAKE, atUs: Number(atUs), text: String(text) },
         };
       }),
+      {
+        ...{ do: 'set-moment', id: 'lesson-week-four-welcome-note' },
+        moment: {
+          ...{ id: 'lesson-week-four-welcome-note', takeId: WELCOME_TAKE },
+          atUs: starts[6]! + 1_000_000,
+          text: 'Questions by Wednesday evening: by mail, or on paper at the quay.',
+          does: { is: 'note' },
+        },
+      },
       ...[2, 4, 6, 7].map((sentence, index): Edit => ({
         do: 'tick-point',
         pointId: `lesson-week-four-welcome-point-${index + 1}`,

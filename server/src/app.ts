@@ -10,6 +10,7 @@ import { headers, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
 import { doorOf } from './http/who';
 import { mailRoutes } from './routes/mail';
+import { answersRoutes } from './routes/answers';
 import { watchedRoutes } from './routes/watched';
 import { studentPageRoutes } from './routes/student-pages';
 import { classRoutes } from './routes/classes';
@@ -64,6 +65,7 @@ export const createApp = (parts: Parts): Koa => {
   studentPageRoutes(on, parts);
   mailRoutes(on, parts);
   watchedRoutes(on, parts);
+  answersRoutes(on, parts);
 
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });

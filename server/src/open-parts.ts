@@ -28,6 +28,7 @@ import { TakeKeeper } from './jobs/take-keeper';
 import type { Config, Shipped } from './config';
 import type { Parts } from './http/context';
 import type { Log } from './log';
+import { AnswerStore } from './store/answer-store';
 import { AccountStore } from './store/account-store';
 import { BinStore } from './store/bin-store';
 import { openDatabase } from './store/database';
@@ -86,6 +87,7 @@ export const openParts = async (
   const accounts = new AccountStore(db);
   const letters = new LetterStore(db, seal);
   const watched = new WatchedStore(db);
+  const answers = new AnswerStore(db);
   const mailbox = new PracticeMailbox(config.folders.practiceMail);
   const postman = new Postman({
     ...{ letters, mailbox, accounts, films, grants, handOuts, studentPages, log },
@@ -176,7 +178,18 @@ export const openParts = async (
       ...{ name: 'manners', schema: mannersSchema, most: MOST_MANNERS, full: 'too-many-manners' },
     }),
     films,
-    ...{ handOuts, grants, studentPages, classPages, tokens, letters, postman, mailbox, watched },
+    ...{
+      handOuts,
+      grants,
+      studentPages,
+      classPages,
+      tokens,
+      letters,
+      postman,
+      mailbox,
+      watched,
+      answers,
+    },
     media,
     bin,
     binKeeper,

@@ -11,6 +11,7 @@ import { ProblemNotice } from '../../ui/notice';
 import { Failed, Loading } from '../../ui/screen';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { LinkAnswers } from './link-answers';
 import { LinkOpenings } from './link-openings';
 import { WatchedCurve } from './watched-curve';
 import { viewersOf, watchedInWords } from './watched-words';
@@ -45,6 +46,7 @@ export const LinkWatched = ({ handOut }: { handOut: HandOut }) => {
       {sentences.map((sentence) => (
         <Words key={sentence}>{sentence}</Words>
       ))}
+      <LinkAnswers handOut={handOut} />
       {handOut.opened.of > 0 ? (
         <LinkOpenings handOut={handOut} watched={watched.data.students} />
       ) : null}

@@ -22,6 +22,7 @@ import { CloserPanel } from './closer-panel';
 import { CutawayPanel } from './cutaway-panel';
 import { CutPanel } from './cut-panel';
 import { LinePanel } from './line-panel';
+import { MomentPanel } from './moment-panel';
 import { secondsOf } from './open-stretch';
 import { SoundPanel } from './sound-panel';
 import { SpeedPanel } from './speed-panel';
@@ -200,6 +201,7 @@ export const BeatRow = memo(function BeatRow({
             <SpeedPanel film={film} stretch={run} />
             <SoundPanel film={film} take={take} stretch={run} />
             <LinePanel key={`words ${run.startUs} ${run.endUs}`} film={film} stretch={run} />
+            <MomentPanel film={film} stretch={run} />
           </View>
         </View>
       ) : null}

@@ -1,6 +1,7 @@
 import { useEffect, useState, type RefObject } from 'react';
 import * as z from 'zod';
-import { cameTo, readOutUs, type ReadDescription } from '@under-chalk/core/words/audio-description';
+import { cameTo } from '@under-chalk/core/film/in-film';
+import { readOutUs, type ReadDescription } from '@under-chalk/core/words/audio-description';
 import { useSetting } from '../../data/kept-setting';
 import { readOut, useDeviceVoice } from './device-voice';
 

@@ -5,11 +5,26 @@ import type { Form } from '@under-chalk/core/words/given';
 import { readWordsSchema, type ReadWords } from '@under-chalk/core/words/read-cue';
 import { WATCH_STREAM } from '@under-chalk/core/contract/stream';
 import { canBePlayed, WATCH, watchSchema, type Watch } from '@under-chalk/core/contract/watch';
+import {
+  ownAnswerSchema,
+  replySchema,
+  WATCH_ANSWERS,
+  type OwnAnswer,
+} from '@under-chalk/core/contract/answers';
+import type { Reply } from '@under-chalk/core/moment/answer';
 import { WATCH_PLAYED, type PlayedNote } from '@under-chalk/core/contract/watched';
+import * as z from 'zod';
 import { send } from '../../data/fetch';
 
 // Not by `data/client`, which knows the whole API: a student's page knows these few addresses.
-const PATHS = { ...WATCH_PLAYED, ...WATCH, ...WATCH_NOTES, ...WATCH_STREAM, ...WATCH_WORDS };
+const PATHS = {
+  ...WATCH_ANSWERS,
+  ...WATCH_PLAYED,
+  ...WATCH,
+  ...WATCH_NOTES,
+  ...WATCH_STREAM,
+  ...WATCH_WORDS,
+};
 const pathOf = (name: keyof typeof PATHS, token: string) =>
   PATHS[name].path.replace(':token', encodeURIComponent(token));
 
@@ -45,6 +60,19 @@ export const tellPlayed = async (token: string, note: PlayedNote): Promise<void>
     body: JSON.stringify(note),
   });
 };
+/** Tells an answer. @returns what is said to it @throws TellableError */
+export const sendAnswer = async (token: string, body: object): Promise<Reply> =>
+  replySchema.parse(
+    await (
+      await send(pathOf('answerMoment', token), {
+        ...{ method: 'POST', headers: { 'Content-Type': 'application/json' } },
+        body: JSON.stringify(body),
+      })
+    ).json(),
+  );
+/** What was answered from this address before. @throws TellableError */
+export const fetchOwnAnswers = async (token: string): Promise<OwnAnswer[]> =>
+  z.array(ownAnswerSchema).parse(await (await send(pathOf('ownAnswers', token), {})).json());
 export const coverPath = (token: string): string => pathOf('watchCover', token);
 
 const MAKING_MS = 1_500;

@@ -12,6 +12,10 @@ import { CaptionsChoice, CaptionTracks, useCaptionsShown } from './captions-choi
 import { DescribedChoice, DescribedNow } from './described-parts';
 import { useDescribed, useHowTold } from './use-described';
 import { Transcript } from './transcript';
+import { MomentCard } from './moment-card';
+import { MomentList } from './moment-list';
+import { useAnswers } from './use-answers';
+import { useMoments } from './use-moments';
 import { keepPlace, keptPlace } from './kept-place';
 import { PlayerBar } from './player-bar';
 import { useToldPlayed } from './use-told-played';
@@ -58,6 +62,8 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
   });
   const described = useDescribed(player.video, watch.described, howTold);
   useToldPlayed(player.video, token, watch.stream);
+  const answers = useAnswers(token, watch.stream, watch.named);
+  const at = useMoments(player.video, watch.moments, (id) => answers.given[id] !== undefined);
   const sheetPath =
     watch.stream === null || watch.state !== 'done' ? null : previewsPath(token, watch.stream);
   const { atS, playing } = player;
@@ -106,6 +112,9 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
             >
               <CaptionTracks video={video} token={token} languages={languages} shown={captions} />
             </video>
+            {at.now ? (
+              <MomentCard key={at.now.id} moment={at.now} answers={answers} onLeave={at.leave} />
+            ) : null}
             <DescribedNow how={howTold.how} described={described} />
             {failed ? (
               <ProblemNotice code="server-unreachable">
@@ -145,6 +154,9 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
   return (
     <>
       {watched}
+      {watch.moments.length > 0 && !alone ? (
+        <MomentList moments={watch.moments} answers={answers} onOpen={at.open} />
+      ) : null}
       {languages.length > 0 && !alone ? (
         <Transcript
           token={token}

@@ -3,10 +3,10 @@ import { StyleSheet, View } from 'react-native';
 import * as z from 'zod';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { recordedAt, type Film } from '@under-chalk/core/film/film';
+import { inFilm } from '@under-chalk/core/film/in-film';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { formatSpoken, formatTenths } from '@under-chalk/core/time/us';
 import {
-  filmDescriptionsOf,
   MOST_DESCRIBED_SIGNS,
   nextPause,
   readOutUs,
@@ -43,11 +43,8 @@ export const DescribePanel = ({ film, player, speech, onDone }: Props) => {
   const [typed, setTyped] = useSetting(`describing ${film.lesson.id}`, z.string(), '');
   const [open, setOpen] = useState<string | null>(null);
   const atUs = usePart(player, ({ filmUs }) => Math.floor(filmUs / TENTH_US) * TENTH_US);
-  const shown = useMemo(
-    () => filmDescriptionsOf(film, audioDescriptions),
-    [film, audioDescriptions],
-  );
-  const hidden = audioDescriptions.length - new Set(shown.map((one) => one.description.id)).size;
+  const shown = useMemo(() => inFilm(film, audioDescriptions), [film, audioDescriptions]);
+  const hidden = audioDescriptions.length - new Set(shown.map((one) => one.of.id)).size;
   const place = recordedAt(film, atUs);
   const pauseUs = nextPause(speech, film.durationUs, atUs + TENTH_US);
   const text = typed.trim();
@@ -108,12 +105,12 @@ export const DescribePanel = ({ film, player, speech, onDone }: Props) => {
         <View style={styles.panel} role="list" aria-label="What is seen">
           {shown.map((one, index) => (
             <DescriptionRow
-              key={`${one.description.id} ${one.placementId}`}
+              key={`${one.of.id} ${one.placementId}`}
               number={index + 1}
               one={one}
               atUs={atUs}
               here={place}
-              open={open === one.description.id}
+              open={open === one.of.id}
               onShow={() => void player.seek(one.filmUs)}
               onOpen={setOpen}
             />
@@ -143,7 +140,7 @@ interface RowProps {
 /** One description: when, what, and how long the film waits for it; opened, it is mended. */
 const DescriptionRow = ({ number, one, atUs, here, open, onShow, onOpen }: RowProps) => {
   const { put } = useEdits();
-  const { description, filmUs } = one;
+  const { of: description, filmUs } = one;
   const [text, setText] = useState(description.text);
   const [known, setKnown] = useState(description.text);
   // It was changed from elsewhere: by undo, or in another tab.

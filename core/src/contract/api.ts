@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { ANSWERS, WATCH_ANSWERS } from './answers';
 import { ARRANGEMENTS } from './arrangements';
 import { BUNDLES } from './bundles';
 import { MANNERS } from './manners';
@@ -55,6 +56,8 @@ export const ENDPOINTS = {
   ...MAIL,
   ...WATCHED,
   ...WATCH_PLAYED,
+  ...ANSWERS,
+  ...WATCH_ANSWERS,
 };
 
 export type EndpointName = keyof typeof ENDPOINTS;

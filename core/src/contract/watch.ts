@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { soundFormSchema } from '../destination/sound-form';
 import { toldLicenceSchema } from '../lesson/licence';
 import { usSchema } from '../lesson/take';
+import { shownMomentSchema } from '../moment/moment';
 import { readDescriptionSchema } from '../words/audio-description';
 import { byToken, define } from './endpoint';
 import { filmStateSchema } from './films';
@@ -22,6 +23,8 @@ export const watchSchema = z.object({
   languages: z.array(z.string()).default([]),
   /** What is seen, in words, and when the film comes to it: in the language that is spoken. */
   described: z.array(readDescriptionSchema).default([]),
+  /** What is asked and said in it, where it comes to it: nothing that says what is right. */
+  moments: z.array(shownMomentSchema).default([]),
   /** The language that is spoken (BCP 47). */
   spoken: z.string().default('en'),
   /** Width by height of the picture. */

@@ -173,6 +173,18 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
       id,
       description: text === null ? null : { id, takeId: take, atUs: at, text },
     })),
+  'set-moment': fc
+    .tuple(
+      fc.constantFrom('moment-one', 'moment-two'),
+      takeId,
+      atUs,
+      fc.constantFrom(null, 'note' as const, 'pause' as const),
+    )
+    .map(([id, take, at, is]) => ({
+      do: 'set-moment' as const,
+      id,
+      moment: is && { id, takeId: take, atUs: at, text: 'Read it off.', does: { is } },
+    })),
   'choose-cover': fc
     .tuple(fc.constantFrom(null, 0, 2_000_000), fc.boolean())
     .map(([atUs, titled]) => ({

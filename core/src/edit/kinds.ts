@@ -26,6 +26,7 @@ import { removePoint } from './kinds/remove-point';
 import { rest } from './kinds/rest';
 import { restore } from './kinds/restore';
 import { setLevel } from './kinds/set-level';
+import { setMoment } from './kinds/set-moment';
 import { setPoint } from './kinds/set-point';
 import { setSpeed } from './kinds/set-speed';
 import { shapeFrame } from './kinds/shape-frame';
@@ -87,6 +88,7 @@ export const KINDS = [
   speak,
   showCaptions,
   describe,
+  setMoment,
   chooseCover,
   giveLicence,
 ] as const;

@@ -1,12 +1,11 @@
 import { filmOf } from '../film/film';
+import { cameTo, inFilm } from '../film/in-film';
 import { replay } from '../edit/history';
 import type { Edit } from '../edit/edit';
 import { entriesOf } from '../edit/entry';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import {
-  cameTo,
   describedCues,
-  filmDescriptionsOf,
   nextPause,
   readDescriptionsOf,
   readOutUs,
@@ -37,9 +36,7 @@ describe('what is described', () => {
 
   it('comes where it was put, also after a cut, and not at all where its moment was cut', () => {
     const when = (...cuts: [number, number][]) =>
-      filmDescriptionsOf(filmWith([TABLE, CLOCK], cuts), [TABLE, CLOCK]).map(
-        ({ filmUs }) => filmUs,
-      );
+      inFilm(filmWith([TABLE, CLOCK], cuts), [TABLE, CLOCK]).map(({ filmUs }) => filmUs);
     expect(when()).toEqual([s(3), s(12)]);
     expect(when([5, 10])).toEqual([s(3), s(7)]);
     expect(when([2, 4])).toEqual([s(10)]);

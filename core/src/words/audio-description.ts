@@ -1,10 +1,9 @@
 import * as z from 'zod';
 import type { Film } from '../film/film';
-import { filmIn } from '../film/span';
+import { inFilm, type InFilm } from '../film/in-film';
 import { idSchema, usSchema } from '../lesson/take';
 import { cleanText } from '../text/clean';
 import { compared } from '../text/compared';
-import { frameAt } from '../time/frames';
 import type { TimeRange } from '../time/ranges';
 import type { Us } from '../time/us';
 import { signsIn } from './cue';
@@ -32,32 +31,7 @@ export const inDescribedOrder = (a: AudioDescription, b: AudioDescription): numb
   compared(a.takeId, b.takeId) || a.atUs - b.atUs || compared(a.id, b.id);
 
 /** A description where the film comes to it. */
-export interface FilmDescription {
-  readonly description: AudioDescription;
-  readonly placementId: string;
-  /** When the film comes to it. */
-  readonly filmUs: Us;
-}
-
-/** The descriptions of a film, in its order. One whose moment was cut is not in them; of a take that stands twice they are twice. */
-export const filmDescriptionsOf = (
-  film: Film,
-  descriptions: readonly AudioDescription[],
-): FilmDescription[] =>
-  descriptions.length === 0
-    ? []
-    : film.spans.flatMap((span) =>
-        descriptions
-          .filter(({ takeId, atUs }) => {
-            const frame = frameAt(atUs);
-            return takeId === span.take.id && frame >= span.startFrame && frame < span.endFrame;
-          })
-          .map((description) => ({
-            description,
-            placementId: span.placementId,
-            filmUs: filmIn(span, description.atUs),
-          })),
-      );
+export type FilmDescription = InFilm<AudioDescription>;
 
 /** A description as it leaves the house: words, and a time of the film. */
 export const readDescriptionSchema = z.object({ filmUs: usSchema, text: z.string() }).readonly();
@@ -65,9 +39,10 @@ export type ReadDescription = z.infer<typeof readDescriptionSchema>;
 
 /** All that is described of a film, as it is given to others. */
 export const readDescriptionsOf = (film: Film): ReadDescription[] =>
-  filmDescriptionsOf(film, film.lesson.decisions.audioDescriptions).map(
-    ({ filmUs, description: { text } }) => ({ filmUs, text }),
-  );
+  inFilm(film, film.lesson.decisions.audioDescriptions).map(({ filmUs, of: { text } }) => ({
+    filmUs,
+    text,
+  }));
 
 /** Signs that a voice reads out in a second: 150 words a minute, as describers are advised to count. */
 const SIGNS_A_SECOND = 14;
@@ -83,16 +58,6 @@ export const describedCues = (read: readonly ReadDescription[], filmEndUs: Us): 
     const endUs = Math.min(filmUs + readOutUs(text), Math.max(nextUs, filmUs + 1_000));
     return { startUs: filmUs, endUs, text };
   });
-
-/** What a film comes to between two looks at where it is, while it plays; a jump comes to nothing. */
-export const cameTo = (
-  read: readonly ReadDescription[],
-  { fromUs, toUs }: { readonly fromUs: Us; readonly toUs: Us },
-  mostUs: Us,
-): ReadDescription | undefined =>
-  toUs <= fromUs || toUs - fromUs > mostUs
-    ? undefined
-    : read.find(({ filmUs }) => filmUs > fromUs && filmUs <= toUs);
 
 /** Least quiet that is a pause to describe in. */
 const PAUSE_US = 1_500_000;

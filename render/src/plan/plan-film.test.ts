@@ -1,3 +1,4 @@
+import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import { heardOf } from '@under-chalk/core/sound/heard';
 import { AT_SPEED, sameRate } from '@under-chalk/core/time/rate';
@@ -80,6 +81,23 @@ it('names a piece of sound by all that is heard in it, and the film by all of it
     }),
     { seed: 6, numRuns: 150 },
   );
+});
+
+it('is another film with something else beside it, of the same pieces', async () => {
+  const take = takeOfLength('take-one', s(20));
+  const planned = async (decisions: Partial<Decisions>) =>
+    (await planFilm(filmOf(lessonOf([take], decisions)), SIZE, '')).manifest;
+  const plain = await planned({});
+  const seen = { id: 'seen-table', takeId: take.id, atUs: s(3), text: 'A tide table.' };
+  const described = await planned({ audioDescriptions: [seen] });
+  const note = { id: 'moment-one', takeId: take.id, atUs: s(3), text: 'Read it off.' };
+  const asked = await planned({ moments: [{ ...note, does: { is: 'note' } }] });
+  expect(new Set([plain.id, described.id, asked.id]).size).toBe(3);
+  for (const { chunks, sound } of [described, asked])
+    expect([chunks, sound]).toEqual([plain.chunks, plain.sound]);
+  // What was cut is not beside it either.
+  const cuts = [{ takeId: take.id, startUs: s(2), endUs: s(4) }];
+  expect((await planned({ cuts, audioDescriptions: [seen] })).id).toBe((await planned({ cuts })).id);
 });
 
 describe('sound', () => {

@@ -1,3 +1,9 @@
+import { filmMomentsOf } from '@under-chalk/core/moment/film-moments';
+import type { FilmMoment } from '@under-chalk/core/moment/moment';
+import {
+  readDescriptionsOf,
+  type ReadDescription,
+} from '@under-chalk/core/words/audio-description';
 import { readWordsOf } from '@under-chalk/core/words/given';
 import type { ReadWords } from '@under-chalk/core/words/read-cue';
 import { chaptersOf, type Chapter } from '@under-chalk/core/film/chapters';
@@ -36,6 +42,12 @@ export interface Manifest {
   /** Its cover, where one was chosen, and what others may do with it, where that was said: both are in the file. */
   readonly cover?: Cover;
   readonly licence?: ToldLicence;
+  /** What stands beside it where it is watched: another of these is another film, made of the same pieces. */
+  readonly beside?: {
+    readonly description?: string;
+    readonly described?: readonly ReadDescription[];
+    readonly moments?: readonly FilmMoment[];
+  };
   readonly chunks: readonly Piece[];
   readonly sound: readonly Piece[];
 }
@@ -57,6 +69,20 @@ export interface FilmPlan {
 
 const digestOf = (text: string): string =>
   createHash('sha256').update(text).digest('hex').slice(0, 40);
+
+/** A film with nothing beside it keeps the name that it had before there could be any. */
+const besideOf = (film: Film): Pick<Manifest, 'beside'> => {
+  const { description } = film.lesson.decisions.plan;
+  const [described, moments] = [readDescriptionsOf(film), filmMomentsOf(film)];
+  if (description === '' && described.length === 0 && moments.length === 0) return {};
+  return {
+    beside: {
+      ...(description === '' ? {} : { description }),
+      ...(described.length > 0 ? { described } : {}),
+      ...(moments.length > 0 ? { moments } : {}),
+    },
+  };
+};
 
 /** The server answers others in between: so many chunks are planned at a time. */
 const AT_ONCE = 20;
@@ -99,6 +125,7 @@ export const planFilm = async (
     ...(words.length > 0 ? { words } : {}),
     ...(isFound(decisions.cover) ? {} : { cover: decisions.cover }),
     ...(decisions.licence ? { licence: toldLicence(decisions.licence) } : {}),
+    ...besideOf(film),
     chunks: chunks.map(({ frames }, index) => ({ key: keys[index]!, frames })),
     sound: sound.map((piece) => ({ key: digestOf(soundText(piece)), frames: piece.packets })),
   };

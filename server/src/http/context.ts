@@ -22,6 +22,7 @@ import type { Log } from '../log';
 import type { Postman } from '../mail/postman';
 import type { PracticeMailbox } from '../mail/practice-mailbox';
 import type { LetterStore } from '../store/letter-store';
+import type { AnswerStore } from '../store/answer-store';
 import type { AccountStore } from '../store/account-store';
 import type { BinStore } from '../store/bin-store';
 import type { FilmStore } from '../store/film-store';
@@ -60,6 +61,7 @@ export interface Parts {
   readonly classPages: ClassPageStore;
   readonly tokens: TokenFinder;
   readonly watched: WatchedStore;
+  readonly answers: AnswerStore;
   readonly letters: LetterStore;
   readonly postman: Postman;
   readonly mailbox: PracticeMailbox;

@@ -7,6 +7,7 @@ const watch = {
   teacherName: 'Ottilie Marsh',
   languages: [],
   described: [],
+  moments: [],
   spoken: 'en',
   notePages: 0,
   filmUs: 61_000_000,

@@ -9,6 +9,7 @@ import { toldLicence } from '@under-chalk/core/lesson/licence';
 import { lessonFileName } from '@under-chalk/core/lesson/file-name';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
+import { filmMomentsOf } from '@under-chalk/core/moment/film-moments';
 import { readDescriptionsOf } from '@under-chalk/core/words/audio-description';
 import { readWordsOf } from '@under-chalk/core/words/given';
 import {
@@ -66,6 +67,7 @@ export const wordsOf = (
     ...{ title, description, filmUs: film.durationUs, chapters: chaptersOf(film), notePages },
     captions: readWordsOf(film),
     described: readDescriptionsOf(film),
+    moments: filmMomentsOf(film),
     spoken,
     licence: licence && toldLicence(licence),
   };

@@ -3,6 +3,7 @@ import type { Watch } from '@under-chalk/core/contract/watch';
 import { EMBED_WIDTH_PX, embedCode, embedHeightPx } from '@under-chalk/core/hand-out/embed-code';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Material } from '@under-chalk/core/material/material';
+import { shownMoment } from '@under-chalk/core/moment/moment';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { coverOf } from '../jobs/film-cover';
 import type { Parts } from '../http/context';
@@ -30,13 +31,14 @@ export const watchFor = async (parts: Parts, { handOut, person }: Student): Prom
   const { state, done } = parts.maker.toRow(film);
   const aspect = await parts.streams.aspectOf(film);
   const teacherName = await parts.accounts.teacherName();
-  const { captions, ...words } = await wordsFor(parts, film);
+  const { captions, moments, ...words } = await wordsFor(parts, film);
   const languages = captions.map(({ language }) => language);
   return {
     ...{ ...words, languages, teacherName, state, done },
     ...{ aspect: aspect ?? 16 / 9, stream: aspect === null ? null : film.manifest_id },
     saves: Boolean(handOut.saves),
     named: person !== null,
+    moments: moments.map(shownMoment),
     materials: (await givenWith(parts, handOut)).map(({ name, bytes }) => ({ name, bytes })),
   };
 };

@@ -177,7 +177,15 @@ export class BinStore {
         )
         .delete();
       const handOuts = trx('hand_outs').whereIn('film_id', [...filmIds]);
-      for (const table of ['grants', 'passes', 'openings', 'watched', 'letters', 'mailings'])
+      for (const table of [
+        'grants',
+        'passes',
+        'openings',
+        'watched',
+        'answers',
+        'letters',
+        'mailings',
+      ])
         await trx(table).whereIn('hand_out_id', handOuts.clone().select('id')).delete();
       await handOuts.clone().delete();
       await trx('film_streams')

@@ -1,7 +1,15 @@
 import type { Knex } from 'knex';
 
 /** Tables in which something is known of a student, by `student_id`. */
-const TABLES = ['passes', 'openings', 'watched', 'letters', 'student_pages', 'class_students'];
+const TABLES = [
+  'passes',
+  'openings',
+  'watched',
+  'answers',
+  'letters',
+  'student_pages',
+  'class_students',
+];
 
 /** Erases students with all that is known of them. */
 export const eraseStudents = async (trx: Knex, ids: readonly string[]): Promise<number> => {

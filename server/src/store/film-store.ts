@@ -1,5 +1,6 @@
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { watchSchema } from '@under-chalk/core/contract/watch';
+import { filmMomentSchema } from '@under-chalk/core/moment/moment';
 import { readWordsSchema } from '@under-chalk/core/words/read-cue';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
@@ -36,7 +37,11 @@ export const filmWordsSchema = watchSchema
     notePages: true,
     ...{ licence: true, described: true, spoken: true },
   })
-  .extend({ captions: z.array(readWordsSchema).default([]) });
+  .extend({
+    captions: z.array(readWordsSchema).default([]),
+    /** With what is right: it stays here. */
+    moments: z.array(filmMomentSchema).default([]),
+  });
 export type FilmWords = z.infer<typeof filmWordsSchema>;
 
 /** Whether captions go along in a film. Told of each film of a list, again and again: they themselves aren't looked at. */

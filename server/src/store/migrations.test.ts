@@ -96,6 +96,7 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
       cover,
       licence,
       audioDescriptions,
+      moments,
       frame,
       ...now
     } = rest;
@@ -114,7 +115,7 @@ it.each(OLDER.map((list, at) => [`lesson-${at + 1}`, list] as const))(
     expect(soundLevels).toEqual({ voice: [], 'computer-sound': [] });
     expect([cues, spoken, captionLook.burned]).toEqual([[], 'en', false]);
     expect([closeUps, cutaways, lines, speeds, watermark]).toEqual([[], [], [], [], null]);
-    expect([cover, licence, audioDescriptions]).toEqual([FOUND_COVER, null, []]);
+    expect([cover, licence, audioDescriptions, moments]).toEqual([FOUND_COVER, null, [], []]);
     const { placed, ...then } = comesTo;
     expect({ ...now, frame: { shape: frame.shape } }).toEqual(then);
     expect(frame).toEqual({ ...NEW_FRAME, shape: frame.shape });

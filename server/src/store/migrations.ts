@@ -342,6 +342,22 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
     knex.schema.alterTable('lessons', (table) => {
       table.text('archived_at');
     }),
+  '024-answers': (knex) =>
+    knex.schema.createTable('answers', (table) => {
+      table.text('hand_out_id').notNullable().references('hand_outs.id');
+      table.text('moment_id').notNullable();
+      /** A student, or a device that somebody without a name answers on. */
+      table.text('viewer').notNullable();
+      table.text('student_id').references('students.id').index();
+      /** What was asked, as it was then. */
+      table.text('text').notNullable();
+      table.text('asked').notNullable();
+      table.text('answer').notNullable();
+      table.integer('right');
+      table.text('at').notNullable().index();
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      table.primary(['hand_out_id', 'moment_id', 'viewer']);
+    }),
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

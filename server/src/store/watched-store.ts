@@ -105,12 +105,13 @@ export class WatchedStore {
     await this.forget(nowMs);
   }
 
-  /** Forgets what is older than it is to be kept. */
+  /** Forgets what is older than it is to be kept, and what was answered then. */
   async forget(nowMs: number): Promise<void> {
     const days = await this.keptDays();
     if (days === null) return;
     const before = new Date(nowMs - days * 86_400_000).toISOString();
     await this.#db('watched').where('last_at', '<', before).delete();
+    await this.#db('answers').where('at', '<', before).delete();
   }
 
   async #writeAll(): Promise<void> {

@@ -1,0 +1,207 @@
+import { StyleSheet, View } from 'react-native';
+import { MOST_ANSWER_SIGNS, readNumber, type Answer } from '@under-chalk/core/moment/answer';
+import type { ShownAsked, ShownMoment } from '@under-chalk/core/moment/moment';
+import { Button } from '../../ui/button';
+import { CheckRow } from '../../ui/check-row';
+import { Choices } from '../../ui/choices';
+import { Field } from '../../ui/field';
+import { useFocusWhen } from '../../ui/focus';
+import { Words } from '../../ui/text';
+import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import type { AnswerDraft, Answers, Given } from './use-answers';
+import { stops } from './use-moments';
+
+interface Props {
+  readonly moment: ShownMoment;
+  readonly answers: Answers;
+  readonly onLeave: () => void;
+}
+
+/** What stands at a moment of the film, below its picture: read, answered, or passed. */
+export const MomentCard = ({ moment, answers, onLeave }: Props) => {
+  const theme = useTheme();
+  const { does, text } = moment;
+  const given = answers.given[moment.id];
+  const stopped = stops(moment);
+  // A film that has stopped says why; one that goes on takes the focus from nobody.
+  const card = useFocusWhen(stopped);
+  const canGoOn = does.is !== 'question' || !does.waits || given !== undefined;
+  return (
+    <View
+      ref={card}
+      role="group"
+      aria-label={text}
+      {...({ tabIndex: -1 } as object)}
+      style={[styles.card, { borderColor: theme.action, backgroundColor: theme.card }]}
+    >
+      <Words strong>{text}</Words>
+      {does.is === 'link' ? (
+        <Words
+          tone="action"
+          style={styles.link}
+          {...({
+            href: does.address,
+            hrefAttrs: { rel: 'noopener noreferrer nofollow', target: '_blank' },
+          } as object)}
+        >
+          {does.address}
+        </Words>
+      ) : null}
+      {does.is === 'question' ? (
+        <Question key={moment.id} id={moment.id} asked={does.asked} answers={answers} />
+      ) : null}
+      <View style={styles.buttons}>
+        <Button
+          small
+          kind={given || does.is === 'pause' ? 'main' : 'plain'}
+          label={!stopped ? 'Close' : does.is === 'question' && !given ? 'Pass it' : 'Go on'}
+          disabled={!canGoOn}
+          onPress={onLeave}
+        />
+      </View>
+    </View>
+  );
+};
+
+/** What is answered, and what is said to it. */
+const Question = ({ id, asked, answers }: { id: string; asked: ShownAsked; answers: Answers }) => {
+  const draft = answers.draftOf(id);
+  const given = answers.given[id];
+  const made = answerIn(asked, draft);
+  const isSame = given !== undefined && JSON.stringify(given.answer) === JSON.stringify(made);
+  return (
+    <>
+      <AnswerField asked={asked} draft={draft} onChange={(now) => answers.write(id, now)} />
+      <View style={styles.buttons}>
+        <Button
+          small
+          kind={given ? 'plain' : 'main'}
+          label={given ? 'Answer otherwise' : 'Answer'}
+          disabled={made === null || isSame}
+          onPress={() => {
+            if (made) answers.answer(id, made);
+          }}
+        />
+      </View>
+      <View role="status">{given ? <GivenWords given={given} /> : null}</View>
+    </>
+  );
+};
+
+const AnswerField = ({
+  asked,
+  draft,
+  onChange,
+}: {
+  asked: ShownAsked;
+  draft: AnswerDraft;
+  onChange: (draft: AnswerDraft) => void;
+}) => {
+  switch (asked.by) {
+    case 'one':
+      return (
+        <Choices
+          label="Your answer"
+          hideLabel
+          stacked
+          choices={asked.options.map((text, at) => ({ value: String(at), label: text }))}
+          value={draft.options[0] === undefined ? null : String(draft.options[0])}
+          onChoose={(value) => onChange({ ...draft, options: [Number(value)] })}
+        />
+      );
+    case 'several':
+      return (
+        <>
+          {asked.options.map((text, at) => (
+            <CheckRow
+              key={at}
+              label={text}
+              checked={draft.options.includes(at)}
+              onChange={(isIn) =>
+                onChange({
+                  ...draft,
+                  options: isIn
+                    ? [...draft.options, at].sort((a, b) => a - b)
+                    : draft.options.filter((one) => one !== at),
+                })
+              }
+            />
+          ))}
+        </>
+      );
+    case 'words':
+      return (
+        <Field
+          label="Your answer"
+          hideLabel
+          multiline
+          maxLength={MOST_ANSWER_SIGNS}
+          value={draft.text}
+          onChangeText={(text) => onChange({ ...draft, text })}
+        />
+      );
+    case 'number':
+      return (
+        <Field
+          label="Your answer"
+          {...(asked.unit ? { unit: asked.unit } : {})}
+          inputMode="decimal"
+          maxLength={24}
+          value={draft.text}
+          onChangeText={(text) => onChange({ ...draft, text })}
+        />
+      );
+  }
+};
+
+/** How it stands with an answer, in words. */
+const GivenWords = ({ given: { state, right, says } }: { given: Given }) => {
+  if (state === 'waits') {
+    return (
+      <Words size="small" tone="soft">
+        Kept here, and told as soon as the line is there.
+      </Words>
+    );
+  }
+  if (state === 'refused') {
+    return (
+      <Words size="small" tone="warn">
+        It can’t be taken any more. What you wrote stays here.
+      </Words>
+    );
+  }
+  const verdict = right === null ? 'Answered.' : right ? 'Right.' : 'Not right.';
+  return <Words tone={right === false ? 'warn' : 'good'}>{`${verdict} ${says}`.trim()}</Words>;
+};
+
+/** What is about to be answered; null: nothing that could be. */
+const answerIn = (asked: ShownAsked, { text, options }: AnswerDraft): Answer | null => {
+  switch (asked.by) {
+    case 'one':
+      return options[0] === undefined ? null : { by: 'one', option: options[0] };
+    case 'several':
+      return { by: 'several', options };
+    case 'words':
+      return text.trim() === '' ? null : { by: 'words', text: text.trim() };
+    case 'number': {
+      const value = readNumber(text);
+      return value === null ? null : { by: 'number', value };
+    }
+  }
+};
+
+const styles = StyleSheet.create({
+  card: {
+    gap: SPACE.small,
+    marginTop: SPACE.small,
+    padding: SPACE.medium,
+    borderWidth: 2,
+    borderRadius: RADIUS.small,
+  },
+  buttons: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
+  link: {
+    textDecorationLine: 'underline',
+    lineHeight: 44,
+    ...({ overflowWrap: 'anywhere' } as object),
+  },
+});

@@ -1,0 +1,146 @@
+import { useQuery } from '@tanstack/react-query';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import * as z from 'zod';
+import { replySchema } from '@under-chalk/core/contract/answers';
+import { answerSchema, type Answer } from '@under-chalk/core/moment/answer';
+import { newId } from '../../capture/new-id';
+import { codeOf } from '../../data/fetch';
+import { readSetting, writeSetting } from '../../data/kept-setting';
+import { fetchOwnAnswers, sendAnswer } from './watch-data';
+
+/** How often what couldn't be told is told again, ms. */
+const AGAIN_MS = 10_000;
+/** What is told again later; anything else will not be taken, however often. */
+const LATER = ['server-unreachable', 'not-ready', 'unexpected'];
+
+const givenSchema = replySchema.extend({
+  answer: answerSchema,
+  state: z.enum(['waits', 'told', 'refused']),
+});
+/** An answer, how it stands with it, and what was said to it. */
+export type Given = z.infer<typeof givenSchema>;
+
+/** What somebody is about to answer. */
+const draftSchema = z.object({ text: z.string(), options: z.array(z.number()) });
+export type AnswerDraft = z.infer<typeof draftSchema>;
+export const NO_ANSWER: AnswerDraft = { text: '', options: [] };
+
+/** An answer as it was written: one that was given on another device is gone on with here. */
+const draftFrom = (answer: Answer): AnswerDraft => {
+  switch (answer.by) {
+    case 'one':
+      return { text: '', options: [answer.option] };
+    case 'several':
+      return { text: '', options: [...answer.options] };
+    case 'words':
+      return { text: answer.text, options: [] };
+    case 'number':
+      return { text: String(answer.value), options: [] };
+  }
+};
+
+const keptSchema = z.object({
+  /** Names this device for this link, where there is no name: made with the first answer. */
+  visitor: z.string(),
+  drafts: z.record(z.string(), draftSchema),
+  given: z.record(z.string(), givenSchema),
+});
+type Kept = z.infer<typeof keptSchema>;
+const NOTHING: Kept = { visitor: '', drafts: {}, given: {} };
+
+export interface Answers {
+  readonly given: Readonly<Record<string, Given>>;
+  readonly draftOf: (momentId: string) => AnswerDraft;
+  readonly write: (momentId: string, draft: AnswerDraft) => void;
+  readonly answer: (momentId: string, answer: Answer) => void;
+}
+
+/**
+ * What is answered to a film's questions. Kept in this browser with each key that is pressed, told when it is answered, and told again
+ * until it has been heard.
+ *
+ * @param version {@link Watch.stream}; null: nothing can be told
+ * @param named it is an address of one's own: what was answered elsewhere is fetched
+ */
+export const useAnswers = (token: string, version: string | null, named: boolean): Answers => {
+  // A link's token opens the film, and isn't left lying about: this names it as well.
+  const key = `answers ${token.slice(0, 8)}`;
+  const [kept, setKept] = useState(() => readSetting(key, keptSchema, NOTHING));
+  const latest = useRef(kept);
+  const change = useCallback(
+    (how: (before: Kept) => Kept) => {
+      latest.current = how(latest.current);
+      writeSetting(key, latest.current);
+      setKept(latest.current);
+    },
+    [key],
+  );
+  const busy = useRef(false);
+  const tell = useCallback(async () => {
+    if (busy.current || version === null) return;
+    busy.current = true;
+    try {
+      for (const [momentId, { answer, state }] of Object.entries(latest.current.given)) {
+        if (state !== 'waits') continue;
+        const { visitor } = latest.current;
+        const heard = (part: Partial<Given>) =>
+          change((before) => {
+            const now = before.given[momentId];
+            // It was answered otherwise meanwhile: that is told next.
+            if (!now || now.answer !== answer) return before;
+            return { ...before, given: { ...before.given, [momentId]: { ...now, ...part } } };
+          });
+        try {
+          const reply = await sendAnswer(token, { version, momentId, visitor, answer });
+          heard({ ...reply, state: 'told' });
+        } catch (error) {
+          if (LATER.includes(codeOf(error))) return;
+          heard({ state: 'refused' });
+        }
+      }
+    } finally {
+      busy.current = false;
+    }
+  }, [change, token, version]);
+  useEffect(() => {
+    const again = () => void tell();
+    const timer = setInterval(again, AGAIN_MS);
+    const first = setTimeout(again, 0);
+    addEventListener('online', again);
+    return () => {
+      clearInterval(timer);
+      clearTimeout(first);
+      removeEventListener('online', again);
+    };
+  }, [tell]);
+  const elsewhere = useQuery({
+    queryKey: ['own-answers', token],
+    queryFn: () => fetchOwnAnswers(token),
+    enabled: named && version !== null,
+    staleTime: Infinity,
+  });
+  const before = Object.fromEntries(
+    (elsewhere.data ?? []).map(({ momentId, ...one }): [string, Given] => [
+      momentId,
+      { ...one, state: 'told' },
+    ]),
+  );
+  const given = { ...before, ...kept.given };
+  return {
+    given,
+    draftOf: (momentId) => {
+      const there = given[momentId];
+      return kept.drafts[momentId] ?? (there ? draftFrom(there.answer) : NO_ANSWER);
+    },
+    write: (momentId, draft) =>
+      change((now) => ({ ...now, drafts: { ...now.drafts, [momentId]: draft } })),
+    answer: (momentId, answer) => {
+      change((now) => ({
+        ...now,
+        visitor: now.visitor || newId(),
+        given: { ...now.given, [momentId]: { answer, state: 'waits', right: null, says: '' } },
+      }));
+      void tell();
+    },
+  };
+};
