@@ -28,6 +28,7 @@ export const useMoments = (
   video: RefObject<HTMLVideoElement | null>,
   moments: readonly ShownMoment[],
   isAnswered: (momentId: string) => boolean,
+  seek: (seconds: number) => void,
 ): AtMoments => {
   const [now, setNow] = useState<ShownMoment | null>(null);
   const latest = useRef({ now, isAnswered });
@@ -78,9 +79,8 @@ export const useMoments = (
   return {
     now,
     open: (moment) => {
-      const film = video.current;
-      film?.pause();
-      if (film) film.currentTime = moment.filmUs / 1e6;
+      video.current?.pause();
+      seek(moment.filmUs / 1e6);
       setNow(moment);
     },
     leave: () => {

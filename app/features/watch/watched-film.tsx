@@ -63,7 +63,8 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
   const described = useDescribed(player.video, watch.described, howTold);
   useToldPlayed(player.video, token, watch.stream);
   const answers = useAnswers(token, watch.stream, watch.named);
-  const at = useMoments(player.video, watch.moments, (id) => answers.given[id] !== undefined);
+  const isAnswered = (id: string) => answers.given[id] !== undefined;
+  const at = useMoments(player.video, watch.moments, isAnswered, player.seek);
   const sheetPath =
     watch.stream === null || watch.state !== 'done' ? null : previewsPath(token, watch.stream);
   const { atS, playing } = player;
