@@ -93,7 +93,7 @@ export const PlayerBar = ({
         />
       </View>
       {keysShown ? <KeyCard captions={captions} described={described} /> : null}
-      {children}
+      <View style={styles.choices}>{children}</View>
     </View>
   );
 };
@@ -102,6 +102,8 @@ const styles = StyleSheet.create({
   bar: { gap: SPACE.small, paddingTop: SPACE.small },
   line: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: SPACE.small },
   slider: { flexGrow: 1, flexBasis: 120 },
+  // Beside one another where there is room: the picture has what they don't take.
+  choices: { flexDirection: 'row', flexWrap: 'wrap', columnGap: SPACE.wide, rowGap: SPACE.small },
   speeds: { flexGrow: 1, flexBasis: 240, maxWidth: 420 },
   clock: { fontVariant: ['tabular-nums'] },
   nothing: { height: 0 },
