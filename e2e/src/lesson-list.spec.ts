@@ -91,24 +91,24 @@ test('several are moved to a unit, thrown away and handed out to their class; ea
   await expect.poll(async () => (await ofTitle('Knot number 18'))?.title).toBe('Knot number 18');
 
   // In the archive it isn't in the way, and is found there.
-  await chooseFrom(page, 'Knot number 18');
+  await chooseFrom(page, 'Knot number 148');
   await page.getByRole('button', { name: 'More to do with those that are chosen' }).click();
   await page.getByRole('menuitem', { name: 'Put them into the archive' }).click();
   await expect(page.getByText('One lesson in the archive.')).toBeVisible();
-  const eighteen = page.getByRole('link', { name: /^Knot number 18\b/ });
-  await page.getByLabel('Find a lesson').fill('Knot number 18');
+  const late = page.getByRole('link', { name: /^Knot number 148\b/ });
+  await page.getByLabel('Find a lesson').fill('Knot number 148');
   await expect(page.getByText('One lesson there is called so.')).toBeVisible();
   await page.getByRole('button', { name: 'Look there' }).click();
   await expect(page.getByRole('radio', { name: 'Archive', exact: true })).toBeChecked();
-  await expect(eighteen).toBeVisible();
+  await expect(late).toBeVisible();
   await fine(page);
-  await page.getByRole('button', { name: 'More to do with Knot number 18', exact: true }).click();
+  await page.getByRole('button', { name: 'More to do with Knot number 148', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Take it out of the archive' }).click();
   await expect(page.getByText('One lesson among the others again.')).toBeVisible();
   // Nothing is left in it: all are shown again.
   await expect(page.getByRole('radio', { name: 'Archive', exact: true })).toHaveCount(0);
-  await expect(eighteen).toBeVisible();
-  expect((await ofTitle('Knot number 18')).archived).toBe(false);
+  await expect(late).toBeVisible();
+  expect((await ofTitle('Knot number 148')).archived).toBe(false);
 
   // What can't be handed out is told of, and keeps no other from it.
   await chooseFrom(page, 'Knot number 19');

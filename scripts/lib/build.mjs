@@ -208,7 +208,7 @@ export const coursePlayer = (outdir) =>
     bundle: true,
     minify: true,
     format: 'iife',
-    target: ['es2020', 'safari14'],
+    target: ['es2020', 'safari15'],
     logLevel: 'warning',
   });
 

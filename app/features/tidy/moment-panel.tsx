@@ -61,27 +61,31 @@ export const MomentPanel = ({ film, stretch }: Props) => {
     open === null ? null : momentIn(draft, open === 'new' ? { id: TO_BE, takeId, atUs } : open);
   return (
     <View style={styles.group}>
-      {here.map((moment) => (
-        <Row key={moment.id}>
-          <View style={styles.words}>
-            <Words size="small" tone="soft">
-              {NAMES[moment.does.is]}
-            </Words>
-            <Words>{moment.text}</Words>
-          </View>
-          <Menu
-            of={moment.text}
-            items={[
-              { label: 'Change it', onPress: () => begin(moment) },
-              {
-                label: 'Take it away',
-                grave: true,
-                onPress: () => put({ do: 'set-moment', id: moment.id, moment: null }),
-              },
-            ]}
-          />
-        </Row>
-      ))}
+      {here.length > 0 ? (
+        <View role="list" aria-label="Asked and said here" style={styles.group}>
+          {here.map((moment) => (
+            <Row key={moment.id}>
+              <View style={styles.words}>
+                <Words size="small" tone="soft">
+                  {NAMES[moment.does.is]}
+                </Words>
+                <Words>{moment.text}</Words>
+              </View>
+              <Menu
+                of={moment.text}
+                items={[
+                  { label: 'Change it', onPress: () => begin(moment) },
+                  {
+                    label: 'Take it away',
+                    grave: true,
+                    onPress: () => put({ do: 'set-moment', id: moment.id, moment: null }),
+                  },
+                ]}
+              />
+            </Row>
+          ))}
+        </View>
+      ) : null}
       {open === null ? (
         <View style={styles.buttons}>
           <Button

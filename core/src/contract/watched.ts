@@ -1,11 +1,17 @@
 import * as z from 'zod';
 import { idSchema, usSchema } from '../lesson/take';
-import { playedSchema } from '../watched/seconds';
+import { MOST_SECONDS } from '../watched/seconds';
 import { byToken, define, ok } from './endpoint';
 import { versionSchema } from './watch';
 
 /** Most stretches that are told at once. */
 export const MOST_PLAYED_AT_ONCE = 100;
+
+/** Seconds that were played one after the other, from one up to another. */
+const playedSchema = z
+  .tuple([z.number().int().min(0).max(MOST_SECONDS), z.number().int().min(1).max(MOST_SECONDS)])
+  .readonly()
+  .refine(([from, to]) => from < to, 'it goes forward');
 
 /** What of a film was played since it was told last. */
 export const playedNoteSchema = z.object({

@@ -1,4 +1,3 @@
-import * as z from 'zod';
 import type { Us } from '../time/us';
 
 /**
@@ -16,11 +15,7 @@ export const secondsOf = (filmUs: Us): number =>
   Math.min(MOST_SECONDS, Math.max(1, Math.ceil(filmUs / 1e6)));
 
 /** Seconds that were played one after the other, from one up to another. */
-export const playedSchema = z
-  .tuple([z.number().int().min(0).max(MOST_SECONDS), z.number().int().min(1).max(MOST_SECONDS)])
-  .readonly()
-  .refine(([from, to]) => from < to, 'it goes forward');
-export type Played = z.infer<typeof playedSchema>;
+export type Played = readonly [from: number, to: number];
 
 /** Nothing is watched of a film yet. */
 export const unwatched = (seconds: number): WatchedSeconds => '0'.repeat(seconds);
