@@ -25,10 +25,12 @@ export const LinkAnswers = ({ handOut }: { handOut: HandOut }) => {
   const all = answered.data ?? [];
   if (all.length === 0) return null;
   return (
-    <View role="list" aria-label="What was answered" style={styles.group}>
-      {all.map((one) => (
-        <QuestionAnswers key={`${one.momentId} ${one.text} ${one.filmUs}`} question={one} />
-      ))}
+    <View style={styles.group}>
+      <View role="list" aria-label="What was answered" style={styles.group}>
+        {all.map((one) => (
+          <QuestionAnswers key={`${one.momentId} ${one.text} ${one.filmUs}`} question={one} />
+        ))}
+      </View>
       {all.some(({ answers }) => answers.length > 0) ? (
         <View style={styles.line}>
           <Button
