@@ -296,31 +296,6 @@ for (const [size, viewport] of [
   });
 }
 
-test('who may watch a link that is there is changed, and counts at once', async () => {
-  const teacher = await openBrowser({ viewport: WIDE });
-  const { page } = teacher;
-  await at(page, `/lessons/${WELCOME}/hand-out`);
-  const watch = await demo.watchPath();
-  const student = await openBrowser({ viewport: PHONE });
-  await student.page.goto(demo.server.url + watch);
-  await expect(student.page.getByRole('heading', { level: 1 })).toHaveText('Week four: welcome');
-  await doWith(page, 'this link', 'Who may watch…');
-  await page.getByRole('checkbox', { name: 'Ines Carrow' }).click();
-  await expect(page.getByRole('checkbox', { name: 'Ines Carrow' })).toBeChecked();
-  await page.getByRole('checkbox', { name: /^The class/ }).click();
-  await expect(page.getByRole('checkbox', { name: /^The class/ })).not.toBeChecked();
-  await page.getByRole('checkbox', { name: /^Anyone with the link/ }).click();
-  await expect(page.getByText('On the pages of Ines Carrow')).toBeVisible();
-  await fine(page);
-  await student.page.reload();
-  await expect(student.page.getByText('This film is for certain students.')).toBeVisible();
-  const address = await sheetOf(page, 'Ines Carrow');
-  await student.page.goto(address);
-  await expect(student.page.getByRole('link', { name: /^Week four: welcome/ })).toBeVisible();
-  await student.close();
-  await teacher.close();
-});
-
 test('what is watched while the line is away is told when it is back, and counts once', async () => {
   const [link] = await demo.handOuts();
   const { page, close } = await openBrowser({ viewport: PHONE });
@@ -357,4 +332,29 @@ test('what is watched while the line is away is told when it is back, and counts
   // Nobody went back, however often it was told.
   expect((await now()).curve.again).toEqual(before.curve.again);
   await close();
+});
+
+test('who may watch a link that is there is changed, and counts at once', async () => {
+  const teacher = await openBrowser({ viewport: WIDE });
+  const { page } = teacher;
+  await at(page, `/lessons/${WELCOME}/hand-out`);
+  const watch = await demo.watchPath();
+  const student = await openBrowser({ viewport: PHONE });
+  await student.page.goto(demo.server.url + watch);
+  await expect(student.page.getByRole('heading', { level: 1 })).toHaveText('Week four: welcome');
+  await doWith(page, 'this link', 'Who may watch…');
+  await page.getByRole('checkbox', { name: 'Ines Carrow' }).click();
+  await expect(page.getByRole('checkbox', { name: 'Ines Carrow' })).toBeChecked();
+  await page.getByRole('checkbox', { name: /^The class/ }).click();
+  await expect(page.getByRole('checkbox', { name: /^The class/ })).not.toBeChecked();
+  await page.getByRole('checkbox', { name: /^Anyone with the link/ }).click();
+  await expect(page.getByText('On the pages of Ines Carrow')).toBeVisible();
+  await fine(page);
+  await student.page.reload();
+  await expect(student.page.getByText('This film is for certain students.')).toBeVisible();
+  const address = await sheetOf(page, 'Ines Carrow');
+  await student.page.goto(address);
+  await expect(student.page.getByRole('link', { name: /^Week four: welcome/ })).toBeVisible();
+  await student.close();
+  await teacher.close();
 });
