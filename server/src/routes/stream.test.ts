@@ -151,7 +151,7 @@ it('goes on where it was after the server was killed, with what had been made', 
   const before = (await bytesOf(`${base}/picture/5.m4s`)).bytes;
   const { home } = server.config.folders;
   await server.stop();
-  server = await startTestServer({ home, work });
+  server = await startTestServer({ home, work, coursePlayer: player.script });
   expect(await stateOf(given.film.id)).not.toBe('done');
   const after = await bytesOf(`${base}/picture/5.m4s`);
   expect(Buffer.compare(before, after.bytes)).toBe(0);
