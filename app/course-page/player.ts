@@ -40,9 +40,12 @@ const end = () => {
 film.addEventListener('loadedmetadata', () => {
   if (told.fromS > 0 && film.currentTime === 0) film.currentTime = told.fromS;
 });
-film.addEventListener('timeupdate', () => {
-  if (!film.paused) counter.at(film.currentTime, film.playbackRate);
-});
+// From where it plays on, and not from the first look after that.
+for (const moment of ['timeupdate', 'play', 'seeked']) {
+  film.addEventListener(moment, () => {
+    if (!film.paused) counter.at(film.currentTime, film.playbackRate);
+  });
+}
 film.addEventListener('pause', () => {
   counter.at(film.currentTime, film.playbackRate);
   counter.leaves();

@@ -72,14 +72,16 @@ export const useToldPlayed = (
       if (document.visibilityState === 'hidden') leave();
     };
     const timer = setInterval(() => void tell(), TELL_MS);
-    film.addEventListener('timeupdate', look);
+    // From where it plays on, and not from the first look after that.
+    const looks = ['timeupdate', 'play', 'seeked'] as const;
+    for (const moment of looks) film.addEventListener(moment, look);
     film.addEventListener('pause', stopped);
     film.addEventListener('seeking', elsewhere);
     document.addEventListener('visibilitychange', hidden);
     addEventListener('pagehide', leave);
     return () => {
       clearInterval(timer);
-      film.removeEventListener('timeupdate', look);
+      for (const moment of looks) film.removeEventListener(moment, look);
       film.removeEventListener('pause', stopped);
       film.removeEventListener('seeking', elsewhere);
       document.removeEventListener('visibilitychange', hidden);
