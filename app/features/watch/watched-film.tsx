@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { Watch } from '@under-chalk/core/contract/watch';
 import { formatClock } from '@under-chalk/core/time/us';
@@ -12,7 +12,6 @@ import { CaptionsChoice, CaptionTracks, useCaptionsShown } from './captions-choi
 import { DescribedChoice, DescribedNow } from './described-parts';
 import { useDescribed, useHowTold } from './use-described';
 import { Transcript } from './transcript';
-import { MomentCard } from './moment-card';
 import { MomentList } from './moment-list';
 import { useAnswers } from './use-answers';
 import { useMoments } from './use-moments';
@@ -21,6 +20,11 @@ import { PlayerBar } from './player-bar';
 import { useToldPlayed } from './use-told-played';
 import { usePlayer } from './use-player';
 import { coverPath, filmPath, playlistPath, previewsPath } from './watch-data';
+
+/** What is typed into comes by itself: who waits for a film on a slow line doesn't wait for it, and it is there before the line goes. */
+const fetchCard = () => import('./moment-card').then(({ MomentCard: card }) => ({ default: card }));
+const MomentCard = lazy(fetchCard);
+const FETCH_CARD_MS = 6_000;
 
 /** What stands above and below the picture, px. */
 const ROUND = 260;
@@ -73,6 +77,12 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
   useEffect(() => {
     if (toKeep > 0) keepPlace(token, toKeep);
   }, [token, toKeep]);
+  const asks = watch.moments.length > 0;
+  useEffect(() => {
+    if (!asks) return;
+    const timer = setTimeout(() => void fetchCard().catch(() => undefined), FETCH_CARD_MS);
+    return () => clearTimeout(timer);
+  }, [asks]);
   const { beside, low, height } = useLayout();
   const { video, box, full, failed, aspect, events } = player;
   const columns = beside && chapters.length > 0 && !alone;
@@ -114,7 +124,9 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
               <CaptionTracks video={video} token={token} languages={languages} shown={captions} />
             </video>
             {at.now ? (
-              <MomentCard key={at.now.id} moment={at.now} answers={answers} onLeave={at.leave} />
+              <Suspense fallback={null}>
+                <MomentCard key={at.now.id} moment={at.now} answers={answers} onLeave={at.leave} />
+              </Suspense>
             ) : null}
             <DescribedNow how={howTold.how} described={described} />
             {failed ? (
