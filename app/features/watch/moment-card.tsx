@@ -1,6 +1,6 @@
 import { StyleSheet, View } from 'react-native';
 import { MOST_ANSWER_SIGNS, readNumber, type Answer } from '@under-chalk/core/moment/answer';
-import type { ShownAsked, ShownMoment } from '@under-chalk/core/moment/moment';
+import type { ShownAsked, ShownMoment } from '@under-chalk/core/moment/shown';
 import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/check-row';
 import { Choices } from '../../ui/choices';

@@ -1,5 +1,5 @@
 import { StyleSheet, View } from 'react-native';
-import type { ShownMoment } from '@under-chalk/core/moment/moment';
+import type { ShownMoment } from '@under-chalk/core/moment/shown';
 import { formatClock } from '@under-chalk/core/time/us';
 import { Button } from '../../ui/button';
 import { Heading, Words } from '../../ui/text';

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import * as z from 'zod';
-import { replySchema } from '@under-chalk/core/contract/answers';
+import { replySchema } from '@under-chalk/core/contract/watch-answers';
 import { answerSchema, type Answer } from '@under-chalk/core/moment/answer';
 import { newId } from '../../capture/new-id';
 import { codeOf } from '../../data/fetch';

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { cameTo } from '@under-chalk/core/film/in-film';
-import type { ShownMoment } from '@under-chalk/core/moment/moment';
+import type { ShownMoment } from '@under-chalk/core/moment/shown';
 
 /** Longest between two looks at where the film is, µs of its time at its own speed: what is more is a jump. */
 const MOST_STEP_US = 1_500_000;

@@ -10,7 +10,7 @@ import {
   replySchema,
   WATCH_ANSWERS,
   type OwnAnswer,
-} from '@under-chalk/core/contract/answers';
+} from '@under-chalk/core/contract/watch-answers';
 import type { Reply } from '@under-chalk/core/moment/answer';
 import { WATCH_PLAYED, type PlayedNote } from '@under-chalk/core/contract/watched';
 import * as z from 'zod';

@@ -1,5 +1,6 @@
 import * as z from 'zod';
-import { ANSWERS, WATCH_ANSWERS } from './answers';
+import { ANSWERS } from './answers';
+import { WATCH_ANSWERS } from './watch-answers';
 import { ARRANGEMENTS } from './arrangements';
 import { BUNDLES } from './bundles';
 import { MANNERS } from './manners';

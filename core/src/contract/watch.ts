@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { soundFormSchema } from '../destination/sound-form';
 import { toldLicenceSchema } from '../lesson/licence';
 import { usSchema } from '../lesson/take';
-import { shownMomentSchema } from '../moment/moment';
+import { shownMomentSchema } from '../moment/shown';
 import { readDescriptionSchema } from '../words/audio-description';
 import { byToken, define } from './endpoint';
 import { filmStateSchema } from './films';

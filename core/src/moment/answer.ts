@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { cleanText } from '../text/clean';
-import { MOST_OPTIONS, type Asked, type FilmMoment } from './moment';
+import { type Asked, type FilmMoment } from './moment';
+import { MOST_OPTIONS } from './shown';
 
 /** Most signs of an answer in words: what strangers send is 4 kB at most, and a sign may be four bytes. */
 export const MOST_ANSWER_SIGNS = 900;

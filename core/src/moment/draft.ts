@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { readNumber } from './answer';
-import { linkSchema, momentSchema, MOST_OPTIONS, type Asked, type Moment } from './moment';
+import { linkSchema, momentSchema, type Asked, type Moment } from './moment';
+import { MOST_OPTIONS } from './shown';
 
 /** A moment as it is being written: all that was typed, whatever kind it is of at the moment. */
 export const draftSchema = z

@@ -2,7 +2,8 @@ import { filmOf } from '../film/film';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import { answerInWords, fits, isRight, readNumber, replyTo, type Answer } from './answer';
 import { filmMomentsOf } from './film-moments';
-import { momentSchema, shownMoment, type Asked, type FilmMoment, type Moment } from './moment';
+import { momentSchema, type Asked, type FilmMoment, type Moment } from './moment';
+import { shownMoment } from './shown';
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const options = [

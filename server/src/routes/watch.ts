@@ -3,7 +3,7 @@ import type { Watch } from '@under-chalk/core/contract/watch';
 import { EMBED_WIDTH_PX, embedCode, embedHeightPx } from '@under-chalk/core/hand-out/embed-code';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Material } from '@under-chalk/core/material/material';
-import { shownMoment } from '@under-chalk/core/moment/moment';
+import { shownMoment } from '@under-chalk/core/moment/shown';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { coverOf } from '../jobs/film-cover';
 import type { Parts } from '../http/context';
