@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { cleanText } from '../text/clean';
-import { type Asked, type FilmMoment } from './moment';
+import type { Asked, FilmMoment } from './moment';
 import { MOST_OPTIONS } from './shown';
 
 /** Most signs of an answer in words: what strangers send is 4 kB at most, and a sign may be four bytes. */
@@ -76,10 +76,7 @@ export interface Reply {
 export const replyTo = ({ does }: FilmMoment, answer: Answer): Reply => {
   if (does.is !== 'question' || does.told === null) return { right: null, says: '' };
   const right = isRight(does.asked, answer);
-  return {
-    right,
-    says: right === null ? does.told.right : right ? does.told.right : does.told.wrong,
-  };
+  return { right, says: right === false ? does.told.wrong : does.told.right };
 };
 
 /** Reads a number as people write it: `5.4`, `5,4`, `−2`; null where it is none. */
