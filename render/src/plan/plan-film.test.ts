@@ -97,7 +97,9 @@ it('is another film with something else beside it, of the same pieces', async ()
     expect([chunks, sound]).toEqual([plain.chunks, plain.sound]);
   // What was cut is not beside it either.
   const cuts = [{ takeId: take.id, startUs: s(2), endUs: s(4) }];
-  expect((await planned({ cuts, audioDescriptions: [seen] })).id).toBe((await planned({ cuts })).id);
+  expect((await planned({ cuts, audioDescriptions: [seen] })).id).toBe(
+    (await planned({ cuts })).id,
+  );
 });
 
 describe('sound', () => {
