@@ -218,6 +218,15 @@ export const useFilms = (lessonId: string) =>
     refetchInterval: ({ state }) => askAgain(state.data?.some(isInWork) ?? false, state.error),
   });
 
+/** What a film of a lesson will take, by what is there of it already; null where that isn't known. */
+export const useMadeSoFar = (lessonId: string, revision: number, size: PictureSize) => {
+  const { data } = useQuery({
+    queryKey: [...KEYS.films(lessonId), 'made', revision, size],
+    queryFn: () => call('madeSoFar', { params: { lessonId, size } }),
+  });
+  return data?.made ? { ...data.made, size } : null;
+};
+
 export const useHandOuts = (lessonId: string) =>
   useQuery({
     queryKey: KEYS.handOuts(lessonId),

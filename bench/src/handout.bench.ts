@@ -12,6 +12,7 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
+import { recordedLive, type MadeAhead } from './handout/made-ahead';
 import { watchedByMany } from './handout/viewers';
 
 const MINUTES = [1, 10, 60];
@@ -22,6 +23,8 @@ const PIECE_BYTES = 4 << 20;
 const LAST_S = 3;
 /** While a lesson is recorded, what has come is sent this often, s. */
 const STEP_S = 2;
+/** A lesson that comes at its own pace, s. */
+const LIVE_S = 110;
 const SLOW_BYTES = 500_000 / 8;
 
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -186,6 +189,26 @@ for (const minutes of MINUTES) {
   else await server.remove();
 }
 
+// The same lesson twice, at the pace at which it is spoken: made while it is recorded, and afterwards only.
+const live: Record<string, MadeAhead> = {};
+{
+  const tracks = await Promise.all(
+    parts.map(async ({ kind, path }) => ({
+      kind,
+      bytes: await asRecorded(path, Math.ceil(LIVE_S / PART_S)),
+    })),
+  );
+  const liveServer = await RealServer.start({ home: join(folder, 'home-live') });
+  for (const atEase of [true, false]) {
+    const name = atEase ? 'ahead' : 'afterwards';
+    const seconds = Math.ceil(LIVE_S / PART_S) * PART_S;
+    const how = { server: liveServer, tracks, seconds: Math.floor(seconds), atEase };
+    live[name] = await recordedLive({ ...how, id: `lesson-${name}` });
+    console.log(name, JSON.stringify(live[name]));
+  }
+  await liveServer.remove();
+}
+
 const { server, token, film } = slow!;
 // Made for slow lines afterwards: its playlist has two sizes by then.
 const version = (await server.ask<{ stream: string }>('GET', `/api/watch/${token}`)).stream;
@@ -222,9 +245,18 @@ await rm(folder, { recursive: true, force: true });
 
 const result = {
   ...{ name: 'handout', stopToPlayMs, seekMissMs, stallsMs, slowLineStallsMs },
+  ...{ madeAhead: live['ahead'], madeAfterwards: live['afterwards'] },
   ...{ viewers: VIEWERS, viewerStallsMs: many.stallsMs, viewerStartMsP95: many.startMsP95 },
 };
-console.table([{ ...result, stopToPlayMs: JSON.stringify(stopToPlayMs), film }]);
+console.table([
+  {
+    ...result,
+    stopToPlayMs: JSON.stringify(stopToPlayMs),
+    madeAhead: JSON.stringify(live['ahead']),
+    madeAfterwards: JSON.stringify(live['afterwards']),
+    film,
+  },
+]);
 const results = join(process.env['UNDER_CHALK_ROOT'] ?? process.cwd(), 'bench/results');
 await mkdir(results, { recursive: true });
 await writeFile(join(results, 'handout.json'), `${JSON.stringify(result, null, 2)}\n`);

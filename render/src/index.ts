@@ -42,9 +42,14 @@ export {
   type MediaFile,
   type Running,
 } from './ffmpeg/run';
+export { planChunks, type Chunk } from './plan/chunks';
+export { markAt, NO_MARKS, type FootageMark, type MarksOf } from './plan/footage-marks';
+export { renderChunk } from './film/render-chunk';
 export {
+  chunkKey,
   planFilm,
   takeUpPlan,
+  workOfChunk,
   type FilmPlan,
   type Manifest,
   type Piece,

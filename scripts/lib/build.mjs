@@ -212,7 +212,7 @@ export const coursePlayer = (outdir) =>
     logLevel: 'warning',
   });
 
-/** Threads beside the server: one looks for pointers, one looks through pictures, one takes the room from under voices, one compares them. */
+/** Threads beside the server: one looks for pointers, one looks through pictures, one takes the room from under voices, one compares them, one makes pieces of films while they are recorded. */
 export const threads = (outdir) =>
   build({
     ...NODE,
@@ -220,6 +220,7 @@ export const threads = (outdir) =>
       'pointer-thread': join(root, 'server/src/jobs/readings/pointer-thread.ts'),
       'picture-thread': join(root, 'server/src/jobs/readings/picture-thread.ts'),
       'cleaning-thread': join(root, 'server/src/jobs/cleaning/cleaning-thread.ts'),
+      'ahead-thread': join(root, 'server/src/jobs/ahead/ahead-thread.ts'),
       'likeness-thread': join(root, 'server/src/words/likeness-thread.ts'),
     },
     outdir,

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { mkdir } from 'node:fs/promises';
 import pLimit from 'p-limit';
+import { EarlyPieces } from './jobs/ahead/early-pieces';
 import { BinKeeper } from './jobs/bin-keeper';
 import { BundleKeeper } from './jobs/bundles/bundle-keeper';
 import { RoomKeeper } from './jobs/room-keeper';
@@ -133,9 +134,18 @@ export const openParts = async (
     inTurn,
     calm,
   });
-  const keeper = new TakeKeeper(takes, media, log, (takeId) => {
-    void pointers.ready(takeId).then(() => pictures.ready(takeId));
-    void measureEarly(takeId);
+  const destinations = new DestinationStore(db);
+  const keeper: TakeKeeper = new TakeKeeper(takes, media, log, {
+    ended: (takeId) => earlyPieces.end(takeId),
+    ready: (takeId) => {
+      void pointers.ready(takeId).then(() => pictures.ready(takeId));
+      void measureEarly(takeId);
+    },
+  });
+  const earlyPieces = new EarlyPieces({
+    ...{ takes, lessons, destinations, config, shipped, log },
+    soFar: (trackId) => keeper.soFar(trackId),
+    isIdle: () => maker.isIdle,
   });
   const wordsJobs = new WordsJobs(log);
   const bin = new BinStore(db);
@@ -169,7 +179,7 @@ export const openParts = async (
     accounts,
     lessons,
     takes,
-    destinations: new DestinationStore(db),
+    destinations,
     arrangements: new KeptList<KeptArrangement>(db, {
       ...{ name: 'arrangements', schema: keptArrangementsSchema, most: MOST_KEPT_ARRANGEMENTS },
       full: 'too-many-arrangements',
@@ -199,7 +209,7 @@ export const openParts = async (
     bundles,
     maker,
     ...{ streams, narrow, fittedFilms },
-    keeper,
+    ...{ keeper, earlyPieces },
     materials,
     ...{ classMaterials, classes },
     materialKeeper,
@@ -241,6 +251,7 @@ export const openParts = async (
       await narrow.close();
       await wordsJobs.close();
       await bundles.close();
+      await earlyPieces.close();
       await maker.close();
       await keeper.close();
       await materialKeeper.close();

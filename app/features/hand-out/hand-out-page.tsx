@@ -9,7 +9,14 @@ import { filmOf } from '@under-chalk/core/film/film';
 import { filmLikes, likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { codeOf } from '../../data/client';
-import { useClass, useClasses, useFilms, useHandOut, useMakeFilm } from '../../data/queries';
+import {
+  useClass,
+  useClasses,
+  useFilms,
+  useHandOut,
+  useMadeSoFar,
+  useMakeFilm,
+} from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
@@ -85,12 +92,14 @@ export const HandOutPage = () => {
   const theirs = (useClasses().data ?? []).find(({ name }) => name === className);
   const [grants, setGrants] = useState<Grant[]>([ANYONE]);
   const forAnyone = grants.some(({ whom }) => whom.is === 'anyone');
+  const sofar = useMadeSoFar(lesson.id, lesson.revision, size);
+  const likes = filmLikes(lesson, films.data ?? [], sofar);
   const choices = (['720p', '1080p', 'as-recorded'] as const).map((value) => {
     const px = sizeOf(lesson, value);
     return {
       value,
       label: SIZE_NAMES[value],
-      hint: `${px.widthPx} × ${px.heightPx}, about ${megabytes(likelyBytes(px, film.durationUs, filmLikes(lesson, films.data ?? [])))}`,
+      hint: `${px.widthPx} × ${px.heightPx}, about ${megabytes(likelyBytes(px, film.durationUs, likes))}`,
     };
   });
   const [made, setMade] = useState<{ id: string; copied: Copied } | null>(null);

@@ -17,6 +17,7 @@ import {
   useCoverChoices,
   useFilms,
   useLessonPictures,
+  useMadeSoFar,
 } from '../../data/queries';
 import { languagesOf } from '@under-chalk/core/words/cue';
 import { languageName } from '@under-chalk/core/words/language';
@@ -62,6 +63,7 @@ export const LastLookPage = () => {
   const destination = useDestination(lesson.decisions.plan.destinationId);
   const attentionUs = useAttention();
   const films = useFilms(lesson.id);
+  const sofar = useMadeSoFar(lesson.id, lesson.revision, destination.size);
   const made = films.data?.find(
     (one) =>
       one.state === 'done' && one.revision === lesson.revision && one.size === destination.size,
@@ -72,7 +74,7 @@ export const LastLookPage = () => {
         count: likelyBytes(
           sizeOf(lesson, destination.size),
           film.durationUs,
-          filmLikes(lesson, films.data ?? []),
+          filmLikes(lesson, films.data ?? [], sofar),
         ),
         made: false,
       };

@@ -77,6 +77,19 @@ it('notes a take before its first piece, tells the server of it, and ends with a
   expect(told).toHaveLength(before);
 });
 
+it('tells that it is at ease while it leaves nothing out', async () => {
+  const { made } = recorder(storing().store);
+  const bodies: unknown[] = [];
+  const before = globalThis.fetch;
+  globalThis.fetch = ((url: string, { body }: RequestInit = {}) => {
+    if (url.endsWith('/alive')) bodies.push(JSON.parse(body as string));
+    return before(url);
+  }) as typeof fetch;
+  await made.start(take, 'http://under.chalk');
+  await jest.advanceTimersByTimeAsync(5_000);
+  expect(bodies).toEqual([{ atEase: true }]);
+});
+
 it('counts no time while it is paused', async () => {
   const { made, told } = recorder(storing().store);
   await made.start(take, 'http://under.chalk');

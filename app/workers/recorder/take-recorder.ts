@@ -9,6 +9,7 @@ import { makeTake } from '../../capture/sending/make-take';
 import { TrackSender, type Halted } from '../../capture/sending/track-sender';
 import { openStore } from '../../capture/store/open-store';
 import type { KeptTake, PieceStore } from '../../capture/store/piece-store';
+import { easeOf } from './ease';
 import { framesOf, samplesOf } from './given';
 import { INK_PIECE_MS, InkTrack } from './ink-track';
 import { nowUs } from '../../capture/common-clock';
@@ -78,10 +79,15 @@ export class TakeRecorder {
           this.#senders.find((sender) => sender.halted)?.halted ??
           (this.#unmade ? this.#unmadeWhy : null),
         keptHere: this.#storing,
-        droppedFrames: this.#pictures.reduce((sum, track) => sum + track.dropped, 0),
+        droppedFrames: this.#dropped,
         frames: this.#pictures.reduce((sum, track) => sum + track.frames, 0),
       },
     });
+  }
+
+  /** Frames that were left out: the encoder was too far behind. */
+  get #dropped(): number {
+    return this.#pictures.reduce((sum, track) => sum + track.dropped, 0);
   }
 
   #voiceEar(): Ear {
@@ -180,6 +186,7 @@ export class TakeRecorder {
     }
     this.#clock.start(nowUs());
     this.#pictures.forEach((track) => track.repeat());
+    const hasTime = easeOf(() => this.#dropped);
     const alive = apiOrigin + pathTo('takeAlive', { takeId: take.take.id });
     this.#timers = [
       setInterval(() => this.#tellFigures(), FIGURES_MS),
@@ -188,7 +195,12 @@ export class TakeRecorder {
       setInterval(() => void this.#note({}), KEEP_MS),
       setInterval(() => {
         // A take that isn't heard of is taken as cut short; failing to reach the server is told by the lines.
-        fetch(alive, { method: 'POST' }).catch(() => undefined);
+        const atEase = hasTime() && !this.#unmade;
+        fetch(alive, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ atEase }),
+        }).catch(() => undefined);
       }, ALIVE_MS),
     ];
     this.#sending = this.#send(take, apiOrigin);

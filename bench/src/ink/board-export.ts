@@ -70,7 +70,7 @@ export const boardExportShare = async (folder: string): Promise<number> => {
   const ink = inkTrackOf(records);
   const inkOf = () => ink;
   const began = performance.now();
-  const plan = await planFilm(filmOf(lessonOf([take])), SIZE, 'Board', inkOf);
+  const plan = await planFilm(filmOf(lessonOf([take])), SIZE, 'Board', { inkOf });
   const plannedMs = Math.round(performance.now() - began);
   await renderFilm({
     ...{

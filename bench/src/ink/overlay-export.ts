@@ -63,7 +63,7 @@ export const overlayExport = async (
     const inkOf = inkOfLesson(film.lesson, () => null);
     const began = performance.now();
     await renderFilm({
-      plan: await planFilm(film, SIZE, 'Bench', inkOf),
+      plan: await planFilm(film, SIZE, 'Bench', { inkOf }),
       ...{ mediaOf, inkOf, cache: new PieceCache(join(folder, `cache-${name}`)) },
       out: join(folder, `${name}.mp4`),
     });

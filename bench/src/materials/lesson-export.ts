@@ -70,7 +70,7 @@ export const lessonExportShare = async (folder: string): Promise<number> => {
     return out;
   };
   const began = performance.now();
-  const plan = await planFilm(filmOf(lessonOf([take])), SIZE, 'Slides', inkOf);
+  const plan = await planFilm(filmOf(lessonOf([take])), SIZE, 'Slides', { inkOf });
   await renderFilm({
     ...{ plan, inkOf, pageFile },
     ...{ cache: new PieceCache(join(folder, 'pieces')), out: join(folder, 'film.mp4') },

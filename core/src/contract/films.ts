@@ -44,6 +44,13 @@ export const fitStateSchema = z.object({
 });
 export type FitState = z.infer<typeof fitStateSchema>;
 
+/** What a film will take, by what is there of it already: bytes, of so much film. */
+export const madeSoFarSchema = z.object({
+  bytes: z.number().int().min(0),
+  filmUs: usSchema,
+});
+export type MadeSoFar = z.infer<typeof madeSoFarSchema>;
+
 export const FILMS = define({
   films: {
     method: 'get',
@@ -51,6 +58,14 @@ export const FILMS = define({
     summary: 'Films made of a lesson, newest first, with the progress of those being made.',
     params: byLesson,
     answer: z.array(filmRowSchema),
+  },
+  madeSoFar: {
+    method: 'get',
+    path: '/api/lessons/:lessonId/made/:size',
+    summary:
+      'What the film of a lesson as it is now will take, by what is there of it already; null where that is too little to tell.',
+    params: byLesson.extend({ size: pictureSizeSchema }),
+    answer: z.object({ made: madeSoFarSchema.nullable() }),
   },
   makeFilm: {
     method: 'post',

@@ -78,8 +78,9 @@ export const TAKES = define({
     method: 'post',
     path: '/api/takes/:takeId/alive',
     summary:
-      'Still recording, or paused. A take that is not heard of for 30 s is taken as cut short.',
+      'Still recording, or paused. A take that is not heard of for 30 s is taken as cut short. At ease: nothing has been left out since it told last, and the server may make pieces of its film meanwhile.',
     params: byTake,
+    body: z.object({ atEase: z.boolean().default(false) }),
     answer: ok,
   },
   levels: {

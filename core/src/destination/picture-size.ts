@@ -1,5 +1,5 @@
 import { aspectOf } from '../lesson/arrangement';
-import type { FilmRow } from '../contract/films';
+import type { FilmRow, MadeSoFar } from '../contract/films';
 import type { Lesson } from '../lesson/lesson';
 import { mediumOf, ofMedium } from '../lesson/medium';
 import { toSeconds, type Us } from '../time/us';
@@ -38,12 +38,12 @@ export const sizeOf = (lesson: Lesson, size: PictureSize): SizePx => {
 const RECORDED_BITS = 0.05;
 const DRAWN_BITS = 0.008;
 /** Sound, bits a second. */
-const SOUND_BITS = 160_000;
+export const SOUND_BITS = 160_000;
 /** So many times as many px take so many times as many bits, to this power. */
 const FOR_MORE_PX = 0.8;
 const FRAMES = 30;
 
-/** A film of the lesson that has been made: what it took tells most of what another will. */
+/** A film of the lesson that has been made, or enough of it: what it took tells most of what another will. */
 export interface MadeBefore {
   readonly size: SizePx;
   readonly bytes: number;
@@ -59,12 +59,13 @@ export interface FilmLikes {
   readonly before?: MadeBefore | null;
 }
 
-/** What is known of a lesson's next film by its footage and its films, newest first. */
+/** What is known of a lesson's next film by its footage and its films, newest first; best by what is there of it already. */
 export const filmLikes = (
   lesson: Lesson,
   films: readonly Pick<FilmRow, 'state' | 'size' | 'bytes' | 'filmUs'>[],
+  sofar: (Pick<FilmRow, 'size'> & MadeSoFar) | null = null,
 ): FilmLikes => {
-  const made = films.find(({ state }) => state === 'done');
+  const made = sofar ?? films.find(({ state }) => state === 'done');
   return {
     isDrawn: !lesson.takes.some(({ tracks }) => ofMedium(tracks, 'picture').length > 0),
     before: made ? { ...made, size: sizeOf(lesson, made.size) } : null,

@@ -71,7 +71,7 @@ const make = async (
   const out = join(folder, `${name}.mp4`);
   const cutOut = cuts.map((one) => ({ takeId: quiet.id, ...one }));
   const film = filmOf(lessonOf([quiet, loud], { cuts: cutOut }));
-  const plan = await planFilm(film, size, 'Tides', undefined, undefined, known);
+  const plan = await planFilm(film, size, 'Tides', { loudnessOf: known });
   const mediaOf = (trackId: string) => files.get(trackId)!;
   await renderFilm({ plan, mediaOf, cache: new PieceCache(join(folder, 'cache')), out });
   return { out, sound: plan.manifest.sound.map(({ key }) => key) };
@@ -122,7 +122,7 @@ it('lowers what the computer plays while somebody speaks, at another speed too',
   const speeds = [{ takeId: both.id, startUs: 9_000_000, endUs: 15_000_000, speed: 150 }];
   const film = filmOf(lessonOf([both], { speeds, underVoiceDb: 10 }));
   const known: LoudnessOf = () => ({ lufs: null });
-  const plan = await planFilm(film, size, 'Tides', undefined, undefined, known, speechOf);
+  const plan = await planFilm(film, size, 'Tides', { loudnessOf: known, speechOf });
   const out = join(folder, 'both.mp4');
   const mediaOf = (trackId: string) => files.get(trackId)!;
   await renderFilm({ plan, mediaOf, cache: new PieceCache(join(folder, 'cache')), out });

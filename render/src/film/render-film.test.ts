@@ -157,7 +157,7 @@ describe('the two roads', () => {
     const resting = { ...RESTING_ARRANGEMENT, kind };
     const film = filmOf(lessonOf([board], { resting, watermark, cuts: [cut(9, 20)] }));
     const inkOf = () => ink;
-    const plan = await planFilm(film, size, '', inkOf);
+    const plan = await planFilm(film, size, '', { inkOf });
     const works = plan.manifest.chunks.map((_, index) => plan.chunkWork(index));
     const written = works.filter((work) => writtenIn(work.scenes, size, inkOf));
     expect(written.filter(({ road }) => road === 'painter').length).toBeGreaterThan(2);
@@ -191,7 +191,7 @@ describe('the two roads', () => {
         screenPointer: { ...FIRST_LOOK, mark, goesAfterUs: 0 },
         cuts: [cut(0, 2.2), cut(3.9, 20)],
       });
-      const plan = await planFilm(film, size, '', () => null, seenOf);
+      const plan = await planFilm(film, size, '', { seenOf });
       const works = plan.manifest.chunks.map((_, index) => plan.chunkWork(index));
       const pointed = works.filter(({ road }) => road === 'painter');
       expect(pointed.length).toBeGreaterThan(0);

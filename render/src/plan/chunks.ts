@@ -7,9 +7,11 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { framesShown } from '@under-chalk/core/scene/frames-text';
 import { everyLayer, isPictureLayer, type Layer } from '@under-chalk/core/scene/layers';
 import type { Scene, SceneReader } from '@under-chalk/core/scene/scene';
+import { frameToUs } from '@under-chalk/core/time/frames';
 import type { Us } from '@under-chalk/core/time/us';
 import { versionOf } from '@under-chalk/paint';
 import { ROADS, type Road } from '../road/roads';
+import { markAt, NO_MARKS, type MarksOf } from './footage-marks';
 
 /**
  * Length of a chunk in frames, and the grid of recorded time its borders lie on: 2.67 s, where frames of the
@@ -58,6 +60,9 @@ const borders = (from: number, to: number, step: number): number[] => {
   return list;
 };
 
+/** A frame of recorded time, µs. */
+const FRAME_US = frameToUs(1);
+
 /** Scenes of frames of the film that follow on one another. */
 export function* scenesOf(
   scenes: SceneReader,
@@ -66,10 +71,21 @@ export function* scenesOf(
   for (let frame = filmFrame; frame < filmFrame + frames; frame++) yield scenes.sceneOf(frame)!;
 }
 
-/** Footage as what is in it: a take that grows, or is settled anew, has another. */
-const mediaText = ({ id, digest, durationUs, widthPx, heightPx }: Track) =>
+/**
+ * Footage as what is in it: up to what is shown, where that is known, so that it has its name while the take is still recorded.
+ *
+ * @param lastUs recorded time of the last that is shown of it; null where that isn't known
+ */
+const mediaText = (
+  { id, digest, durationUs, widthPx, heightPx }: Track,
+  lastUs: Us | undefined,
+  marksOf: MarksOf,
+) => {
+  // A picture is shown from half a frame before the time that it was recorded for.
+  const mark = lastUs === undefined ? undefined : markAt(marksOf(id), lastUs + FRAME_US);
   // What was settled before digests were taken is known by its name and length alone.
-  [id, digest, durationUs, widthPx, heightPx];
+  return mark ? [id, mark.digest, widthPx, heightPx] : [id, digest, durationUs, widthPx, heightPx];
+};
 
 const chunkOf = (
   scenes: SceneReader,
@@ -77,9 +93,11 @@ const chunkOf = (
   span: Span,
   filmFrame: number,
   frames: number,
+  marksOf: MarksOf,
 ): Chunk => {
   const kinds = new Set<Layer['kind']>();
-  const trackIds = new Set<Id>();
+  /** Of each track that is shown, the last recorded time. */
+  const shown = new Map<Id, Us>();
   /** Which looks of what was written are shown, by take. */
   const looks = new Map<Id, Set<Us>>();
   let laid = true;
@@ -87,25 +105,27 @@ const chunkOf = (
     for (const scene of scenesOf(scenes, { filmFrame, frames })) {
       for (const layer of everyLayer(scene.layers)) {
         kinds.add(layer.kind);
-        if ('trackId' in layer) trackIds.add(layer.trackId);
         if (layer.kind === 'ink') {
           looks.set(layer.takeId, (looks.get(layer.takeId) ?? new Set()).add(layer.sinceUs));
         }
-        if (isPictureLayer(layer)) laid &&= layer.opacity === 1;
+        if (isPictureLayer(layer)) {
+          shown.set(layer.trackId, Math.max(shown.get(layer.trackId) ?? 0, layer.takeUs));
+          laid &&= layer.opacity === 1;
+        }
       }
       yield scene;
     }
   }
   const { text, still } = framesShown(watched());
   const road: Road = still && laid ? 'filters' : 'painter';
-  for (const takeId of looks.keys()) {
+  for (const [takeId, of] of looks) {
     const take = takeOf(scenes.film.lesson, takeId);
     const ink = take && trackOf(take, 'ink');
-    if (ink) trackIds.add(ink.id);
+    if (ink) shown.set(ink.id, Math.max(...of));
   }
-  const tracks = [...trackIds].map((id) => known.get(id)!);
+  const tracks = [...shown.keys()].map((id) => known.get(id)!);
   const versions = [...kinds].sort().map((kind) => [kind, versionOf(kind)]);
-  const media = tracks.map(mediaText);
+  const media = tracks.map((track) => mediaText(track, shown.get(track.id), marksOf));
   // What was recorded is known by its track; here stands what was written and changed afterwards.
   const changed = [...looks].flatMap(([takeId, of]) => {
     const written = scenes.inkOf(takeId);
@@ -119,8 +139,15 @@ const chunkOf = (
  * Divides a film into chunks, one after another. Borders lie where anything begins or ends, or begins or ends
  * to move, and otherwise on a grid of *recorded* time, so that an edit elsewhere moves no border here and a
  * chunk that was rendered once fits again.
+ *
+ * @param marksOf what its footage is known by, up to a time
+ * @param fromFrame chunks that end before this frame of the film are left out
  */
-export function* planChunks(scenes: SceneReader): Generator<Chunk, void> {
+export function* planChunks(
+  scenes: SceneReader,
+  marksOf: MarksOf = NO_MARKS,
+  fromFrame = 0,
+): Generator<Chunk, void> {
   const { film } = scenes;
   const tracks = new Map(
     film.lesson.takes.flatMap((take) => take.tracks.map((track) => [track.id, track])),
@@ -138,10 +165,10 @@ export function* planChunks(scenes: SceneReader): Generator<Chunk, void> {
       const grid = borders(from + inRecorded, to + inRecorded, step);
       for (const [index, start] of grid.slice(0, -1).entries()) {
         const [filmFrame, frames] = [start - inRecorded, grid[index + 1]! - start];
-        if (frames <= 0) continue;
+        if (frames <= 0 || filmFrame + frames <= fromFrame) continue;
         const first = filmFrame === 0 && frames >= FIRST_FRAMES + LEAST_FRAMES ? FIRST_FRAMES : 0;
-        if (first > 0) yield chunkOf(scenes, tracks, span, 0, first);
-        yield chunkOf(scenes, tracks, span, filmFrame + first, frames - first);
+        if (first > fromFrame) yield chunkOf(scenes, tracks, span, 0, first, marksOf);
+        yield chunkOf(scenes, tracks, span, filmFrame + first, frames - first, marksOf);
       }
     }
   }

@@ -62,6 +62,27 @@ it('names a chunk by what all of its frames show and nothing else, over lessons 
   expect(shared).toBeGreaterThan(50);
 });
 
+it('names a chunk of a take that is still recorded as it is named when it has ended', async () => {
+  const marked = (lengthS: number, digest: string) => {
+    const take = grown(takeOfLength('take-long', s(lengthS)), digest);
+    const marks = Array.from({ length: Math.floor(lengthS / 2) }, (_, at) => ({
+      untilUs: s(2 * at + 2),
+      digest: `two-seconds-${at}`,
+    }));
+    return planFilm(filmOf(lessonOf([take])), SIZE, '', { marksOf: () => marks });
+  };
+  const keysOf = async (lengthS: number, digest: string) =>
+    (await marked(lengthS, digest)).manifest.chunks.map(({ key }) => key);
+  const [sofar, whole] = [await keysOf(30, 'of-thirty'), await keysOf(61, 'of-all')];
+  // All but the last, which ends with the take.
+  expect(sofar.slice(0, -1)).toEqual(whole.slice(0, sofar.length - 1));
+  expect(whole).not.toContain(sofar.at(-1));
+  // What comes after the last mark is known by the whole.
+  const other = await keysOf(61, 'of-others');
+  const differing = whole.filter((key) => !other.includes(key));
+  expect(differing).toEqual(whole.slice(-1));
+});
+
 it('names a piece of sound by all that is heard in it, and the film by all of it', async () => {
   const same = oneToOne();
   const films = oneToOne();

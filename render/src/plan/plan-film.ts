@@ -21,6 +21,7 @@ import { createHash } from 'node:crypto';
 import { setImmediate } from 'node:timers/promises';
 import { encoderFor } from '../ffmpeg/encoder';
 import { keyText, planChunks, scenesOf, type Chunk, type ChunkWork } from './chunks';
+import { NO_MARKS, type MarksOf } from './footage-marks';
 import { planSound, soundText, type SoundPiece } from './sound';
 
 /** A part of a film that is made by itself, and where it is kept. */
@@ -84,31 +85,45 @@ const besideOf = (film: Film): Pick<Manifest, 'beside'> => {
   };
 };
 
+/** What is known of the footage of a film, besides what its lesson says. */
+export interface FilmReadings {
+  /** What was written while its takes were recorded. */
+  readonly inkOf?: InkOf;
+  /** Pointers that were seen in their pictures. */
+  readonly seenOf?: SeenPointerOf;
+  /** How loud its sound tracks are. */
+  readonly loudnessOf?: LoudnessOf;
+  /** Where somebody speaks. */
+  readonly speechOf?: SpeechOf;
+  /** What its tracks are known by, up to a time. */
+  readonly marksOf?: MarksOf;
+}
+
 /** The server answers others in between: so many chunks are planned at a time. */
 const AT_ONCE = 20;
 
-/**
- * Plans a film: what pieces it is made of, and what names them.
- *
- * @param inkOf what was written while its takes were recorded
- * @param seenOf pointers that were seen in their pictures
- * @param loudnessOf how loud its sound tracks are
- * @param speechOf where somebody speaks
- */
+/** What names a chunk of a film of some size. */
+export const chunkKey = (chunk: Chunk, size: SizePx): string =>
+  digestOf(keyText(chunk, size, encoderFor(chunk.tracks)));
+
+/** Plans a film: what pieces it is made of, and what names them. */
 export const planFilm = async (
   film: Film,
   size: SizePx,
   title: string,
-  inkOf: InkOf = NO_INK,
-  seenOf: SeenPointerOf = NONE_SEEN,
-  loudnessOf: LoudnessOf = NOT_MEASURED,
-  speechOf: SpeechOf = NO_SPEECH,
+  {
+    inkOf = NO_INK,
+    seenOf = NONE_SEEN,
+    loudnessOf = NOT_MEASURED,
+    speechOf = NO_SPEECH,
+    marksOf = NO_MARKS,
+  }: FilmReadings = {},
 ): Promise<FilmPlan> => {
   const scenes = readScenes(film, inkOf, seenOf);
   const chunks: PlannedFilm['chunks'][number][] = [];
   const keys: string[] = [];
-  for (const chunk of planChunks(scenes)) {
-    keys.push(digestOf(keyText(chunk, size, encoderFor(chunk.tracks))));
+  for (const chunk of planChunks(scenes, marksOf)) {
+    keys.push(chunkKey(chunk, size));
     const { filmFrame, frames, road, tracks } = chunk;
     chunks.push({ filmFrame, frames, road, tracks });
     if (chunks.length % AT_ONCE === 0) await setImmediate();
@@ -133,13 +148,22 @@ export const planFilm = async (
   return workOf({ manifest, chunks, sound }, scenes, size);
 };
 
+/** What has to be done for a chunk. */
+export const workOfChunk = (
+  chunk: Omit<Chunk, 'shows' | 'span'>,
+  scenes: SceneReader,
+  size: SizePx,
+): ChunkWork => ({
+  road: chunk.road,
+  scenes: [...scenesOf(scenes, chunk)],
+  tracks: chunk.tracks,
+  size,
+});
+
 const workOf = (planned: PlannedFilm, scenes: SceneReader, size: SizePx): FilmPlan => ({
   planned,
   manifest: planned.manifest,
-  chunkWork: (index) => {
-    const chunk = planned.chunks[index]!;
-    return { road: chunk.road, scenes: [...scenesOf(scenes, chunk)], tracks: chunk.tracks, size };
-  },
+  chunkWork: (index) => workOfChunk(planned.chunks[index]!, scenes, size),
   soundWork: (index) => planned.sound[index]!,
 });
 

@@ -17,6 +17,7 @@ import type { FilmStreams } from '../jobs/stream/film-streams';
 import type { FittedFilms } from '../jobs/fitted-films';
 import type { FilmPreviews } from '../jobs/stream/film-previews';
 import type { NarrowFilms } from '../jobs/stream/narrow-films';
+import type { EarlyPieces } from '../jobs/ahead/early-pieces';
 import type { TakeKeeper } from '../jobs/take-keeper';
 import type { Log } from '../log';
 import type { Postman } from '../mail/postman';
@@ -75,6 +76,7 @@ export interface Parts {
   readonly narrow: NarrowFilms;
   readonly fittedFilms: FittedFilms;
   readonly keeper: TakeKeeper;
+  readonly earlyPieces: EarlyPieces;
   readonly materials: MaterialStore;
   readonly classMaterials: ClassMaterials;
   readonly classes: ClassStore;

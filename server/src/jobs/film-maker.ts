@@ -150,6 +150,11 @@ export class FilmMaker {
     this.#log = log;
   }
 
+  /** Whether no film is being made. */
+  get isIdle(): boolean {
+    return ![...this.#running].some(({ id }) => id !== '');
+  }
+
   /** Where a finished film is. */
   pathOf(filmId: string): string {
     return this.#media.film(filmId);

@@ -30,6 +30,7 @@ import { FilmStills } from './film-stills';
 import { StillMaker } from './still-maker';
 import { inkOfFilm, seenInFilm } from './ink-of';
 import { makeCleaned } from './cleaning/make-cleaned';
+import { marksOfTakes } from './readings/footage-marks';
 import { loudnessOfTakes } from './readings/loudness';
 import { speechOfTakes } from './readings/speech';
 import { PagePictures } from './materials/page-pictures';
@@ -83,8 +84,9 @@ export const planOfLesson = async (
   const loudnessOf = await loudnessOfTakes(takes, media, signal);
   const speechOf = await speechOfTakes(takes, media);
   const { title } = lesson.decisions.plan;
-  const about = [inkOf, seenOf, loudnessOf, speechOf] as const;
-  const plan = await planFilm(film, sizeOf(lesson, size), title, ...about);
+  const marksOf = await marksOfTakes(lesson.takes, media);
+  const about = { inkOf, seenOf, loudnessOf, speechOf, marksOf };
+  const plan = await planFilm(film, sizeOf(lesson, size), title, about);
   return { plan, film, inkOf };
 };
 

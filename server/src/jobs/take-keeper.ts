@@ -4,6 +4,7 @@ import { isDiskFull } from '@under-chalk/render';
 import type { Log } from '../log';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
+import type { FootageSoFar } from './settle/footage-so-far';
 import { EarlyCopies } from './settle/early-copies';
 import { settleTake } from './settle/settle-take';
 
@@ -19,6 +20,14 @@ interface Work {
   readonly done: Promise<void>;
   /** About how much of it is made, 0 to 1. */
   share: number;
+}
+
+/** What is told of takes. */
+interface KeeperEvents {
+  /** No more of it comes: it is about to be settled, and what came may be let go of. Waited for. */
+  readonly ended?: (takeId: string) => Promise<void>;
+  /** It has been settled. */
+  readonly ready?: (takeId: string) => void;
 }
 
 /** Takes that are settled a few side by side, each once, begun in the order they came. */
@@ -50,16 +59,10 @@ export class TakeKeeper {
   readonly #stop = new AbortController();
   #sweep: NodeJS.Timeout | null = null;
 
-  readonly #onReady: (takeId: string) => void;
+  readonly #on: KeeperEvents;
 
-  /** @param onReady told of each take that has been settled */
-  constructor(
-    takes: TakeStore,
-    media: MediaStore,
-    log: Log,
-    onReady: (takeId: string) => void = () => undefined,
-  ) {
-    this.#onReady = onReady;
+  constructor(takes: TakeStore, media: MediaStore, log: Log, on: KeeperEvents = {}) {
+    this.#on = on;
     this.#takes = takes;
     this.#media = media;
     this.#log = log;
@@ -110,6 +113,11 @@ export class TakeKeeper {
     }
   }
 
+  /** What has come of a track that is being recorded; null where that isn't known. */
+  soFar(trackId: string): FootageSoFar | null {
+    return this.#early.soFar(trackId);
+  }
+
   /** About how much of each of some takes is made, 0 to 1: those that are being settled at this moment. */
   progress(takeIds: readonly string[]): Record<string, number> {
     const works = this.#all().flatMap((lane) => lane.works);
@@ -123,6 +131,7 @@ export class TakeKeeper {
    * more of it may have come, and it would say of the take that it is ready when it isn't.
    */
   async settle(takeId: string, cutShort: boolean): Promise<void> {
+    await this.#on.ended?.(takeId);
     await this.#breakOff(takeId, 'the take is settled anew');
     await this.#takes.settling(takeId, cutShort);
     this.#again.delete(takeId);
@@ -207,7 +216,7 @@ export class TakeKeeper {
         signal,
       );
       this.#again.delete(takeId);
-      this.#onReady(takeId);
+      this.#on.ready?.(takeId);
     } catch (error) {
       if (signal.aborted) return;
       // It stays in `settling`, and `sweep` takes it up again: meanwhile there may be room.

@@ -6,18 +6,24 @@ import { filmArchive } from '../jobs/film-archive';
 import { coverOf } from '../jobs/film-cover';
 import { wordsFor } from '../jobs/words-for';
 import { filmSound, SOUND_TYPES } from '../jobs/film-sound';
+import { madeSoFar } from '../jobs/made-so-far';
 import { loudnessOfFilm } from '../jobs/readings/loudness';
 import type { Parts } from '../http/context';
 import { saveAs, sendFile } from '../http/files';
 import type { On } from '../http/route';
 
 export const filmRoutes = (on: On, parts: Parts): void => {
-  const { films, lessons, maker, media, notes, accounts, fittedFilms } = parts;
+  const { config, films, lessons, maker, media, notes, accounts, fittedFilms } = parts;
   const rowOf = async (filmId: string) => maker.toRow(await films.get(filmId));
 
   on('films', async ({ params }) => {
     await lessons.view(params.lessonId);
     return (await films.ofLesson(params.lessonId)).map((film) => maker.toRow(film));
+  });
+
+  on('madeSoFar', async ({ params }) => {
+    const { lesson } = await lessons.view(params.lessonId);
+    return { made: await madeSoFar(lesson, params.size, media, config.folders.chunks) };
   });
 
   on('makeFilm', async ({ params, body }) =>

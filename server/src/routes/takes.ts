@@ -11,7 +11,7 @@ const inSixteenBits = (sample: number): number =>
   Math.round(Math.max(-1, Math.min(1, sample)) * 32_767);
 
 export const takeRoutes = (on: On, parts: Parts): void => {
-  const { takes, lessons, keeper, stills, media, pointers, cleaned } = parts;
+  const { takes, lessons, keeper, earlyPieces, stills, media, pointers, cleaned } = parts;
 
   on('take', ({ params }) => takes.get(params.takeId));
 
@@ -46,8 +46,10 @@ export const takeRoutes = (on: On, parts: Parts): void => {
     return takes.get(params.takeId);
   });
 
-  on('takeAlive', async ({ params }) => {
+  on('takeAlive', async ({ params, body }) => {
     await takes.heard(params.takeId);
+    if (body?.atEase) earlyPieces.atEase(params.takeId);
+    else await earlyPieces.stop(params.takeId);
     return { ok: true as const };
   });
 

@@ -29,6 +29,8 @@ export interface MediaStore {
   levels(takeId: string): string;
   /** How loud a settled sound track is ({@link Loudness}). */
   loudness(trackId: string): string;
+  /** What a settled track is known by, up to each of many times ({@link FootageMark}). */
+  marks(trackId: string): string;
   /** A settled sound track without the room it was recorded in; named by what it was made of, and how. */
   cleaned(track: Pick<Track, 'id' | 'digest'>, cleaning: Cleaning): MediaFile;
   hasCleaned(track: Pick<Track, 'id' | 'digest'>, cleaning: Cleaning): boolean;
@@ -83,6 +85,7 @@ export const mediaIn = (folders: Folders): MediaStore => {
     hasMedia: (trackId) => existsSync(store.media(trackId).path) || existsSync(store.ink(trackId)),
     levels: (takeId) => join(folders.media, `${takeId}.levels`),
     loudness: (trackId) => join(folders.media, `${trackId}.loudness`),
+    marks: (trackId) => join(folders.media, `${trackId}.marks`),
     cleaned: ({ id, digest }, cleaning) => {
       const made = createHash('sha256').update(`${digest} ${cleaning} ${CLEANING_VERSION}`);
       const name = `${id}.${made.digest('hex').slice(0, 16)}${CLEANED}`;
@@ -122,6 +125,7 @@ export const mediaIn = (folders: Folders): MediaStore => {
         await rm(store.pointer(trackId), { force: true });
         await rm(store.pictures(trackId), { force: true });
         await rm(store.loudness(trackId), { force: true });
+        await rm(store.marks(trackId), { force: true });
         await store.forgetCleaned(trackId);
         await store.forgetIncoming(trackId);
       }

@@ -12,8 +12,8 @@ export interface Built {
 }
 
 const built = (maker: 'reader' | 'threads' | 'coursePlayer', file: string): Built => {
-  // Inside of the project, so that it finds its packages.
-  const folder = mkdtempSync(join(ROOT, 'node_modules', '.built-'));
+  // Beside the server’s own packages, so that it finds them in the versions that the server has.
+  const folder = mkdtempSync(join(ROOT, 'server', 'node_modules', '.built-'));
   const build = join(ROOT, 'scripts', 'lib', 'build.mjs');
   const code = `await (await import(process.argv[1]))[process.argv[3]](process.argv[2])`;
   execFileSync(process.execPath, ['--input-type=module', '-e', code, build, folder, maker]);

@@ -84,6 +84,8 @@ export const startTestServer = async (
     pictureScript?: string;
     cleaningScript?: string;
     likenessScript?: string;
+    /** The thread that makes pieces while a take is recorded, built; else it is done here. */
+    aheadScript?: string;
     /** The program of a film’s page in a course site, built ({@link buildCoursePlayer}). */
     coursePlayer?: string;
   } = {},
@@ -111,6 +113,7 @@ export const startTestServer = async (
       pictureScript: options.pictureScript ?? '',
       cleaningScript: options.cleaningScript ?? '',
       likenessScript: options.likenessScript ?? '',
+      aheadScript: options.aheadScript ?? '',
       coursePlayer: options.coursePlayer ?? '',
       scormSchemas: join(__dirname, '..', '..', 'assets', 'scorm-1.2'),
     },

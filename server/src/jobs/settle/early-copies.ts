@@ -2,6 +2,7 @@ import { mediumOf } from '@under-chalk/core/lesson/medium';
 import type { Log } from '../../log';
 import type { MediaStore } from '../../store/media-store';
 import type { TakeStore } from '../../store/take-store';
+import type { FootageSoFar } from './footage-so-far';
 import { EarlyCopying } from './early-copy';
 import { MEDIA } from './media';
 
@@ -63,6 +64,11 @@ export class EarlyCopies {
         await this.#copyings.get(id)!.copying.feed();
       }
     }
+  }
+
+  /** What has come of a track that is being recorded; null where that isn't known. */
+  soFar(trackId: string): FootageSoFar | null {
+    return this.#copyings.get(trackId)?.copying.soFar() ?? null;
   }
 
   /** Gives away what has been begun of a track: whoever takes it finishes it, or drops it. */

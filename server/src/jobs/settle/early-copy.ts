@@ -3,17 +3,19 @@ import type { Medium } from '@under-chalk/core/lesson/medium';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import type { Loudness } from '@under-chalk/core/sound/levelling';
 import {
+  boxesOf,
   feed,
   onTheClock,
   openOptions,
   start,
+  type FootageMark,
   type MediaFile,
   type Running,
 } from '@under-chalk/render';
 import { createHash } from 'node:crypto';
 import { open, rm, type FileHandle } from 'node:fs/promises';
 import { forceToDisk } from '../../store/force-to-disk';
-import { boxesOf } from '@under-chalk/render';
+import type { FootageSoFar, WholeFragment } from './footage-so-far';
 import { LoudnessMeter } from '../readings/loudness';
 import { levelsOf, LEVEL_SOUND } from './level-line';
 import type { PacketTimes } from './probe';
@@ -29,6 +31,8 @@ export interface EarlyCopy {
   /** How much of what came in is in it, and SHA-256 of that, hexadecimal. */
   readonly wholeBytes: number;
   readonly digest: string;
+  /** What it is known by up to the end of each of its fragments. */
+  readonly marks: readonly FootageMark[];
 }
 
 /** How a track is copied. */
@@ -69,13 +73,20 @@ class TimesSoFar {
     this.#timescale = timescale;
   }
 
-  add({ at, duration, key }: SampleFacts): void {
-    const us = (ticks: number) => Math.round((ticks / this.#timescale) * 1e6);
-    this.#count++;
-    this.#endUs = Math.max(this.#endUs, us(at + duration));
-    if (!key) return;
-    this.#longestKeyGapUs = Math.max(this.#longestKeyGapUs, us(at) - this.#lastKeyUs);
-    this.#lastKeyUs = us(at);
+  #us(ticks: number): number {
+    return Math.round((ticks / this.#timescale) * 1e6);
+  }
+
+  /** Adds a whole fragment. @returns when its first sample begins, and when all that has come ends */
+  add(samples: readonly SampleFacts[]): { startUs: number; untilUs: number } {
+    for (const { at, duration, key } of samples) {
+      this.#count++;
+      this.#endUs = Math.max(this.#endUs, this.#us(at + duration));
+      if (!key) continue;
+      this.#longestKeyGapUs = Math.max(this.#longestKeyGapUs, this.#us(at) - this.#lastKeyUs);
+      this.#lastKeyUs = this.#us(at);
+    }
+    return { startUs: this.#us(samples[0]?.at ?? 0), untilUs: this.#endUs };
   }
 
   /** What recorders write has no picture that is shown before the one it is decoded after. */
@@ -98,6 +109,7 @@ export class EarlyCopying {
   /** Listens to a sound track; it is done without where it fails. */
   #meter: LoudnessMeter | null = null;
   #times: TimesSoFar | null = null;
+  readonly #fragments: WholeFragment[] = [];
   /** Up to where it has been copied, bytes of what came in. */
   #at = 0;
   #givenUp = false;
@@ -114,6 +126,12 @@ export class EarlyCopying {
     return this.#turn;
   }
 
+  /** What has been copied of it; null where nothing has, or it was given up. */
+  soFar(): FootageSoFar | null {
+    if (this.#givenUp || this.#fragments.length === 0) return null;
+    return { path: this.#job.incoming, fragments: [...this.#fragments] };
+  }
+
   async #feed(): Promise<void> {
     if (this.#givenUp) return;
     const file = await open(this.#job.incoming, 'r').catch(() => null);
@@ -121,7 +139,8 @@ export class EarlyCopying {
     try {
       const { size } = await file.stat();
       const samples: SampleFacts[] = [];
-      let end = this.#at;
+      const come: Omit<WholeFragment, 'digest'>[] = [];
+      let from = this.#at;
       let head: Buffer | null = null;
       for await (const box of boxesOf(file, size, this.#at)) {
         const after = box.at + box.length;
@@ -137,26 +156,29 @@ export class EarlyCopying {
           const told = moof && samplesIn(moof);
           if (!told || !this.#times) return await this.#giveUp('a fragment of another form');
           samples.push(...told);
+          from = box.at;
         } else if (box.name === 'mdat') {
-          samples.splice(0).forEach((sample) => this.#times?.add(sample));
-          end = after;
+          if (this.#times) {
+            come.push({ from, end: after, ...this.#times.add(samples.splice(0)) });
+          }
         } else if (this.#at > 0) return await this.#giveUp(`a ${box.name} between fragments`);
       }
-      if (end > this.#at) await this.#copy(file, end);
+      for (const fragment of come) await this.#copy(file, fragment);
     } finally {
       await file.close();
     }
   }
 
-  async #copy(file: FileHandle, end: number): Promise<void> {
+  async #copy(file: FileHandle, fragment: Omit<WholeFragment, 'digest'>): Promise<void> {
     this.#ffmpeg ??= this.#start();
-    while (this.#at < end) {
-      const bytes = await readAt(file, this.#at, Math.min(end, this.#at + READ_BYTES));
+    while (this.#at < fragment.end) {
+      const bytes = await readAt(file, this.#at, Math.min(fragment.end, this.#at + READ_BYTES));
       this.#hash.update(bytes);
       await feed(this.#ffmpeg, bytes);
       await this.#meter?.feed(bytes).catch(() => this.#dropMeter());
       this.#at += bytes.length;
     }
+    this.#fragments.push({ ...fragment, digest: this.#hash.copy().digest('hex') });
   }
 
   #start(): Running {
@@ -220,6 +242,7 @@ export class EarlyCopying {
         ...{ levels, loudness },
         wholeBytes: this.#at,
         digest: this.#hash.digest('hex'),
+        marks: this.#fragments.map(({ untilUs, digest }) => ({ untilUs, digest })),
       };
     } catch (error) {
       if (!signal.aborted) this.#job.onGivenUp(error);

@@ -4,6 +4,7 @@ import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import type { Loudness } from '@under-chalk/core/sound/levelling';
 import { isDiskFull, type MediaFile } from '@under-chalk/render';
 import { constants, copyFile, rename, rm, stat } from 'node:fs/promises';
+import type { FootageMark } from '@under-chalk/render';
 import type { MediaStore } from '../../store/media-store';
 import type { SettledTrack } from '../../store/take-store';
 import type { EarlyCopying } from './early-copy';
@@ -21,6 +22,8 @@ export interface Outcome {
   readonly levels: LevelLine | null;
   /** How loud it is, where that was measured while it came in. */
   readonly loudness?: Loudness | null;
+  /** What it is known by up to each of many times, where that was taken while it came in. */
+  readonly marks?: readonly FootageMark[];
   /** Everything that had come in is in it: what came in is not needed any more. */
   readonly complete: boolean;
 }
@@ -55,7 +58,8 @@ export const settleEarly = async (
     const track = { id, kind, durationUs, widthPx, heightPx, bytes, digest: copy.digest };
     // Every whole fragment is in it; of one that was torn more may come.
     const complete = copy.wholeBytes === (await stat(store.incoming(id))).size;
-    return { kind, track, problem: null, levels, loudness: copy.loudness, complete };
+    const { loudness, marks } = copy;
+    return { kind, track, problem: null, levels, loudness, marks, complete };
   } catch (error) {
     if (isForLater(error, signal)) throw error;
     return null;
@@ -87,7 +91,8 @@ export const settleAsItIs = async (
     const isSound = medium === MEDIA.sound;
     const levels = isSound ? await measureLevels(came, signal, limits(LEVEL_LIMITS)) : null;
     const { size: bytes } = await stat(came.path);
-    const copy = { media: came, times, levels, loudness: null, wholeBytes: bytes, digest };
+    const none = { loudness: null, marks: [] };
+    const copy = { media: came, times, levels, wholeBytes: bytes, digest, ...none };
     const made = await medium.settleCopy(copy, facts, settling);
     if (!made) return null;
     await copyFile(came.path, draft, constants.COPYFILE_FICLONE);

@@ -2,9 +2,11 @@ import { PAGE_PX } from '@under-chalk/core/ink/page';
 import { inkLine, readInk, type InkRecord } from '@under-chalk/core/ink/record';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Us } from '@under-chalk/core/time/us';
+import type { FootageMark } from '@under-chalk/render';
 import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
 import { writeSynced } from '../../store/force-to-disk';
+import { marksOfInk } from '../readings/footage-marks';
 
 /** A day of writing without a pause comes to less. */
 const MOST_BYTES = 256_000_000;
@@ -17,12 +19,14 @@ export interface SettledInk {
   readonly bytes: number;
   /** SHA-256 of its records, hexadecimal. */
   readonly digest: string;
+  /** What it is known by, up to each of many times. */
+  readonly marks: readonly FootageMark[];
   /** Every byte that had come in is in it. */
   readonly complete: boolean;
 }
 
 /** Whether a record is of something to be seen: over what is captured, a page is nothing until it is written on, or pointed at. */
-const isSeen = (record: InkRecord): boolean =>
+export const isSeen = (record: InkRecord): boolean =>
   record.do === 'begin' ||
   record.do === 'point' ||
   record.do === 'press' ||
@@ -52,6 +56,7 @@ export const settleInk = async (
     ...PAGE_PX,
     bytes: bytes.length,
     digest: createHash('sha256').update(bytes).digest('hex'),
+    marks: marksOfInk(records, last.at),
     complete: unread === 0 && text.endsWith('\n'),
   };
 };

@@ -141,10 +141,13 @@ export interface SettledPicture extends PacketTimes {
   readonly heightPx: number;
 }
 
-/** Whether the pictures can be shown as they are, by every browser and every road. */
+/** Whether pictures that were recorded here can be shown as they are, by every browser and every road. */
+export const isPlayable = ({ codec, pixelFormat, rotation }: VideoFacts): boolean =>
+  codec === 'h264' && PLAYABLE.includes(pixelFormat) && rotation === 0;
+
+/** Whether pictures can be shown as they are. */
 const canCopy = (facts: VideoFacts, settling: Settling): boolean => {
-  const plain =
-    facts.codec === 'h264' && PLAYABLE.includes(facts.pixelFormat) && facts.rotation === 0;
+  const plain = isPlayable(facts);
   if (!settling.foreign || !plain) return plain;
   return (
     facts.pixelAspect === 1 &&

@@ -11,6 +11,7 @@ import { writeSynced } from '../../store/force-to-disk';
 import type { SettledElsewhere, SettledTrack, TakeStore } from '../../store/take-store';
 import type { MediaStore } from '../../store/media-store';
 import { keepLoudness } from '../readings/loudness';
+import { keepMarks } from '../readings/footage-marks';
 import { foreignFile } from './container';
 import type { EarlyCopies } from './early-copies';
 import { filmed } from './media';
@@ -96,8 +97,8 @@ const settleEvents = async (
   if (!made || made === 'nothing') {
     return { kind, track: null, problem: null, levels: null, complete: made === 'nothing' };
   }
-  const { complete, ...facts } = made;
-  return { kind, track: { id, kind, ...facts }, problem: null, levels: null, complete };
+  const { complete, marks, ...facts } = made;
+  return { kind, track: { id, kind, ...facts }, problem: null, levels: null, marks, complete };
 };
 
 /** Settles the wanted streams of a file, each by itself: one that can't be read leaves the others whole. */
@@ -257,8 +258,9 @@ export const settleTake = async (
     outcomes.find(({ kind, levels }) => kind === 'voice' && levels) ??
     outcomes.find(({ levels }) => levels);
   if (voice?.levels) await writeSynced(media.levels(takeId), voice.levels);
-  for (const { track, loudness } of outcomes) {
+  for (const { track, loudness, marks } of outcomes) {
     if (track && loudness) await keepLoudness(media, track, loudness);
+    if (track && marks) await keepMarks(media, track, marks);
   }
   await media.force();
   const durationUs = Math.max(...settled.map((track) => track.durationUs));
