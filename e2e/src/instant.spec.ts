@@ -137,6 +137,32 @@ test('a server that is killed while a student watches what it makes: the film go
   await close();
 });
 
+test('whoever watches for longer than an address is good goes on with another', async () => {
+  const id = 'lesson-killed';
+  const { token } = (await linksOf(id))[0]!;
+  const { page, close } = await openBrowser({ viewport: PHONE });
+  await page.clock.install();
+  const under = new Set<string>();
+  let given = 0;
+  page.on('request', (request) => {
+    const { pathname } = new URL(request.url());
+    if (pathname.endsWith('.m4s')) under.add(pathname.split('/')[3]!);
+    if (pathname.endsWith('/ticket')) given++;
+    // No address of a piece tells the link.
+    if (pathname.startsWith('/api/media/')) expect(pathname).not.toContain(token!);
+  });
+  await page.goto(`${stage.server.url}/w/${token}`);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect.poll(() => atS(page), { timeout: 20_000 }).toBeGreaterThan(1);
+  expect([under.size, given]).toEqual([1, 0]);
+  // Minutes later, at a place that hasn't been fetched.
+  await page.clock.fastForward(4 * 60_000);
+  await page.evaluate(() => void (document.querySelector('video')!.currentTime = 50));
+  await expect.poll(() => atS(page), { timeout: 30_000 }).toBeGreaterThan(51);
+  expect([under.size, given]).toEqual([2, 1]);
+  await close();
+});
+
 test('mended under the same link: who watches goes on, a reload has the new film, and the old one can be put back', async () => {
   const id = 'lesson-mended';
   await bringIn(id, 30);

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { mkdir } from 'node:fs/promises';
 import pLimit from 'p-limit';
+import { Tickets } from './http/tickets';
 import { EarlyPieces } from './jobs/ahead/early-pieces';
 import { BinKeeper } from './jobs/bin-keeper';
 import { BundleKeeper } from './jobs/bundles/bundle-keeper';
@@ -194,6 +195,7 @@ export const openParts = async (
       studentPages,
       classPages,
       tokens,
+      tickets: new Tickets(seal),
       letters,
       postman,
       mailbox,

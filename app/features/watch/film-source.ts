@@ -1,6 +1,8 @@
+import { TICKET_MS } from '@under-chalk/core/contract/stream';
 import type Hls from 'hls.js';
 import { useEffect, useRef, type RefObject } from 'react';
 import { fetchHls, likelyBits, readerOf } from './stream-reader';
+import { heldTicket, type Given } from './ticket';
 
 /** Where a film comes from. */
 export interface FilmSource {
@@ -16,6 +18,8 @@ interface Wanted {
   readonly video: RefObject<HTMLVideoElement | null>;
   /** The playlist; null: there is only the whole file. */
   readonly playlist: string | null;
+  /** Has another ticket for its pieces given. */
+  readonly giveTicket: () => Promise<Given>;
   readonly file: string;
   /** Where it begins, s. */
   readonly fromS: number;
@@ -34,16 +38,28 @@ const PATIENCE = {
   },
 };
 
+/** What a piece is answered with by a ticket that is over (`ticket-over`). */
+const TICKET_OVER = 410;
+
 /** Has a film fetched for a video: in pieces where that can be, which it can before all are made; else the whole file. */
-export const useFilmSource = ({ video, playlist, file, fromS, onFailed }: Wanted): FilmSource => {
+export const useFilmSource = ({
+  video,
+  playlist,
+  giveTicket,
+  file,
+  fromS,
+  onFailed,
+}: Wanted): FilmSource => {
   const reader = readerOf(playlist);
   const hls = useRef<Hls | null>(null);
   /** It was to begin, and to play, before there was anything to begin with. */
   const begun = useRef(false);
   const plays = useRef(false);
   const failed = useRef(onFailed);
+  const give = useRef(giveTicket);
   useEffect(() => {
     failed.current = onFailed;
+    give.current = giveTicket;
   });
   useEffect(() => {
     const film = video.current;
@@ -52,15 +68,27 @@ export const useFilmSource = ({ video, playlist, file, fromS, onFailed }: Wanted
     const open = async () => {
       const { default: Player } = await fetchHls();
       if (over) return;
+      const tickets = heldTicket(() => give.current());
       const player = new Player({
+        xhrSetup: async (request, address) => {
+          const good = await tickets.addressOf(address);
+          // It is asked once more where the first try failed, opened then.
+          if (request.readyState === XMLHttpRequest.UNSENT) request.open('GET', good, true);
+        },
         ...{ autoStartLoad: false, startPosition: fromS, enableWorker: false },
         ...{ maxBufferLength: 30, backBufferLength: 90, abrEwmaDefaultEstimate: likelyBits() },
         ...{ testBandwidth: false, fragLoadPolicy: PATIENCE },
       });
       hls.current = player;
       let mended = false;
-      player.on(Player.Events.ERROR, (_event, { fatal, type }) => {
+      let renewed = false;
+      player.on(Player.Events.ERROR, (_event, { fatal, type, response }) => {
         if (!fatal) return;
+        if (response?.code === TICKET_OVER && !renewed) {
+          renewed = true;
+          tickets.over();
+          return player.startLoad(film.currentTime);
+        }
         if (type === Player.ErrorTypes.MEDIA_ERROR && !mended) {
           mended = true;
           player.recoverMediaError();
@@ -70,7 +98,11 @@ export const useFilmSource = ({ video, playlist, file, fromS, onFailed }: Wanted
       player.on(Player.Events.MEDIA_ATTACHED, () => {
         if (plays.current) film.play().catch(() => undefined);
       });
+      player.on(Player.Events.FRAG_LOADED, () => {
+        renewed = false;
+      });
       player.on(Player.Events.MANIFEST_PARSED, () => {
+        tickets.came(TICKET_MS);
         if (begun.current) player.startLoad(fromS);
       });
       player.attachMedia(film);
@@ -88,7 +120,7 @@ export const useFilmSource = ({ video, playlist, file, fromS, onFailed }: Wanted
     src:
       reader === 'ours'
         ? null
-        : `${reader === 'browser' ? playlist : file}${fromS > 0 ? `#t=${fromS}` : ''}`,
+        : `${reader === 'browser' ? `${playlist}?alone=1` : file}${fromS > 0 ? `#t=${fromS}` : ''}`,
     begin: (playing) => {
       plays.current ||= playing;
       if (begun.current) return;

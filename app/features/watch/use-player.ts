@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { useFilmSource } from './film-source';
+import type { Given } from './ticket';
 
 /** How it stands with a film that is watched. */
 export interface Playing {
@@ -60,6 +61,8 @@ interface Played {
   readonly switchDescribed: (() => void) | null;
   /** Of its pieces; null: there is only the whole file. */
   readonly playlist: string | null;
+  /** Has another ticket for its pieces given. */
+  readonly giveTicket: () => Promise<Given>;
   readonly file: string;
   /** Where it begins, s. */
   readonly fromS: number;
@@ -67,14 +70,14 @@ interface Played {
 
 /** A video and what can be done with it, by press and by key (`key-card`). */
 export const usePlayer = (played: Played): Player => {
-  const { switchCaptions, switchDescribed, playlist, file, fromS } = played;
+  const { switchCaptions, switchDescribed, playlist, giveTicket, file, fromS } = played;
   const video = useRef<HTMLVideoElement>(null);
   const box = useRef<HTMLDivElement>(null);
   const [now, setNow] = useState({ ...NOT_YET, atS: fromS });
   const set = (change: Partial<Playing>) => setNow((before) => ({ ...before, ...change }));
 
   const source = useFilmSource({
-    ...{ video, playlist, file, fromS },
+    ...{ video, playlist, giveTicket, file, fromS },
     onFailed: () => set({ failed: true, waiting: false, playing: false }),
   });
 

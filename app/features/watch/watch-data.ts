@@ -3,7 +3,7 @@ import { WATCH_NOTES } from '@under-chalk/core/contract/notes';
 import { WATCH_WORDS } from '@under-chalk/core/contract/words';
 import type { Form } from '@under-chalk/core/words/given';
 import { readWordsSchema, type ReadWords } from '@under-chalk/core/words/read-cue';
-import { WATCH_STREAM } from '@under-chalk/core/contract/stream';
+import { ticketSchema, WATCH_STREAM } from '@under-chalk/core/contract/stream';
 import { canBePlayed, WATCH, watchSchema, type Watch } from '@under-chalk/core/contract/watch';
 import {
   ownAnswerSchema,
@@ -15,6 +15,7 @@ import type { Reply } from '@under-chalk/core/moment/answer';
 import { WATCH_PLAYED, type PlayedNote } from '@under-chalk/core/contract/watched';
 import * as z from 'zod';
 import { send } from '../../data/fetch';
+import type { Given } from './ticket';
 
 // Not by `data/client`, which knows the whole API: a student's page knows these few addresses.
 const PATHS = {
@@ -34,6 +35,11 @@ export const filmPath = (token: string, version: string | null): string =>
 /** The playlist of a film as it is now. @param version {@link Watch.stream} */
 export const playlistPath = (token: string, version: string): string =>
   pathOf('watchStream', token).replace(':version', version);
+/** Another ticket for a film's pieces. @throws TellableError */
+export const fetchTicket = async (token: string, version: string): Promise<Given> => {
+  const path = pathOf('watchTicket', token).replace(':version', version);
+  return ticketSchema.parse(await (await send(path, {})).json());
+};
 /** Small pictures of a film that is finished. */
 export const previewsPath = (token: string, version: string): string =>
   pathOf('watchPreviews', token).replace(':version', version);

@@ -19,7 +19,7 @@ import { keepPlace, keptPlace } from './kept-place';
 import { PlayerBar } from './player-bar';
 import { useToldPlayed } from './use-told-played';
 import { usePlayer } from './use-player';
-import { coverPath, filmPath, playlistPath, previewsPath } from './watch-data';
+import { coverPath, fetchTicket, filmPath, playlistPath, previewsPath } from './watch-data';
 
 /** What is typed into comes by itself: who waits for a film on a slow line doesn't wait for it, and it is there before the line goes. */
 const fetchCard = () => import('./moment-card').then(({ MomentCard: card }) => ({ default: card }));
@@ -61,6 +61,7 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
     switchCaptions: languages.length > 0 ? captions.toggle : null,
     switchDescribed: isDescribed ? howTold.toggle : null,
     playlist: watch.stream === null ? null : playlistPath(token, watch.stream),
+    giveTicket: () => fetchTicket(token, watch.stream ?? ''),
     file: filmPath(token, watch.stream),
     fromS,
   });

@@ -61,11 +61,14 @@ const watch = async ({
   version,
   seconds,
 }: Many): Promise<{ startMs: number; stallsMs: number }> => {
-  const base = `${url}/api/watch/${token}/stream/${version}`;
   const began = performance.now();
-  const text = async (path: string) => (await fetch(`${base}/${path}`)).text();
-  await text('film.m3u8');
-  const lists = await Promise.all(['picture.m3u8', 'sound.m3u8'].map(text));
+  const text = async (path: string) => (await fetch(url + path)).text();
+  const films = await text(`/api/watch/${token}/stream/${version}/film.m3u8`);
+  const [under] = /\/api\/media\/[\w-]+/.exec(films) ?? [''];
+  const base = url + under;
+  const lists = await Promise.all(
+    ['picture', 'sound'].map((track) => text(`${under}/${track}.m3u8`)),
+  );
   await Promise.all(
     ['picture', 'sound'].map(async (track) =>
       (await fetch(`${base}/${track}/head.mp4`)).arrayBuffer(),

@@ -43,6 +43,7 @@ describe('endpoints', () => {
         'watchSave',
         'watchSegment',
         'watchStream',
+        'watchTicket',
         'watchTrack',
         'watchWords',
         'answerMoment',

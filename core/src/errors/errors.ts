@@ -47,6 +47,11 @@ export const ERRORS = told({
     sentence: 'There is no page here (any more).',
     next: 'Ask your teacher for its new address.',
   },
+  'ticket-over': {
+    status: 410,
+    sentence: 'This address was good for some minutes only.',
+    next: 'Go back to the film’s page and reload it.',
+  },
   'no-longer-open': {
     status: 410,
     sentence: 'This film could be watched until a while ago.',

@@ -19,6 +19,7 @@ import type { FilmPreviews } from '../jobs/stream/film-previews';
 import type { NarrowFilms } from '../jobs/stream/narrow-films';
 import type { EarlyPieces } from '../jobs/ahead/early-pieces';
 import type { TakeKeeper } from '../jobs/take-keeper';
+import type { Tickets } from './tickets';
 import type { Log } from '../log';
 import type { Postman } from '../mail/postman';
 import type { PracticeMailbox } from '../mail/practice-mailbox';
@@ -61,6 +62,7 @@ export interface Parts {
   readonly studentPages: StudentPageStore;
   readonly classPages: ClassPageStore;
   readonly tokens: TokenFinder;
+  readonly tickets: Tickets;
   readonly watched: WatchedStore;
   readonly answers: AnswerStore;
   readonly letters: LetterStore;

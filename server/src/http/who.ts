@@ -5,6 +5,7 @@ import type { StoredHandOut } from '../store/hand-out-store';
 import type { Person } from '../store/student-page-store';
 import { askingOf, type TokenFinder, type Visitor } from '../store/token-finder';
 import type { State } from './context';
+import type { Tickets } from './tickets';
 import { hasToldNumber } from './number-told';
 
 export interface Teacher {
@@ -43,7 +44,7 @@ export type WhoOf<From extends Endpoint['from']> = From extends 'student'
  * The one door: who asks, and whether they may.
  *
  * @throws TellableError `signed-out`; for students `not-found`, `not-open-yet`, `no-longer-open`, `not-for-you`, `no-page`,
- *   `number-needed`
+ *   `number-needed`, `ticket-over`
  */
 export type Door = (
   state: State,
@@ -67,14 +68,22 @@ const letIn = ({ is, when }: MayWatch): void => {
   }
 };
 
-export const doorOf = ({ tokens }: { readonly tokens: TokenFinder }): Door => {
+interface Finds {
+  readonly tokens: TokenFinder;
+  readonly tickets: Tickets;
+}
+
+export const doorOf = ({ tokens, tickets }: Finds): Door => {
+  /** The address that somebody came by: its token, or what a ticket stands for. */
+  const tokenIn = ({ token = '', ticket }: Readonly<Record<string, string>> = {}): string =>
+    ticket === undefined ? token : tickets.open(ticket).token;
   const known = (state: State, visitor: Visitor): Visitor => {
     if (!hasToldNumber(state, visitor)) throw new TellableError('number-needed');
     return visitor;
   };
   return async (state, from, params) => {
     if (from === 'student') {
-      const found = await tokens.find(params?.['token'] ?? '');
+      const found = await tokens.find(tokenIn(params));
       if (!found) throw new TellableError('not-found', 'hand-out');
       const visitor = found.visitor && known(state, found.visitor);
       letIn(mayWatch(askingOf(visitor), found.openness, Date.now()));

@@ -162,7 +162,7 @@ it('a key that was lost shows no address again, and the link still opens', async
   const key = `${home}/links.key`;
   await writeFile(key, '');
   const sealed = (await openSeal(home)).keep('another').sealed;
-  expect((await openSeal(home)).tokenOf(sealed)).toBe('another');
+  expect((await openSeal(home)).opened(sealed)).toBe('another');
   server = await startTestServer({ home });
   const { json } = await server.ask('GET', `/api/lessons/${id}/hand-outs`);
   expect(json[0].token).toBeNull();

@@ -110,7 +110,8 @@ it('keeps the film alone: the link plays on with its cover, the takes can be bro
   expect([tile.status, tile.headers.get('content-type')]).toEqual([200, 'image/jpeg']);
   expect((await fetch(`${watch}/film.mp4`)).status).toBe(200);
   const { stream } = (await (await fetch(watch)).json()) as { stream: string };
-  expect((await fetch(`${watch}/stream/${stream}/picture/0.m4s`)).status).toBe(200);
+  const ticket = server.parts.tickets.make({ token: given.token, version: stream });
+  expect((await fetch(`${server.url}/api/media/${ticket}/picture/0.m4s`)).status).toBe(200);
 });
 
 it('keeps all of it where another lesson shows a take, and empties nothing while a film is made', async () => {

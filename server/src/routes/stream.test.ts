@@ -2,6 +2,7 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { againstMasterPlaylist, againstMediaPlaylist } from '@under-chalk/core/testing/hls-rules';
 import { SCHEMAS } from '@under-chalk/core/out/course-package';
 import { createCanvas, loadImage } from '@napi-rs/canvas';
+import { TICKET_MS } from '@under-chalk/core/contract/stream';
 import { previewSheet } from '@under-chalk/core/stream/preview-sheet';
 import { run } from '@under-chalk/render';
 import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
@@ -93,7 +94,9 @@ const handOut = async (): Promise<HandOut> =>
   (await server.ask('POST', `/api/lessons/${LESSON}/hand-outs`, { size: '720p' })).json;
 const baseOf = async (token: string) => {
   const { json } = await server.ask('GET', `/api/watch/${token}`);
-  return { base: `/api/watch/${token}/stream/${json.stream}`, watch: json };
+  const page = `/api/watch/${token}/stream/${json.stream}`;
+  const ticket = server.parts.tickets.make({ token, version: json.stream });
+  return { page, base: `/api/media/${ticket}`, watch: json };
 };
 const listed = (playlist: string) =>
   playlist.split('\n').filter((line) => line !== '' && !line.startsWith('#'));
@@ -121,9 +124,9 @@ let given: HandOut;
 
 it('is played from the moment it is handed out: the playlist is whole, and what is asked for is made next', async () => {
   given = await handOut();
-  const { base, watch } = await baseOf(given.token!);
+  const { page, base, watch } = await baseOf(given.token!);
   expect([watch.state === 'done', watch.aspect]).toEqual([false, 16 / 9]);
-  const master = await bytesOf(`${base}/film.m3u8`);
+  const master = await bytesOf(`${page}/film.m3u8`);
   expect(master.type).toContain('application/vnd.apple.mpegurl');
   expect(againstMasterPlaylist(master.bytes.toString())).toEqual([]);
   const pictures = (await bytesOf(`${base}/picture.m3u8`)).bytes.toString();
@@ -159,7 +162,7 @@ it('goes on where it was after the server was killed, with what had been made', 
 });
 
 it('is joined of the same pieces, plays on out of the finished film, and is made for slow lines', async () => {
-  const { base, watch } = await baseOf(given.token!);
+  const { page, base, watch } = await baseOf(given.token!);
   goOn();
   await until(async () => (await stateOf(given.film.id)) === 'done');
   // The pieces may be cleared away by then.
@@ -174,7 +177,7 @@ it('is joined of the same pieces, plays on out of the finished film, and is made
   }
   const narrow = server.parts.media.filmNarrow(given.film.id);
   await until(() => existsSync(narrow));
-  const master = (await bytesOf(`${base}/film.m3u8`)).bytes.toString();
+  const master = (await bytesOf(`${page}/film.m3u8`)).bytes.toString();
   expect(againstMasterPlaylist(master)).toEqual([]);
   expect(master).toContain('RESOLUTION=640x360');
   const list = (await bytesOf(`${base}/narrow.m3u8`)).bytes.toString();
@@ -187,8 +190,8 @@ it('is joined of the same pieces, plays on out of the finished film, and is made
 });
 
 it('shows small pictures of it, each of its own moment', async () => {
-  const { base, watch } = await baseOf(given.token!);
-  const sheet = await bytesOf(`${base}/previews.jpg`);
+  const { page, base, watch } = await baseOf(given.token!);
+  const sheet = await bytesOf(`${page}/previews.jpg`);
   expect([sheet.status, sheet.type]).toEqual([200, 'image/jpeg']);
   const laid = previewSheet(watch.filmUs);
   const image = await loadImage(sheet.bytes);
@@ -221,25 +224,56 @@ it('shows small pictures of it, each of its own moment', async () => {
   }
 });
 
+it('gives its pieces by addresses that are over within minutes, and tell nobody the link', async () => {
+  const { page } = await baseOf(given.token!);
+  const listedIn = async (path: string) => listed((await bytesOf(path)).bytes.toString());
+  const [track] = await listedIn(`${page}/film.m3u8`);
+  expect(track).toMatch(/^\/api\/media\/[\w-]+\/picture\.m3u8$/);
+  expect(track).not.toContain(given.token!);
+  expect((await bytesOf(track!)).status).toBe(200);
+  const { status, json, headers } = await server.ask('GET', `${page}/ticket`);
+  expect([status, json.forMs, headers.get('cache-control')]).toEqual([200, TICKET_MS, 'no-store']);
+  const segment = (ticket: string) => `/api/media/${ticket}/picture/0.m4s`;
+  expect((await bytesOf(segment(json.ticket))).status).toBe(200);
+  // Minutes later; and one that was made longer by hand.
+  const { tickets } = server.parts;
+  const version = page.slice(-40);
+  const then = Date.now() - TICKET_MS - 1_000;
+  const late = tickets.make({ token: given.token!, version }, TICKET_MS, then);
+  const answer = await server.ask('GET', segment(late));
+  expect([answer.status, answer.json.code]).toEqual([410, 'ticket-over']);
+  expect((await bytesOf(segment(`${late}AA`))).status).toBe(404);
+  // Where the browser reads the playlist, nobody can give it another.
+  const alone = (await listedIn(`${page}/film.m3u8?alone=1`))[0]!.split('/')[3]!;
+  expect(tickets.open(alone, Date.now() + 3_600_000).version).toBe(version);
+  const short = track!.split('/')[3]!;
+  expect(() => tickets.open(short, Date.now() + 3_600_000)).toThrow();
+});
+
 it('gives nothing else: no other film, no place outside of it, nothing by a link that was taken away', async () => {
-  const { base } = await baseOf(given.token!);
-  const other = base.replace(/[0-9a-f]{40}$/, 'a'.repeat(40));
+  const { page, base } = await baseOf(given.token!);
+  const version = 'a'.repeat(40);
+  const other = page.replace(/[0-9a-f]{40}$/, version);
+  const { tickets } = server.parts;
+  const ticket = tickets.make({ token: given.token!, version });
+  const nobodys = tickets.make({ token: 'A'.repeat(22), version: page.slice(-40) });
   for (const path of [
-    ...[
-      `${other}/previews.jpg`,
-      `${other}/film.m3u8`,
-      `${other}/picture.m3u8`,
-      `${other}/picture/0.m4s`,
-    ],
+    ...[`${other}/previews.jpg`, `${other}/film.m3u8`, `${other}/ticket`],
+    ...[`/api/media/${ticket}/picture.m3u8`, `/api/media/${ticket}/picture/0.m4s`],
+    ...[`/api/media/${nobodys}/picture.m3u8`, `/api/media/${nobodys}/picture/0.m4s`],
+    // A link is no ticket.
+    ...[`/api/media/${given.token}/picture.m3u8`, `${page}/picture.m3u8`, `${page}/picture/0.m4s`],
     ...[`${base}/picture/9999.m4s`, `${base}/picture/-1.m4s`, `${base}/camera/0.m4s`],
     ...[`${base}/../picture/0.m4s`, `${base}/picture/0.mp4`, `${base}/picture/%2e%2e%2f0.m4s`],
   ]) {
     expect([path, (await bytesOf(path)).status]).toEqual([path, 404]);
   }
   await server.ask('DELETE', `/api/hand-outs/${given.id}`);
-  const tracks = ['film.m3u8', 'picture.m3u8', 'picture/head.mp4', 'picture/0.m4s'];
-  for (const path of [...tracks, 'previews.jpg']) {
-    expect([path, (await bytesOf(`${base}/${path}`)).status]).toEqual([path, 404]);
+  for (const path of [
+    ...['film.m3u8', 'previews.jpg', 'ticket'].map((name) => `${page}/${name}`),
+    ...['picture.m3u8', 'picture/head.mp4', 'picture/0.m4s'].map((name) => `${base}/${name}`),
+  ]) {
+    expect([path, (await bytesOf(path)).status]).toEqual([path, 404]);
   }
   await server.ask('POST', `/api/hand-outs/${given.id}/give-again`);
   expect((await bytesOf(`${base}/picture/0.m4s`)).status).toBe(200);
@@ -254,19 +288,19 @@ it('is mended under the same link: a reload shows the new film, and whoever watc
   ]);
   const after = await baseOf(given.token!);
   expect(after.watch.filmUs).toBe(before.watch.filmUs - 3_000_000);
-  expect(after.base).not.toBe(before.base);
+  expect(after.page).not.toBe(before.page);
   expect((await bytesOf(`${after.base}/picture/0.m4s`)).status).toBe(200);
   expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(200);
   // So does who takes the whole file.
-  const whole = (base: string) => `/api/watch/${given.token}/film.mp4?version=${base.slice(-40)}`;
-  expect((await bytesOf(whole(before.base))).status).toBe(200);
+  const whole = (page: string) => `/api/watch/${given.token}/film.mp4?version=${page.slice(-40)}`;
+  expect((await bytesOf(whole(before.page))).status).toBe(200);
   expect((await bytesOf(whole('a'.repeat(40)))).status).toBe(404);
   // A day later nobody watches it still: what was cut out can't be had any more.
   await server.inDatabase((knex) =>
     knex('hand_out_films').update({ given_at: new Date(Date.now() - 86_400_000).toISOString() }),
   );
   expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(404);
-  expect((await bytesOf(whole(before.base))).status).toBe(404);
+  expect((await bytesOf(whole(before.page))).status).toBe(404);
   expect((await bytesOf(`${after.base}/picture/0.m4s`)).status).toBe(200);
 
   // The older one put back, then the newer again.
@@ -396,7 +430,7 @@ it('is had as a package for a course site, which keeps to its schemas and asks f
 });
 
 it('opens and closes at its time, and says so', async () => {
-  const { base } = await baseOf(given.token!);
+  const { page, base } = await baseOf(given.token!);
   const at = (ms: number) => new Date(Date.now() + ms).toISOString();
   const open = (fromAt: string | null, untilAt: string | null) =>
     server.ask('POST', `/api/hand-outs/${given.id}/open`, { fromAt, untilAt });
@@ -409,10 +443,10 @@ it('opens and closes at its time, and says so', async () => {
 
   const past = at(-1_000);
   expect((await open(null, past)).json).toMatchObject({ state: 'over', untilAt: past });
-  expect((await bytesOf(`${base}/film.m3u8`)).status).toBe(410);
+  expect((await bytesOf(`${page}/film.m3u8`)).status).toBe(410);
   expect((await server.ask('GET', `/api/watch/${given.token}/film.mp4`)).status).toBe(410);
   expect((await open(at(9_000), at(8_000))).status).toBe(400);
   expect((await open('next week', null)).status).toBe(400);
   expect((await open(null, null)).json.state).toBe('open');
-  expect((await bytesOf(`${base}/film.m3u8`)).status).toBe(200);
+  expect((await bytesOf(`${page}/film.m3u8`)).status).toBe(200);
 });

@@ -131,10 +131,16 @@ describe('who may watch', () => {
       null,
     ],
   ];
-  const ROUTES = (version: string) => [
-    ...['', '/oembed', '/cover.jpg', '/film.mp4', '/save/mp4'],
-    ...['film.m3u8', 'picture.m3u8', 'picture/head.mp4', 'picture/0.m4s', 'previews.jpg'].map(
-      (name) => `/stream/${version}/${name}`,
+  /** By a ticket that was given while it still was to be: whether they may is asked again. */
+  const ROUTES = (token: string, version: string) => [
+    ...['', '/oembed', '/cover.jpg', '/film.mp4', '/save/mp4'].map(
+      (name) => `/api/watch/${token}${name}`,
+    ),
+    ...['film.m3u8', 'previews.jpg', 'ticket'].map(
+      (name) => `/api/watch/${token}/stream/${version}/${name}`,
+    ),
+    ...['picture.m3u8', 'picture/head.mp4', 'picture/0.m4s'].map(
+      (name) => `/api/media/${server.parts.tickets.make({ token, version })}/${name}`,
     ),
   ];
 
@@ -168,8 +174,8 @@ describe('who may watch', () => {
         for (const [name, token] of addresses) {
           const expected =
             refused === 'not-found' ? refused : allowed.includes(name) ? refused : 'not-for-you';
-          for (const route of ROUTES(stream)) {
-            const answer = await fetch(`${server.url}/api/watch/${token}${route}`);
+          for (const route of ROUTES(token, stream)) {
+            const answer = await fetch(server.url + route);
             const bytes = Buffer.from(await answer.arrayBuffer());
             const told = answer.ok ? null : (JSON.parse(bytes.toString()) as { code: string }).code;
             cases++;
@@ -181,7 +187,7 @@ describe('who may watch', () => {
       }
     }
     expect(failures).toEqual([]);
-    expect(cases).toBe(7 * 5 * 6 * 10);
+    expect(cases).toBe(7 * 5 * 6 * 11);
     await ask('DELETE', `/api/hand-outs/${id}`);
   });
 

@@ -47,7 +47,7 @@ export class ClassPageStore {
     if (!row) throw new TellableError('not-found', `the page of class ${classId}`);
     return {
       ...{ classId, away: row.taken_away_at !== null },
-      key: this.#seal.tokenOf(row.token_sealed),
+      key: this.#seal.opened(row.token_sealed),
     };
   }
 

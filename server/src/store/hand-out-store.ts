@@ -214,7 +214,7 @@ export class HandOutStore {
 
   /** The unguessable part of a link, for its teacher; null where the key that it was kept with is gone. */
   tokenOf({ token_sealed }: StoredHandOut): string | null {
-    return this.#seal.tokenOf(token_sealed);
+    return this.#seal.opened(token_sealed);
   }
 
   /** @throws TellableError `not-found`, also for a link that was taken away */

@@ -53,7 +53,7 @@ export class LetterStore {
   async server(): Promise<{ server: MailServer; password: string } | null> {
     const kept = await this.#kept();
     if (!kept) return null;
-    const password = kept.password === null ? null : this.#seal.tokenOf(kept.password);
+    const password = kept.password === null ? null : this.#seal.opened(kept.password);
     return { server: kept.server, password: password ?? '' };
   }
 

@@ -31,11 +31,15 @@ export class LinkSeal {
   }
 
   keep(token: string): KeptToken {
+    return { hash: hashOf(token), sealed: this.sealed(token) };
+  }
+
+  /** A text that only the holder of the key can read, and nobody else can make: another each time. */
+  sealed(text: string): string {
     const nonce = randomBytes(NONCE_BYTES);
     const cipher = createCipheriv(CIPHER, this.#key, nonce);
-    const text = Buffer.concat([cipher.update(token, 'utf8'), cipher.final()]);
-    const sealed = Buffer.concat([nonce, text, cipher.getAuthTag()]).toString('base64url');
-    return { hash: hashOf(token), sealed };
+    const hidden = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()]);
+    return Buffer.concat([nonce, hidden, cipher.getAuthTag()]).toString('base64url');
   }
 
   /**
@@ -47,8 +51,8 @@ export class LinkSeal {
     return mac.subarray(0, 16).toString('base64url');
   }
 
-  /** The token again; null when it was sealed with another key (the key's file was lost). */
-  tokenOf(sealed: string): string | null {
+  /** What was sealed; null where it was with another key (the key's file was lost), or was altered. */
+  opened(sealed: string): string | null {
     const bytes = Buffer.from(sealed, 'base64url');
     try {
       const decipher = createDecipheriv(CIPHER, this.#key, bytes.subarray(0, NONCE_BYTES));

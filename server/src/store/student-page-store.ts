@@ -48,8 +48,8 @@ export class StudentPageStore {
   }: PersonRow): StudentPage {
     return {
       ...{ studentId: student_id, name, away: taken_away_at !== null },
-      key: this.#seal.tokenOf(token_sealed),
-      number: number_sealed === null ? null : this.#seal.tokenOf(number_sealed),
+      key: this.#seal.opened(token_sealed),
+      number: number_sealed === null ? null : this.#seal.opened(number_sealed),
     };
   }
 
@@ -145,7 +145,7 @@ export class StudentPageStore {
         sealed === null
           ? null
           : {
-              digits: this.#seal.tokenOf(sealed),
+              digits: this.#seal.opened(sealed),
               proof: this.#seal.tokenFor('number', pageHash, sealed),
             },
     };
@@ -180,7 +180,7 @@ export class StudentPageStore {
       .where({ student_id: studentId, taken_away_at: null })
       .first('student_pages.*', 'students.name', 'students.address');
     const person = await this.#toPerson(row);
-    const key = row && this.#seal.tokenOf(row.token_sealed);
+    const key = row && this.#seal.opened(row.token_sealed);
     return person && row && key ? { ...person, key, mail: row.address } : undefined;
   }
 

@@ -59,7 +59,7 @@ const ASK_MS = 3_000;
 /** No piece takes so long: whoever waits is told, and asks again. */
 const LONGEST_MS = 50_000;
 
-const SOUND = { uri: 'sound.m3u8', codec: 'mp4a.40.2', channels: 2 };
+const SOUND = { codec: 'mp4a.40.2', channels: 2 };
 /** What the sound takes, bits a second, with what is wrapped round it. */
 const SOUND_BITS = 176_000;
 /** How many times as much the largest segment takes as they do on the whole, as long as nobody knows. */
@@ -142,7 +142,8 @@ export class FilmStreams {
     return { starts: pictures.map(({ frame }) => frame), size: stream.size };
   }
 
-  async playlist(film: StoredFilm): Promise<string> {
+  /** @param under address that those of its tracks begin with */
+  async playlist(film: StoredFilm, under: string): Promise<string> {
     const { stream, pictures } = await this.#of(film);
     const head = await this.#encodedHead(stream);
     const likely = likelyBytes(stream.size, film.film_us) / (film.film_us / 1e6);
@@ -154,17 +155,17 @@ export class FilmStreams {
       ...{ uri, codec, ...size, framesPerSecond: FILM_FPS },
       ...{ peakBits: bits.peak + SOUND_BITS, meanBits: bits.mean + SOUND_BITS },
     });
-    const variants = [variant('picture.m3u8', stream.size, codecOf(head.pictures))];
+    const variants = [variant(`${under}/picture.m3u8`, stream.size, codecOf(head.pictures))];
     const narrow = this.#media.filmNarrow(film.id);
     if (existsSync(narrow)) {
       const { pictures: table } = await this.#indexOf(narrow);
       const { mean, peak } = await this.#bitsOf(narrow, pictures);
       variants.push({
-        ...variant('narrow.m3u8', narrowSizeOf(stream.size), codecOf(table)),
+        ...variant(`${under}/narrow.m3u8`, narrowSizeOf(stream.size), codecOf(table)),
         ...{ peakBits: peak + SOUND_BITS, meanBits: mean + SOUND_BITS },
       });
     }
-    return masterPlaylist({ variants, sound: SOUND });
+    return masterPlaylist({ variants, sound: { ...SOUND, uri: `${under}/sound.m3u8` } });
   }
 
   /** What pictures take, bits a second: on the whole, and the segment that takes most. */
