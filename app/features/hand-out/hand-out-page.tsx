@@ -7,7 +7,7 @@ import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf } from '@under-chalk/core/film/film';
 import { filmLikes, likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
-import type { PictureSize } from '@under-chalk/core/destination/size-name';
+import { pictureSizeSchema, type PictureSize } from '@under-chalk/core/destination/size-name';
 import { codeOf } from '../../data/client';
 import {
   useClass,
@@ -94,7 +94,7 @@ export const HandOutPage = () => {
   const forAnyone = grants.some(({ whom }) => whom.is === 'anyone');
   const sofar = useMadeSoFar(lesson.id, lesson.revision, size);
   const likes = filmLikes(lesson, films.data ?? [], sofar);
-  const choices = (['720p', '1080p', 'as-recorded'] as const).map((value) => {
+  const choices = pictureSizeSchema.options.map((value) => {
     const px = sizeOf(lesson, value);
     return {
       value,

@@ -71,6 +71,20 @@ describe('picture size', () => {
   });
   it('as recorded shows the largest track pixel for pixel', () =>
     expect(sizeOf(lesson, 'as-recorded')).toEqual({ widthPx: 1280, heightPx: 720 }));
+  it('is as recorded where it is finest, and guessed to take more', () => {
+    const finest = sizeOf(lesson, 'finest');
+    expect(finest).toEqual({ widthPx: 1280, heightPx: 720, finer: true });
+    expect(likelyBytes(finest, s(60))).toBeGreaterThan(1.3 * likelyBytes(HD, s(60)));
+    // Known by what a usual one took.
+    const before = { size: HD, bytes: 3_000_000, filmUs: s(60) };
+    expect(likelyBytes(finest, s(60), { before })).toBeGreaterThan(3_500_000);
+    expect(likelyBytes(finest, s(60), { before: { ...before, size: finest } })).toBe(3_000_000);
+  });
+  it('is guessed by what is there of a film already, rather than by another', () => {
+    const done = { state: 'done', size: '720p', bytes: 3_000_000, filmUs: s(60) } as const;
+    const sofar = { size: '720p', bytes: 5_000_000, filmUs: s(60) } as const;
+    expect(likelyBytes(HD, s(60), filmLikes(lesson, [done], sofar))).toBe(5_000_000);
+  });
   it('guesses bytes in proportion to length', () =>
     expect(likelyBytes(HD, s(120))).toBe(2 * likelyBytes(HD, s(60))));
   it('guesses by the film that was made last, where there is one', () => {

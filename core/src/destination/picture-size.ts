@@ -8,13 +8,15 @@ import type { PictureSize } from './size-name';
 export interface SizePx {
   readonly widthPx: number;
   readonly heightPx: number;
+  /** Its pictures are kept finer than they usually are: for what is edited further, or kept. */
+  readonly finer?: true;
 }
 
 const even = (value: number) => Math.max(2, Math.round(value / 2) * 2);
 
 /**
  * Size of the film's picture in px; both sides are even, as 4:2:0 video needs.
- * As recorded: large enough to show the largest track pixel for pixel, 2160 on the shorter side at most.
+ * As recorded: large enough to show the largest track pixel for pixel, 2160 on the shorter side at most. Finest: the same, and finer.
  */
 export const sizeOf = (lesson: Lesson, size: PictureSize): SizePx => {
   const aspect = aspectOf(lesson.decisions.frame.shape);
@@ -31,12 +33,15 @@ export const sizeOf = (lesson: Lesson, size: PictureSize): SizePx => {
       const heightPx = Math.max(track.heightPx, track.widthPx / aspect);
       return aspect >= 1 ? heightPx : heightPx * aspect;
     });
-  return bySide(Math.min(2160, Math.max(360, ...shorter)));
+  const recorded = bySide(Math.min(2160, Math.max(360, ...shorter)));
+  return size === 'finest' ? { ...recorded, finer: true } : recorded;
 };
 
 /** Bits that a px takes in a frame: of what cameras and screens show, and of what is only drawn. From films of this app. */
 const RECORDED_BITS = 0.05;
 const DRAWN_BITS = 0.008;
+/** How many times as many bits what is kept finer takes (`render`'s encoder). From films of this app. */
+const FINER_TIMES = 1.6;
 /** Sound, bits a second. */
 export const SOUND_BITS = 160_000;
 /** So many times as many px take so many times as many bits, to this power. */
@@ -72,12 +77,15 @@ export const filmLikes = (
   };
 };
 
+const timesOf = ({ finer }: SizePx): number => (finer ? FINER_TIMES : 1);
+
 const pictureBits = (size: SizePx, { isDrawn = false, before = null }: FilmLikes): number => {
   if (before && before.filmUs > 0) {
     const bits = (before.bytes * 8) / toSeconds(before.filmUs) - SOUND_BITS;
-    return Math.max(0, bits) * (pixelsOf(size) / pixelsOf(before.size)) ** FOR_MORE_PX;
+    const finer = timesOf(size) / timesOf(before.size);
+    return Math.max(0, bits) * finer * (pixelsOf(size) / pixelsOf(before.size)) ** FOR_MORE_PX;
   }
-  return pixelsOf(size) * FRAMES * (isDrawn ? DRAWN_BITS : RECORDED_BITS);
+  return timesOf(size) * pixelsOf(size) * FRAMES * (isDrawn ? DRAWN_BITS : RECORDED_BITS);
 };
 
 /**

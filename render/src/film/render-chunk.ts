@@ -63,7 +63,7 @@ const byFilters = async (
       '[film]',
       '-frames:v',
       String(frames),
-      ...encoderFor(work.tracks),
+      ...encoderFor(work.tracks, work.size),
       '-progress',
       'pipe:1',
       '-f',
@@ -110,7 +110,7 @@ const byPainter = async (
     },
     size,
     canvas.getContext('2d') as never,
-    ffmpegFrames(canvas, size, out, encoderFor(work.tracks), signal, limits),
+    ffmpegFrames(canvas, size, out, encoderFor(work.tracks, size), signal, limits),
     () => job.onFrames(1),
   );
 };

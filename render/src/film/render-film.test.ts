@@ -1,8 +1,9 @@
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import { RESTING_ARRANGEMENT, type ArrangementKind } from '@under-chalk/core/lesson/arrangement';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
+import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
-import { mkdtemp, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createCanvas } from '@napi-rs/canvas';
@@ -18,6 +19,8 @@ import { pointedIn } from '../road/pointed';
 import { writtenIn } from '../road/written';
 import type { ChunkWork } from '../plan/chunks';
 import { planFilm } from '../plan/plan-film';
+import { encodedStill } from '../stream/encoded-still';
+import { pictureHead, readFilmIndex } from '../stream/segment-bytes';
 import { PACKET } from '../plan/sound';
 import { PieceCache } from './cache';
 import { beeps, paintedWhole, probe, ssimOf } from '../testing/films';
@@ -245,6 +248,28 @@ describe('the two roads', () => {
     const whole = filmWith({ cuts: [cut(0, 6.5), cut(7.6, 20)] });
     expect(await key(whole)).not.toBe(await key(film));
   });
+});
+
+it('keeps a film finer where that is asked for: closer to what was recorded, and larger', async () => {
+  const film = filmWith({});
+  const made = async (name: string, of: SizePx) => {
+    const work = (await planFilm(film, of, '')).chunkWork(0);
+    const out = join(folder, name);
+    const job = { mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined };
+    await renderChunk(work, job, out);
+    return { out, bytes: (await stat(out)).size };
+  };
+  const usual = await made('usual.mp4', size);
+  const finer = await made('finer.mp4', { ...size, finer: true });
+  expect(finer.bytes).toBeGreaterThan(1.2 * usual.bytes);
+  expect(await ssimOf(folder, usual.out, finer.out)).toBeGreaterThan(0.97);
+  const key = async (of: SizePx) => (await planFilm(film, of, '')).manifest.chunks[0]!.key;
+  expect(await key({ ...size, finer: true })).not.toBe(await key(size));
+  // What describes it is known beforehand, as of all films.
+  const still = join(folder, 'finer-still.mp4');
+  await encodedStill({ ...size, finer: true }, still);
+  const headOf = async (path: string) => pictureHead((await readFilmIndex(path)).pictures);
+  expect(Buffer.compare(await headOf(still), await headOf(finer.out))).toBe(0);
 });
 
 describe('a page that lies in the frame', () => {

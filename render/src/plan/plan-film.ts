@@ -104,7 +104,7 @@ const AT_ONCE = 20;
 
 /** What names a chunk of a film of some size. */
 export const chunkKey = (chunk: Chunk, size: SizePx): string =>
-  digestOf(keyText(chunk, size, encoderFor(chunk.tracks)));
+  digestOf(keyText(chunk, size, encoderFor(chunk.tracks, size)));
 
 /** Plans a film: what pieces it is made of, and what names them. */
 export const planFilm = async (

@@ -1,6 +1,6 @@
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
-import { VIDEO_ENCODER } from '../ffmpeg/encoder';
+import { videoEncoderFor } from '../ffmpeg/encoder';
 import { run } from '../ffmpeg/run';
 
 const LIMITS = { deadlineMs: 60_000, memoryBytes: 8e9 };
@@ -12,12 +12,13 @@ const LIMITS = { deadlineMs: 60_000, memoryBytes: 8e9 };
  * @param out the MP4 to write
  * @throws FfmpegError
  */
-export const encodedStill = async ({ widthPx, heightPx }: SizePx, out: string): Promise<void> => {
+export const encodedStill = async (size: SizePx, out: string): Promise<void> => {
+  const { widthPx, heightPx } = size;
   await run(
     'ffmpeg',
     [
       ...['-f', 'lavfi', '-i', `color=black:size=${widthPx}x${heightPx}:rate=${FILM_FPS}`],
-      ...['-vf', 'setsar=1', '-frames:v', '1', ...VIDEO_ENCODER, '-f', 'mp4', out],
+      ...['-vf', 'setsar=1', '-frames:v', '1', ...videoEncoderFor(size), '-f', 'mp4', out],
     ],
     undefined,
     LIMITS,
@@ -25,5 +26,5 @@ export const encodedStill = async ({ widthPx, heightPx }: SizePx, out: string): 
 };
 
 /** What names it: equal text, equal description. */
-export const stillText = ({ widthPx, heightPx }: SizePx): string =>
-  JSON.stringify(['head', widthPx, heightPx, VIDEO_ENCODER]);
+export const stillText = (size: SizePx): string =>
+  JSON.stringify(['head', size.widthPx, size.heightPx, videoEncoderFor(size)]);

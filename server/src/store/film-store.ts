@@ -54,7 +54,11 @@ export const filmStreamSchema = z.object({
   /** Of its pictures; and of its sound, whose frames are packets. */
   chunks: z.array(pieceSchema),
   sound: z.array(pieceSchema),
-  size: z.object({ widthPx: z.number().int(), heightPx: z.number().int() }),
+  size: z.object({
+    widthPx: z.number().int(),
+    heightPx: z.number().int(),
+    finer: z.literal(true).optional(),
+  }),
 });
 export type FilmStream = z.infer<typeof filmStreamSchema>;
 
