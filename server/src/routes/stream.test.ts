@@ -311,9 +311,9 @@ it('is mended under the same link: a reload shows the new film, and whoever watc
   expect(back.json.given.map(({ current }: { current: boolean }) => current)).toEqual([
     ...[true, false, false],
   ]);
-  expect((await baseOf(given.token!)).base).toBe(before.base);
+  expect((await baseOf(given.token!)).page).toBe(before.page);
   await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, { givenId: newer.id });
-  expect((await baseOf(given.token!)).base).toBe(after.base);
+  expect((await baseOf(given.token!)).page).toBe(after.page);
   const foreign = await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, {
     givenId: 'given-to-somebody-else',
   });
