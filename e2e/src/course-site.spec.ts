@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
 import { execFileSync } from 'node:child_process';
 import { once } from 'node:events';
 import { readFile, writeFile } from 'node:fs/promises';
@@ -135,5 +136,60 @@ test('fits a phone, has its captions, and asks for nothing from elsewhere', asyn
   expect(await violations(page)).toEqual([]);
   expect(await overhang(page)).toBe(0);
   expect(elsewhere).toEqual([]);
+  await close();
+});
+
+test('the films of a unit open from a stick, without a line: with captions, chapters and what goes along', async () => {
+  const { server } = demo;
+  const { plan } = (await server.lesson(WELCOME)).decisions;
+  const classes = await server.ask<ClassRow[]>('GET', '/api/classes');
+  const { id: classId } = classes.find(({ name }) => name === plan.className)!;
+  const unit = (await server.ask<ClassView>('GET', `/api/classes/${classId}`)).units.find(
+    ({ name }) => name === plan.unit,
+  )!;
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await page.goto(`${server.url}/classes/${classId}`);
+  const menu = page.getByRole('button', { name: `More to do with ${unit.name}` });
+  await menu.click();
+  await expect(page.getByRole('menuitem', { name: 'All its films (ZIP)' })).toBeVisible();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: 'All its films (ZIP)' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe(`${plan.className} - ${unit.name}.zip`);
+  const zip = join(stage.folder, 'unit.zip');
+  await download.saveAs(zip);
+  const folder = join(stage.folder, 'unit');
+  execFileSync('python3', ['-m', 'zipfile', '-e', zip, folder]);
+
+  const asked: string[] = [];
+  page.on('request', (request) => asked.push(request.url()));
+  await page.goto(`file://${folder}/index.html`);
+  await expect(page.getByRole('heading', { name: unit.name })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+  await page.getByRole('link', { name: 'Week four: welcome' }).click();
+  const film = page.locator('video');
+  await expect
+    .poll(() =>
+      film.evaluate((video: HTMLVideoElement) => {
+        for (const track of video.textTracks) track.mode = 'hidden';
+        return [...video.textTracks].map(({ cues }) => (cues?.length ?? 0) > 2);
+      }),
+    )
+    .toEqual([true, true]);
+  await page.getByRole('button', { name: /When I am away/ }).click();
+  await expect
+    .poll(() => film.evaluate((video: HTMLVideoElement) => video.currentTime))
+    .toBeGreaterThan(15);
+  expect(await violations(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+  await page
+    .getByRole('link', { name: /^What is said/ })
+    .first()
+    .click();
+  await expect(page.getByRole('heading', { name: 'Week four: welcome' })).toBeVisible();
+  expect(asked.filter((url) => !url.startsWith('file://') && !url.startsWith('data:'))).toEqual([]);
+  expect(complaints).toEqual([]);
   await close();
 });

@@ -1,10 +1,12 @@
 import Plus from 'lucide-react-native/icons/plus';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { MOST_UNITS, type Unit } from '@under-chalk/core/class/class';
+import { pathTo } from '@under-chalk/core/contract/api';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import { newId } from '../../capture/new-id';
-import { codeOf } from '../../data/client';
+import { call, codeOf } from '../../data/client';
 import { useSetClass } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
@@ -19,6 +21,18 @@ export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[]
   const [name, setName] = useState('');
   const [changing, setChanging] = useState<Unit | null>(null);
   const set = useSetClass();
+  const save = useMutation({
+    mutationFn: async ({ id, name: unitName }: Unit) => {
+      const where = { classId: view.id, unitId: id };
+      const { ready, waiting } = await call('unitFilms', { params: where });
+      if (ready + waiting === 0)
+        return `Nothing of “${unitName}” has been handed out to ${view.name} yet.`;
+      if (waiting > 0)
+        return `${waiting === 1 ? 'A film' : `${waiting} films`} of “${unitName}” ${waiting === 1 ? 'is' : 'are'} still being made. Try again in a while.`;
+      location.assign(pathTo('unitArchive', where));
+      return null;
+    },
+  });
   const put = (now: readonly Unit[], onSuccess?: () => void) =>
     set.mutate({ ...view, units: now }, onSuccess ? { onSuccess } : {});
   const add = () => {
@@ -72,6 +86,7 @@ export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[]
                       ...(at < units.length - 1
                         ? [{ label: 'Move down', onPress: () => moved(at, at + 1) }]
                         : []),
+                      { label: 'All its films (ZIP)', onPress: () => save.mutate(unit) },
                       {
                         label: 'Take it out',
                         onPress: () => put(units.filter(({ id }) => id !== unit.id)),
@@ -104,6 +119,12 @@ export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[]
           onPress={add}
         />
       </View>
+      {save.data ? (
+        <Words size="small" role="status">
+          {save.data}
+        </Words>
+      ) : null}
+      {save.error ? <ProblemNotice code={codeOf(save.error)} /> : null}
       {set.error ? <ProblemNotice code={codeOf(set.error)} /> : null}
     </View>
   );

@@ -11,6 +11,7 @@ import { define, ok } from './endpoint';
 
 const byClass = z.object({ classId: idSchema });
 const byStudent = z.object({ studentId: idSchema });
+const inUnit = byClass.extend({ unitId: idSchema });
 const inClass = z.object({ classId: idSchema, studentId: idSchema });
 
 /** A class in the list of them. */
@@ -42,6 +43,14 @@ export const enrolledSchema = z.object({
   added: z.number().int(),
 });
 
+/** Films of a unit that a class may watch now. */
+export const unitFilmsSchema = z.object({
+  ready: z.number().int(),
+  /** Still being made. */
+  waiting: z.number().int(),
+});
+export type UnitFilms = z.infer<typeof unitFilmsSchema>;
+
 export const CLASSES = define({
   classes: {
     method: 'get',
@@ -62,6 +71,21 @@ export const CLASSES = define({
     summary: 'A class with its units, and its students by name.',
     params: byClass,
     answer: classViewSchema,
+  },
+  unitFilms: {
+    method: 'get',
+    path: '/api/classes/:classId/units/:unitId',
+    summary: 'How many films of a unit the class may watch now: made, and still being made.',
+    params: inUnit,
+    answer: unitFilmsSchema,
+  },
+  unitArchive: {
+    method: 'get',
+    path: '/api/classes/:classId/units/:unitId/films.zip',
+    summary:
+      'The films of a unit that the class may watch now, as pages with captions, transcripts and pages of the board, that need nothing from elsewhere.',
+    params: inUnit,
+    file: 'application/zip',
   },
   throwClassAway: {
     method: 'post',

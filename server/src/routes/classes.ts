@@ -1,9 +1,13 @@
+import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import type { Parts } from '../http/context';
+import { saveAs } from '../http/files';
 import type { On } from '../http/route';
+import { unitArchive, unitFilms } from '../jobs/unit-archive';
 
 const DONE = { ok: true as const };
 
-export const classRoutes = (on: On, { classes, lessons, tokens, log }: Parts): void => {
+export const classRoutes = (on: On, parts: Parts): void => {
+  const { classes, lessons, tokens, log } = parts;
   on('classes', async () => {
     // Whose lessons are counted by the rows of their list: brought up to date first.
     await lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error));
@@ -13,6 +17,16 @@ export const classRoutes = (on: On, { classes, lessons, tokens, log }: Parts): v
   on('setClass', ({ body }) => classes.set(body));
 
   on('class', ({ params }) => classes.view(params.classId));
+
+  on('unitFilms', ({ params }) => unitFilms(parts, params.classId, params.unitId));
+
+  on('unitArchive', async ({ params, ctx }) => {
+    const { bytes, stream, name } = await unitArchive(parts, params.classId, params.unitId);
+    saveAs(ctx, fileNameOf(name, 'zip'));
+    ctx.type = 'application/zip';
+    ctx.length = bytes;
+    ctx.body = stream;
+  });
 
   on('throwClassAway', async ({ params }) => {
     await classes.change(params.classId, false);

@@ -429,6 +429,56 @@ it('is had as a package for a course site, which keeps to its schemas and asks f
   expect((await bytesOf('/api/films/film-of-nobody/scorm-1.2.zip')).status).toBe(404);
 });
 
+it('is had with the other films of its unit, as pages that need nothing from elsewhere', async () => {
+  const units = [
+    { id: 'unit-streams', name: 'Week 2: streams?' },
+    { id: 'unit-empty', name: 'Week 3' },
+  ];
+  await server.ask('POST', '/api/classes', { id: 'class-nav', name: 'Navigation', units });
+  await server.edit(LESSON, {
+    do: 'plan',
+    set: { className: 'Navigation', unit: units[0]!.name },
+  });
+  const [{ id, film }] = (await server.ask('GET', `/api/lessons/${LESSON}/hand-outs`)).json;
+  const at = (unit: string) => `/api/classes/class-nav/units/${unit}`;
+  const counted = async (unit: string) => (await server.ask('GET', at(unit))).json;
+  // For anyone with the link: on the page of no class.
+  expect(await counted('unit-streams')).toEqual({ ready: 0, waiting: 0 });
+  expect((await bytesOf(`${at('unit-streams')}/films.zip`)).status).toBe(409);
+  const toClass = { whom: { is: 'class', classId: 'class-nav' }, fromAt: null, untilAt: null };
+  const { status } = await server.ask('POST', `/api/hand-outs/${id}/watchers`, {
+    grants: [toClass],
+  });
+  expect(status).toBe(200);
+  expect(await counted('unit-streams')).toEqual({ ready: 1, waiting: 0 });
+  expect(await counted('unit-empty')).toEqual({ ready: 0, waiting: 0 });
+  expect((await server.ask('GET', at('unit-of-nobody'))).status).toBe(404);
+
+  const answer = await bytesOf(`${at('unit-streams')}/films.zip`);
+  expect([answer.status, answer.type]).toEqual([200, 'application/zip']);
+  const files = await filesIn(answer.bytes);
+  const folder = '01 Set and drift';
+  expect([...files.keys()].sort()).toEqual([
+    ...['captions en.vtt', 'cover.jpg', 'film.mp4', 'index.html', 'transcript en.html'].map(
+      (name) => `${folder}/${name}`,
+    ),
+    'index.html',
+  ]);
+  const whole = await readFile(server.parts.media.film(film.id));
+  expect(files.get(`${folder}/film.mp4`)!.equals(whole)).toBe(true);
+  expect(files.get('index.html')!.toString()).toContain('<h1>Week 2: streams?</h1>');
+  const page = files.get(`${folder}/index.html`)!.toString();
+  expect(decodeURIComponent(page)).toContain('The stream sets to the north.');
+  expect(page).not.toMatch(/https?:|\/api\//);
+  // What was taken away isn't among them.
+  await server.ask('DELETE', `/api/hand-outs/${id}`);
+  expect(await counted('unit-streams')).toEqual({ ready: 0, waiting: 0 });
+  await server.ask('POST', `/api/hand-outs/${id}/give-again`);
+  await server.ask('POST', `/api/hand-outs/${id}/watchers`, {
+    grants: [{ whom: { is: 'anyone' }, fromAt: null, untilAt: null }],
+  });
+});
+
 it('opens and closes at its time, and says so', async () => {
   const { page, base } = await baseOf(given.token!);
   const at = (ms: number) => new Date(Date.now() + ms).toISOString();
