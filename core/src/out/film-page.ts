@@ -25,7 +25,7 @@ export interface FilmPage {
   readonly script: string;
 }
 
-export const PAGE_STYLE =
+const PAGE_STYLE =
   'body{margin:0;background:#f5f1e6;color:#232c31;font:1.05rem/1.5 "Atkinson Hyperlegible",system-ui,sans-serif}main{max-width:60rem;margin:0 auto;padding:1rem}h1{font-size:1.5rem;margin:.2rem 0}video{width:100%;max-height:75vh;background:#20292f;border-radius:8px}ol{list-style:none;margin:.5rem 0;padding:0}button,a{font:inherit;background:none;border:0;padding:.6rem .4rem;min-height:44px;color:#1d5a63;text-align:start;cursor:pointer}a{display:inline-block;box-sizing:border-box}button:focus-visible,a:focus-visible,video:focus-visible{outline:3px solid #e2ad3a}.soft{color:#5c6568}';
 
 /** A length, as `3:05`. */

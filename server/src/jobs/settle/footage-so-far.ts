@@ -1,4 +1,5 @@
 import type { FootageMark, MediaFile } from '@under-chalk/render';
+import { frameToUs } from '@under-chalk/core/time/frames';
 import type { Us } from '@under-chalk/core/time/us';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
@@ -19,6 +20,9 @@ export interface FootageSoFar {
   /** In order, one at least; before the first lies the head. */
   readonly fragments: readonly WholeFragment[];
 }
+
+/** A frame, µs. */
+const FRAME_US = frameToUs(1);
 
 /** The last that begins at a time or before it. */
 const fragmentAt = (fragments: readonly WholeFragment[], us: Us): number =>
@@ -41,7 +45,8 @@ export const writeSlice = async (
 ): Promise<MediaFile> => {
   const first = fragments[0]!;
   const begins = fragmentAt(fragments, fromUs);
-  const ends = fragments.findIndex(({ untilUs }) => untilUs > toUs);
+  // A picture is on show from half a frame before the time that it was recorded for.
+  const ends = fragments.findIndex(({ untilUs }) => untilUs > toUs + FRAME_US);
   const last = fragments[ends < 0 ? fragments.length - 1 : ends]!;
   const append = (from: number, end: number, flags: 'w' | 'a') =>
     pipeline(
