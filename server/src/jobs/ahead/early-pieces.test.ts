@@ -107,7 +107,10 @@ const until = async (met: () => Promise<boolean>) => {
 /** Has it make what it makes of what has come. */
 const made = async () => {
   await tell(true);
+  // As a recorder does: on a busy machine it takes longer than a word is good for.
+  const telling = setInterval(() => void tell(true), 3_000);
   await server.parts.earlyPieces.whenIdle();
+  clearInterval(telling);
   return pieces();
 };
 const stopped = async () => {
