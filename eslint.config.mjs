@@ -54,8 +54,6 @@ export default [
       'import/namespace': 'off',
       'import/no-named-as-default': 'off',
       eqeqeq: ['error', 'smart'],
-      // Two files that need each other are one, or a third is missing.
-      'import/no-cycle': ['error', { ignoreExternal: true }],
       'no-empty': ['error', { allowEmptyCatch: false }],
       'no-restricted-syntax': [
         'error',

@@ -23,6 +23,7 @@ const programs = ready.programs(
 );
 await ready.packages();
 await step('Format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
+await step('Circles', process.execPath, ['scripts/circles.mjs']);
 const types = async () => {
   for (const project of [
     'tsconfig.json',
