@@ -4,14 +4,15 @@ import { turns } from './turns';
 
 jest.setTimeout(30_000);
 
-/** Stands in for the making of a film: it waits to be let go of, or to be called off. */
+/** Stands in for the making of a film: it waits to be let go of, or to be called off, which can take a while, ms. */
 const held = () => {
   const begun: string[] = [];
+  const slow = { offMs: 0 };
   const letGo = new Map<string, () => void>();
   const work: Work = (job, _onProgress, signal) =>
     new Promise((resolve, reject) => {
       begun.push(job.out);
-      const off = () => reject(signal.reason as Error);
+      const off = () => void setTimeout(() => reject(signal.reason as Error), slow.offMs);
       if (signal.aborted) off();
       signal.addEventListener('abort', off);
       letGo.set(job.out, () => reject(new Error('the encoder fell over')));
@@ -19,7 +20,7 @@ const held = () => {
     });
   /** Lets a film fail, by the end of its file's name. */
   const fail = (name: string) => [...letGo].find(([out]) => out.endsWith(name))?.[1]();
-  return { work, begun, fail };
+  return { work, begun, fail, slow };
 };
 
 let server: TestServer;
@@ -86,6 +87,24 @@ it('a film called off in any moment of its beginning is not made, and the next o
   await stir();
   await until(async () => (await stateOf(last.id)) === 'making');
   await server.parts.maker.cancel(last.id);
+});
+
+it('a film that is taken up again while it is still being called off is made', async () => {
+  const film = await want(1);
+  await stir();
+  await until(async () => (await stateOf(film.id)) === 'making');
+  const begun = making.begun.length;
+  making.slow.offMs = 400;
+  const called = server.parts.maker.cancel(film.id);
+  // Told at once, and pressed at once.
+  await until(async () => (await stateOf(film.id)) === 'cancelled');
+  await server.parts.maker.retry(film.id);
+  await called;
+  await until(() => making.begun.length > begun);
+  await new Promise((resolve) => setTimeout(resolve, 600));
+  expect(await stateOf(film.id)).toBe('making');
+  making.slow.offMs = 0;
+  await server.parts.maker.cancel(film.id);
 });
 
 it('what can’t be written down now is written down later, and the queue goes on', async () => {

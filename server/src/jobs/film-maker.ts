@@ -249,6 +249,9 @@ export class FilmMaker {
 
   async retry(filmId: string): Promise<void> {
     await this.#films.get(filmId);
+    const before = this.#of(filmId);
+    // It is still being called off: its end would be taken for that of what is begun now.
+    if (before?.stop.signal.aborted) await before.over;
     const waiting = { state: 'waiting', problem: null, problem_detail: null } as const;
     // How it failed could not be written down yet: in the database it is being made still.
     const unwritten = this.#unwritten.delete(filmId) ? (['making'] as const) : [];
