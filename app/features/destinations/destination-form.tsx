@@ -97,7 +97,7 @@ const CHOICES = [
       { value: '720p', label: '720p' },
       { value: '1080p', label: '1080p' },
       { value: 'as-recorded', label: 'as recorded' },
-      { value: 'finest', label: 'as recorded, finer' },
+      { value: 'finest', label: 'finest' },
     ],
   },
   {
