@@ -30,6 +30,12 @@ export const KEYS = {
   covers: (lessonId: string, revision: number) => ['covers', lessonId, revision],
   pictures: (lessonId: string, revision: number) => ['pictures', lessonId, revision],
   films: (lessonId: string) => ['films', lessonId],
+  madeSoFar: (lessonId: string, revision: number, size: string) => [
+    'made-so-far',
+    lessonId,
+    revision,
+    size,
+  ],
   fitted: (filmId: string, mostBytes: number) => ['fitted', filmId, mostBytes],
   filmLoudness: (filmId: string) => ['film-loudness', filmId],
   handOuts: (lessonId: string) => ['hand-outs', lessonId],
@@ -221,7 +227,8 @@ export const useFilms = (lessonId: string) =>
 /** What a film of a lesson will take, by what is there of it already; null where that isn't known. */
 export const useMadeSoFar = (lessonId: string, revision: number, size: PictureSize) => {
   const { data } = useQuery({
-    queryKey: [...KEYS.films(lessonId), 'made', revision, size],
+    // Not among the films: what is done with one doesn't wait for this to be fetched anew.
+    queryKey: KEYS.madeSoFar(lessonId, revision, size),
     queryFn: () => call('madeSoFar', { params: { lessonId, size } }),
   });
   return data?.made ? { ...data.made, size } : null;
