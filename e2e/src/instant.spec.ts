@@ -151,6 +151,11 @@ test('whoever watches for longer than an address is good goes on with another', 
     // No address of a piece tells the link.
     if (pathname.startsWith('/api/media/')) expect(pathname).not.toContain(token!);
   });
+  // Not so fast that all of it has come within a second.
+  await page.route(/\.m4s$/, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 1_000));
+    await route.continue();
+  });
   await page.goto(`${stage.server.url}/w/${token}`);
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect.poll(() => atS(page), { timeout: 20_000 }).toBeGreaterThan(1);
