@@ -1,3 +1,4 @@
+import type { MadeArchive } from '../jobs/made-archive';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import send from 'send';
@@ -53,3 +54,11 @@ export const sendFile = (ctx: Context, path: string, answer: FileAnswer): Promis
       .pipe(res);
     res.once('close', resolve);
   });
+
+/** Answers with an archive, written while it is sent, to be saved under a name. */
+export const sendArchive = (ctx: Context, name: string, { bytes, stream }: MadeArchive): void => {
+  saveAs(ctx, name);
+  ctx.type = 'application/zip';
+  ctx.length = bytes;
+  ctx.body = stream;
+};

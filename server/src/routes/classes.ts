@@ -1,6 +1,6 @@
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import type { Parts } from '../http/context';
-import { saveAs } from '../http/files';
+import { sendArchive } from '../http/files';
 import type { On } from '../http/route';
 import { unitArchive, unitFilms } from '../jobs/unit-archive';
 
@@ -21,11 +21,8 @@ export const classRoutes = (on: On, parts: Parts): void => {
   on('unitFilms', ({ params }) => unitFilms(parts, params.classId, params.unitId));
 
   on('unitArchive', async ({ params, ctx }) => {
-    const { bytes, stream, name } = await unitArchive(parts, params.classId, params.unitId);
-    saveAs(ctx, fileNameOf(name, 'zip'));
-    ctx.type = 'application/zip';
-    ctx.length = bytes;
-    ctx.body = stream;
+    const archive = await unitArchive(parts, params.classId, params.unitId);
+    sendArchive(ctx, fileNameOf(archive.name, 'zip'), archive);
   });
 
   on('throwClassAway', async ({ params }) => {

@@ -9,7 +9,7 @@ import { filmSound, SOUND_TYPES } from '../jobs/film-sound';
 import { madeSoFar } from '../jobs/made-so-far';
 import { loudnessOfFilm } from '../jobs/readings/loudness';
 import type { Parts } from '../http/context';
-import { saveAs, sendFile } from '../http/files';
+import { sendArchive, sendFile } from '../http/files';
 import type { On } from '../http/route';
 
 export const filmRoutes = (on: On, parts: Parts): void => {
@@ -90,17 +90,14 @@ export const filmRoutes = (on: On, parts: Parts): void => {
         ? await notes.pdf(await notes.ofFilm(film.id, lessonOf), await accounts.teacherName(), null)
         : null;
     const cover = await coverOf(parts, film);
-    const { bytes, stream } = await filmArchive(film, { words, cover, pages }, media);
-    saveAs(ctx, film.file_name.replace(/\.mp4$/, '.zip'));
-    ctx.type = 'application/zip';
-    ctx.length = bytes;
-    ctx.body = stream;
+    const archive = await filmArchive(film, { words, cover, pages }, media);
+    sendArchive(ctx, film.file_name.replace(/\.mp4$/, '.zip'), archive);
   });
 
   on('filmPackage', async ({ params, ctx }) => {
     const film = await films.get(params.filmId);
     if (film.state !== 'done') throw new TellableError('not-ready');
-    const { bytes, stream } = await coursePackage(
+    const archive = await coursePackage(
       film,
       {
         words: await wordsFor(parts, film),
@@ -110,10 +107,7 @@ export const filmRoutes = (on: On, parts: Parts): void => {
       },
       media,
     );
-    saveAs(ctx, film.file_name.replace(/\.mp4$/, ' SCORM.zip'));
-    ctx.type = 'application/zip';
-    ctx.length = bytes;
-    ctx.body = stream;
+    sendArchive(ctx, film.file_name.replace(/\.mp4$/, ' SCORM.zip'), archive);
   });
 
   on('filmCover', async ({ params, ctx }) => {
