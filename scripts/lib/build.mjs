@@ -212,7 +212,7 @@ export const coursePlayer = (outdir) =>
     logLevel: 'warning',
   });
 
-/** Threads beside the server: one looks for pointers, one looks through pictures, one takes the room from under voices, one compares them, one makes pieces of films while they are recorded. */
+/** Threads beside the server: one looks for pointers, one looks through pictures, one takes the room from under voices, one compares them, one makes pieces of films while they are recorded, one finds faces. */
 export const threads = (outdir) =>
   build({
     ...NODE,
@@ -221,6 +221,7 @@ export const threads = (outdir) =>
       'picture-thread': join(root, 'server/src/jobs/readings/picture-thread.ts'),
       'cleaning-thread': join(root, 'server/src/jobs/cleaning/cleaning-thread.ts'),
       'ahead-thread': join(root, 'server/src/jobs/ahead/ahead-thread.ts'),
+      'face-thread': join(root, 'server/src/jobs/faces/face-thread.ts'),
       'likeness-thread': join(root, 'server/src/words/likeness-thread.ts'),
     },
     outdir,

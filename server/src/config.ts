@@ -86,6 +86,8 @@ export interface Shipped {
   readonly likenessScript: string;
   /** The program of the thread that makes pieces of a film while it is recorded; empty: it is done in the server’s own. */
   readonly aheadScript: string;
+  /** The program of the thread that finds faces; empty: none are found. */
+  readonly faceScript: string;
   /** The program of a film’s page in a course site. */
   readonly coursePlayer: string;
   /** Where the schemas are that packages for course sites keep to. */
@@ -101,6 +103,7 @@ export const shippedIn = (folder: string): Shipped => ({
   cleaningScript: join(folder, 'cleaning-thread.mjs'),
   likenessScript: join(folder, 'likeness-thread.mjs'),
   aheadScript: join(folder, 'ahead-thread.mjs'),
+  faceScript: join(folder, 'face-thread.mjs'),
   coursePlayer: join(folder, 'course-player.js'),
   scormSchemas: join(folder, 'scorm-1.2'),
 });

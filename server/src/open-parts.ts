@@ -8,6 +8,7 @@ import { BundleKeeper } from './jobs/bundles/bundle-keeper';
 import { RoomKeeper } from './jobs/room-keeper';
 import { RoomStore } from './store/room-store';
 import { Covers } from './jobs/covers';
+import { FaceFinder } from './jobs/faces/face-finder';
 import { FilmMaker, type Work } from './jobs/film-maker';
 import { FilmStills } from './jobs/film-stills';
 import { StillMaker } from './jobs/still-maker';
@@ -96,7 +97,8 @@ export const openParts = async (
   });
   const pages = new PagePictures(config.folders, shipped.readerScript);
   const stillMaker = new StillMaker(config.folders.stills);
-  const covers = new Covers(stillMaker, new FilmStills(media, pages));
+  const faces = new FaceFinder(shipped.faceScript);
+  const covers = new Covers(stillMaker, new FilmStills(media, pages), faces);
   const maker: FilmMaker = new FilmMaker({
     ...{ films, lessons, media, config, work, shipped, log },
     onMade: (filmId) => void narrowIfGiven(filmId),
@@ -260,6 +262,7 @@ export const openParts = async (
       await pointers.close();
       await pictures.close();
       await pageReadings.close();
+      await faces.close();
       await cleaned.close();
       await db.destroy();
     },

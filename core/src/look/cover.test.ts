@@ -3,7 +3,7 @@ import { inkTrackOf } from '../ink/ink-track';
 import type { Pen } from '../ink/pen';
 import type { InkRecord } from '../ink/record';
 import { lessonOf, takeOfLength } from '../testing/lessons';
-import { BLANK, coverMoments, FULL_ENOUGH, looksOf, proposed } from './cover';
+import { BLANK, coverMoments, FULL_ENOUGH, looksOf, proposed, takenOf } from './cover';
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 
@@ -76,4 +76,26 @@ it('proposes what is full and sharp, the best first, each moment once, and nothi
   // What looks like a better one, however far from it.
   const alike = [at(20, 0.3, 0.9, 100), at(80, 0.2, 0.9, 101), at(90, 0.2, 0.9, 120)];
   expect(proposed(alike, s(100), 6).map(({ filmUs }) => filmUs / 1e6)).toEqual([20, 90]);
+});
+
+describe('a face that blinks', () => {
+  const lights = Array.from({ length: 144 }, () => 100);
+  const moment = (filmUs: number, full: number, eyesShut: boolean, light = 0) => ({
+    ...{ filmUs, full, sharp: 1, eyesShut },
+    lights: lights.map((one) => one + light),
+  });
+  it('is neither taken nor proposed where it is seen with open eyes too', () => {
+    const all = [
+      moment(s(1), 0.5, true),
+      moment(s(5), 0.3, false, 40),
+      moment(s(9), 0.4, true, 80),
+    ];
+    expect(takenOf(all)).toBe(s(5));
+    expect(proposed(all, s(10), 6).map(({ filmUs }) => filmUs)).toEqual([s(5)]);
+  });
+  it('is taken all the same where nothing else shows anything', () => {
+    const all = [moment(s(1), 0.5, true), moment(s(5), 0, false, 40)];
+    expect(takenOf(all)).toBe(s(1));
+    expect(proposed(all, s(10), 6).map(({ filmUs }) => filmUs)).toEqual([s(1)]);
+  });
 });

@@ -117,10 +117,19 @@ export const BLANK = 0.01;
 /** A moment of a film, and how it looks. */
 export interface LookedAt extends Looks {
   readonly filmUs: Us;
+  /** The face that it is of has its eyes shut. */
+  readonly eyesShut?: boolean;
 }
 
+/** Those that aren't of a face with its eyes shut; all, where nothing is to be seen in any other. */
+const withEyesOpen = (looked: readonly LookedAt[]): readonly LookedAt[] => {
+  const open = looked.filter(({ eyesShut }) => !eyesShut);
+  return open.some(({ full }) => full >= BLANK) ? open : looked;
+};
+
 /** The moment that is taken of those that were looked at, the likeliest first: the first with enough in it, or the fullest. */
-export const takenOf = (looked: readonly LookedAt[]): Us => {
+export const takenOf = (all: readonly LookedAt[]): Us => {
+  const looked = withEyesOpen(all);
   const [fullest] = [...looked].sort((a, b) => b.full - a.full);
   return (looked.find(({ full }) => full >= FULL_ENOUGH) ?? fullest)?.filmUs ?? 0;
 };
@@ -134,13 +143,13 @@ const unlike = (one: Looks, other: Looks): number =>
   one.lights.length;
 
 /**
- * The moments that are proposed, best first: full and sharp, and none that looks nearly as a better one does. More than
+ * The moments that are proposed, best first: full and sharp, with open eyes, and none that looks nearly as a better one does. More than
  * enough to be seen makes none better: what is crowded isn't clear.
  */
 export const proposed = (moments: readonly LookedAt[], filmUs: Us, most: number): LookedAt[] => {
   const worth = ({ full, sharp }: LookedAt) => Math.min(full, 3 * FULL_ENOUGH) * sharp;
   const chosen: LookedAt[] = [];
-  for (const moment of [...moments].sort((a, b) => worth(b) - worth(a))) {
+  for (const moment of [...withEyesOpen(moments)].sort((a, b) => worth(b) - worth(a))) {
     if (chosen.length === most) break;
     if (moment.full < BLANK) continue;
     const isNew = (other: LookedAt) =>

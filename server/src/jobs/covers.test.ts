@@ -1,18 +1,23 @@
 import { run } from '@under-chalk/render';
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { loadImage, createCanvas } from '@napi-rs/canvas';
 import { looksOf } from '@under-chalk/core/look/cover';
+import { buildThreads, type Built } from '../testing/built-scripts';
+import { drawnFace } from '../testing/drawn-face';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(60_000);
+let faces: Built;
 let server: TestServer;
 let folder: string;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-covers-'));
+  faces = buildThreads('face-thread.mjs');
   // Nothing is made: a cover doesn't wait for it.
   server = await startTestServer({
+    faceScript: faces.script,
     work: (_job, _tell, signal) =>
       new Promise((_, reject) => {
         signal.addEventListener('abort', () => reject(signal.reason as Error));
@@ -21,6 +26,7 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await server.remove();
+  await faces.remove();
   await rm(folder, { recursive: true, force: true });
 });
 
@@ -61,6 +67,36 @@ it('shows something, wherever in the film that is, before the film is made', asy
 
 it('is the empty board where there is nothing else', async () => {
   expect(await coverOf(await lessonWith('lesson-empty', 20, 21))).toBeLessThan(0.01);
+});
+
+it('is of a face whose eyes are open, though a blink lies where it would be taken', async () => {
+  const [open, shut] = [join(folder, 'open.png'), join(folder, 'shut.png')];
+  await writeFile(open, await (await drawnFace(1)).encode('png'));
+  await writeFile(shut, await (await drawnFace(0)).encode('png'));
+  const path = join(folder, 'face.mp4');
+  const still = (of: string) => ['-loop', '1', '-framerate', '30', '-t', '12', '-i', of];
+  // A third of the way, where a cover is looked for first, the eyes are shut; 0.4 s later they aren’t.
+  const seen = `overlay=enable='between(t,4.2,4.6)+between(t,8.8,9.3)',format=yuv420p`;
+  await run('ffmpeg', [
+    ...[...still(shut), ...still(open), '-filter_complex', `[0][1]${seen}`, '-c:v', 'libx264'],
+    ...['-preset', 'ultrafast', '-bf', '0', '-g', '30', path],
+  ]);
+  const id = 'lesson-face';
+  await server.ask('POST', '/api/lessons', { id, title: 'Welcome to week four' });
+  await server.ask('POST', `/api/lessons/${id}/takes`, {
+    ...{ id: 'take-face', source: 'camera', practice: false },
+    tracks: [{ id: 'take-face-camera', kind: 'camera' }],
+  });
+  await server.upload('take-face-camera', await readFile(path));
+  await server.ask('POST', '/api/takes/take-face/stop', {});
+  expect(await server.settled('take-face')).toBe('ready');
+  const { json } = await server.ask('GET', `/api/lessons/${id}/covers`);
+  expect(json.found.filmUs / 1e6).toBeCloseTo(4.4, 1);
+  expect(json.proposed.length).toBeGreaterThan(0);
+  for (const { filmUs } of json.proposed) {
+    const at = filmUs / 1e6;
+    expect((at >= 4.2 && at <= 4.6) || (at >= 8.8 && at <= 9.3)).toBe(true);
+  }
 });
 
 describe('a cover that is chosen', () => {

@@ -13,23 +13,31 @@ import {
   takenOf,
   type LookedAt,
 } from '@under-chalk/core/look/cover';
+import { areEyesShut } from '@under-chalk/core/look/eyes';
 import { coverScene, showsChosen } from '@under-chalk/core/scene/cover-scene';
+import type { Scene } from '@under-chalk/core/scene/scene';
 import { openOptions, run } from '@under-chalk/render';
 import type { Us } from '@under-chalk/core/time/us';
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
 import { writeFile } from 'node:fs/promises';
+import type { FaceFinder } from './faces/face-finder';
 import type { FilmStills, OpenFilm } from './film-stills';
 import type { StillMaker } from './still-maker';
 
 export const COVER_PX = 1280;
-/** Moments are looked at in this width. */
+/** Moments are looked at in this width; for faces in the other. */
 const LOOK_PX = 320;
+const FACE_PX = 640;
+/** A camera that is so high, a share of the frame, may show a face that can be told of. */
+const LARGE_CAMERA = 0.4;
+/** Where eyes are shut, a moment near by is taken, µs away: a blink is over by then. */
+const BESIDE_A_BLINK_US = [400_000, -400_000];
 /** Of JPEG, 0 to 100. */
 const QUALITY = 82;
 /** Part of every cover's name: raise it when they are painted differently. */
-const VERSION = 2;
+const VERSION = 3;
 /** Moments are proposed out of the likely ones and so many at even distances. */
 const EVENLY = 6;
 const MOST_PROPOSED = 6;
@@ -39,6 +47,16 @@ const LIMITS = { deadlineMs: 20_000, memoryBytes: 4e9 };
 
 /** What a film's cover is kept as. */
 const nameOf = (film: string): string => `cover ${VERSION} ${film}`;
+
+const showsLargeCamera = ({ film }: OpenFilm, scene: Scene): boolean =>
+  scene.layers.some(
+    (layer) =>
+      layer.kind === 'picture' &&
+      layer.to.height >= LARGE_CAMERA &&
+      film.lesson.takes.some(({ tracks }) =>
+        tracks.some(({ id, kind }) => id === layer.trackId && kind === 'camera'),
+      ),
+  );
 
 /** Moments of a film, µs: those that are proposed, and the one that is taken where none is chosen. */
 interface Found {
@@ -50,12 +68,14 @@ interface Found {
 export class Covers {
   readonly #maker: StillMaker;
   readonly #stills: FilmStills;
+  readonly #faces: FaceFinder;
   /** What was found in lessons that somebody looks at just now, by all that it depends on. */
   readonly #found = new LRUCache<string, Promise<Found>>({ max: 20 });
 
-  constructor(maker: StillMaker, stills: FilmStills) {
+  constructor(maker: StillMaker, stills: FilmStills, faces: FaceFinder) {
     this.#maker = maker;
     this.#stills = stills;
+    this.#faces = faces;
   }
 
   /**
@@ -112,14 +132,33 @@ export class Covers {
     const looked: LookedAt[] = [];
     for (const filmUs of coverMoments(open.film, open.scenes.inkOf)) {
       looked.push(await this.#lookAt(open, filmUs));
-      if (looked.at(-1)!.full >= FULL_ENOUGH) break;
+      const { full, eyesShut } = looked.at(-1)!;
+      if (full >= FULL_ENOUGH && !eyesShut) break;
     }
     return takenOf(looked);
   }
 
   async #lookAt(open: OpenFilm, filmUs: Us): Promise<LookedAt> {
-    const canvas = await this.#stills.paint(open, open.scenes.sceneAt(filmUs), LOOK_PX);
-    return { filmUs, ...looksOf(canvas.data(), canvas.width, canvas.height) };
+    const here = await this.#lookOnceAt(open, filmUs);
+    if (!here.eyesShut) return here;
+    for (const away of BESIDE_A_BLINK_US) {
+      const nearUs = filmUs + away;
+      if (nearUs < 0 || nearUs >= open.film.durationUs) continue;
+      const near = await this.#lookOnceAt(open, nearUs);
+      if (!near.eyesShut) return near;
+    }
+    return here;
+  }
+
+  async #lookOnceAt(open: OpenFilm, filmUs: Us): Promise<LookedAt> {
+    const scene = open.scenes.sceneAt(filmUs);
+    const small = await this.#stills.paint(open, scene, LOOK_PX);
+    const looks = looksOf(small.data(), small.width, small.height);
+    if (!scene || !showsLargeCamera(open, scene)) return { filmUs, ...looks };
+    const large = await this.#stills.paint(open, scene, FACE_PX);
+    const [widthPx, heightPx] = [large.width, large.height];
+    const faces = await this.#faces.find({ pixels: large.data(), widthPx, heightPx });
+    return { filmUs, ...looks, eyesShut: faces !== null && areEyesShut(faces) };
   }
 
   /**

@@ -26,6 +26,7 @@ import type { Folders, Shipped } from '../config';
 import type { FilmStream } from '../store/film-store';
 import { mediaIn, type MediaStore } from '../store/media-store';
 import { Covers } from './covers';
+import { FaceFinder } from './faces/face-finder';
 import { FilmStills } from './film-stills';
 import { StillMaker } from './still-maker';
 import { inkOfFilm, seenInFilm } from './ink-of';
@@ -119,7 +120,8 @@ export const doFilmWork = async (
     await makeCleaned(media, track, cleaning, undefined, signal);
   }
   const pages = new PagePictures(folders, shipped.readerScript);
-  const covers = new Covers(new StillMaker(folders.stills), new FilmStills(media, pages));
+  const faces = new FaceFinder(shipped.faceScript);
+  const covers = new Covers(new StillMaker(folders.stills), new FilmStills(media, pages), faces);
   const report = await renderFilm({
     plan,
     mediaOf: media.media,
@@ -135,7 +137,7 @@ export const doFilmWork = async (
     ...(signal ? { signal } : {}),
     ...(turn ? { turn } : {}),
     ...(asked ? { asked } : {}),
-  }).finally(() => pages.close());
+  }).finally(() => Promise.all([pages.close(), faces.close()]));
   const { manifest } = plan;
   return { ...report, manifestId: manifest.id, stream: streamOf(manifest, sizeOf(lesson, size)) };
 };

@@ -86,6 +86,8 @@ export const startTestServer = async (
     likenessScript?: string;
     /** The thread that makes pieces while a take is recorded, built; else it is done here. */
     aheadScript?: string;
+    /** The thread that finds faces, built; else none are found. */
+    faceScript?: string;
     /** The program of a film’s page in a course site, built ({@link buildCoursePlayer}). */
     coursePlayer?: string;
   } = {},
@@ -114,6 +116,7 @@ export const startTestServer = async (
       cleaningScript: options.cleaningScript ?? '',
       likenessScript: options.likenessScript ?? '',
       aheadScript: options.aheadScript ?? '',
+      faceScript: options.faceScript ?? '',
       coursePlayer: options.coursePlayer ?? '',
       scormSchemas: join(__dirname, '..', '..', 'assets', 'scorm-1.2'),
     },
