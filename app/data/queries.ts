@@ -224,14 +224,21 @@ export const useFilms = (lessonId: string) =>
     refetchInterval: ({ state }) => askAgain(state.data?.some(isInWork) ?? false, state.error),
   });
 
-/** What a film of a lesson will take, by what is there of it already; null where that isn't known. */
+/** While it is being found out, it is asked for this often, ms. */
+const SIZE_MS = 2_000;
+
+/** What a film of a lesson will take, by what is there of it already; null where that isn't known, `looking` while it is found out. */
 export const useMadeSoFar = (lessonId: string, revision: number, size: PictureSize) => {
   const { data } = useQuery({
     // Not among the films: what is done with one doesn't wait for this to be fetched anew.
     queryKey: KEYS.madeSoFar(lessonId, revision, size),
     queryFn: () => call('madeSoFar', { params: { lessonId, size } }),
+    refetchInterval: ({ state }) => (state.data?.looking ? SIZE_MS : false),
   });
-  return data?.made ? { ...data.made, size } : null;
+  return {
+    sofar: data?.made ? { ...data.made, size } : null,
+    looking: data?.looking ?? false,
+  };
 };
 
 export const useHandOuts = (lessonId: string) =>

@@ -3,6 +3,7 @@ import { mkdir } from 'node:fs/promises';
 import pLimit from 'p-limit';
 import { Tickets } from './http/tickets';
 import { EarlyPieces } from './jobs/ahead/early-pieces';
+import { FilmSizes } from './jobs/ahead/film-sizes';
 import { BinKeeper } from './jobs/bin-keeper';
 import { BundleKeeper } from './jobs/bundles/bundle-keeper';
 import { RoomKeeper } from './jobs/room-keeper';
@@ -102,6 +103,7 @@ export const openParts = async (
   const maker: FilmMaker = new FilmMaker({
     ...{ films, lessons, media, config, work, shipped, log },
     onMade: (filmId) => void narrowIfGiven(filmId),
+    onBegun: () => filmSizes.stop(),
   });
   const streams = new FilmStreams({ films, media, maker, chunksFolder: config.folders.chunks });
   const narrow = new NarrowFilms({ films, media, streams, log });
@@ -148,6 +150,10 @@ export const openParts = async (
   const earlyPieces = new EarlyPieces({
     ...{ takes, lessons, destinations, config, shipped, log },
     soFar: (trackId) => keeper.soFar(trackId),
+    isIdle: () => maker.isIdle,
+  });
+  const filmSizes: FilmSizes = new FilmSizes({
+    ...{ media, config, shipped, log, calm },
     isIdle: () => maker.isIdle,
   });
   const wordsJobs = new WordsJobs(log);
@@ -213,7 +219,7 @@ export const openParts = async (
     bundles,
     maker,
     ...{ streams, narrow, fittedFilms },
-    ...{ keeper, earlyPieces },
+    ...{ keeper, earlyPieces, filmSizes },
     materials,
     ...{ classMaterials, classes },
     materialKeeper,
@@ -256,6 +262,7 @@ export const openParts = async (
       await wordsJobs.close();
       await bundles.close();
       await earlyPieces.close();
+      await filmSizes.close();
       await maker.close();
       await keeper.close();
       await materialKeeper.close();

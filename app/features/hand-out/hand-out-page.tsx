@@ -92,14 +92,14 @@ export const HandOutPage = () => {
   const theirs = (useClasses().data ?? []).find(({ name }) => name === className);
   const [grants, setGrants] = useState<Grant[]>([ANYONE]);
   const forAnyone = grants.some(({ whom }) => whom.is === 'anyone');
-  const sofar = useMadeSoFar(lesson.id, lesson.revision, size);
+  const { sofar, looking } = useMadeSoFar(lesson.id, lesson.revision, size);
   const likes = filmLikes(lesson, films.data ?? [], sofar);
   const choices = pictureSizeSchema.options.map((value) => {
     const px = sizeOf(lesson, value);
     return {
       value,
       label: SIZE_NAMES[value],
-      hint: `${px.widthPx} × ${px.heightPx}, about ${megabytes(likelyBytes(px, film.durationUs, likes))}`,
+      hint: `${px.widthPx} × ${px.heightPx}, ${looking && value === size ? 'at a guess' : 'about'} ${megabytes(likelyBytes(px, film.durationUs, likes))}`,
     };
   });
   const [made, setMade] = useState<{ id: string; copied: Copied } | null>(null);

@@ -63,7 +63,7 @@ export const LastLookPage = () => {
   const destination = useDestination(lesson.decisions.plan.destinationId);
   const attentionUs = useAttention();
   const films = useFilms(lesson.id);
-  const sofar = useMadeSoFar(lesson.id, lesson.revision, destination.size);
+  const { sofar } = useMadeSoFar(lesson.id, lesson.revision, destination.size);
   const made = films.data?.find(
     (one) =>
       one.state === 'done' && one.revision === lesson.revision && one.size === destination.size,

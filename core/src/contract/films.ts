@@ -51,6 +51,10 @@ export const madeSoFarSchema = z.object({
 });
 export type MadeSoFar = z.infer<typeof madeSoFarSchema>;
 
+/** How large a film gets; `looking`: it is being found out, and can be asked for again. */
+export const toldSizeSchema = z.object({ made: madeSoFarSchema.nullable(), looking: z.boolean() });
+export type ToldSize = z.infer<typeof toldSizeSchema>;
+
 export const FILMS = define({
   films: {
     method: 'get',
@@ -63,9 +67,9 @@ export const FILMS = define({
     method: 'get',
     path: '/api/lessons/:lessonId/made/:size',
     summary:
-      'What the film of a lesson as it is now will take, by what is there of it already; null where that is too little to tell.',
+      'What the film of a lesson as it is now will take, by what is there of it already; where that is too little to tell, more of it is made for as long as somebody asks.',
     params: byLesson.extend({ size: pictureSizeSchema }),
-    answer: z.object({ made: madeSoFarSchema.nullable() }),
+    answer: toldSizeSchema,
   },
   makeFilm: {
     method: 'post',

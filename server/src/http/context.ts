@@ -18,6 +18,7 @@ import type { FittedFilms } from '../jobs/fitted-films';
 import type { FilmPreviews } from '../jobs/stream/film-previews';
 import type { NarrowFilms } from '../jobs/stream/narrow-films';
 import type { EarlyPieces } from '../jobs/ahead/early-pieces';
+import type { FilmSizes } from '../jobs/ahead/film-sizes';
 import type { TakeKeeper } from '../jobs/take-keeper';
 import type { Tickets } from './tickets';
 import type { Log } from '../log';
@@ -79,6 +80,7 @@ export interface Parts {
   readonly fittedFilms: FittedFilms;
   readonly keeper: TakeKeeper;
   readonly earlyPieces: EarlyPieces;
+  readonly filmSizes: FilmSizes;
   readonly materials: MaterialStore;
   readonly classMaterials: ClassMaterials;
   readonly classes: ClassStore;

@@ -106,6 +106,8 @@ interface MakerParts {
   readonly log: Log;
   /** Told of each film that was made, or failed. */
   readonly onMade?: (filmId: string) => void;
+  /** Told when one is begun. */
+  readonly onBegun?: () => void;
 }
 
 /**
@@ -123,6 +125,7 @@ export class FilmMaker {
   readonly #shipped: Shipped;
   readonly #log: MakerParts['log'];
   readonly #onMade: (filmId: string) => void;
+  readonly #onBegun: () => void;
   readonly #running = new Set<Running>();
   readonly #takeTurn = turns<Running>(PIECES_AT_ONCE, ({ id }) => this.#isUrgent(id));
   /** When a student waited last for a piece of a film, ms since 1970, by its id. */
@@ -139,8 +142,9 @@ export class FilmMaker {
   #closed = false;
 
   constructor(parts: MakerParts) {
-    const { films, lessons, media, config, work, shipped, log, onMade = () => undefined } = parts;
-    this.#onMade = onMade;
+    const { films, lessons, media, config, work, shipped, log } = parts;
+    this.#onMade = parts.onMade ?? (() => undefined);
+    this.#onBegun = parts.onBegun ?? (() => undefined);
     this.#films = films;
     this.#lessons = lessons;
     this.#media = media;
@@ -330,6 +334,7 @@ export class FilmMaker {
     const film = await this.#films.claim(running.id || null);
     if (!film) return 'none';
     running.id = film.id;
+    this.#onBegun();
     for (const piece of this.#askedEarly.get(film.id) ?? []) running.asked.ask(piece);
     this.#askedEarly.delete(film.id);
     const change = await this.#outcomeOf(film, running);

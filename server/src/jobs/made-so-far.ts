@@ -1,40 +1,34 @@
+import { bytesByPart, type PieceThere } from '@under-chalk/core/destination/bytes-by-part';
 import { SOUND_BITS } from '@under-chalk/core/destination/picture-size';
-import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import type { MadeSoFar } from '@under-chalk/core/contract/films';
-import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import type { Us } from '@under-chalk/core/time/us';
 import { toSeconds } from '@under-chalk/core/time/us';
-import { chunkPath, PieceCache } from '@under-chalk/render';
+import { chunkPath, type PieceCache, type Piece } from '@under-chalk/render';
 import { stat } from 'node:fs/promises';
-import type { MediaStore } from '../store/media-store';
-import { planOfLesson } from './film-work';
 
-/** What is there of a film tells how large the rest will be when it is so much of it. */
-const LEAST_SHARE = 0.25;
+/** How large a film gets is told where it can't be further off than this, a share of it (in 95 of 100 cases). */
+const WITHIN = 0.1;
 
 /**
- * What a film of a lesson will take, by the pieces of its pictures that are there already: some were made while it was recorded, others
- * for a film before.
+ * What a film will take, by the pieces of its pictures that are there already: some were made while it was recorded, others for a film
+ * before, others to know this.
  *
- * @param chunksFolder where pieces are kept
- * @returns null where too few are
+ * @param pieces all of its pieces of pictures
+ * @returns null where those that are there don't tell it well enough
  */
 export const madeSoFar = async (
-  lesson: Lesson,
-  size: PictureSize,
-  media: MediaStore,
-  chunksFolder: string,
+  pieces: readonly Piece[],
+  filmUs: Us,
+  cache: PieceCache,
 ): Promise<MadeSoFar | null> => {
-  const { plan, film } = await planOfLesson(lesson, size, media);
-  const cache = new PieceCache(chunksFolder);
-  const there = { frames: 0, bytes: 0 };
-  for (const { key, frames } of plan.manifest.chunks) {
+  const there: PieceThere[] = [];
+  for (const { key, frames } of pieces) {
     const facts = await stat(chunkPath(cache, key)).catch(() => null);
-    if (!facts) continue;
-    there.frames += frames;
-    there.bytes += facts.size;
+    if (facts) there.push({ frames, bytes: facts.size });
   }
-  if (film.frames === 0 || there.frames < film.frames * LEAST_SHARE) return null;
-  const pictures = (there.bytes * film.frames) / there.frames;
-  const sound = (toSeconds(film.durationUs) * SOUND_BITS) / 8;
-  return { bytes: Math.round(pictures + sound), filmUs: film.durationUs };
+  const frames = pieces.reduce((sum, piece) => sum + piece.frames, 0);
+  const told = bytesByPart(there, { pieces: pieces.length, frames });
+  if (!told || told.within > WITHIN) return null;
+  const sound = (toSeconds(filmUs) * SOUND_BITS) / 8;
+  return { bytes: Math.round(told.bytes + sound), filmUs };
 };

@@ -6,7 +6,6 @@ import { filmArchive } from '../jobs/film-archive';
 import { coverOf } from '../jobs/film-cover';
 import { wordsFor } from '../jobs/words-for';
 import { filmSound, SOUND_TYPES } from '../jobs/film-sound';
-import { madeSoFar } from '../jobs/made-so-far';
 import { loudnessOfFilm } from '../jobs/readings/loudness';
 import type { Parts } from '../http/context';
 import { sendArchive, sendFile } from '../http/files';
@@ -23,7 +22,7 @@ export const filmRoutes = (on: On, parts: Parts): void => {
 
   on('madeSoFar', async ({ params }) => {
     const { lesson } = await lessons.view(params.lessonId);
-    return { made: await madeSoFar(lesson, params.size, media, config.folders.chunks) };
+    return parts.filmSizes.told(lesson, params.size);
   });
 
   on('makeFilm', async ({ params, body }) =>

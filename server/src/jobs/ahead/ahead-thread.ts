@@ -1,5 +1,8 @@
-/** The thread in which pieces of a film are made while it is still being recorded. */
+/** The thread in which pieces of a film are made before somebody wants it: while it is recorded, or to know how large it gets. */
 import { workInThread } from '../run-thread';
+import { makeSample, type SampleWork } from './make-sample';
 import { workAhead, type WorkAhead } from './work-ahead';
 
-workInThread<WorkAhead>((work, _onProgress, signal) => workAhead(work, signal));
+workInThread<WorkAhead | SampleWork>((work, _onProgress, signal) =>
+  'sampled' in work ? makeSample(work, signal) : workAhead(work, signal),
+);
