@@ -9,6 +9,7 @@ const BESIDE = [
   'course-site',
   'film',
   'fuzz',
+  'hand-ins',
   'hand-out',
   'last-look',
   'lesson-list',

@@ -14,6 +14,7 @@ import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { FIRST_DESTINATIONS, type Destinations } from '@under-chalk/core/destination/destination';
 import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
 import type { Material } from '@under-chalk/core/material/material';
+import type { Activity } from '@under-chalk/core/hand-in/activity';
 import type { Grant } from '@under-chalk/core/hand-out/grant';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { bytesAt, call, codeOf } from './client';
@@ -56,6 +57,7 @@ export const KEYS = {
   openings: (handOutId: string) => ['openings', handOutId],
   watched: (handOutId: string) => ['watched', handOutId],
   answers: (handOutId: string) => ['answers', handOutId],
+  handIns: (handOutId: string) => ['hand-ins', handOutId],
   letters: (handOutId: string) => ['letters', handOutId],
   mail: ['mail'],
   practiceMail: ['practice-mail'],
@@ -312,6 +314,19 @@ export const useAnswered = (handOutId: string) =>
     queryFn: () => call('answers', { params: { handOutId } }),
     staleTime: 0,
   });
+/** What was handed in under a link. */
+export const useHandIns = (handOutId: string) =>
+  useQuery({
+    queryKey: KEYS.handIns(handOutId),
+    queryFn: () => call('handIns', { params: { handOutId } }),
+    staleTime: 0,
+  });
+export const useSetActivity = (lessonId: string) =>
+  useFilmWork(
+    lessonId,
+    ({ handOutId, activity }: { handOutId: string; activity: Activity | null }) =>
+      call('setActivity', { params: { handOutId }, body: { activity } }),
+  );
 /** For how long it is kept what is watched, of all links. */
 export const useKeepWatched = () => {
   const client = useQueryClient();

@@ -2,6 +2,7 @@ import Router from '@koa/router';
 import Koa from 'koa';
 import { koaBody } from 'koa-body';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
+import { HAND_IN_UPLOADS_PATH } from '@under-chalk/core/contract/watch-hand-ins';
 import type { Parts, State } from './http/context';
 import { problems } from './http/problems';
 import { requestLog } from './http/request-log';
@@ -17,6 +18,8 @@ import { classRoutes } from './routes/classes';
 import { roomRoutes } from './routes/room';
 import { binRoutes } from './routes/bin';
 import { filmRoutes } from './routes/films';
+import { handInRoutes } from './routes/hand-ins';
+import { handInUploadRoutes } from './routes/hand-in-uploads';
 import { handOutRoutes } from './routes/hand-outs';
 import { lessonRoutes } from './routes/lessons';
 import { metaRoutes } from './routes/meta';
@@ -33,6 +36,9 @@ import { watchPageRoute } from './routes/watch-page';
 import { streamRoutes } from './routes/stream';
 import { watchRoutes } from './routes/watch';
 import { wordsRoutes } from './routes/words';
+
+/** Where a student writes more than an answer. */
+const HAND_IN = /^\/api\/watch\/[^/]+\/hand-in$/;
 
 const GONE = ['EPIPE', 'ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE'];
 
@@ -66,11 +72,13 @@ export const createApp = (parts: Parts): Koa => {
   mailRoutes(on, parts);
   watchedRoutes(on, parts);
   answersRoutes(on, parts);
+  handInRoutes(on, parts);
+  handInUploadRoutes(router, parts);
 
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });
   // What is open to strangers takes no more than a passphrase.
-  const [body, strangersBody] = [bodyOf('8mb'), bodyOf('4kb')];
+  const [body, strangersBody, handInBody] = [bodyOf('8mb'), bodyOf('4kb'), bodyOf('24kb')];
   app.use(requestLog(parts.log));
   app.use(headers(parts.config.front));
   app.use(problems());
@@ -78,8 +86,10 @@ export const createApp = (parts: Parts): Koa => {
   app.use(sessions(parts.accounts, parts.config.demo));
   // The bytes of uploads are read by the tus server itself.
   app.use((ctx, next) => {
-    if (ctx.path.startsWith(UPLOADS_PATH)) return next();
-    return ((ctx.state as State).teacher ? body : strangersBody)(ctx, next);
+    if ([UPLOADS_PATH, HAND_IN_UPLOADS_PATH].some((path) => ctx.path.startsWith(path)))
+      return next();
+    if ((ctx.state as State).teacher) return body(ctx, next);
+    return (HAND_IN.test(ctx.path) ? handInBody : strangersBody)(ctx, next);
   });
   app.use(router.routes());
   if (parts.config.appFolder) app.use(staticApp(parts.config.appFolder));

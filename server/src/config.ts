@@ -66,6 +66,9 @@ export interface Folders {
   readonly materials: string;
   /** Pictures of their pages. */
   readonly pages: string;
+  /** Files that students handed in, named by their ids, and those that are still coming. */
+  readonly handIns: string;
+  readonly handInsComing: string;
   /** Letters that came to the practice mailbox. */
   readonly practiceMail: string;
 }
@@ -118,6 +121,8 @@ export const foldersIn = (home: string): Folders => ({
   stills: join(home, 'cache', 'stills'),
   materials: join(home, 'materials'),
   pages: join(home, 'cache', 'pages'),
+  handIns: join(home, 'hand-ins'),
+  handInsComing: join(home, 'incoming', 'hand-ins'),
   practiceMail: join(home, 'practice-mail'),
 });
 

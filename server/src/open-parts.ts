@@ -9,6 +9,7 @@ import { BundleKeeper } from './jobs/bundles/bundle-keeper';
 import { RoomKeeper } from './jobs/room-keeper';
 import { RoomStore } from './store/room-store';
 import { Covers } from './jobs/covers';
+import { HandInKeeper } from './jobs/hand-ins/hand-in-keeper';
 import { FaceFinder } from './jobs/faces/face-finder';
 import { FilmMaker, type Work } from './jobs/film-maker';
 import { FilmStills } from './jobs/film-stills';
@@ -33,6 +34,7 @@ import type { Config, Shipped } from './config';
 import type { Parts } from './http/context';
 import type { Log } from './log';
 import { AnswerStore } from './store/answer-store';
+import { HandInStore } from './store/hand-in-store';
 import { AccountStore } from './store/account-store';
 import { BinStore } from './store/bin-store';
 import { openDatabase } from './store/database';
@@ -92,6 +94,8 @@ export const openParts = async (
   const letters = new LetterStore(db, seal);
   const watched = new WatchedStore(db);
   const answers = new AnswerStore(db);
+  const handIns = new HandInStore(db);
+  const handInKeeper = new HandInKeeper({ folders: config.folders, handIns, log });
   const mailbox = new PracticeMailbox(config.folders.practiceMail);
   const postman = new Postman({
     ...{ letters, mailbox, accounts, films, grants, handOuts, studentPages, log },
@@ -176,6 +180,7 @@ export const openParts = async (
   let tidying: NodeJS.Timeout | null = null;
   const tidy = async () => {
     await binKeeper.sweep();
+    await handInKeeper.sweep();
     await bundles.sweep();
     for (const cache of [stillMaker, pages]) {
       await cache
@@ -208,7 +213,7 @@ export const openParts = async (
       postman,
       mailbox,
       watched,
-      answers,
+      ...{ answers, handIns, handInKeeper },
     },
     media,
     bin,

@@ -1,7 +1,7 @@
 import { Upload } from 'tus-js-client';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import type { ErrorCode } from '@under-chalk/core/errors/errors';
-import { codeOf } from '../../data/client';
+import { codeOf } from '../../data/fetch';
 import { haltedBy, type Halted } from './track-sender';
 
 const RETRY_MS = Array.from({ length: 1_000 }, () => 3_000);
@@ -30,19 +30,23 @@ export const HALTED: Readonly<Record<Halted, string>> = {
  * Sends a file that was chosen, in pieces, and goes on wherever it was cut off.
  *
  * @param name what its bytes are waited for as
+ * @param path where it is waited for
  * @throws what the server refuses for good ({@link whyNotSent} tells why)
  */
 export const sendFile = (
   file: Blob,
   name: string,
   tell: (sending: Sending) => void,
+  path: string = UPLOADS_PATH,
 ): Promise<void> =>
   new Promise((resolve, reject) => {
     const began = Date.now();
     let sending = NOT_SENT;
     const say = (change: Partial<Sending>) => tell((sending = { ...sending, ...change }));
     new Upload(file, {
-      endpoint: location.origin + UPLOADS_PATH,
+      endpoint: location.origin + path,
+      // Asked for first (HEAD): what came before a reload isn't sent twice.
+      uploadUrl: `${location.origin}${path}/${name}`,
       chunkSize: PIECE_BYTES,
       metadata: { trackId: name },
       retryDelays: RETRY_MS,

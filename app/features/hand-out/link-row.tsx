@@ -17,6 +17,8 @@ import { COPIED_WORDS, copyText, type Copied } from '../../ui/copy-text';
 import { addressOf, copyLink } from './copy-link';
 import { SIZE_NAMES } from './film-words';
 import { GivenFilms } from './given-films';
+import { LinkActivity } from './link-activity';
+import { LinkHandIns } from './link-hand-ins';
 import { LinkLetters } from './link-letters';
 import { LinkMaterials } from './link-materials';
 import { LinkTimes } from './link-times';
@@ -42,7 +44,16 @@ const openedWords = ({ opened }: HandOut): string =>
     : `${opened.students} of ${opened.of} have opened it.`;
 
 /** What is open below a link. */
-type Panel = 'watchers' | 'watched' | 'letters' | 'times' | 'given' | 'materials' | 'wall-code';
+type Panel =
+  | 'watchers'
+  | 'watched'
+  | 'activity'
+  | 'hand-ins'
+  | 'letters'
+  | 'times'
+  | 'given'
+  | 'materials'
+  | 'wall-code';
 
 interface Props {
   readonly handOut: HandOut;
@@ -62,7 +73,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
   const [open, setOpen] = useState<Panel | null>(null);
   const copied = copiedNow ?? made ?? 'no';
   const copyButton = useFocusWhen(made !== null);
-  const { token, film, saves } = handOut;
+  const { token, film, saves, activity, handedIn } = handOut;
   const forAnyone = isForAnyone(handOut.watchers);
   const { plan, frame } = lesson.decisions;
   const changed = film.revision < lesson.revision;
@@ -85,6 +96,11 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
       </Words>
       {handOut.opened.of > 0 ? <Words size="small">{openedWords(handOut)}</Words> : null}
       <LinkFilm handOut={handOut} />
+      {activity ? (
+        <Words size="small" numberOfLines={2}>
+          {`To do afterwards${activity.dueAt ? `, until ${momentInWords(activity.dueAt)}` : ''}: ${activity.text}`}
+        </Words>
+      ) : null}
       {changed ? (
         <>
           <Words size="small">The lesson has been changed since it was handed out here.</Words>
@@ -115,6 +131,14 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
             onPress={() => toggle('watched')}
           />
         )}
+        {activity && activity.by.length > 0 ? (
+          <Button
+            small
+            label={`What was handed in (${handedIn})`}
+            expanded={open === 'hand-ins'}
+            onPress={() => toggle('hand-ins')}
+          />
+        ) : null}
         <Menu
           of="this link"
           items={[
@@ -139,6 +163,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
               label: saves ? 'Let nobody save it' : 'Let students save it',
               onPress: () => letSave.mutate({ handOutId: handOut.id, saves: !saves }),
             },
+            { label: 'To do afterwards…', onPress: () => toggle('activity') },
             { label: 'Materials that go along…', onPress: () => toggle('materials') },
             ...(handOut.given.length > 1
               ? [{ label: 'Films given before…', onPress: () => toggle('given') }]
@@ -169,6 +194,8 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
       {open === 'watchers' ? <LinkWatchers handOut={handOut} onDone={() => setOpen(null)} /> : null}
       {open === 'watched' ? <LinkWatched handOut={handOut} /> : null}
       {open === 'letters' ? <LinkLetters handOut={handOut} /> : null}
+      {open === 'activity' ? <LinkActivity handOut={handOut} onDone={() => setOpen(null)} /> : null}
+      {open === 'hand-ins' ? <LinkHandIns handOut={handOut} /> : null}
       {open === 'times' ? <LinkTimes handOut={handOut} onDone={() => setOpen(null)} /> : null}
       {open === 'materials' ? <LinkMaterials handOut={handOut} /> : null}
       {open === 'given' ? <GivenFilms handOut={handOut} /> : null}

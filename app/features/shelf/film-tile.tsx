@@ -15,12 +15,21 @@ const stateOf = ({ opened, opensAt, untilAt }: ShelfFilm): string | null => {
   return opened ? 'Opened before' : null;
 };
 
+/** What is to be done when it has been watched; null: nothing. */
+const todoOf = ({ todo, token }: ShelfFilm): { words: string; done: boolean } | null => {
+  if (todo === null || token === null) return null;
+  if (todo.done) return { words: 'Handed in', done: true };
+  const what = todo.handsIn ? 'To hand in' : 'To do afterwards';
+  return { words: todo.dueAt ? `${what} until ${momentInWords(todo.dueAt)}` : what, done: false };
+};
+
 /** A film on a shelf: a press opens it. One that opens later says when. */
 export const FilmTile = ({ film, large = false }: { film: ShelfFilm; large?: boolean }) => {
   const theme = useTheme();
   const { token, title, filmUs, opened } = film;
   const name = title || 'A film without a name';
   const isNew = token !== null && opened === false;
+  const todo = todoOf(film);
   const facts = [formatSpoken(filmUs), stateOf(film)].filter(Boolean).join(' · ');
   const tile = [
     styles.tile,
@@ -50,6 +59,11 @@ export const FilmTile = ({ film, large = false }: { film: ShelfFilm; large?: boo
         <Words size="small" tone="soft">
           {facts}
         </Words>
+        {todo ? (
+          <Words size="small" strong tone={todo.done ? 'good' : 'ink'}>
+            {todo.words}
+          </Words>
+        ) : null}
         {isNew ? (
           <Words size="small" strong tone="action">
             New
@@ -65,7 +79,7 @@ export const FilmTile = ({ film, large = false }: { film: ShelfFilm; large?: boo
       ) : (
         <View
           {...({ href: `/w/${token}`, role: 'link' } as object)}
-          aria-label={[name, facts, isNew ? 'new' : ''].filter(Boolean).join(', ')}
+          aria-label={[name, facts, todo?.words, isNew ? 'new' : ''].filter(Boolean).join(', ')}
           style={tile}
         >
           {inside}

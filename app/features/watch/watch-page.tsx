@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
 import type { ToldLicence } from '@under-chalk/core/lesson/licence';
@@ -13,6 +14,11 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { materialPath, notesPath, savePath, useWatch } from './watch-data';
 import { WatchedFilm } from './watched-film';
+
+/** What is handed in comes by itself: who waits for a film on a slow line doesn't wait for it. */
+const ActivityCard = lazy(() =>
+  import('./activity/activity-card').then(({ ActivityCard: card }) => ({ default: card })),
+);
 
 interface Props {
   readonly token: string;
@@ -65,6 +71,7 @@ export const WatchPage = ({ token, served }: Props) => {
     materials,
     named,
     stream,
+    activity,
   } = watch.data;
   // In a page of another site it is the player alone: what stands round it is that page's.
   if (isFramed() && canBePlayed(watch.data)) {
@@ -101,6 +108,11 @@ export const WatchPage = ({ token, served }: Props) => {
             : 'How much of it is watched is counted, without names.'}
         </Words>
       )}
+      {activity ? (
+        <Suspense fallback={null}>
+          <ActivityCard {...{ token, activity, named, teacherName }} />
+        </Suspense>
+      ) : null}
       {licence ? <Licence licence={licence} /> : null}
       <View style={styles.saved}>
         {saves && state === 'done'

@@ -49,6 +49,7 @@ describe('endpoints', () => {
         'answerMoment',
         'notePlayed',
         'ownAnswers',
+        ...['handIn', 'ownHandIn', 'bringHandInFile', 'handInFileCame'],
         'watchDescribedFile',
         'watchWordsFile',
       ].sort(),

@@ -9,6 +9,7 @@ import { CLASSES } from './classes';
 import { ROOM } from './room';
 import { define } from './endpoint';
 import { FILMS } from './films';
+import { HAND_INS } from './hand-ins';
 import { HAND_OUTS } from './hand-outs';
 import { LESSONS } from './lessons';
 import { DESTINATIONS } from './destinations';
@@ -20,6 +21,7 @@ import { WATCH_STREAM } from './stream';
 import { STUDENT_PAGES } from './student-pages';
 import { TAKES } from './takes';
 import { WATCH } from './watch';
+import { WATCH_HAND_INS } from './watch-hand-ins';
 import { WATCH_PLAYED, WATCHED } from './watched';
 import { WATCH_WORDS, WORDS } from './words';
 
@@ -59,6 +61,8 @@ export const ENDPOINTS = {
   ...WATCH_PLAYED,
   ...ANSWERS,
   ...WATCH_ANSWERS,
+  ...HAND_INS,
+  ...WATCH_HAND_INS,
 };
 
 export type EndpointName = keyof typeof ENDPOINTS;

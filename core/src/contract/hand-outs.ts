@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { activitySchema } from '../hand-in/activity';
 import { idSchema } from '../lesson/take';
 import { MOST_MATERIALS } from '../material/material';
 import { pictureSizeSchema } from '../destination/size-name';
@@ -47,6 +48,10 @@ export const handOutSchema = z.object({
   opened: z.object({ of: z.number().int(), students: z.number().int() }),
   /** Students may save the film, and not only watch it. */
   saves: z.boolean(),
+  /** What students do when they have watched it; null: nothing is said. */
+  activity: activitySchema.nullable(),
+  /** How many have handed something in. */
+  handedIn: z.number().int(),
   /** Materials of the lesson that students may save, too. */
   materials: z.array(idSchema),
   createdAt: z.string(),

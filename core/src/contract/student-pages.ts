@@ -15,6 +15,17 @@ const shelfFilmSchema = z.object({
   untilAt: z.string().nullable(),
   /** They have opened it; on a class's page nobody knows: null. */
   opened: z.boolean().nullable(),
+  /** What is to be done when it has been watched; null: nothing. */
+  todo: z
+    .object({
+      /** By when, ISO 8601; null: there is no date. */
+      dueAt: z.string().nullable(),
+      /** Something is to be handed in. */
+      handsIn: z.boolean(),
+      /** It has been; on a class's page nobody knows: null. */
+      done: z.boolean().nullable(),
+    })
+    .nullable(),
   /** When it was put up, ISO 8601. */
   upAt: z.string(),
 });

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { soundFormSchema } from '../destination/sound-form';
 import { toldLicenceSchema } from '../lesson/licence';
+import { activitySchema } from '../hand-in/activity';
 import { usSchema } from '../lesson/take';
 import { shownMomentSchema } from '../moment/shown';
 import { readDescriptionSchema } from '../words/audio-description';
@@ -40,6 +41,8 @@ export const watchSchema = z.object({
   materials: z.array(z.object({ name: z.string(), bytes: z.number().int() })).default([]),
   /** What others may do with it; null: nothing is said. */
   licence: toldLicenceSchema.nullable().default(null),
+  /** What is done when it has been watched; null: nothing is said. */
+  activity: activitySchema.nullable().default(null),
   /** Its teacher sees by name how much of it is watched from here; else it is counted without. */
   named: z.boolean().default(false),
   state: filmStateSchema,

@@ -157,6 +157,21 @@ export const ERRORS = told({
     next: 'Choose a PDF, a picture, a saved page of the web, or a text; anything else, save as a PDF first.',
     status: 422,
   },
+  'file-not-taken': {
+    sentence: 'This is no kind of file that can be handed in.',
+    next: 'Hand in a picture, a PDF, a document, a text, or a recording of sound or film.',
+    status: 422,
+  },
+  'too-many-files': {
+    status: 409,
+    sentence: 'That are more files than can be handed in.',
+    next: 'Take some out first.',
+  },
+  'too-many-hand-ins': {
+    status: 409,
+    sentence: 'Nothing more can be handed in under this link.',
+    next: 'Ask your teacher for another one.',
+  },
   'material-locked': {
     sentence: 'This file can only be opened with a password.',
     next: 'Save it without one, and bring that in.',

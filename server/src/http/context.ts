@@ -25,7 +25,9 @@ import type { Log } from '../log';
 import type { Postman } from '../mail/postman';
 import type { PracticeMailbox } from '../mail/practice-mailbox';
 import type { LetterStore } from '../store/letter-store';
+import type { HandInKeeper } from '../jobs/hand-ins/hand-in-keeper';
 import type { AnswerStore } from '../store/answer-store';
+import type { HandInStore } from '../store/hand-in-store';
 import type { AccountStore } from '../store/account-store';
 import type { BinStore } from '../store/bin-store';
 import type { FilmStore } from '../store/film-store';
@@ -66,6 +68,8 @@ export interface Parts {
   readonly tickets: Tickets;
   readonly watched: WatchedStore;
   readonly answers: AnswerStore;
+  readonly handIns: HandInStore;
+  readonly handInKeeper: HandInKeeper;
   readonly letters: LetterStore;
   readonly postman: Postman;
   readonly mailbox: PracticeMailbox;

@@ -35,19 +35,22 @@ const OWN: RouteHeaders = {
   framedBy: "'none'",
   permissions: 'camera=(self), microphone=(self), display-capture=(self)',
 };
-/** Where a student watches: it stands in a course's page, does nothing but play, and knows no session. */
+const ASKS_NOTHING = 'camera=(), microphone=(), display-capture=()';
+/** Where a student watches: it stands in a course's page, knows no session, and hears and sees only who hands in half a minute of it. */
 const WATCHED: RouteHeaders = {
   framedBy: '*',
-  permissions: 'camera=(), microphone=(), display-capture=()',
+  permissions: 'camera=(self), microphone=(self), display-capture=()',
 };
+/** The film that is on now, in a course's page. */
+const ON_NOW: RouteHeaders = { framedBy: '*', permissions: ASKS_NOTHING };
 
 /** A student's own page: it stands in no other's, and asks for nothing. */
-const THEIR_PAGE: RouteHeaders = { ...WATCHED, framedBy: "'none'" };
+const THEIR_PAGE: RouteHeaders = { framedBy: "'none'", permissions: ASKS_NOTHING };
 
 /** What differs by route; the first that the path is of. */
 const BY_ROUTE: readonly (readonly [path: RegExp, headers: RouteHeaders])[] = [
   [/^\/w\//, WATCHED],
-  [/^\/s\/[^/]+\/now$/, WATCHED],
+  [/^\/s\/[^/]+\/now$/, ON_NOW],
   [/^\/s\//, THEIR_PAGE],
 ];
 

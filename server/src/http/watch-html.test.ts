@@ -20,6 +20,7 @@ const watch = {
   named: false,
   licence: null,
   materials: [],
+  activity: null,
 };
 const served = (change: object = {}) =>
   watchHtml({

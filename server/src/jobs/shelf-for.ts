@@ -2,6 +2,7 @@ import { shelfOf } from '@under-chalk/core/class/shelf';
 import type { Shelf, ShelfFilm } from '@under-chalk/core/contract/student-pages';
 import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
 import type { Parts } from '../http/context';
+import { activityOf } from '../store/hand-out-store';
 import { opennessOf } from '../store/openness';
 import { askingOf, type Visitor } from '../store/token-finder';
 
@@ -20,7 +21,7 @@ export const filmOnNow = (shelf: Shelf) =>
 
 /** What is on a page of films: what they may watch now, and what they may before long. */
 export const shelfFor = async (
-  { accounts, classes, classPages, grants, handOuts, lessons, studentPages, log }: Parts,
+  { accounts, classes, classPages, grants, handIns, handOuts, lessons, studentPages, log }: Parts,
   visitor: Visitor,
 ): Promise<Shelf> => {
   const student = visitor.is === 'student' ? visitor : null;
@@ -36,6 +37,7 @@ export const shelfFor = async (
   );
   const granted = await grants.of(all.map(({ id }) => id));
   const opened = student && (await grants.openedBy(student.studentId));
+  const handed = student && (await handIns.handOutsOf(student.studentId));
   const now = Date.now();
   const shown = all.flatMap((handOut) => {
     const theirs = granted.get(handOut.id)!;
@@ -49,6 +51,7 @@ export const shelfFor = async (
   const tokenOf = new Map(open.map((id, index) => [id, tokens[index]!]));
   const films = shown.map(({ handOut, grants: theirs, is, when }) => {
     const opensAt = is === 'not-yet' ? when : null;
+    const activity = activityOf(handOut);
     const upAt = [handOut.created_at, handOut.from_at ?? '', opensAt ?? ''].sort().at(-1)!;
     return {
       className: ofLesson.get(handOut.lesson_id)?.className ?? '',
@@ -65,6 +68,10 @@ export const shelfFor = async (
         ...{ opensAt, upAt },
         untilAt: is === 'open' ? when : null,
         opened: opened && opened.has(handOut.id),
+        todo: activity && {
+          ...{ dueAt: activity.dueAt, handsIn: activity.by.length > 0 },
+          done: handed && handed.has(handOut.id),
+        },
       } satisfies ShelfFilm,
     };
   });

@@ -3,7 +3,7 @@ import type { On } from '../http/route';
 
 const DONE = { ok: true as const };
 
-export const binRoutes = (on: On, { bin, binKeeper }: Parts): void => {
+export const binRoutes = (on: On, { bin, binKeeper, handInKeeper }: Parts): void => {
   on('bin', () => bin.all());
 
   on('throwAway', async ({ params }) => {
@@ -18,6 +18,7 @@ export const binRoutes = (on: On, { bin, binKeeper }: Parts): void => {
 
   on('throwAwayForGood', async ({ params }) => {
     await binKeeper.letGo(params);
+    await handInKeeper.sweep();
     return DONE;
   });
 };

@@ -7,7 +7,7 @@ import { unitArchive, unitFilms } from '../jobs/unit-archive';
 const DONE = { ok: true as const };
 
 export const classRoutes = (on: On, parts: Parts): void => {
-  const { classes, lessons, tokens, log } = parts;
+  const { classes, handInKeeper, lessons, tokens, log } = parts;
   on('classes', async () => {
     // Whose lessons are counted by the rows of their list: brought up to date first.
     await lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error));
@@ -62,6 +62,7 @@ export const classRoutes = (on: On, parts: Parts): void => {
 
   on('eraseStudent', async ({ params }) => {
     await classes.erase(params.studentId);
+    await handInKeeper.sweep();
     tokens.forget();
     return DONE;
   });

@@ -12,7 +12,7 @@ import { sendArchive, sendFile } from '../http/files';
 import type { On } from '../http/route';
 
 export const filmRoutes = (on: On, parts: Parts): void => {
-  const { config, films, lessons, maker, media, notes, accounts, fittedFilms } = parts;
+  const { films, lessons, maker, media, notes, accounts, fittedFilms } = parts;
   const rowOf = async (filmId: string) => maker.toRow(await films.get(filmId));
 
   on('films', async ({ params }) => {

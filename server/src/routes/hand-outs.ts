@@ -4,7 +4,7 @@ import type { AskedPiece } from '@under-chalk/render';
 import { coverOf } from '../jobs/film-cover';
 import type { Parts } from '../http/context';
 import type { On } from '../http/route';
-import { materialsGiven, openNow, type StoredHandOut } from '../store/hand-out-store';
+import { activityOf, materialsGiven, openNow, type StoredHandOut } from '../store/hand-out-store';
 
 /** What is made of a film before anything else: its first seconds. */
 const BEGINNING: readonly AskedPiece[] = [
@@ -17,7 +17,7 @@ const BEGINNING: readonly AskedPiece[] = [
 
 export const handOutRoutes = (
   on: On,
-  { films, handOuts, grants, maker, narrow, covers, lessons, media, log }: Parts,
+  { films, handOuts, handIns, grants, maker, narrow, covers, lessons, media, log }: Parts,
 ): void => {
   const toHandOut = async (stored: StoredHandOut): Promise<HandOut> => ({
     id: stored.id,
@@ -29,6 +29,7 @@ export const handOutRoutes = (
     watchers: await grants.watchers(stored.id),
     opened: await grants.opened(stored.id),
     saves: Boolean(stored.saves),
+    ...{ activity: activityOf(stored), handedIn: await handIns.count(stored.id) },
     materials: materialsGiven(stored),
     createdAt: stored.created_at,
   });
@@ -71,6 +72,10 @@ export const handOutRoutes = (
 
   on('giveMaterials', async ({ params, body }) =>
     toHandOut(await handOuts.setMaterials(params.handOutId, body.materials)),
+  );
+
+  on('setActivity', async ({ params, body }) =>
+    toHandOut(await handOuts.setActivity(params.handOutId, body.activity)),
   );
 
   on('letWatch', async ({ params, body }) =>

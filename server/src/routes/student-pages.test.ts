@@ -249,7 +249,7 @@ describe('a student’s page', () => {
         films: [
           {
             ...{ token: null, title: 'Set and drift', filmUs: 3_000_000, opensAt },
-            ...{ untilAt: null, opened: false, upAt: opensAt },
+            ...{ untilAt: null, opened: false, upAt: opensAt, todo: null },
           },
         ],
       },
@@ -566,6 +566,7 @@ describe('a student’s page', () => {
         'openings',
         'watched',
         'answers',
+        ...['hand_ins', 'hand_in_files'],
         'class_students',
       ];
       const rows = await Promise.all(

@@ -1,23 +1,11 @@
 import type Router from '@koa/router';
 import { Server } from '@tus/server';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
-import { tell, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { idSchema } from '@under-chalk/core/lesson/take';
-import { isDiskFull } from '@under-chalk/render';
 import type { Parts, State } from '../http/context';
+import { refuse, toldByCode } from '../http/tus-errors';
 import type { Door } from '../http/who';
 import { TrackBytes } from '../store/track-bytes';
-
-const SAY_AGAIN_MS = 60_000;
-
-/** An answer in the form that the tus server turns errors into. */
-const refuse = (code: ErrorCode) => {
-  const told = tell(code);
-  return {
-    status_code: told.status ?? 500,
-    body: JSON.stringify({ code, sentence: told.sentence, next: told.next }),
-  };
-};
 
 /**
  * Bytes of tracks, by the tus 1.0 protocol. An upload is named by its track, so that a recorder that
@@ -33,13 +21,6 @@ export const uploadRoutes = (
     (await takes.ofTrack(id)) !== null ||
     (await materials.isComing(id)) ||
     (await bundles.isComing(id));
-  // A recorder tries twice a second.
-  let saidAt = -Infinity;
-  const diskFull = () => {
-    if (Date.now() - saidAt < SAY_AGAIN_MS) return;
-    saidAt = Date.now();
-    log.warn('uploads find the disk full; they are tried again until there is room');
-  };
   const tus = new Server({
     path: UPLOADS_PATH,
     relativeLocation: true,
@@ -64,16 +45,7 @@ export const uploadRoutes = (
         .heard(found.take.id)
         .catch((error: unknown) => log.warn('a take can’t be marked as heard of', error));
     },
-    onResponseError: (request, error) => {
-      // Words of the system tell paths of this machine.
-      if ('status_code' in error) return undefined;
-      const code = (error as NodeJS.ErrnoException).code;
-      if (code === 'EEXIST') return refuse('exists-already');
-      const full = isDiskFull(error);
-      if (full) diskFull();
-      else log.error(`${request.method} of an upload`, error);
-      return refuse(full ? 'disk-full' : 'unexpected');
-    },
+    onResponseError: toldByCode(log),
   });
 
   const handle: Parameters<Router['all']>[1] = async (ctx) => {

@@ -12,7 +12,7 @@ import type { On } from '../http/route';
 import { originOf } from '../http/security';
 import type { Student } from '../http/who';
 import { sendDescribed, sendWords } from './words';
-import { materialsGiven, type StoredHandOut } from '../store/hand-out-store';
+import { activityOf, materialsGiven, type StoredHandOut } from '../store/hand-out-store';
 import { materialFile, officeFile } from '../store/material-files';
 import { wordsFor } from '../jobs/words-for';
 import { filmSound, SOUND_TYPES } from '../jobs/film-sound';
@@ -37,7 +37,7 @@ export const watchFor = async (parts: Parts, { handOut, person }: Student): Prom
     ...{ ...words, languages, teacherName, state, done },
     ...{ aspect: aspect ?? 16 / 9, stream: aspect === null ? null : film.manifest_id },
     saves: Boolean(handOut.saves),
-    named: person !== null,
+    ...{ named: person !== null, activity: activityOf(handOut) },
     moments: moments.map(shownMoment),
     materials: (await givenWith(parts, handOut)).map(({ name, bytes }) => ({ name, bytes })),
   };

@@ -183,6 +183,8 @@ export class BinStore {
         'openings',
         'watched',
         'answers',
+        'hand_in_files',
+        'hand_ins',
         'letters',
         'mailings',
       ])

@@ -6,6 +6,8 @@ const TABLES = [
   'openings',
   'watched',
   'answers',
+  'hand_in_files',
+  'hand_ins',
   'letters',
   'student_pages',
   'class_students',

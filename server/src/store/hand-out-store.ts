@@ -1,6 +1,7 @@
 import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
 import { ANYONE, type Grant } from '@under-chalk/core/hand-out/grant';
 import { TellableError } from '@under-chalk/core/errors/errors';
+import { activitySchema, type Activity } from '@under-chalk/core/hand-in/activity';
 import type { GivenFilm, HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
@@ -24,6 +25,8 @@ export interface StoredHandOut {
   readonly until_at: string | null;
   /** 1: students may save the film; 0: only watch it. */
   readonly saves: number;
+  /** What is to be done afterwards, JSON; null: nothing. */
+  readonly activity: string | null;
   /** Ids of materials that students may save, JSON. */
   readonly materials: string;
 }
@@ -45,6 +48,10 @@ const GOES_ON_MS = 6 * 3_600_000;
 /** The materials that a hand-out gives along. */
 export const materialsGiven = ({ materials }: StoredHandOut): string[] =>
   z.array(z.string()).parse(JSON.parse(materials));
+
+/** What students do when they have watched what is handed out. */
+export const activityOf = ({ activity }: Pick<StoredHandOut, 'activity'>): Activity | null =>
+  activity === null ? null : activitySchema.parse(JSON.parse(activity));
 
 const now = () => new Date().toISOString();
 
@@ -198,6 +205,11 @@ export class HandOutStore {
   /** Whether students may save the film. @throws TellableError `not-found` */
   setSaves(id: string, saves: boolean): Promise<StoredHandOut> {
     return this.#set(id, { saves });
+  }
+
+  /** What students do afterwards. @throws TellableError `not-found` */
+  setActivity(id: string, activity: Activity | null): Promise<StoredHandOut> {
+    return this.#set(id, { activity: activity && JSON.stringify(activity) });
   }
 
   /** Which of its lesson's materials go along with it. @throws TellableError `not-found` */

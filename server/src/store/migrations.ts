@@ -358,6 +358,41 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
       table.primary(['hand_out_id', 'moment_id', 'viewer']);
     }),
+  '025-hand-ins': async (knex) => {
+    await knex.schema.alterTable('hand_outs', (table) => {
+      /** What is to be done afterwards (`core/hand-in/activity`), JSON. */
+      table.text('activity');
+    });
+    await knex.schema.createTable('hand_ins', (table) => {
+      table.text('hand_out_id').notNullable().references('hand_outs.id');
+      /** A student, or a device that somebody without an address of their own hands in on. */
+      table.text('viewer').notNullable();
+      table.text('student_id').references('students.id').index();
+      /** Who they say they are, where they have no address of their own. */
+      table.text('said_name').notNullable();
+      table.text('text').notNullable();
+      table.text('at').notNullable();
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      table.primary(['hand_out_id', 'viewer']);
+    });
+    await knex.schema.createTable('hand_in_files', (table) => {
+      table.text('id').primary();
+      table.text('hand_out_id').notNullable().references('hand_outs.id');
+      table.text('viewer').notNullable();
+      table.text('student_id').references('students.id').index();
+      table.text('name').notNullable();
+      table.text('by').notNullable();
+      /** What it turned out to be; null: it is still coming. */
+      table.text('kind');
+      table.integer('bytes').notNullable();
+      table.integer('length_us');
+      /** 1: it is part of what was handed in. */
+      table.integer('handed').notNullable();
+      table.text('at').notNullable();
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      table.index(['hand_out_id', 'viewer']);
+    });
+  },
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

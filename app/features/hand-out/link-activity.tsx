@@ -1,0 +1,103 @@
+import { useState } from 'react';
+import { StyleSheet, View } from 'react-native';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import {
+  HAND_IN_BY,
+  MOST_ACTIVITY_SIGNS,
+  MOST_NEXT_SIGNS,
+  type Activity,
+  type HandInBy,
+} from '@under-chalk/core/hand-in/activity';
+import { codeOf } from '../../data/client';
+import { useSetActivity } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { CheckRow } from '../../ui/check-row';
+import { Field } from '../../ui/field';
+import { momentFromField, momentToField } from '../../ui/moment';
+import { MomentField } from '../../ui/moment-field';
+import { ProblemNotice } from '../../ui/notice';
+import { Words } from '../../ui/text';
+import { SPACE } from '../../ui/theme';
+
+const BY_WORDS: Readonly<Record<HandInBy, string>> = {
+  words: 'something they write',
+  file: 'a file: a picture, a PDF, a document',
+  voice: 'half a minute of voice',
+  camera: 'half a minute of camera',
+};
+
+const FIRST: Activity = { text: '', next: '', dueAt: null, by: ['words', 'file'] };
+
+/** What students do when they have watched it. */
+export const LinkActivity = ({ handOut, onDone }: { handOut: HandOut; onDone: () => void }) => {
+  const set = useSetActivity(handOut.lessonId);
+  const [draft, setDraft] = useState<Activity>(handOut.activity ?? FIRST);
+  const [due, setDue] = useState(momentToField(draft.dueAt));
+  const change = (part: Partial<Activity>) => setDraft({ ...draft, ...part });
+  const { text, next, by } = draft;
+  const keep = (activity: Activity | null) =>
+    set.mutate({ handOutId: handOut.id, activity }, { onSuccess: onDone });
+  return (
+    <View style={styles.form}>
+      <Field
+        label="What is to be done"
+        multiline
+        maxLength={MOST_ACTIVITY_SIGNS}
+        value={text}
+        onChangeText={(written) => change({ text: written })}
+      />
+      <View style={styles.line}>
+        <MomentField label="By when" value={due} onChange={setDue} />
+      </View>
+      <View role="group" aria-label="They hand in" style={styles.form}>
+        <Words strong>They hand in</Words>
+        {HAND_IN_BY.map((one) => (
+          <CheckRow
+            key={one}
+            label={BY_WORDS[one]}
+            checked={by.includes(one)}
+            onChange={(isIn) =>
+              change({ by: HAND_IN_BY.filter((way) => (way === one ? isIn : by.includes(way))) })
+            }
+          />
+        ))}
+      </View>
+      <Field
+        label="What comes then"
+        hint="Stands below it; left empty, nothing does."
+        multiline
+        maxLength={MOST_NEXT_SIGNS}
+        value={next}
+        onChangeText={(written) => change({ next: written })}
+      />
+      <Words size="small" tone="soft">
+        {by.length === 0
+          ? 'Nothing is handed in: it stands below the film, to be read.'
+          : 'It stands below the film. What comes after the date is taken too, and said to be late.'}
+      </Words>
+      <View style={styles.line}>
+        <Button
+          small
+          label="Put it below the film"
+          disabled={text.trim() === '' || set.isPending}
+          onPress={() => keep({ ...draft, dueAt: momentFromField(due) })}
+        />
+        {handOut.activity ? (
+          <Button
+            small
+            kind="grave"
+            label="Take it away again"
+            disabled={set.isPending}
+            onPress={() => keep(null)}
+          />
+        ) : null}
+      </View>
+      {set.error ? <ProblemNotice code={codeOf(set.error)} /> : null}
+    </View>
+  );
+};
+
+const styles = StyleSheet.create({
+  form: { gap: SPACE.small },
+  line: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small, alignItems: 'flex-end' },
+});

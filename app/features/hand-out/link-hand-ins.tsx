@@ -1,0 +1,129 @@
+import { StyleSheet, View } from 'react-native';
+import { pathTo } from '@under-chalk/core/contract/api';
+import type { GivenIn } from '@under-chalk/core/contract/hand-ins';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { HandInFile } from '@under-chalk/core/hand-in/hand-in';
+import { formatSpoken } from '@under-chalk/core/time/us';
+import { codeOf } from '../../data/client';
+import { useHandIns } from '../../data/queries';
+import { Button } from '../../ui/button';
+import { momentInWords } from '../../ui/moment';
+import { Failed, Loading } from '../../ui/screen';
+import { Words } from '../../ui/text';
+import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+
+/** What was handed in, newest first, and who hasn't handed anything in. */
+export const LinkHandIns = ({ handOut }: { handOut: HandOut }) => {
+  const given = useHandIns(handOut.id);
+  if (!given.data) {
+    return given.error ? (
+      <Failed code={codeOf(given.error)} onRetry={() => void given.refetch()} />
+    ) : (
+      <Loading what="what was handed in" />
+    );
+  }
+  const { handIns, missing } = given.data;
+  return (
+    <View style={styles.group}>
+      {handIns.length === 0 ? <Words>Nothing has been handed in yet.</Words> : null}
+      {handIns.length > 0 ? (
+        <View role="list" aria-label="What was handed in" style={styles.group}>
+          {handIns.map((one, at) => (
+            <OneHandIn key={`${one.name} ${at}`} handOutId={handOut.id} handIn={one} />
+          ))}
+        </View>
+      ) : null}
+      {missing.length > 0 ? <Words>{`Not yet: ${missing.join(', ')}.`}</Words> : null}
+      <View style={styles.line}>
+        <Button small label="Look again" onPress={() => void given.refetch()} />
+        {handIns.length > 0 ? (
+          <Button
+            small
+            label="Save the list as a table (CSV)"
+            onPress={() => location.assign(pathTo('handInsFile', { handOutId: handOut.id }))}
+          />
+        ) : null}
+      </View>
+    </View>
+  );
+};
+
+const OneHandIn = ({
+  handOutId,
+  handIn: { name, known, text, files, at, late },
+}: {
+  handOutId: string;
+  handIn: GivenIn['handIns'][number];
+}) => {
+  const theme = useTheme();
+  const who = name || 'Somebody';
+  return (
+    <View role="listitem" style={[styles.one, { borderColor: theme.line }]}>
+      <Words strong>{known ? who : `${who} (as they say)`}</Words>
+      <Words size="small" tone={late ? 'warn' : 'soft'}>
+        {`${momentInWords(at)}${late ? ' · late' : ''}`}
+      </Words>
+      {text ? <Words style={styles.written}>{text}</Words> : null}
+      {files.map((file) => (
+        <HandedFile key={file.id} file={file} who={who} handOutId={handOutId} />
+      ))}
+    </View>
+  );
+};
+
+/** A voice and a camera are played here; anything else is saved. */
+const HandedFile = ({
+  file: { id, name, by, bytes, lengthUs },
+  who,
+  handOutId,
+}: {
+  file: HandInFile;
+  who: string;
+  handOutId: string;
+}) => {
+  const path = pathTo('handInFile', { handOutId, fileId: id });
+  const length = lengthUs === null ? '' : ` of ${formatSpoken(lengthUs)}`;
+  if (by === 'voice')
+    return (
+      <audio
+        src={path}
+        controls
+        preload="metadata"
+        style={SOUND}
+        aria-label={`${who}’s voice${length}`}
+      />
+    );
+  if (by === 'camera')
+    return (
+      <video
+        src={path}
+        controls
+        playsInline
+        preload="metadata"
+        style={PICTURE}
+        aria-label={`${who}’s camera${length}`}
+      />
+    );
+  const size =
+    bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1_000))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+  return (
+    <View style={styles.line}>
+      <Button
+        small
+        label={`${name} (${size})`}
+        spoken={`Save ${name} from ${who}, ${size}`}
+        onPress={() => location.assign(path)}
+      />
+    </View>
+  );
+};
+
+const SOUND = { width: '100%', maxWidth: 420 } as const;
+const PICTURE = { width: '100%', maxWidth: 320, borderRadius: RADIUS.small } as const;
+
+const styles = StyleSheet.create({
+  group: { gap: SPACE.small },
+  one: { gap: SPACE.hair, borderWidth: 1, borderRadius: RADIUS.small, padding: SPACE.small },
+  line: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
+  written: { ...({ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere' } as object) },
+});

@@ -1,0 +1,214 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import * as z from 'zod';
+import { HAND_IN_UPLOADS_PATH } from '@under-chalk/core/contract/watch-hand-ins';
+import { handInBySchema } from '@under-chalk/core/hand-in/activity';
+import { handInSchema, type HandIn, type HandInFile } from '@under-chalk/core/hand-in/hand-in';
+import { newId } from '../../../capture/new-id';
+import { sendFile } from '../../../capture/sending/send-file';
+import { codeOf } from '../../../data/fetch';
+import { readSetting, writeSetting } from '../../../data/kept-setting';
+import { announceFile, fetchHandIn, fileCame, sendHandIn } from './hand-in-data';
+import { dropFile, keepFile, keptFile } from './kept-files';
+
+/** How often what couldn't be told is told again, ms. */
+const AGAIN_MS = 10_000;
+/** What is told again later; anything else will not be taken, however often. */
+const LATER = ['server-unreachable', 'not-ready', 'unexpected', 'disk-full'];
+
+const fileSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  by: handInBySchema.exclude(['words']),
+  bytes: z.number(),
+  /** `there`: the server has it; `gone`: neither it nor this browser has. */
+  state: z.enum(['coming', 'there', 'refused', 'gone']),
+  /** Why it was refused: a code of the table of errors. */
+  problem: z.string().nullable(),
+});
+/** A file that is to be handed in, and how it stands with it. */
+export type FileToHandIn = z.infer<typeof fileSchema>;
+
+const keptSchema = z.object({
+  visitor: z.string(),
+  name: z.string(),
+  text: z.string(),
+  files: z.array(fileSchema),
+  /** It was pressed: what stands here is handed in as soon as it can be. */
+  pressed: z.boolean(),
+  /** What was handed in last. */
+  given: handInSchema.nullable(),
+});
+type Kept = z.infer<typeof keptSchema>;
+
+const nothing = (): Kept => ({
+  ...{ visitor: newId(), name: '', text: '', files: [], pressed: false, given: null },
+});
+
+const asToHandIn = ({ id, name, by, bytes }: HandInFile): FileToHandIn => ({
+  ...{ id, name, by, bytes, state: 'there', problem: null },
+});
+
+/** Whether what stands here is what was handed in. */
+const isGiven = ({ text, files, given }: Kept): boolean =>
+  given !== null &&
+  given.text === text.trim() &&
+  given.files
+    .map(({ id }) => id)
+    .sort()
+    .join() ===
+    files
+      .map(({ id }) => id)
+      .sort()
+      .join();
+
+export interface HandInWork {
+  readonly name: string;
+  readonly text: string;
+  readonly files: readonly FileToHandIn[];
+  readonly given: HandIn | null;
+  /** It is waiting for its files, or for the line. */
+  readonly pressed: boolean;
+  /** What stands here is what was handed in. */
+  readonly isGiven: boolean;
+  /** Why it wasn't taken: a code of the table of errors; null: it was, or wasn't tried. */
+  readonly problem: string | null;
+  /** How far each file has come, 0 to 1. */
+  readonly done: Readonly<Record<string, number>>;
+  readonly write: (change: { name?: string; text?: string }) => void;
+  readonly add: (by: FileToHandIn['by'], name: string, bytes: Blob) => void;
+  readonly drop: (id: string) => void;
+  readonly handIn: () => void;
+}
+
+/**
+ * What somebody hands in: kept in this browser with each key that is pressed and each file that is chosen, sent as soon as the line is
+ * there, and taken up again when the page is.
+ */
+export const useHandIn = (token: string, named: boolean): HandInWork => {
+  // A link's token opens the film, and isn't left lying about: this names it as well.
+  const key = `hand-in ${token.slice(0, 8)}`;
+  const [kept, setKept] = useState(() => readSetting(key, keptSchema, nothing()));
+  const [problem, setProblem] = useState<string | null>(null);
+  const [done, setDone] = useState<Record<string, number>>({});
+  const latest = useRef(kept);
+  const change = useCallback(
+    (how: (before: Kept) => Kept) => {
+      latest.current = how(latest.current);
+      writeSetting(key, latest.current);
+      setKept(latest.current);
+    },
+    [key],
+  );
+  const ofFile = useCallback(
+    (id: string, part: Partial<FileToHandIn>) =>
+      change((before) => ({
+        ...before,
+        files: before.files.map((file) => (file.id === id ? { ...file, ...part } : file)),
+      })),
+    [change],
+  );
+
+  const sending = useRef(new Set<string>());
+  const send = useCallback(
+    async ({ id, name, by }: FileToHandIn) => {
+      if (sending.current.has(id)) return;
+      sending.current.add(id);
+      const { visitor } = latest.current;
+      try {
+        const bytes = await keptFile(id);
+        if (!bytes) return ofFile(id, { state: 'gone' });
+        await announceFile(token, { visitor, id, name, by, bytes: bytes.size });
+        await sendFile(
+          bytes,
+          id,
+          (now) => setDone((before) => ({ ...before, [id]: now.done })),
+          HAND_IN_UPLOADS_PATH,
+        );
+        const { name: called, bytes: large } = await fileCame(token, id, visitor);
+        ofFile(id, { state: 'there', name: called, bytes: large });
+        await dropFile(id);
+      } catch (error) {
+        const code = codeOf(error);
+        if (LATER.includes(code)) return;
+        ofFile(id, { state: 'refused', problem: code });
+      } finally {
+        sending.current.delete(id);
+      }
+    },
+    [ofFile, token],
+  );
+
+  const busy = useRef(false);
+  const tell = useCallback(async () => {
+    await Promise.all(latest.current.files.filter(({ state }) => state === 'coming').map(send));
+    const { visitor, name, text, files, pressed } = latest.current;
+    if (!pressed || busy.current || files.some(({ state }) => state !== 'there')) return;
+    busy.current = true;
+    const ids = files.map(({ id }) => id);
+    try {
+      const given = await sendHandIn(token, { visitor, name, text, files: ids });
+      setProblem(null);
+      change((now) => ({ ...now, given, pressed: now.pressed && !isGiven({ ...now, given }) }));
+    } catch (error) {
+      if (LATER.includes(codeOf(error))) return;
+      setProblem(codeOf(error));
+      change((now) => ({ ...now, pressed: false }));
+    } finally {
+      busy.current = false;
+    }
+  }, [change, send, token]);
+
+  useEffect(() => {
+    const again = () => void tell();
+    const timer = setInterval(again, AGAIN_MS);
+    const first = setTimeout(again, 0);
+    addEventListener('online', again);
+    return () => {
+      clearInterval(timer);
+      clearTimeout(first);
+      removeEventListener('online', again);
+    };
+  }, [tell]);
+
+  // What was handed in on another device is gone on with here, unless something else is begun.
+  useEffect(() => {
+    if (!named) return;
+    void fetchHandIn(token, latest.current.visitor)
+      .then((given) => {
+        if (!given) return;
+        change((now) => {
+          const isBegun = now.text.trim() !== '' || now.files.length > 0;
+          if (isBegun && !isGiven(now)) return { ...now, given };
+          return { ...now, given, text: given.text, files: given.files.map(asToHandIn) };
+        });
+      })
+      .catch(() => undefined);
+  }, [named, token, change]);
+
+  return {
+    ...{ name: kept.name, text: kept.text, files: kept.files, given: kept.given },
+    ...{ pressed: kept.pressed, isGiven: isGiven(kept), problem, done },
+    write: (what) => change((now) => ({ ...now, ...what, pressed: false })),
+    add: (by, name, bytes) => {
+      const file: FileToHandIn = {
+        ...{ id: newId(), name, by, bytes: bytes.size, state: 'coming', problem: null },
+      };
+      void keepFile(file.id, bytes).then(() => {
+        change((now) => ({ ...now, files: [...now.files, file], pressed: false }));
+        void tell();
+      });
+    },
+    drop: (id) => {
+      void dropFile(id);
+      change((now) => ({
+        ...now,
+        files: now.files.filter((file) => file.id !== id),
+        pressed: false,
+      }));
+    },
+    handIn: () => {
+      change((now) => ({ ...now, pressed: true }));
+      void tell();
+    },
+  };
+};

@@ -1,0 +1,95 @@
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { GivenIn } from '@under-chalk/core/contract/hand-ins';
+import { handInsTable } from '@under-chalk/core/hand-in/hand-ins-table';
+import { fileNameOf } from '@under-chalk/core/lesson/file-name';
+import { saveAs, sendFile } from '../http/files';
+import type { Parts } from '../http/context';
+import type { On } from '../http/route';
+import type { Student } from '../http/who';
+import { wordsFor } from '../jobs/words-for';
+import type { Giver } from '../store/hand-in-store';
+import { activityOf } from '../store/hand-out-store';
+
+/** What plays in the teacher's page; anything else is saved: it was made by somebody else's program. */
+const PLAYED = { voice: 'audio/mp4', camera: 'video/mp4' } as const;
+
+const giverOf = ({ handOut, person }: Student, visitor: string): Giver => ({
+  ...{ handOutId: handOut.id, studentId: person?.studentId ?? null, visitor },
+});
+
+/** What students hand in when they have watched a film, and what comes of it. */
+export const handInRoutes = (on: On, parts: Parts): void => {
+  const { films, grants, handIns, handInKeeper, handOuts } = parts;
+
+  /** What is to be done. @throws TellableError `not-found` where nothing is */
+  const activityFor = ({ handOut }: Student) => {
+    const activity = activityOf(handOut);
+    if (!activity) throw new TellableError('not-found', 'something to be done');
+    return activity;
+  };
+
+  on('ownHandIn', async ({ who, query: { visitor } }) => {
+    const activity = activityOf(who.handOut);
+    const handIn = await handIns.own(giverOf(who, visitor), activity?.dueAt ?? null);
+    return { handIn };
+  });
+
+  on('handIn', async ({ who, body: { visitor, name, text, files } }) => {
+    const { by, dueAt } = activityFor(who);
+    if (by.length === 0) throw new TellableError('not-found', 'anything to be handed in');
+    if (text === '' && files.length === 0)
+      throw new TellableError('bad-request', 'nothing is handed in');
+    if (text !== '' && !by.includes('words'))
+      throw new TellableError('bad-request', 'nothing is to be typed');
+    return handIns.put(giverOf(who, visitor), { name, text, files }, dueAt);
+  });
+
+  on('bringHandInFile', async ({ who, body: { visitor, ...file } }) => {
+    if (!activityFor(who).by.includes(file.by))
+      throw new TellableError('bad-request', `nothing is handed in by ${file.by}`);
+    await handInKeeper.mindRoom();
+    await handIns.announce(giverOf(who, visitor), file);
+    return { ok: true as const };
+  });
+
+  on('handInFileCame', async ({ who, params, body: { visitor } }) =>
+    handInKeeper.came(giverOf(who, visitor), params.fileId),
+  );
+
+  const givenIn = async (handOutId: string): Promise<GivenIn> => {
+    const handOut = await handOuts.get(handOutId);
+    const [all, there, asked] = await Promise.all([
+      handIns.all(handOut.id, activityOf(handOut)?.dueAt ?? null),
+      handIns.studentsOf(handOut.id),
+      grants.openings(handOut.id),
+    ]);
+    const missing = asked.filter(({ studentId }) => !there.has(studentId));
+    return { handIns: all, missing: missing.map(({ name }) => name) };
+  };
+
+  on('handIns', async ({ params }) => givenIn(params.handOutId));
+
+  on('handInsFile', async ({ params, ctx }) => {
+    const { title } = await wordsFor(
+      parts,
+      await films.get((await handOuts.get(params.handOutId)).film_id),
+    );
+    saveAs(ctx, fileNameOf(`${title} handed in`, 'csv'));
+    ctx.type = 'text/csv; charset=utf-8';
+    ctx.set('Cache-Control', 'private, no-cache');
+    ctx.body = handInsTable(await givenIn(params.handOutId));
+  });
+
+  on('handInFile', async ({ params, ctx }) => {
+    const { id } = await handOuts.get(params.handOutId);
+    const file = await handIns.handedFile(id, params.fileId);
+    const path = handInKeeper.pathOf(file.id);
+    await sendFile(
+      ctx,
+      path,
+      file.by === 'file'
+        ? { type: 'application/octet-stream', keep: 'never', saveAs: file.name }
+        : { type: PLAYED[file.by], keep: 'never' },
+    );
+  });
+};
