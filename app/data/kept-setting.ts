@@ -12,6 +12,15 @@ export const readSetting = <T>(key: string, schema: z.ZodType<T>, first: T): T =
   }
 };
 
+/** Whether anything is kept under a name. */
+export const hasSetting = (key: string): boolean => {
+  try {
+    return localStorage.getItem(key) !== null;
+  } catch {
+    return false;
+  }
+};
+
 export const writeSetting = (key: string, value: unknown): void => {
   try {
     localStorage.setItem(key, JSON.stringify(value));

@@ -29,12 +29,17 @@ interface Props extends ViewProps {
   readonly children: ReactNode;
 }
 
+interface InViewProps extends Props {
+  /** It isn't waited for. */
+  readonly atOnce?: boolean;
+}
+
 /**
  * Shows what is in it once it has come into view, and from then on: a picture is asked for only when
  * somebody is about to see it.
  */
-export const InView = ({ children, ...rest }: Props) => {
-  const [seen, setSeen] = useState(() => !canTell());
+export const InView = ({ children, atOnce = false, ...rest }: InViewProps) => {
+  const [seen, setSeen] = useState(() => atOnce || !canTell());
   const see = useCallback(() => setSeen(true), []);
   const sight = useSight(seen ? undefined : see);
   return (

@@ -1,6 +1,9 @@
 /** Fills an empty demo through the API, the way a teacher's browser would. */
 import { pathTo } from '@under-chalk/core/contract/api';
 import { ANYONE } from '@under-chalk/core/hand-out/grant';
+import type { ClassView } from '@under-chalk/core/contract/classes';
+import type { Shelf } from '@under-chalk/core/contract/student-pages';
+import { HAND_IN_UPLOADS_PATH } from '@under-chalk/core/contract/watch-hand-ins';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { Watch } from '@under-chalk/core/contract/watch';
 import type { Played } from '@under-chalk/core/watched/seconds';
@@ -20,7 +23,7 @@ import type { Material } from '@under-chalk/core/material/material';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { CLASS, DEMO_CLASS, WORLD, type DemoLesson } from './world';
+import { ACTIVITY, CLASS, DEMO_CLASS, HANDED_IN, WORLD, type DemoLesson } from './world';
 
 const [origin, media] = process.argv.slice(2);
 if (!origin || !media) throw new Error('seed <address of the server> <folder of the media>');
@@ -37,15 +40,15 @@ const ask = async (method: string, path: string, body?: unknown): Promise<unknow
   return response.json();
 };
 
-const upload = async (trackId: string, bytes: Buffer) => {
+const upload = async (trackId: string, bytes: Buffer, path: string = UPLOADS_PATH) => {
   const tus = { 'Tus-Resumable': '1.0.0' };
   const metadata = `trackId ${Buffer.from(trackId).toString('base64')}`;
-  const created = await fetch(origin + UPLOADS_PATH, {
+  const created = await fetch(origin + path, {
     method: 'POST',
     headers: { ...tus, 'Upload-Length': String(bytes.length), 'Upload-Metadata': metadata },
   });
   if (!created.ok) throw new Error(`upload of ${trackId}: ${created.status}`);
-  const sent = await fetch(`${origin}${UPLOADS_PATH}/${trackId}`, {
+  const sent = await fetch(`${origin}${path}/${trackId}`, {
     method: 'PATCH',
     headers: { ...tus, 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
     body: new Uint8Array(bytes),
@@ -236,6 +239,33 @@ const seedWatched = async (token: string) => {
   }
 };
 
+/** What students of the demo have handed in of what is to be done after the film. */
+const seedHandIns = async (handOut: HandOut) => {
+  await ask('POST', pathTo('setActivity', { handOutId: handOut.id }), { activity: ACTIVITY });
+  const { students } = (await ask('GET', pathTo('class', { classId: DEMO_CLASS.id }))) as ClassView;
+  for (const { student: name, text, files } of HANDED_IN) {
+    const student = students.find((one) => one.name === name)!;
+    const page = (await ask('POST', pathTo('studentPage', { studentId: student.id }))) as {
+      key: string;
+    };
+    const { classes } = (await ask('GET', pathTo('shelf', { key: page.key }))) as Shelf;
+    const token = classes[0]!.now!.films[0]!.token!;
+    const visitor = `demo-${student.id}`;
+    const ids: string[] = [];
+    for (const [index, file] of files.entries()) {
+      const bytes = await file.bytes();
+      const id = `demo-${student.id}-file-${index + 1}`;
+      await ask('POST', pathTo('bringHandInFile', { token }), {
+        ...{ visitor, id, name: file.name, by: 'file', bytes: bytes.length },
+      });
+      await upload(id, bytes, HAND_IN_UPLOADS_PATH);
+      await ask('POST', pathTo('handInFileCame', { token, fileId: id }), { visitor });
+      ids.push(id);
+    }
+    await ask('POST', pathTo('handIn', { token }), { visitor, name: '', text, files: ids });
+  }
+};
+
 const seedLesson = async (lesson: DemoLesson) => {
   await ask('POST', '/api/lessons', { id: lesson.id, title: lesson.plan.title });
   const edit = async (edits: readonly Edit[]) => {
@@ -291,6 +321,7 @@ const seedLesson = async (lesson: DemoLesson) => {
       ],
     })) as HandOut;
     await seedWatched(handOut.token!);
+    await seedHandIns(handOut);
     console.log(`“${lesson.plan.title}” is handed out at ${origin}/w/${handOut.token}`);
   }
 };

@@ -1,6 +1,7 @@
 import type { Edit } from '@under-chalk/core/edit/edit';
 import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
 import type { Plan } from '@under-chalk/core/lesson/plan';
+import type { Activity } from '@under-chalk/core/hand-in/activity';
 import { chartSvg, plotPng, slidesPdf } from './materials';
 
 /** One sentence of a demo lesson and the silence after it, seconds. */
@@ -43,6 +44,28 @@ export interface DemoLesson {
     readonly german?: readonly string[];
   } | null;
 }
+
+/** What is to be done after the welcome to week four: the course's assignment. */
+export const ACTIVITY: Activity = {
+  text: 'Plot a course to steer across the estuary. Write down the course, and show your plot.',
+  next: 'Bring your plotter and a soft pencil on Thursday.',
+  dueAt: null,
+  by: ['words', 'file', 'voice'],
+};
+
+/** What was handed in of it. */
+export const HANDED_IN = [
+  {
+    student: 'Bram Okafor',
+    text: 'I steer 087 degrees, with the stream of the fourth hour.',
+    files: [{ name: 'Plot by Bram Okafor.png', bytes: plotPng }],
+  },
+  {
+    student: 'Sunniva Petel',
+    text: 'Between 085 and 090. Which hour of the stream do I take at half past three?',
+    files: [],
+  },
+] as const;
 
 export const CLASS = 'Coastal navigation for beginners';
 

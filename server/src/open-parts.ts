@@ -95,7 +95,9 @@ export const openParts = async (
   const watched = new WatchedStore(db);
   const answers = new AnswerStore(db);
   const handIns = new HandInStore(db);
-  const handInKeeper = new HandInKeeper({ folders: config.folders, handIns, log });
+  const handInKeeper = new HandInKeeper({
+    ...{ folders: config.folders, handIns, log, readerScript: shipped.readerScript },
+  });
   const mailbox = new PracticeMailbox(config.folders.practiceMail);
   const postman = new Postman({
     ...{ letters, mailbox, accounts, films, grants, handOuts, studentPages, log },

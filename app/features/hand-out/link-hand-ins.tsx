@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { GivenIn } from '@under-chalk/core/contract/hand-ins';
@@ -73,7 +74,7 @@ const OneHandIn = ({
 
 /** A voice and a camera are played here; anything else is saved. */
 const HandedFile = ({
-  file: { id, name, by, bytes, lengthUs },
+  file: { id, name, by, kind, bytes, lengthUs },
   who,
   handOutId,
 }: {
@@ -107,19 +108,42 @@ const HandedFile = ({
   const size =
     bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1_000))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
   return (
-    <View style={styles.line}>
-      <Button
-        small
-        label={`${name} (${size})`}
-        spoken={`Save ${name} from ${who}, ${size}`}
-        onPress={() => location.assign(path)}
-      />
-    </View>
+    <>
+      {kind === 'picture' || kind === 'pdf' ? (
+        <Glance
+          path={pathTo('handInPicture', { handOutId, fileId: id })}
+          words={kind === 'pdf' ? `First page of ${name}` : name}
+        />
+      ) : null}
+      <View style={styles.line}>
+        <Button
+          small
+          label={`${name} (${size})`}
+          spoken={`Save ${name} from ${who}, ${size}`}
+          onPress={() => location.assign(path)}
+        />
+      </View>
+    </>
   );
+};
+
+/** What there is to be seen of a file at once; nothing where it can't be shown. */
+const Glance = ({ path, words }: { path: string; words: string }) => {
+  const [can, setCan] = useState(true);
+  return can ? (
+    <img src={path} alt={words} loading="lazy" style={GLANCE} onError={() => setCan(false)} />
+  ) : null;
 };
 
 const SOUND = { width: '100%', maxWidth: 420 } as const;
 const PICTURE = { width: '100%', maxWidth: 320, borderRadius: RADIUS.small } as const;
+
+const GLANCE = {
+  ...PICTURE,
+  maxHeight: 420,
+  objectFit: 'contain',
+  objectPosition: 'left',
+} as const;
 
 const styles = StyleSheet.create({
   group: { gap: SPACE.small },

@@ -73,11 +73,20 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
   const [open, setOpen] = useState<Panel | null>(null);
   const copied = copiedNow ?? made ?? 'no';
   const copyButton = useFocusWhen(made !== null);
+  const [isSet, setIsSet] = useState(false);
+  const toDo = useFocusWhen(isSet);
   const { token, film, saves, activity, handedIn } = handOut;
   const forAnyone = isForAnyone(handOut.watchers);
   const { plan, frame } = lesson.decisions;
   const changed = film.revision < lesson.revision;
-  const toggle = (panel: Panel) => setOpen(open === panel ? null : panel);
+  const toggle = (panel: Panel) => {
+    setIsSet(false);
+    setOpen(open === panel ? null : panel);
+  };
+  const activityDone = () => {
+    setOpen(null);
+    setIsSet(true);
+  };
   return (
     <View style={[styles.row, { borderColor: theme.line, backgroundColor: theme.card }]}>
       {!forAnyone ? (
@@ -97,9 +106,11 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
       {handOut.opened.of > 0 ? <Words size="small">{openedWords(handOut)}</Words> : null}
       <LinkFilm handOut={handOut} />
       {activity ? (
-        <Words size="small" numberOfLines={2}>
-          {`To do afterwards${activity.dueAt ? `, until ${momentInWords(activity.dueAt)}` : ''}: ${activity.text}`}
-        </Words>
+        <View ref={toDo} {...({ tabIndex: -1 } as object)}>
+          <Words size="small" numberOfLines={2}>
+            {`To do afterwards${activity.dueAt ? `, until ${momentInWords(activity.dueAt)}` : ''}: ${activity.text}`}
+          </Words>
+        </View>
       ) : null}
       {changed ? (
         <>
@@ -194,7 +205,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
       {open === 'watchers' ? <LinkWatchers handOut={handOut} onDone={() => setOpen(null)} /> : null}
       {open === 'watched' ? <LinkWatched handOut={handOut} /> : null}
       {open === 'letters' ? <LinkLetters handOut={handOut} /> : null}
-      {open === 'activity' ? <LinkActivity handOut={handOut} onDone={() => setOpen(null)} /> : null}
+      {open === 'activity' ? <LinkActivity handOut={handOut} onDone={activityDone} /> : null}
       {open === 'hand-ins' ? <LinkHandIns handOut={handOut} /> : null}
       {open === 'times' ? <LinkTimes handOut={handOut} onDone={() => setOpen(null)} /> : null}
       {open === 'materials' ? <LinkMaterials handOut={handOut} /> : null}

@@ -1,4 +1,3 @@
-import { lazy, Suspense } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
 import type { ToldLicence } from '@under-chalk/core/lesson/licence';
@@ -12,13 +11,9 @@ import { ProgressLine } from '../../ui/progress-line';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { ActivityCard } from './activity/activity-card';
 import { materialPath, notesPath, savePath, useWatch } from './watch-data';
 import { WatchedFilm } from './watched-film';
-
-/** What is handed in comes by itself: who waits for a film on a slow line doesn't wait for it. */
-const ActivityCard = lazy(() =>
-  import('./activity/activity-card').then(({ ActivityCard: card }) => ({ default: card })),
-);
 
 interface Props {
   readonly token: string;
@@ -108,11 +103,7 @@ export const WatchPage = ({ token, served }: Props) => {
             : 'How much of it is watched is counted, without names.'}
         </Words>
       )}
-      {activity ? (
-        <Suspense fallback={null}>
-          <ActivityCard {...{ token, activity, named, teacherName }} />
-        </Suspense>
-      ) : null}
+      {activity ? <ActivityCard {...{ token, activity, named, teacherName }} /> : null}
       {licence ? <Licence licence={licence} /> : null}
       <View style={styles.saved}>
         {saves && state === 'done'

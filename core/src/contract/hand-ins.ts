@@ -45,6 +45,13 @@ export const HAND_INS = define({
     params: byHandOut,
     file: 'text/csv',
   },
+  handInPicture: {
+    method: 'get',
+    path: '/api/hand-outs/:handOutId/hand-ins/:fileId/picture.webp',
+    summary: 'What there is to be seen of it at a glance: a picture, or the first page of a PDF.',
+    params: byHandOut.extend({ fileId: idSchema }),
+    file: 'image/webp',
+  },
   handInFile: {
     method: 'get',
     path: '/api/hand-outs/:handOutId/hand-ins/:fileId',

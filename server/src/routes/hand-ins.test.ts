@@ -7,6 +7,7 @@ import { run } from '@under-chalk/render';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { buildReader, type Built } from '../testing/built-scripts';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);
@@ -17,6 +18,7 @@ const ACTIVITY: Activity = {
   ...{ text: 'Plot a course to steer across the estuary.', next: 'Then read page 12.' },
   ...{ dueAt: null, by: ['words', 'file', 'voice', 'camera'] },
 };
+let reader: Built;
 let server: TestServer;
 let folder: string;
 let ids: Record<string, string>;
@@ -84,7 +86,8 @@ const kept = async () => (await readdir(server.config.folders.handIns).catch(() 
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-hand-ins-'));
-  server = await startTestServer();
+  reader = buildReader();
+  server = await startTestServer({ readerScript: reader.script });
   const film = await made(
     'surface.mp4',
     ...['-f', 'lavfi', '-i', 'testsrc2=size=320x240:rate=30', '-t', '2', '-c:v', 'libx264'],
@@ -119,6 +122,7 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await server.remove();
+  await reader.remove();
   await rm(folder, { recursive: true, force: true });
 });
 
@@ -192,6 +196,22 @@ describe('files', () => {
       'content-disposition': expect.stringContaining('attachment; filename="My plot.png"'),
     });
     expect(Buffer.from(await saved.arrayBuffer()).equals(picture)).toBe(true);
+    // Seen at a glance, decoded anew elsewhere; and gone with it.
+    const glance = await fetch(
+      `${server.url}/api/hand-outs/${handOut.id}/hand-ins/${id}/picture.webp`,
+    );
+    expect([glance.status, glance.headers.get('content-type')]).toEqual([200, 'image/webp']);
+    expect(Buffer.from(await glance.arrayBuffer()).toString('latin1', 8, 12)).toBe('WEBP');
+    expect(await kept()).toContain(`${id}.webp`);
+  });
+
+  it('that only begin like a picture are shown nowhere, and saved all the same', async () => {
+    const torn = Buffer.concat([Buffer.from([0xff, 0xd8, 0xff]), Buffer.alloc(900, 7)]);
+    const { id } = await send(tokens['Pia']!, 'torn.jpg', 'file', torn);
+    await handIn(tokens['Pia']!, { files: [id] });
+    const of = `${server.url}/api/hand-outs/${handOut.id}/hand-ins/${id}`;
+    expect((await fetch(`${of}/picture.webp`)).status).toBe(404);
+    expect((await fetch(of)).status).toBe(200);
   });
 
   it('are taken neither as programs nor as pages of the web, and not kept then', async () => {
@@ -250,7 +270,9 @@ describe('files', () => {
     expect(await kept()).toContain(id);
     // What came and was never handed in goes after some days, and nothing else.
     await server.parts.handInKeeper.sweep(Date.now() + 4 * 86_400_000);
-    expect(await kept()).toEqual([id]);
+    const handed = (await given()).handIns.flatMap(({ files }) => files.map((file) => file.id));
+    expect((await kept()).filter((name) => !name.includes('.'))).toEqual(handed.sort());
+    expect(handed).toContain(id);
   });
 });
 

@@ -80,6 +80,13 @@ export const handInRoutes = (on: On, parts: Parts): void => {
     ctx.body = handInsTable(await givenIn(params.handOutId));
   });
 
+  on('handInPicture', async ({ params, ctx }) => {
+    const { id } = await handOuts.get(params.handOutId);
+    const file = await handIns.handedFile(id, params.fileId);
+    const path = await handInKeeper.pictureOf(file);
+    await sendFile(ctx, path, { type: 'image/webp', keep: 'never' });
+  });
+
   on('handInFile', async ({ params, ctx }) => {
     const { id } = await handOuts.get(params.handOutId);
     const file = await handIns.handedFile(id, params.fileId);

@@ -8,6 +8,7 @@ import { sendFile } from '../../../capture/sending/send-file';
 import { codeOf } from '../../../data/fetch';
 import { readSetting, writeSetting } from '../../../data/kept-setting';
 import { announceFile, fetchHandIn, fileCame, sendHandIn } from './hand-in-data';
+import { handInKey } from './hand-in-key';
 import { dropFile, keepFile, keptFile } from './kept-files';
 
 /** How often what couldn't be told is told again, ms. */
@@ -85,8 +86,7 @@ export interface HandInWork {
  * there, and taken up again when the page is.
  */
 export const useHandIn = (token: string, named: boolean): HandInWork => {
-  // A link's token opens the film, and isn't left lying about: this names it as well.
-  const key = `hand-in ${token.slice(0, 8)}`;
+  const key = handInKey(token);
   const [kept, setKept] = useState(() => readSetting(key, keptSchema, nothing()));
   const [problem, setProblem] = useState<string | null>(null);
   const [done, setDone] = useState<Record<string, number>>({});

@@ -13,6 +13,7 @@ import type { Giver, HandInStore } from '../../store/hand-in-store';
 import { TrackBytes } from '../../store/track-bytes';
 import { packetTimes } from '../settle/probe';
 import { HEAD_BYTES, takenKind } from './file-kinds';
+import { FirstPages } from './first-page';
 
 /** Less room than this is left to lessons, bytes. */
 const ROOM_BYTES = 2_000_000_000;
@@ -52,24 +53,33 @@ interface KeeperParts {
   readonly folders: Folders;
   readonly handIns: HandInStore;
   readonly log: Log;
+  /** The built reader's process; empty: nothing is to be seen at a glance. */
+  readonly readerScript: string;
 }
 
 /** The files that students hand in: taken in when all of each has come, and gone with what they belonged to. */
 export class HandInKeeper {
   readonly #parts: KeeperParts;
   readonly #inTurn = pLimit(2);
+  readonly #firstPages: FirstPages;
   readonly #taking = new Map<string, Promise<HandInFile>>();
   /** Bytes as they come in, for the tus server. */
   readonly coming: TrackBytes;
 
   constructor(parts: KeeperParts) {
     this.#parts = parts;
+    this.#firstPages = new FirstPages(parts.readerScript);
     this.coming = new TrackBytes(parts.folders.handInsComing);
   }
 
   /** Where a file is that has come. Its id has been checked. */
   pathOf(id: string): string {
     return join(this.#parts.folders.handIns, id);
+  }
+
+  /** What there is to be seen of a file at a glance. @returns its path, WebP @throws TellableError `not-found` where there is nothing */
+  pictureOf(file: HandInFile): Promise<string> {
+    return this.#firstPages.of(file, this.pathOf(file.id));
   }
 
   /** @throws TellableError `disk-full` where there is no room for more */
