@@ -131,9 +131,10 @@ describe('who may watch', () => {
       null,
     ],
   ];
+  const HAND_IN = '/hand-in?visitor=visitor-0123456789abcdef';
   /** By a ticket that was given while it still was to be: whether they may is asked again. */
   const ROUTES = (token: string, version: string) => [
-    ...['', '/oembed', '/cover.jpg', '/film.mp4', '/save/mp4'].map(
+    ...['', '/oembed', '/cover.jpg', '/film.mp4', '/save/mp4', HAND_IN].map(
       (name) => `/api/watch/${token}${name}`,
     ),
     ...['film.m3u8', 'previews.jpg', 'ticket'].map(
@@ -187,7 +188,7 @@ describe('who may watch', () => {
       }
     }
     expect(failures).toEqual([]);
-    expect(cases).toBe(7 * 5 * 6 * 11);
+    expect(cases).toBe(7 * 5 * 6 * 12);
     await ask('DELETE', `/api/hand-outs/${id}`);
   });
 
