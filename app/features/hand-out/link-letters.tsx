@@ -2,7 +2,12 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
-import { MOST_NOTE, type Mailing } from '@under-chalk/core/contract/mail';
+import {
+  MOST_NOTE,
+  reachedBy,
+  type LettersTo,
+  type Mailing,
+} from '@under-chalk/core/contract/mail';
 import { call, codeOf } from '../../data/client';
 import { askAgain, KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -32,7 +37,7 @@ export const LinkLetters = ({ handOut }: { handOut: HandOut }) => {
       askAgain(state.data ? isWaiting(state.data) : false, state.error),
   });
   const [note, setNote] = useState('');
-  const [to, setTo] = useState<'all' | 'unopened'>('all');
+  const [to, setTo] = useState<LettersTo>('all');
   const write = useMutation({
     mutationFn: () => call('writeLetters', { params, body: { to, note } }),
     onSuccess: (now) => {
@@ -48,20 +53,23 @@ export const LinkLetters = ({ handOut }: { handOut: HandOut }) => {
     );
   }
   const { students, practice } = mailing.data;
-  const reached = students.filter(
-    ({ reachable, opened }) => reachable && (to === 'all' || !opened),
-  );
+  const reached = reachedBy(to, students);
+  const someOpened = students.some(({ opened }) => opened);
+  const someIn = students.some(({ handedIn }) => handedIn);
   const unreachable = students.filter(({ reachable }) => !reachable).map(({ name }) => name);
   const again = reached.length > 0 && reached.every(({ letter }) => letter?.state === 'sent');
   const written = students.filter(({ letter }) => letter !== null);
   return (
     <View style={styles.group}>
-      {students.some(({ opened }) => opened) ? (
+      {someOpened || someIn ? (
         <Choices
           label="To whom"
           choices={[
             { value: 'all', label: 'All whom it is for' },
-            { value: 'unopened', label: 'Who hasn’t opened it' },
+            ...(someOpened ? [{ value: 'unopened' as const, label: 'Who hasn’t opened it' }] : []),
+            ...(someIn
+              ? [{ value: 'nothing-in' as const, label: 'Who has handed nothing in' }]
+              : []),
           ]}
           value={to}
           onChoose={setTo}

@@ -53,6 +53,8 @@ export const mailingSchema = z.object({
       /** A letter can reach them: they have an address for mail, and a page that isn't taken away. */
       reachable: z.boolean(),
       opened: z.boolean(),
+      /** Null where nothing is to be handed in. */
+      handedIn: z.boolean().nullable(),
       /** The last one about it. */
       letter: letterStateSchema.nullable(),
     }),
@@ -61,6 +63,17 @@ export const mailingSchema = z.object({
 export type Mailing = z.infer<typeof mailingSchema>;
 
 export const MOST_NOTE = 4_000;
+
+/** Whom letters go to: all, those who haven't opened it, or those who haven't handed anything in. */
+export const lettersToSchema = z.enum(['all', 'unopened', 'nothing-in']);
+export type LettersTo = z.infer<typeof lettersToSchema>;
+
+/** Those whom letters would reach. */
+export const reachedBy = (to: LettersTo, students: Mailing['students']): Mailing['students'] =>
+  students.filter(
+    ({ reachable, opened, handedIn }) =>
+      reachable && { all: true, unopened: !opened, 'nothing-in': handedIn === false }[to],
+  );
 
 /** A letter in the practice mailbox. */
 export const practiceLetterSchema = z.object({
@@ -113,8 +126,7 @@ export const MAIL = define({
       'Write to students about a hand-out, one letter each. Who can’t be reached is left out.',
     params: byHandOut,
     body: z.object({
-      /** All of them, or those who haven't opened it. */
-      to: z.enum(['all', 'unopened']),
+      to: lettersToSchema,
       note: z.string().max(MOST_NOTE),
     }),
     answer: mailingSchema,

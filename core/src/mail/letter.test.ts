@@ -9,6 +9,7 @@ const ABOUT: LetterAbout = {
   filmAddress: 'https://chalk.example/w/aaa',
   pageAddress: 'https://chalk.example/s/bbb',
   until: null,
+  todo: null,
   asksNumber: false,
 };
 
@@ -29,6 +30,14 @@ The addresses are yours alone: please don’t pass them on.
 
 Ottilie Marsh
 `);
+});
+
+it('says what is to be done afterwards, and by when', () => {
+  const text = 'Plot a course to steer.\nShow your plot.';
+  const plain = letterTo({ ...ABOUT, todo: { text, until: null } }).text;
+  expect(plain).toContain(`/aaa\n\nTo do afterwards:\n${text}\n\nAll films`);
+  const dated = letterTo({ ...ABOUT, todo: { text, until: 'Friday 4 December at 18:00' } }).text;
+  expect(dated).toContain('To do afterwards, until Friday 4 December at 18:00:\nPlot');
 });
 
 it('says until when, and that a number is asked for; leaves out what there isn’t', () => {

@@ -11,6 +11,8 @@ export interface LetterAbout {
   /** Where the film is for this student alone; and their own page. */
   readonly filmAddress: string;
   readonly pageAddress: string;
+  /** What is to be done when it has been watched, and by when, in words; null: nothing. */
+  readonly todo: { readonly text: string; readonly until: string | null } | null;
   /** Until when it can be watched, in words; null: with no end. */
   readonly until: string | null;
   /** Six digits are asked for besides. */
@@ -34,6 +36,12 @@ export const letterTo = (about: LetterAbout): Letter => {
       about.filmAddress,
       ...(about.until === null ? [] : [`It can be watched until ${about.until}.`]),
     ].join('\n'),
+    about.todo === null
+      ? ''
+      : [
+          `To do afterwards${about.todo.until === null ? '' : `, until ${about.todo.until}`}:`,
+          about.todo.text,
+        ].join('\n'),
     `All films for you are on your own page:\n${about.pageAddress}`,
     about.asksNumber
       ? 'You will be asked for your six digits. The addresses are yours alone: please don’t pass them on.'

@@ -6,7 +6,7 @@ import type { Log } from '../log';
 import type { AccountStore } from '../store/account-store';
 import type { FilmStore } from '../store/film-store';
 import type { GrantStore } from '../store/grant-store';
-import type { HandOutStore } from '../store/hand-out-store';
+import { activityOf, type HandOutStore } from '../store/hand-out-store';
 import type { LetterStore, LetterToSend } from '../store/letter-store';
 import { opennessOf } from '../store/openness';
 import type { StudentPageStore } from '../store/student-page-store';
@@ -189,6 +189,7 @@ export class Postman {
     const { is, when } = mayWatch(askingOf(person), opennessOf(handOut, theirs), Date.now());
     if (is !== 'open' && is !== 'not-yet') throw gone('It is not for this student any more.');
     const film = await films.get(handOut.film_id);
+    const activity = activityOf(handOut);
     const [pass] = await studentPages.passes(person, [hand_out_id]);
     const teacherName = await accounts.teacherName();
     const words = z.object({ title: z.string() }).safeParse(JSON.parse(film.words ?? '{}'));
@@ -199,6 +200,10 @@ export class Postman {
         filmAddress: `${origin}/w/${pass}`,
         pageAddress: `${origin}/s/${person.key}`,
         until: is === 'open' && when !== null ? UNTIL.format(new Date(when)) : null,
+        todo: activity && {
+          text: activity.text,
+          until: activity.dueAt && UNTIL.format(new Date(activity.dueAt)),
+        },
         asksNumber: person.number !== null,
       }),
       teacherName,

@@ -1,4 +1,4 @@
-import type { Mailing, PracticeLetter } from '@under-chalk/core/contract/mail';
+import type { LettersTo, Mailing, PracticeLetter } from '@under-chalk/core/contract/mail';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { StudentPage } from '@under-chalk/core/contract/student-pages';
 import type { ClassView } from '@under-chalk/core/contract/classes';
@@ -24,7 +24,7 @@ const ask = async (method: string, path: string, body?: unknown) => {
   return json;
 };
 const lettersPath = () => `/api/hand-outs/${handOut.id}/letters`;
-const write = (note: string, to: 'all' | 'unopened' = 'all'): Promise<Mailing> =>
+const write = (note: string, to: LettersTo = 'all'): Promise<Mailing> =>
   ask('POST', lettersPath(), { to, note });
 const mailing = (): Promise<Mailing> => ask('GET', lettersPath());
 const practice = (): Promise<PracticeLetter[]> => ask('GET', '/api/practice-mail');
@@ -120,6 +120,24 @@ test('those who haven’t opened it can be reminded, and nobody else is', async 
   await settled();
   const fresh = (await practice()).filter(({ text }) => text.includes('Have you seen it?'));
   expect(fresh.map(({ to }) => to)).toEqual(['Ines Carrow <ines@lantern-quay.example>']);
+});
+
+test('those who haven’t handed anything in can be reminded, and are told what is to be done', async () => {
+  const wens = (await practice()).find(({ to }) => to.startsWith('Wen'))!;
+  const token = /\/w\/(\S+)/.exec(wens.text)![1]!;
+  const nothing = await ask('GET', `/api/hand-outs/${handOut.id}/letters`);
+  expect(nothing.students.map(({ handedIn }: { handedIn: unknown }) => handedIn)).toContain(null);
+  await ask('POST', `/api/hand-outs/${handOut.id}/activity`, {
+    activity: { text: 'Plot a course.', next: '', dueAt: null, by: ['words'] },
+  });
+  await ask('POST', `/api/watch/${token}/hand-in`, {
+    ...{ visitor: 'visitor-0123456789abcdef', name: '', text: '087 degrees', files: [] },
+  });
+  await write('And the plot?', 'nothing-in');
+  await settled();
+  const fresh = (await practice()).filter(({ text }) => text.includes('And the plot?'));
+  expect(fresh.map(({ to }) => to)).toEqual(['Ines Carrow <ines@lantern-quay.example>']);
+  expect(fresh[0]!.text).toContain('To do afterwards:\nPlot a course.');
 });
 
 /** A mail server that can be told what to say to whom. */

@@ -1,13 +1,14 @@
-import type { Mailing } from '@under-chalk/core/contract/mail';
+import { reachedBy, type Mailing } from '@under-chalk/core/contract/mail';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Parts } from '../http/context';
 import type { On } from '../http/route';
 import { originOf } from '../http/security';
+import { activityOf } from '../store/hand-out-store';
 
 /** Letters to students, and the server that they go through. */
 export const mailRoutes = (
   on: On,
-  { letters, postman, mailbox, grants, handOuts, studentPages, config }: Parts,
+  { letters, postman, mailbox, grants, handIns, handOuts, studentPages, config }: Parts,
 ): void => {
   on('mailSettings', () => letters.settings());
 
@@ -24,7 +25,10 @@ export const mailRoutes = (
   });
 
   const mailingOf = async (handOutId: string): Promise<Mailing> => {
-    const { id } = await handOuts.get(handOutId);
+    const handOut = await handOuts.get(handOutId);
+    const { id } = handOut;
+    const handsIn = (activityOf(handOut)?.by.length ?? 0) > 0;
+    const handed = await handIns.studentsOf(id);
     const openings = await grants.openings(id);
     const reachable = await studentPages.reachable(openings.map(({ studentId }) => studentId));
     const last = await letters.lastOf(id);
@@ -34,6 +38,7 @@ export const mailRoutes = (
         const letter = last.get(studentId);
         return {
           ...{ studentId, name, opened: times > 0, reachable: reachable.has(studentId) },
+          handedIn: handsIn ? handed.has(studentId) : null,
           letter: letter ? { state: letter.state, at: letter.at, problem: letter.problem } : null,
         };
       }),
@@ -44,9 +49,7 @@ export const mailRoutes = (
 
   on('writeLetters', async ({ params, body, ctx }) => {
     const { students } = await mailingOf(params.handOutId);
-    const to = students
-      .filter(({ reachable, opened }) => reachable && (body.to === 'all' || !opened))
-      .map(({ studentId }) => studentId);
+    const to = reachedBy(body.to, students).map(({ studentId }) => studentId);
     await studentPages.give(to);
     const origin = originOf(config.front, ctx);
     await letters.write(params.handOutId, to, { note: body.note, origin });
