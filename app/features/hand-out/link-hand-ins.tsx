@@ -4,6 +4,7 @@ import { pathTo } from '@under-chalk/core/contract/api';
 import type { GivenIn } from '@under-chalk/core/contract/hand-ins';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { HandInFile } from '@under-chalk/core/hand-in/hand-in';
+import { bytesInWords } from '@under-chalk/core/text/bytes';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { codeOf } from '../../data/client';
 import { useHandIns } from '../../data/queries';
@@ -105,8 +106,7 @@ const HandedFile = ({
         aria-label={`${who}’s camera${length}`}
       />
     );
-  const size =
-    bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1_000))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+  const size = bytesInWords(bytes);
   return (
     <>
       {kind === 'picture' || kind === 'pdf' ? (

@@ -1,17 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import * as z from 'zod';
 import { replySchema } from '@under-chalk/core/contract/watch-answers';
 import { answerSchema, type Answer } from '@under-chalk/core/moment/answer';
 import { newId } from '../../capture/new-id';
 import { codeOf } from '../../data/fetch';
 import { readSetting, writeSetting } from '../../data/kept-setting';
+import { isForLater, useToldAgain } from './use-told-again';
 import { fetchOwnAnswers, sendAnswer } from './watch-data';
-
-/** How often what couldn't be told is told again, ms. */
-const AGAIN_MS = 10_000;
-/** What is told again later; anything else will not be taken, however often. */
-const LATER = ['server-unreachable', 'not-ready', 'unexpected'];
 
 const givenSchema = replySchema.extend({
   answer: answerSchema,
@@ -94,7 +90,7 @@ export const useAnswers = (token: string, version: string | null, named: boolean
           const reply = await sendAnswer(token, { version, momentId, visitor, answer });
           heard({ ...reply, state: 'told' });
         } catch (error) {
-          if (LATER.includes(codeOf(error))) return;
+          if (isForLater(codeOf(error))) return;
           heard({ state: 'refused' });
         }
       }
@@ -102,17 +98,7 @@ export const useAnswers = (token: string, version: string | null, named: boolean
       busy.current = false;
     }
   }, [change, token, version]);
-  useEffect(() => {
-    const again = () => void tell();
-    const timer = setInterval(again, AGAIN_MS);
-    const first = setTimeout(again, 0);
-    addEventListener('online', again);
-    return () => {
-      clearInterval(timer);
-      clearTimeout(first);
-      removeEventListener('online', again);
-    };
-  }, [tell]);
+  useToldAgain(tell);
   const elsewhere = useQuery({
     queryKey: ['own-answers', token],
     queryFn: () => fetchOwnAnswers(token),

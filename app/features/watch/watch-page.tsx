@@ -1,6 +1,7 @@
 import { StyleSheet, View } from 'react-native';
 import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
 import type { ToldLicence } from '@under-chalk/core/lesson/licence';
+import { bytesInWords } from '@under-chalk/core/text/bytes';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { CLOSED, CLOSED_WORDS, type Closed } from '@under-chalk/core/hand-out/closed-words';
 import { codeOf, whenOf } from '../../data/fetch';
@@ -26,10 +27,6 @@ const SAVED = [
   { form: 'm4a', label: 'Save its sound (M4A)' },
   { form: 'mp3', label: 'Save its sound (MP3)' },
 ] as const;
-
-/** A file's size: a page of text is no megabyte. */
-const sizeInWords = (bytes: number): string =>
-  bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1_000))} kB` : `${Math.round(bytes / 1e6)} MB`;
 
 /** Whether it stands in a frame of another page. */
 const isFramed = (): boolean => window.self !== window.top;
@@ -118,8 +115,8 @@ export const WatchPage = ({ token, served }: Props) => {
         {materials.map(({ name, bytes }, index) => (
           <Button
             key={`${index} ${name}`}
-            label={`${name} (${sizeInWords(bytes)})`}
-            spoken={`Save ${name}, ${sizeInWords(bytes)}`}
+            label={`${name} (${bytesInWords(bytes)})`}
+            spoken={`Save ${name}, ${bytesInWords(bytes)}`}
             onPress={() => location.assign(materialPath(token, index))}
           />
         ))}

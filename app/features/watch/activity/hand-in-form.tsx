@@ -3,6 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import { isLate, type Activity } from '@under-chalk/core/hand-in/activity';
 import { MOST_FILE_BYTES, MOST_FILES, MOST_HAND_IN_SIGNS } from '@under-chalk/core/hand-in/hand-in';
 import { tell, isErrorCode } from '@under-chalk/core/errors/errors';
+import { bytesInWords } from '@under-chalk/core/text/bytes';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
 import { FileInput } from '../../../ui/file-input';
@@ -161,8 +162,7 @@ const problemOf = (code: string | null): string =>
 const FileLine = ({ file, work }: { file: FileToHandIn; work: HandInWork }) => {
   const { id, name, state, bytes, problem } = file;
   const percent = Math.floor((work.done[id] ?? 0) * 100);
-  const size =
-    bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1_000))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+  const size = bytesInWords(bytes);
   const stands = {
     coming: percent === 0 ? `${size} · waiting to be sent` : `${size} · ${percent} % sent`,
     there: `${size} · there`,

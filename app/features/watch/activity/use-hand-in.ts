@@ -8,13 +8,9 @@ import { sendFile } from '../../../capture/sending/send-file';
 import { codeOf } from '../../../data/fetch';
 import { readSetting, writeSetting } from '../../../data/kept-setting';
 import { announceFile, fetchHandIn, fileCame, sendHandIn } from './hand-in-data';
+import { isForLater, useToldAgain } from '../use-told-again';
 import { handInKey } from './hand-in-key';
 import { dropFile, keepFile, keptFile } from './kept-files';
-
-/** How often what couldn't be told is told again, ms. */
-const AGAIN_MS = 10_000;
-/** What is told again later; anything else will not be taken, however often. */
-const LATER = ['server-unreachable', 'not-ready', 'unexpected', 'disk-full'];
 
 const fileSchema = z.object({
   id: z.string(),
@@ -129,7 +125,7 @@ export const useHandIn = (token: string, named: boolean): HandInWork => {
         await dropFile(id);
       } catch (error) {
         const code = codeOf(error);
-        if (LATER.includes(code)) return;
+        if (isForLater(code)) return;
         ofFile(id, { state: 'refused', problem: code });
       } finally {
         sending.current.delete(id);
@@ -150,7 +146,7 @@ export const useHandIn = (token: string, named: boolean): HandInWork => {
       setProblem(null);
       change((now) => ({ ...now, given, pressed: now.pressed && !isGiven({ ...now, given }) }));
     } catch (error) {
-      if (LATER.includes(codeOf(error))) return;
+      if (isForLater(codeOf(error))) return;
       setProblem(codeOf(error));
       change((now) => ({ ...now, pressed: false }));
     } finally {
@@ -158,17 +154,7 @@ export const useHandIn = (token: string, named: boolean): HandInWork => {
     }
   }, [change, send, token]);
 
-  useEffect(() => {
-    const again = () => void tell();
-    const timer = setInterval(again, AGAIN_MS);
-    const first = setTimeout(again, 0);
-    addEventListener('online', again);
-    return () => {
-      clearInterval(timer);
-      clearTimeout(first);
-      removeEventListener('online', again);
-    };
-  }, [tell]);
+  useToldAgain(tell);
 
   // What was handed in on another device is gone on with here, unless something else is begun.
   useEffect(() => {
