@@ -122,7 +122,7 @@ export const foldersIn = (home: string): Folders => ({
   materials: join(home, 'materials'),
   pages: join(home, 'cache', 'pages'),
   handIns: join(home, 'hand-ins'),
-  handInsComing: join(home, 'incoming', 'hand-ins'),
+  handInsComing: join(home, 'incoming-hand-ins'),
   practiceMail: join(home, 'practice-mail'),
 });
 
