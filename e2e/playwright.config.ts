@@ -27,6 +27,7 @@ const BESIDE = [
   'tidy-moves',
   'tidy',
   'touches',
+  'unit-order',
   'words',
 ].map((name) => `${name}.spec.ts`);
 

@@ -14,6 +14,7 @@ import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { FIRST_DESTINATIONS, type Destinations } from '@under-chalk/core/destination/destination';
 import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
 import type { Material } from '@under-chalk/core/material/material';
+import type { AnswerOf } from '@under-chalk/core/contract/api';
 import type { Activity } from '@under-chalk/core/hand-in/activity';
 import type { Grant } from '@under-chalk/core/hand-out/grant';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
@@ -57,6 +58,7 @@ export const KEYS = {
   openings: (handOutId: string) => ['openings', handOutId],
   watched: (handOutId: string) => ['watched', handOutId],
   answers: (handOutId: string) => ['answers', handOutId],
+  unitOrder: (classId: string, unitId: string) => ['unit-order', classId, unitId],
   handIns: (handOutId: string) => ['hand-ins', handOutId],
   letters: (handOutId: string) => ['letters', handOutId],
   mail: ['mail'],
@@ -203,6 +205,38 @@ export const useSetClass = () => {
   return useMutation({
     mutationFn: ({ id, name, units }: Class) =>
       call('setClass', { body: { id, name, units: [...units] } }),
+    onSuccess: (view) => classCame(client, view),
+  });
+};
+
+type UnitOrder = AnswerOf<'unitOrder'>;
+
+/** The lessons of a unit, as their films stand on the class's pages. */
+export const useUnitOrder = (classId: string, unitId: string) =>
+  useQuery({
+    queryKey: KEYS.unitOrder(classId, unitId),
+    queryFn: () => call('unitOrder', { params: { classId, unitId } }),
+    staleTime: 0,
+  });
+
+/** Puts them into an order: seen at once, and taken back where it isn't taken. */
+export const useOrderUnit = (classId: string, unitId: string) => {
+  const client = useQueryClient();
+  const queryKey = KEYS.unitOrder(classId, unitId);
+  return useMutation({
+    mutationFn: (order: UnitOrder) =>
+      call('orderUnit', {
+        params: { classId, unitId },
+        body: { lessons: order.map(({ lessonId }) => lessonId) },
+      }),
+    // One after the other, or an earlier one might come last.
+    scope: { id: `order ${classId} ${unitId}` },
+    onMutate: (order) => {
+      const before = client.getQueryData<UnitOrder>(queryKey);
+      client.setQueryData<UnitOrder>(queryKey, order);
+      return { before };
+    },
+    onError: (_error, _order, context) => client.setQueryData(queryKey, context?.before),
     onSuccess: (view) => classCame(client, view),
   });
 };

@@ -15,11 +15,13 @@ import { ProblemNotice } from '../../ui/notice';
 import { Row } from '../../ui/row';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
+import { UnitOrder } from './unit-order';
 
 /** Weeks or subjects of a class, in the order in which they come. */
 export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[] }) => {
   const [name, setName] = useState('');
   const [changing, setChanging] = useState<Unit | null>(null);
+  const [ordering, setOrdering] = useState<string | null>(null);
   const set = useSetClass();
   const save = useMutation({
     mutationFn: async ({ id, name: unitName }: Unit) => {
@@ -86,6 +88,7 @@ export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[]
                       ...(at < units.length - 1
                         ? [{ label: 'Move down', onPress: () => moved(at, at + 1) }]
                         : []),
+                      { label: 'Order of its films…', onPress: () => setOrdering(unit.id) },
                       { label: 'All its films (ZIP)', onPress: () => save.mutate(unit) },
                       {
                         label: 'Take it out',
@@ -95,6 +98,9 @@ export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[]
                   />
                 </>
               )}
+              {ordering === unit.id ? (
+                <UnitOrder classId={view.id} unit={unit} onDone={() => setOrdering(null)} />
+              ) : null}
             </Row>
           ))}
         </View>

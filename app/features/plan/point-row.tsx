@@ -1,6 +1,3 @@
-import { useSortable } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
-import GripVertical from 'lucide-react-native/icons/grip-vertical';
 import { useEffect, useRef, useState } from 'react';
 import { StyleSheet, View, type TextInput } from 'react-native';
 import { countWords } from '@under-chalk/core/plan/prompter';
@@ -9,6 +6,7 @@ import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { useFocusWhen } from '../../ui/focus';
+import { SortableRow } from '../../ui/sortable-list';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { PageToShow } from '../materials/page-to-show';
@@ -34,8 +32,6 @@ export const PointRow = ({ point, number, onRemove, isBack }: Props) => {
   const { put } = useEdits();
   const [typed, setTyped] = useState(point);
   const [open, setOpen] = useState(false);
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
-    useSortable({ id: point.id });
   // What was sent last: an answer that brings it back is no news.
   const sent = useRef(point);
   const saving = useSaveSoon(() => {
@@ -65,91 +61,68 @@ export const PointRow = ({ point, number, onRemove, isBack }: Props) => {
   const name = typed.text || `Point ${number}`;
   const words = countWords(typed.words);
   return (
-    <div
-      ref={setNodeRef}
-      role="listitem"
-      style={{ transform: CSS.Transform.toString(transform) ?? '', transition: transition ?? '' }}
-    >
-      <View style={[styles.row, { borderColor: theme.line, backgroundColor: theme.card }]}>
-        <View style={styles.line}>
-          <button
-            ref={setActivatorNodeRef}
-            {...attributes}
-            {...listeners}
-            type="button"
-            aria-label={`Move ${name}`}
-            style={{ ...GRIP, color: theme.inkSoft }}
-          >
-            <GripVertical size={22} color={theme.inkSoft} />
-          </button>
-          <View style={styles.grow}>
-            <Field
-              ref={field}
-              label={`Point ${number}`}
-              value={typed.text}
-              maxLength={200}
-              onChangeText={(text) => change({ text })}
-              {...line}
-            />
+    <SortableRow id={point.id} name={name}>
+      {(grip) => (
+        <View style={[styles.row, { borderColor: theme.line, backgroundColor: theme.card }]}>
+          <View style={styles.line}>
+            {grip}
+            <View style={styles.grow}>
+              <Field
+                ref={field}
+                label={`Point ${number}`}
+                value={typed.text}
+                maxLength={200}
+                onChangeText={(text) => change({ text })}
+                {...line}
+              />
+            </View>
           </View>
+          <View style={styles.actions}>
+            <Button
+              small
+              label={open ? 'Fold in' : 'Show and say'}
+              spoken={`${open ? 'Fold in' : 'What to show and say for'} ${name}`}
+              expanded={open}
+              onPress={() => setOpen(!open)}
+            />
+            <Button small label="Remove" spoken={`Remove ${name}`} onPress={onRemove} />
+            <Words size="small" tone="soft" style={styles.facts}>
+              {[typed.show ? `shows ${typed.show}` : '', words > 0 ? `${words} words to read` : '']
+                .filter(Boolean)
+                .join(' · ')}
+            </Words>
+          </View>
+          {open ? (
+            <>
+              <Field
+                label={`To show for point ${number}`}
+                hint="An address, a page of your materials, or what it is called."
+                value={typed.show}
+                maxLength={600}
+                onChangeText={(show) => change({ show })}
+                {...line}
+              />
+              <PageToShow
+                of={`point ${number}`}
+                show={typed.show}
+                onShow={(show) => change({ show })}
+              />
+              <Field
+                label={`Words to say for point ${number}`}
+                hint="The prompter shows them while you record."
+                value={typed.words}
+                maxLength={20_000}
+                multiline
+                onChangeText={(said) => change({ words: said })}
+                {...line}
+              />
+            </>
+          ) : null}
         </View>
-        <View style={styles.actions}>
-          <Button
-            small
-            label={open ? 'Fold in' : 'Show and say'}
-            spoken={`${open ? 'Fold in' : 'What to show and say for'} ${name}`}
-            expanded={open}
-            onPress={() => setOpen(!open)}
-          />
-          <Button small label="Remove" spoken={`Remove ${name}`} onPress={onRemove} />
-          <Words size="small" tone="soft" style={styles.facts}>
-            {[typed.show ? `shows ${typed.show}` : '', words > 0 ? `${words} words to read` : '']
-              .filter(Boolean)
-              .join(' · ')}
-          </Words>
-        </View>
-        {open ? (
-          <>
-            <Field
-              label={`To show for point ${number}`}
-              hint="An address, a page of your materials, or what it is called."
-              value={typed.show}
-              maxLength={600}
-              onChangeText={(show) => change({ show })}
-              {...line}
-            />
-            <PageToShow
-              of={`point ${number}`}
-              show={typed.show}
-              onShow={(show) => change({ show })}
-            />
-            <Field
-              label={`Words to say for point ${number}`}
-              hint="The prompter shows them while you record."
-              value={typed.words}
-              maxLength={20_000}
-              multiline
-              onChangeText={(said) => change({ words: said })}
-              {...line}
-            />
-          </>
-        ) : null}
-      </View>
-    </div>
+      )}
+    </SortableRow>
   );
 };
-
-const GRIP = {
-  minWidth: 44,
-  minHeight: 44,
-  display: 'flex',
-  alignItems: 'center',
-  justifyContent: 'center',
-  background: 'none',
-  border: 'none',
-  cursor: 'grab',
-  touchAction: 'none',
-} as const;
 
 const styles = StyleSheet.create({
   row: { borderWidth: 1, borderRadius: RADIUS.medium, padding: SPACE.small, gap: SPACE.small },

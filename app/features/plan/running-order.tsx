@@ -1,17 +1,3 @@
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from '@dnd-kit/core';
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
 import { useRef, useState } from 'react';
 import { StyleSheet, View, type TextInput } from 'react-native';
 import { inOrder, rankAt, type Point } from '@under-chalk/core/plan/point';
@@ -23,6 +9,7 @@ import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { focusOn, useFocusWhen } from '../../ui/focus';
 import { Notice } from '../../ui/notice';
+import { SortableList } from '../../ui/sortable-list';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { useThisLesson } from '../lessons/lesson-layout';
@@ -35,18 +22,10 @@ export const RunningOrder = () => {
   const [removed, setRemoved] = useState<Point | null>(null);
   const [backId, setBackId] = useState<string | null>(null);
   const points = inOrder(lesson.decisions.points);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const move = ({ active, over }: DragEndEvent) => {
-    if (!over || over.id === active.id) return;
-    const to = points.findIndex((point) => point.id === over.id);
-    const others = points.filter((point) => point.id !== active.id);
-    put({ do: 'move-point', pointId: String(active.id), rank: rankAt(others, to) });
+  const move = (id: string, to: number) => {
+    const others = points.filter((point) => point.id !== id);
+    put({ do: 'move-point', pointId: id, rank: rankAt(others, to) });
   };
-  const nameOf = (id: string | number) => points.find((point) => point.id === id)?.text ?? '';
-  const numberOf = (id: string | number) => points.findIndex((point) => point.id === id) + 1;
   const parts = prompterParts(points);
   return (
     <View style={styles.group}>
@@ -55,46 +34,26 @@ export const RunningOrder = () => {
         What to cover, one point after another. Tick them off while you record, and they become the
         chapters.
       </Words>
-      <DndContext
-        sensors={sensors}
-        collisionDetection={closestCenter}
-        onDragEnd={move}
-        accessibility={{
-          screenReaderInstructions: {
-            draggable:
-              'Press the space bar to take the point, move it with the arrow keys, and press the space bar again to put it down. Escape leaves it where it was.',
-          },
-          announcements: {
-            onDragStart: ({ active }) => `${nameOf(active.id)} is taken.`,
-            onDragOver: ({ active, over }) =>
-              over ? `${nameOf(active.id)} is at place ${numberOf(over.id)}.` : '',
-            onDragEnd: ({ active, over }) =>
-              over ? `${nameOf(active.id)} is put down at place ${numberOf(over.id)}.` : '',
-            onDragCancel: ({ active }) => `${nameOf(active.id)} stays where it was.`,
-          },
-        }}
+      <SortableList
+        label="Running order"
+        noun="the point"
+        items={points.map(({ id, text }) => ({ id, name: text }))}
+        onMove={move}
       >
-        <SortableContext
-          items={points.map((point) => point.id)}
-          strategy={verticalListSortingStrategy}
-        >
-          <View role="list" aria-label="Running order" style={styles.group}>
-            {points.map((point, index) => (
-              <PointRow
-                key={point.id}
-                point={point}
-                number={index + 1}
-                isBack={point.id === backId}
-                onRemove={() => {
-                  setRemoved(point);
-                  setBackId(null);
-                  put({ do: 'remove-point', pointId: point.id });
-                }}
-              />
-            ))}
-          </View>
-        </SortableContext>
-      </DndContext>
+        {points.map((point, index) => (
+          <PointRow
+            key={point.id}
+            point={point}
+            number={index + 1}
+            isBack={point.id === backId}
+            onRemove={() => {
+              setRemoved(point);
+              setBackId(null);
+              put({ do: 'remove-point', pointId: point.id });
+            }}
+          />
+        ))}
+      </SortableList>
       {removed ? (
         <RemovedPoint
           key={removed.id}

@@ -7,6 +7,8 @@ export const MOST_CLASSES = 200;
 export const MOST_UNITS = 200;
 export const MOST_IN_CLASS = 1_000;
 export const MOST_STUDENTS = 20_000;
+/** Most lessons of a unit that are put into an order. */
+export const MOST_UNIT_LESSONS = 500;
 
 const nameSchema = z.string().overwrite(cleanLine).trim().min(1).max(200);
 
@@ -22,7 +24,14 @@ export const addressSchema = z
   .pipe(z.email().nullable());
 
 /** A week or a subject of a class, in the order in which they come. */
-export const unitSchema = z.object({ id: idSchema, name: nameSchema }).readonly();
+export const unitSchema = z
+  .object({
+    id: idSchema,
+    name: nameSchema,
+    /** Its lessons in the order in which their films stand; what isn't among them stands after, as it was put up. */
+    lessons: z.array(idSchema).max(MOST_UNIT_LESSONS).readonly().optional(),
+  })
+  .readonly();
 export type Unit = z.infer<typeof unitSchema>;
 
 /** Who is taught together. */

@@ -10,6 +10,7 @@ const COASTAL: Class = {
 const KNOTS: Class = { id: 'knots', name: 'Knots', units: [] };
 
 const film = (title: string, more: Partial<Shelved> = {}) => ({
+  lessonId: `lesson-${title.toLowerCase()}`,
   ...{ title, className: COASTAL.name, unit: '', classIds: ['coastal'], open: true },
   upAt: '2026-11-02T08:00:00Z',
   ...more,
@@ -44,6 +45,15 @@ it('moves last week down when the next is put up, and not before that opens', ()
     ['Week 1', 'Tides'],
     ['Week 2', 'Charts'],
   ]);
+});
+
+it('has the films of a unit as their teacher ordered them, and what came since after those', () => {
+  const [first, second, third] = COASTAL.units;
+  const lessons = ['lesson-gone', 'lesson-buoys', 'lesson-charts'];
+  const LIGHTS = film('Lights', { unit: 'Week 2', ...on(11) });
+  const klass = { ...COASTAL, units: [first!, { ...second!, lessons }, third!] };
+  const { now } = shelfOf([klass], [CHARTS, LIGHTS, BUOYS, TIDES]).classes[0]!;
+  expect(titles(now)).toEqual(['Week 2', 'Buoys', 'Charts', 'Lights']);
 });
 
 it('has films of no unit, or of one that is no more, last', () => {

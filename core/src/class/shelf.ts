@@ -1,7 +1,8 @@
-import type { Class } from './class';
+import type { Class, Unit } from './class';
 
 /** What a shelf needs to know of a film to put it in its place. */
 export interface Shelved {
+  readonly lessonId: string;
   /** The class and the unit that its lesson names. */
   readonly className: string;
   readonly unit: string;
@@ -13,7 +14,7 @@ export interface Shelved {
   readonly open: boolean;
 }
 
-/** Films of one unit, in the order in which they were put up; an unnamed one has those that are of none. */
+/** Films of one unit, in the order that their teacher gave them, else in which they were put up; an unnamed one has those that are of none. */
 export interface UnitOnShelf<F> {
   readonly name: string;
   readonly films: readonly F[];
@@ -39,6 +40,19 @@ export interface ShelfOf<F> {
 const classFor = ({ className, classIds }: Shelved, classes: readonly Class[]): Class | undefined =>
   classes.find(({ name }) => name === className) ?? classes.find(({ id }) => classIds.includes(id));
 
+/** Where films stand that are of none. */
+const NO_UNIT: Pick<Unit, 'name' | 'lessons'> = { name: '' };
+
+/** Films of a unit, those first that stand in its order. The others stay as they are. */
+export const ordered = <F extends { readonly lessonId: string }>(
+  films: readonly F[],
+  { lessons = [] }: Pick<Unit, 'lessons'>,
+): F[] => {
+  const place = new Map(lessons.map((id, at) => [id, at]));
+  const placeOf = ({ lessonId }: F) => place.get(lessonId) ?? lessons.length;
+  return [...films].sort((a, b) => placeOf(a) - placeOf(b));
+};
+
 /** Puts films in order: by class, what is on now on top, the rest below by unit. Classes without a film are left out. */
 export const shelfOf = <F extends Shelved>(
   classes: readonly Class[],
@@ -57,8 +71,14 @@ export const shelfOf = <F extends Shelved>(
       if (!theirs) return [];
       const known = new Set(one.units.map(({ name }) => name));
       const unitOf = ({ unit }: F) => (known.has(unit) ? unit : '');
-      const units = [...one.units.map(({ name }) => name), '']
-        .map((name) => ({ name, films: theirs.filter((film) => unitOf(film) === name) }))
+      const units = [...one.units, NO_UNIT]
+        .map((unit) => ({
+          name: unit.name,
+          films: ordered(
+            theirs.filter((film) => unitOf(film) === unit.name),
+            unit,
+          ),
+        }))
         .filter((unit) => unit.films.length > 0);
       const last = theirs.findLast(({ open }) => open);
       const now = last ? (units.find(({ name }) => name === unitOf(last)) ?? null) : null;

@@ -3,6 +3,7 @@ import {
   addressSchema,
   classSchema,
   MOST_IN_CLASS,
+  MOST_UNIT_LESSONS,
   personNameSchema,
   studentSchema,
 } from '../class/class';
@@ -78,6 +79,23 @@ export const CLASSES = define({
     summary: 'How many films of a unit the class may watch now: made, and still being made.',
     params: inUnit,
     answer: unitFilmsSchema,
+  },
+  unitOrder: {
+    method: 'get',
+    path: '/api/classes/:classId/units/:unitId/order',
+    summary:
+      'The lessons of a unit that were handed out to the class, as their films stand on its pages.',
+    params: inUnit,
+    answer: z.array(z.object({ lessonId: idSchema, title: z.string() })),
+  },
+  orderUnit: {
+    method: 'post',
+    path: '/api/classes/:classId/units/:unitId/order',
+    summary:
+      'Put the films of a unit into an order; what isn’t named stands after, as it was put up.',
+    params: inUnit,
+    body: z.object({ lessons: z.array(idSchema).max(MOST_UNIT_LESSONS) }),
+    answer: classViewSchema,
   },
   unitArchive: {
     method: 'get',

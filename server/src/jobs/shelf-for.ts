@@ -54,6 +54,7 @@ export const shelfFor = async (
     const activity = activityOf(handOut);
     const upAt = [handOut.created_at, handOut.from_at ?? '', opensAt ?? ''].sort().at(-1)!;
     return {
+      lessonId: handOut.lesson_id,
       className: ofLesson.get(handOut.lesson_id)?.className ?? '',
       unit: ofLesson.get(handOut.lesson_id)?.unit ?? '',
       classIds: theirs.flatMap(({ whom }) => (whom.is === 'class' ? [whom.classId] : [])),

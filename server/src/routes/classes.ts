@@ -3,6 +3,7 @@ import type { Parts } from '../http/context';
 import { sendArchive } from '../http/files';
 import type { On } from '../http/route';
 import { unitArchive, unitFilms } from '../jobs/unit-archive';
+import { inUnit, unitOf } from '../jobs/unit-films';
 
 const DONE = { ok: true as const };
 
@@ -19,6 +20,15 @@ export const classRoutes = (on: On, parts: Parts): void => {
   on('class', ({ params }) => classes.view(params.classId));
 
   on('unitFilms', ({ params }) => unitFilms(parts, params.classId, params.unitId));
+
+  on('unitOrder', async ({ params }) => {
+    const { unit } = await unitOf(parts, params.classId, params.unitId);
+    const all = await inUnit(parts, params.classId, unit);
+    const titles = new Map(all.map(({ lessonId, title }) => [lessonId, title]));
+    return [...titles].map(([lessonId, title]) => ({ lessonId, title }));
+  });
+
+  on('orderUnit', ({ params, body }) => classes.order(params.classId, params.unitId, body.lessons));
 
   on('unitArchive', async ({ params, ctx }) => {
     const archive = await unitArchive(parts, params.classId, params.unitId);

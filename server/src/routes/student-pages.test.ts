@@ -3,6 +3,7 @@ import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { HandOut, Opening } from '@under-chalk/core/contract/hand-outs';
 import type { ClassPage, Shelf, StudentPage } from '@under-chalk/core/contract/student-pages';
 import type { Watched } from '@under-chalk/core/contract/watched';
+import type { Unit } from '@under-chalk/core/class/class';
 import type { Grant } from '@under-chalk/core/hand-out/grant';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
@@ -607,6 +608,36 @@ describe('a class’s page', () => {
     expect((await get(`/api/watch/${film!.token}`)).status).toBe(403);
     await ask('POST', `/api/hand-outs/${id}/watchers`, { grants: [toClass(COASTAL)] });
     await ask('DELETE', `/api/hand-outs/${alone.id}`);
+  });
+
+  it('has the films of a unit in the order that their teacher gave them', async () => {
+    await server.edit('lesson-drift', { do: 'plan', set: { unit: 'Week 1' } });
+    const path = `/api/classes/${COASTAL}/units/unit-0/order`;
+    const { key } = await page();
+    const onPage = async () => {
+      const { classes } = (await ask('GET', `/api/shelf/${key}`)) as Shelf;
+      return classes[0]!.now!.films.map(({ title }) => title);
+    };
+    const [tides, drift] = await ask('GET', path);
+    expect([tides, drift]).toEqual([
+      { lessonId: 'lesson-tides', title: 'Tide heights' },
+      { lessonId: 'lesson-drift', title: 'Set and drift' },
+    ]);
+    expect(await onPage()).toEqual(['Tide heights', 'Set and drift']);
+    const view = await ask('POST', path, { lessons: ['lesson-drift', 'lesson-tides'] });
+    expect(await ask('GET', path)).toEqual([drift, tides]);
+    expect(await onPage()).toEqual(['Set and drift', 'Tide heights']);
+    // What else is changed of the class leaves it, and another name for the unit too.
+    const units = view.units.map((unit: Unit) =>
+      unit.id === 'unit-0' ? { ...unit, name: 'Week one' } : unit,
+    );
+    await ask('POST', '/api/classes', { id: COASTAL, name: view.name, units });
+    expect((await ask('GET', `/api/classes/${COASTAL}`)).units[0].lessons).toHaveLength(2);
+    await ask('POST', '/api/classes', { id: COASTAL, name: view.name, units: view.units });
+    const missing = await server.ask('POST', path.replace('unit-0', 'unit-9'), { lessons: [] });
+    expect(missing.status).toBe(404);
+    await ask('POST', path, { lessons: [] });
+    await server.edit('lesson-drift', { do: 'plan', set: { unit: 'Week 2' } });
   });
 
   it('is told to programs, newest first: Atom and JSON Feed', async () => {

@@ -119,6 +119,20 @@ export class ClassStore {
     });
   }
 
+  /** Puts the lessons of a unit into an order. @throws TellableError `not-found` */
+  async order(id: string, unitId: string, lessons: readonly string[]): Promise<ClassView> {
+    return this.#db.transaction(async (trx) => {
+      const { units } = await this.view(id, trx);
+      if (!units.some((unit) => unit.id === unitId))
+        throw new TellableError('not-found', `unit ${unitId}`);
+      const now = units.map((unit) => (unit.id === unitId ? { ...unit, lessons } : unit));
+      await trx('classes')
+        .where({ id })
+        .update({ units: JSON.stringify(now) });
+      return this.view(id, trx);
+    });
+  }
+
   /** Takes a class away, or brings it back. @throws TellableError `not-found`; `class-name-taken` */
   async change(id: string, kept: boolean): Promise<void> {
     await this.#db.transaction(async (trx) => {

@@ -1,0 +1,51 @@
+import type { Unit } from '@under-chalk/core/class/class';
+import { ordered } from '@under-chalk/core/class/shelf';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
+import type { Parts } from '../http/context';
+import type { ShelvedHandOut } from '../store/hand-out-store';
+import { opennessOf } from '../store/openness';
+
+/** Something of a unit that is handed out to its class. */
+export interface InUnit {
+  readonly handOut: ShelvedHandOut;
+  readonly lessonId: string;
+  readonly title: string;
+  /** The class may watch it now; else it may before long. */
+  readonly open: boolean;
+}
+
+/** @throws TellableError `not-found` */
+export const unitOf = async (
+  { classes }: Parts,
+  classId: string,
+  unitId: string,
+): Promise<{ readonly className: string; readonly unit: Unit }> => {
+  const view = await classes.view(classId);
+  const unit = view.units.find(({ id }) => id === unitId);
+  if (!unit) throw new TellableError('not-found', `unit ${unitId}`);
+  return { className: view.name, unit };
+};
+
+/** What a class may watch of a unit now or before long, in the order in which it stands on its page. */
+export const inUnit = async (parts: Parts, classId: string, unit: Unit): Promise<InUnit[]> => {
+  const { grants, handOuts, lessons, log } = parts;
+  const all = await handOuts.onPage(null, [classId]);
+  const granted = await grants.of(all.map(({ id }) => id));
+  const rows = await lessons.list(
+    (id, error) => log.error(`lesson ${id} can't be read`, error),
+    all.map(({ lesson_id }) => lesson_id),
+  );
+  const lessonOf = new Map(rows.map((row) => [row.id, row]));
+  const asking = { is: 'class', classId } as const;
+  const found = all.flatMap((handOut): InUnit[] => {
+    const lesson = lessonOf.get(handOut.lesson_id);
+    if (lesson?.unit !== unit.name) return [];
+    const { is } = mayWatch(asking, opennessOf(handOut, granted.get(handOut.id)!), Date.now());
+    if (is !== 'open' && is !== 'not-yet') return [];
+    const title = handOut.title ?? lesson.title;
+    return [{ handOut, lessonId: lesson.id, title, open: is === 'open' }];
+  });
+  // The newest comes first in the list of them.
+  return ordered(found.reverse(), unit);
+};
