@@ -20,7 +20,7 @@ const plain = (name) => ({
   },
   // Packages that ship as ES modules only.
   transformIgnorePatterns: [
-    'node_modules/(?!(@tus|srvx|cookie-es|zod-openapi|koa-body|@koa/router|koa|fractional-indexing|p-limit|yocto-queue|csv-parse|csv-stringify)/)',
+    'node_modules/(?!(@tus|srvx|cookie-es|zod-openapi|koa-body|@koa/router|koa|fractional-indexing|p-limit|yocto-queue|csv-parse|csv-stringify|jose)/)',
   ],
   testEnvironment: 'node',
 });

@@ -7,7 +7,7 @@ import type { Parts, State } from './http/context';
 import { problems } from './http/problems';
 import { requestLog } from './http/request-log';
 import { routesOn } from './http/route';
-import { headers, ownOriginOnly, sessions } from './http/security';
+import { headers, LTI_PATH, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
 import { doorOf } from './http/who';
 import { mailRoutes } from './routes/mail';
@@ -15,6 +15,8 @@ import { answersRoutes } from './routes/answers';
 import { watchedRoutes } from './routes/watched';
 import { studentPageRoutes } from './routes/student-pages';
 import { classRoutes } from './routes/classes';
+import { courseSiteRoutes } from './routes/course-sites';
+import { ltiRoutes } from './routes/lti';
 import { roomRoutes } from './routes/room';
 import { binRoutes } from './routes/bin';
 import { filmRoutes } from './routes/films';
@@ -72,6 +74,8 @@ export const createApp = (parts: Parts): Koa => {
   mailRoutes(on, parts);
   watchedRoutes(on, parts);
   answersRoutes(on, parts);
+  courseSiteRoutes(on, parts);
+  ltiRoutes(router, parts);
   handInRoutes(on, parts);
   handInUploadRoutes(router, parts);
 
@@ -86,7 +90,8 @@ export const createApp = (parts: Parts): Koa => {
   app.use(sessions(parts.accounts, parts.config.demo));
   // The bytes of uploads are read by the tus server itself.
   app.use((ctx, next) => {
-    if ([UPLOADS_PATH, HAND_IN_UPLOADS_PATH].some((path) => ctx.path.startsWith(path)))
+    // Forms of course sites are read where they are expected.
+    if ([UPLOADS_PATH, HAND_IN_UPLOADS_PATH, LTI_PATH].some((path) => ctx.path.startsWith(path)))
       return next();
     if ((ctx.state as State).teacher) return body(ctx, next);
     return (HAND_IN.test(ctx.path) ? handInBody : strangersBody)(ctx, next);

@@ -34,6 +34,9 @@ import type { Config, Shipped } from './config';
 import type { Parts } from './http/context';
 import type { Log } from './log';
 import { AnswerStore } from './store/answer-store';
+import { Launches } from './course-sites/launches';
+import { SiteStore } from './course-sites/site-store';
+import { ToolKeys } from './course-sites/tool-keys';
 import { HandInStore } from './store/hand-in-store';
 import { AccountStore } from './store/account-store';
 import { BinStore } from './store/bin-store';
@@ -95,6 +98,7 @@ export const openParts = async (
   const watched = new WatchedStore(db);
   const answers = new AnswerStore(db);
   const handIns = new HandInStore(db);
+  const sites = new SiteStore(db);
   const handInKeeper = new HandInKeeper({
     ...{ folders: config.folders, handIns, log, readerScript: shipped.readerScript },
   });
@@ -216,6 +220,7 @@ export const openParts = async (
       mailbox,
       watched,
       ...{ answers, handIns, handInKeeper },
+      ...{ sites, launches: new Launches(sites, seal), toolKeys: new ToolKeys(db, seal), seal },
     },
     media,
     bin,

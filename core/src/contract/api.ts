@@ -6,6 +6,7 @@ import { BUNDLES } from './bundles';
 import { MANNERS } from './manners';
 import { BIN } from './bin';
 import { CLASSES } from './classes';
+import { COURSE_SITES } from './course-sites';
 import { ROOM } from './room';
 import { define } from './endpoint';
 import { FILMS } from './films';
@@ -55,6 +56,7 @@ export const ENDPOINTS = {
   ...BIN,
   ...ROOM,
   ...CLASSES,
+  ...COURSE_SITES,
   ...STUDENT_PAGES,
   ...MAIL,
   ...WATCHED,

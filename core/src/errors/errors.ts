@@ -32,6 +32,56 @@ export const ERRORS = told({
     sentence: 'This film is for certain students.',
     next: 'Open it from your own page. Your teacher has its address.',
   },
+  'site-unknown': {
+    status: 403,
+    sentence: 'This course site isn’t joined with Under Chalk.',
+    next: 'Tell your teacher: it is joined under Classes, Course sites.',
+  },
+  'site-unreachable': {
+    status: 502,
+    sentence: 'The course site doesn’t answer Under Chalk.',
+    next: 'Go back to it and try again in a while.',
+  },
+  'launch-forged': {
+    status: 403,
+    sentence: 'What the course site sent could not be believed.',
+    next: 'Go back to your course and open it again from there.',
+  },
+  'launch-over': {
+    status: 410,
+    sentence: 'This was sent too long ago.',
+    next: 'Go back to your course and open it again from there.',
+  },
+  'launch-again': {
+    status: 409,
+    sentence: 'This was used once already.',
+    next: 'Go back to your course and open it again from there.',
+  },
+  'launch-elsewhere': {
+    status: 403,
+    sentence: 'What the course site sent was meant for somebody else.',
+    next: 'Tell your teacher: what the site knows Under Chalk by may be wrong.',
+  },
+  'launch-unfit': {
+    status: 400,
+    sentence: 'The course site left out something that is needed.',
+    next: 'Tell your teacher: the course, and who you are, have to be passed on.',
+  },
+  'course-without-class': {
+    status: 409,
+    sentence: 'This course has no class in Under Chalk yet.',
+    next: 'Your teacher chooses it under Classes, Course sites.',
+  },
+  'name-not-told': {
+    status: 409,
+    sentence: 'The course site doesn’t say who you are.',
+    next: 'Ask your teacher to have it pass names on, or for the address of your own page.',
+  },
+  'too-many-sites': {
+    status: 409,
+    sentence: 'There are fifty course sites already.',
+    next: 'Take one away that isn’t used any more.',
+  },
   'number-needed': {
     status: 403,
     sentence: 'A number is asked for here.',

@@ -27,6 +27,10 @@ import type { PracticeMailbox } from '../mail/practice-mailbox';
 import type { LetterStore } from '../store/letter-store';
 import type { HandInKeeper } from '../jobs/hand-ins/hand-in-keeper';
 import type { AnswerStore } from '../store/answer-store';
+import type { Launches } from '../course-sites/launches';
+import type { SiteStore } from '../course-sites/site-store';
+import type { ToolKeys } from '../course-sites/tool-keys';
+import type { LinkSeal } from '../store/link-seal';
 import type { HandInStore } from '../store/hand-in-store';
 import type { AccountStore } from '../store/account-store';
 import type { BinStore } from '../store/bin-store';
@@ -69,6 +73,11 @@ export interface Parts {
   readonly watched: WatchedStore;
   readonly answers: AnswerStore;
   readonly handIns: HandInStore;
+  readonly sites: SiteStore;
+  readonly launches: Launches;
+  readonly toolKeys: ToolKeys;
+  /** For what goes out and comes back to us unchanged. */
+  readonly seal: LinkSeal;
   readonly handInKeeper: HandInKeeper;
   readonly letters: LetterStore;
   readonly postman: Postman;

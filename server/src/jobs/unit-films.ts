@@ -6,10 +6,12 @@ import type { Parts } from '../http/context';
 import type { ShelvedHandOut } from '../store/hand-out-store';
 import { opennessOf } from '../store/openness';
 
-/** Something of a unit that is handed out to its class. */
+/** Something that is handed out to a class. */
 export interface InUnit {
   readonly handOut: ShelvedHandOut;
   readonly lessonId: string;
+  /** The unit that its lesson names; empty: none. */
+  readonly unit: string;
   readonly title: string;
   /** The class may watch it now; else it may before long. */
   readonly open: boolean;
@@ -27,8 +29,8 @@ export const unitOf = async (
   return { className: view.name, unit };
 };
 
-/** What a class may watch of a unit now or before long, in the order in which it stands on its page. */
-export const inUnit = async (parts: Parts, classId: string, unit: Unit): Promise<InUnit[]> => {
+/** What a class may watch now or before long, in the order in which it was put up. */
+export const inClass = async (parts: Parts, classId: string): Promise<InUnit[]> => {
   const { grants, handOuts, lessons, log } = parts;
   const all = await handOuts.onPage(null, [classId]);
   const granted = await grants.of(all.map(({ id }) => id));
@@ -40,12 +42,18 @@ export const inUnit = async (parts: Parts, classId: string, unit: Unit): Promise
   const asking = { is: 'class', classId } as const;
   const found = all.flatMap((handOut): InUnit[] => {
     const lesson = lessonOf.get(handOut.lesson_id);
-    if (lesson?.unit !== unit.name) return [];
     const { is } = mayWatch(asking, opennessOf(handOut, granted.get(handOut.id)!), Date.now());
-    if (is !== 'open' && is !== 'not-yet') return [];
+    if (!lesson || (is !== 'open' && is !== 'not-yet')) return [];
     const title = handOut.title ?? lesson.title;
-    return [{ handOut, lessonId: lesson.id, title, open: is === 'open' }];
+    return [{ handOut, lessonId: lesson.id, unit: lesson.unit, title, open: is === 'open' }];
   });
   // The newest comes first in the list of them.
-  return ordered(found.reverse(), unit);
+  return found.reverse();
 };
+
+/** What a class may watch of a unit now or before long, in the order in which it stands on its page. */
+export const inUnit = async (parts: Parts, classId: string, unit: Unit): Promise<InUnit[]> =>
+  ordered(
+    (await inClass(parts, classId)).filter((one) => one.unit === unit.name),
+    unit,
+  );

@@ -153,14 +153,38 @@ export class ClassStore {
    * @throws TellableError `not-found`; `too-many-students`
    */
   async enrol(classId: string, coming: readonly NewStudent[]): Promise<number> {
+    return (await this.#enrol(classId, coming)).added;
+  }
+
+  /**
+   * Brings one student into a class, once.
+   *
+   * @param byName somebody of that name is taken for them where no address says otherwise: who says so has to be trusted with it
+   * @returns who that is
+   * @throws TellableError `not-found`; `too-many-students`
+   */
+  async enrolOne(classId: string, coming: NewStudent, byName: boolean): Promise<string> {
+    return (await this.#enrol(classId, [coming], byName)).ids[0]!;
+  }
+
+  async #enrol(
+    classId: string,
+    coming: readonly NewStudent[],
+    byName = true,
+  ): Promise<{ readonly added: number; readonly ids: readonly string[] }> {
     return this.#db.transaction(async (trx) => {
       await this.#get(trx, classId);
       const present = new KnownStudents(await this.#studentsOf(trx, classId));
       const rows: Student[] = await trx('students').select('id', 'name', 'address');
       const known = new KnownStudents(rows);
       let added = 0;
+      const ids: string[] = [];
       for (const one of coming) {
-        if (present.find(one)) continue;
+        const there = byName ? present.find(one) : present.withAddress(one);
+        if (there) {
+          ids.push(there.id);
+          continue;
+        }
         // A name alone says not enough to take somebody of another class for the same.
         const same = known.withAddress(one);
         const student = same ?? { id: newId(), ...one };
@@ -173,11 +197,12 @@ export class ClassStore {
         }
         await this.#join(trx, classId, student.id);
         present.add(student);
+        ids.push(student.id);
         added++;
       }
       if (present.size > MOST_IN_CLASS || known.size > MOST_STUDENTS)
         throw new TellableError('too-many-students');
-      return added;
+      return { added, ids };
     });
   }
 

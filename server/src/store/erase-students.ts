@@ -8,6 +8,7 @@ const TABLES = [
   'answers',
   'hand_in_files',
   'hand_ins',
+  'site_people',
   'letters',
   'student_pages',
   'class_students',

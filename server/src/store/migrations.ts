@@ -393,6 +393,42 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.index(['hand_out_id', 'viewer']);
     });
   },
+  '026-course-sites': async (knex) => {
+    await knex.schema.createTable('course_sites', (table) => {
+      table.text('id').primary();
+      table.text('name').notNullable();
+      table.text('issuer').notNullable();
+      table.text('client_id').notNullable();
+      table.text('auth_address').notNullable();
+      table.text('token_address').notNullable();
+      table.text('keys_address').notNullable();
+      table.text('created_at').notNullable();
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      table.unique(['issuer', 'client_id']);
+    });
+    await knex.schema.createTable('site_courses', (table) => {
+      table.text('site_id').notNullable().references('course_sites.id');
+      table.text('course_id').notNullable();
+      table.text('title').notNullable();
+      table.text('class_id');
+      table.text('roster_address');
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      table.primary(['site_id', 'course_id']);
+    });
+    await knex.schema.createTable('site_people', (table) => {
+      table.text('site_id').notNullable().references('course_sites.id');
+      /** What the site knows them by. */
+      table.text('sub').notNullable();
+      table.text('student_id').notNullable().references('students.id').index();
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      table.primary(['site_id', 'sub']);
+    });
+    await knex.schema.createTable('site_nonces', (table) => {
+      table.text('hash').primary();
+      /** ms since 1970 */
+      table.integer('until').notNullable().index();
+    });
+  },
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -1,0 +1,64 @@
+import * as z from 'zod';
+import { courseSiteSchema } from '../course-site/site';
+import { idSchema } from '../lesson/take';
+import { define, ok } from './endpoint';
+
+/** A course in a site that somebody has come from. */
+export const siteCourseSchema = z.object({
+  /** What the site calls it. */
+  courseId: z.string().min(1).max(255),
+  title: z.string(),
+  /** The class that those who come from it are of; null: none was chosen yet. */
+  classId: idSchema.nullable(),
+  /** Its roster can be asked for. */
+  hasRoster: z.boolean(),
+});
+export type SiteCourse = z.infer<typeof siteCourseSchema>;
+
+export const joinedSiteSchema = courseSiteSchema.extend({ courses: z.array(siteCourseSchema) });
+export type JoinedSite = z.infer<typeof joinedSiteSchema>;
+
+const bySite = z.object({ siteId: idSchema });
+
+export const COURSE_SITES = define({
+  courseSites: {
+    method: 'get',
+    path: '/api/course-sites',
+    summary: 'Course sites that Under Chalk is joined with (LTI 1.3), and the courses in them.',
+    answer: z.array(joinedSiteSchema),
+  },
+  setCourseSite: {
+    method: 'post',
+    path: '/api/course-sites',
+    summary: 'Join a course site, or change what is known of the one with its id.',
+    body: courseSiteSchema,
+    answer: z.array(joinedSiteSchema),
+  },
+  removeCourseSite: {
+    method: 'delete',
+    path: '/api/course-sites/:siteId',
+    summary: 'Part from a course site: nobody comes from it any more. Students and classes stay.',
+    params: bySite,
+    answer: z.array(joinedSiteSchema),
+  },
+  setSiteCourse: {
+    method: 'post',
+    path: '/api/course-sites/:siteId/courses',
+    summary: 'Say of which class those are who come from a course; null: of none.',
+    params: bySite,
+    body: z.object({ courseId: siteCourseSchema.shape.courseId, classId: idSchema.nullable() }),
+    answer: z.array(joinedSiteSchema),
+  },
+  bringRoster: {
+    method: 'post',
+    path: '/api/course-sites/:siteId/roster',
+    summary: 'Bring those who learn in a course into its class, by the site’s own roster.',
+    params: bySite,
+    body: z.object({ courseId: siteCourseSchema.shape.courseId }),
+    answer: ok.extend({
+      /** How many the roster has, and how many of them weren't in the class. */
+      people: z.number().int(),
+      added: z.number().int(),
+    }),
+  },
+});

@@ -1,0 +1,75 @@
+import type { Launch } from '@under-chalk/core/course-site/launch';
+import type { CourseSite } from '@under-chalk/core/course-site/site';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { ClassStore } from '../store/class-store';
+import type { SiteStore, StoredCourse } from './site-store';
+
+interface ArrivalParts {
+  readonly sites: SiteStore;
+  readonly classes: ClassStore;
+}
+
+/** The class of a course that somebody comes from. @throws TellableError `launch-unfit`, `course-without-class` */
+export const classOf = async (
+  { sites }: Pick<ArrivalParts, 'sites'>,
+  site: CourseSite,
+  { course, roster }: Launch,
+): Promise<{ readonly course: StoredCourse; readonly classId: string }> => {
+  if (!course) throw new TellableError('launch-unfit', 'no course is named');
+  const seen = await sites.seen(site.id, course, roster);
+  if (seen.class_id === null) throw new TellableError('course-without-class', course.id);
+  return { course: seen, classId: seen.class_id };
+};
+
+/**
+ * Brings people of a course into its class, each once: whom the site has sent before is who they were; else whoever is in the class with
+ * that address; else somebody new.
+ *
+ * @param byName by name too, where no address says otherwise: of a roster that the teacher asked for. Somebody who comes could call
+ *   themselves by another's name.
+ * @returns their students, by what the site knows them by
+ * @throws TellableError `not-found`, `too-many-students`
+ */
+export const bringIn = async (
+  { sites, classes }: ArrivalParts,
+  siteId: string,
+  classId: string,
+  people: readonly {
+    readonly sub: string;
+    readonly name: string;
+    readonly address: string | null;
+  }[],
+  byName: boolean,
+): Promise<Map<string, string>> => {
+  const students = new Map<string, string>();
+  for (const { sub, name, address } of people) {
+    const known = await sites.studentOf(siteId, sub);
+    if (known === null) {
+      const studentId = await classes.enrolOne(classId, { name, address }, byName);
+      await sites.know(siteId, sub, studentId);
+      students.set(sub, studentId);
+    } else {
+      await classes.join(classId, known);
+      students.set(sub, known);
+    }
+  }
+  return students;
+};
+
+/**
+ * The student that comes from a site.
+ *
+ * @throws TellableError `name-not-told` for somebody that the site names nowhere
+ */
+export const studentFrom = async (
+  parts: ArrivalParts,
+  site: CourseSite,
+  classId: string,
+  { person }: Launch,
+): Promise<string> => {
+  const known = await parts.sites.studentOf(site.id, person.sub);
+  if (known === null && person.name === '')
+    throw new TellableError('name-not-told', `somebody from ${site.id}`);
+  const students = await bringIn(parts, site.id, classId, [person], false);
+  return students.get(person.sub)!;
+};

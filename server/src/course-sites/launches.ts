@@ -1,0 +1,136 @@
+import { readLaunch, type Launch } from '@under-chalk/core/course-site/launch';
+import type { CourseSite } from '@under-chalk/core/course-site/site';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import { createRemoteJWKSet, decodeJwt, errors, jwtVerify, type JWTPayload } from 'jose';
+import { randomBytes } from 'node:crypto';
+import * as z from 'zod';
+import type { LinkSeal } from '../store/link-seal';
+import type { SiteStore } from './site-store';
+
+/** Somebody who was sent on to say who they are is back before this, ms. */
+const STATE_MS = 600_000;
+/** What a site signs is taken for so long, and its clock may be off by so much, s. */
+const MOST_AGE = '10m';
+const CLOCK_S = 60;
+const ANSWER_MS = 5_000;
+/** Signatures with a key that a site shows (LTI Security Framework 1.0, 5.1.2: RS256 is what all have). */
+const ALGORITHMS = ['RS256', 'RS384', 'RS512', 'ES256', 'ES384'];
+
+/** What a site sends somebody to us with (OpenID Connect, third-party initiated login). */
+export const loginSchema = z.object({
+  iss: z.string().min(1).max(500),
+  login_hint: z.string().min(1).max(2_000),
+  target_link_uri: z.string().max(2_000).optional(),
+  lti_message_hint: z.string().max(8_000).optional(),
+  client_id: z.string().max(200).optional(),
+});
+export type Login = z.infer<typeof loginSchema>;
+
+export const answerSchema = z.object({
+  id_token: z.string().min(1).max(32_000),
+  state: z.string().min(1).max(2_000),
+});
+
+const stateSchema = z.object({ site: z.string(), nonce: z.string(), until: z.number() });
+
+/** Why what a site has signed isn't believed, by what is wrong with it. */
+const problemOf = (error: unknown): TellableError => {
+  const why = (code: ConstructorParameters<typeof TellableError>[0]) =>
+    new TellableError(code, String(error), { cause: error });
+  if (error instanceof errors.JWTExpired) return why('launch-over');
+  if (error instanceof errors.JWTClaimValidationFailed) {
+    if (error.claim === 'aud') return why('launch-elsewhere');
+    if (error.claim === 'iss') return why('site-unknown');
+    return why(error.claim === 'iat' ? 'launch-over' : 'launch-unfit');
+  }
+  if (error instanceof errors.JOSEError && !(error instanceof errors.JWKSTimeout))
+    return why(error.code === 'ERR_JOSE_GENERIC' ? 'site-unreachable' : 'launch-forged');
+  return why('site-unreachable');
+};
+
+/** Lets in who comes from a course site, by LTI 1.3: each is who their site says, once, and for minutes. */
+export class Launches {
+  readonly #sites: SiteStore;
+  readonly #seal: LinkSeal;
+  readonly #keys = new Map<string, ReturnType<typeof createRemoteJWKSet>>();
+
+  constructor(sites: SiteStore, seal: LinkSeal) {
+    this.#sites = sites;
+    this.#seal = seal;
+  }
+
+  /**
+   * Where somebody who is sent by a site goes on to, to be told who they are.
+   *
+   * @param back where they come back to with it
+   * @throws TellableError `site-unknown`
+   */
+  async begin(login: Login, back: string, now = Date.now()): Promise<string> {
+    const site = await this.#sites.from(login.iss, login.client_id ?? null);
+    if (!site) throw new TellableError('site-unknown', login.iss);
+    const nonce = randomBytes(16).toString('base64url');
+    const state = { site: site.id, nonce, until: now + STATE_MS } satisfies z.infer<
+      typeof stateSchema
+    >;
+    const to = new URL(site.authAddress);
+    const asked = {
+      ...{ scope: 'openid', response_type: 'id_token', response_mode: 'form_post', prompt: 'none' },
+      ...{ client_id: site.clientId, redirect_uri: back, login_hint: login.login_hint, nonce },
+      state: this.#seal.sealed(JSON.stringify(state)),
+      ...(login.lti_message_hint === undefined ? {} : { lti_message_hint: login.lti_message_hint }),
+    };
+    for (const [name, value] of Object.entries(asked)) to.searchParams.set(name, value);
+    return to.href;
+  }
+
+  /**
+   * Who has come back, and what for.
+   *
+   * @throws TellableError `launch-over`, `launch-again`, `launch-forged`, `launch-elsewhere`, `launch-unfit`, `site-unknown`, `site-unreachable`
+   */
+  async end(
+    { id_token: token, state: sealed }: z.infer<typeof answerSchema>,
+    now = Date.now(),
+  ): Promise<{ readonly site: CourseSite; readonly launch: Launch }> {
+    const opened = this.#seal.opened(sealed);
+    const state = opened === null ? null : stateSchema.parse(JSON.parse(opened));
+    // A state of nobody’s: it didn’t begin here.
+    if (!state) throw new TellableError('launch-forged', 'its state is none of ours');
+    if (state.until < now) throw new TellableError('launch-over', 'it began too long ago');
+    const site = await this.#sites.get(state.site).catch(() => {
+      throw new TellableError('site-unknown', state.site);
+    });
+    const claims = await this.#verified(token, site, now);
+    if (claims['nonce'] !== state.nonce)
+      throw new TellableError('launch-forged', 'its nonce is another');
+    if (claims['azp'] !== undefined && claims['azp'] !== site.clientId)
+      throw new TellableError('launch-elsewhere', 'it is for another party');
+    if (!(await this.#sites.useOnce(`${site.id} ${state.nonce}`, state.until, now)))
+      throw new TellableError('launch-again', 'its nonce was used');
+    const launch = readLaunch(claims);
+    if (!launch) throw new TellableError('launch-unfit', 'claims are missing');
+    return { site, launch };
+  }
+
+  async #verified(token: string, site: CourseSite, now: number): Promise<JWTPayload> {
+    let keys = this.#keys.get(site.keysAddress);
+    if (!keys) {
+      keys = createRemoteJWKSet(new URL(site.keysAddress), { timeoutDuration: ANSWER_MS });
+      this.#keys.set(site.keysAddress, keys);
+    }
+    try {
+      // Whose it says it is is told before its signature is asked for: the sentence names what is wrong.
+      if (decodeJwt(token).iss !== site.issuer)
+        throw new TellableError('site-unknown', 'another issuer');
+      const { payload } = await jwtVerify(token, keys, {
+        ...{ issuer: site.issuer, audience: site.clientId, algorithms: ALGORITHMS },
+        ...{ maxTokenAge: MOST_AGE, clockTolerance: CLOCK_S, currentDate: new Date(now) },
+        requiredClaims: ['sub', 'nonce', 'exp'],
+      });
+      return payload;
+    } catch (error) {
+      if (error instanceof TellableError) throw error;
+      throw problemOf(error);
+    }
+  }
+}

@@ -1,0 +1,55 @@
+import { escapedHtml } from '@under-chalk/core/text/html';
+import { formatSpoken, type Us } from '@under-chalk/core/time/us';
+
+/** What a page in a frame of a course site looks like: it needs no script, and fits wherever it is put. */
+const LOOK = `body{margin:0;padding:16px;font:1rem/1.45 "Atkinson Hyperlegible",system-ui,sans-serif;background:#f5f1e6;color:#1d2a33}
+h1{font-size:1.3rem;margin:0 0 12px}p{margin:0 0 12px}ul{list-style:none;margin:0;padding:0;display:grid;gap:8px}
+button{font:inherit;font-weight:700;min-height:44px;width:100%;text-align:start;padding:8px 14px;border:1px solid #b9b19c;border-radius:10px;background:#fffdf6;color:inherit;cursor:pointer}
+button:hover{border-color:#1f5a60}button:focus-visible{outline:3px solid #d9a400;outline-offset:2px}small{display:block;font-weight:400;color:#4a5660}
+@media (prefers-color-scheme:dark){body{background:#17212a;color:#f1ede2}button{background:#202c36;border-color:#51606c}small{color:#b8c1c8}}`;
+
+const page = (title: string, body: string, script = ''): string =>
+  `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapedHtml(title)}</title><style>${LOOK}</style></head><body><main><h1>${escapedHtml(title)}</h1>${body}</main>${script}</body></html>`;
+
+/** A sentence, where something can't be done. */
+export const toldPage = (sentence: string, next: string): string =>
+  page(sentence, `<p>${escapedHtml(next)}</p>`);
+
+interface Choice {
+  readonly handOutId: string;
+  readonly title: string;
+  readonly filmUs: Us;
+  readonly unit: string;
+}
+
+/** Films that can be put into a course. @param ticket comes back with what is chosen */
+export const choosePage = (
+  className: string,
+  choices: readonly Choice[],
+  ticket: string,
+): string =>
+  choices.length === 0
+    ? toldPage(
+        'There is nothing to choose yet.',
+        `What is handed out to ${className} in Under Chalk can be put into the course.`,
+      )
+    : page(
+        'Choose a film for the course',
+        `<form method="post" action="/lti/choose"><input type="hidden" name="ticket" value="${escapedHtml(ticket)}"><ul>${choices
+          .map(
+            ({ handOutId, title, filmUs, unit }) =>
+              `<li><button name="hand_out" value="${escapedHtml(handOutId)}">${escapedHtml(title || 'A film without a name')}<small>${escapedHtml([unit, formatSpoken(filmUs)].filter(Boolean).join(' · '))}</small></button></li>`,
+          )
+          .join('')}</ul></form>`,
+      );
+
+/** Sends what was chosen back to the course site: at once, or by a press where no script runs. */
+export const sendPage = (returnTo: string, signed: string, title: string): string =>
+  page(
+    'Back to the course',
+    `<form method="post" action="${escapedHtml(returnTo)}" id="back"><input type="hidden" name="JWT" value="${escapedHtml(signed)}"><button>Put “${escapedHtml(title)}” into the course</button></form>`,
+    '<script src="/lti/send.js"></script>',
+  );
+
+/** The script of that page. */
+export const SEND_SCRIPT = `document.getElementById('back').submit();\n`;

@@ -1,0 +1,171 @@
+import { courseSiteSchema, type CourseSite } from '@under-chalk/core/course-site/site';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import type { Knex } from 'knex';
+import { hashOf } from '../store/ids';
+import { FIRST_TEACHER } from '../store/migrations';
+
+/** Most sites that are joined. */
+const MOST_SITES = 50;
+
+/** A course in a site that somebody has come from. */
+export interface StoredCourse {
+  readonly site_id: string;
+  /** What the site calls it (LTI context id). */
+  readonly course_id: string;
+  readonly title: string;
+  /** The class that those who come from it are of; null: none was chosen yet. */
+  readonly class_id: string | null;
+  /** Where its roster can be asked for; null: nowhere. */
+  readonly roster_address: string | null;
+}
+
+interface SiteRow {
+  readonly id: string;
+  readonly name: string;
+  readonly issuer: string;
+  readonly client_id: string;
+  readonly auth_address: string;
+  readonly token_address: string;
+  readonly keys_address: string;
+}
+
+const toSite = (row: SiteRow): CourseSite =>
+  courseSiteSchema.parse({
+    ...{ id: row.id, name: row.name, issuer: row.issuer, clientId: row.client_id },
+    ...{ authAddress: row.auth_address, tokenAddress: row.token_address },
+    keysAddress: row.keys_address,
+  });
+
+/** Course sites that are joined, the courses in them that somebody has come from, and who they were. */
+export class SiteStore {
+  readonly #db: Knex;
+
+  constructor(db: Knex) {
+    this.#db = db;
+  }
+
+  async all(): Promise<CourseSite[]> {
+    return (await this.#db<SiteRow>('course_sites').orderBy('rowid').select('*')).map(toSite);
+  }
+
+  /** @throws TellableError `not-found` */
+  async get(id: string): Promise<CourseSite> {
+    const row: SiteRow | undefined = await this.#db('course_sites').where({ id }).first();
+    if (!row) throw new TellableError('not-found', `course site ${id}`);
+    return toSite(row);
+  }
+
+  /** The site that an issuer stands for. @param clientId where the issuer has several of us; null: it wasn't told */
+  async from(issuer: string, clientId: string | null): Promise<CourseSite | null> {
+    const rows: SiteRow[] = await this.#db('course_sites').where({
+      issuer,
+      ...(clientId === null ? {} : { client_id: clientId }),
+    });
+    // Told apart by nothing, it could be either.
+    return rows.length === 1 ? toSite(rows[0]!) : null;
+  }
+
+  /** Joins a site, or changes what is known of it. @throws TellableError `exists-already`, `too-many-sites` */
+  async set(site: CourseSite): Promise<void> {
+    const { id, name, issuer, clientId, authAddress, tokenAddress, keysAddress } = site;
+    await this.#db.transaction(async (trx) => {
+      const same = await trx('course_sites')
+        .where({ issuer, client_id: clientId })
+        .whereNot({ id })
+        .first();
+      if (same) throw new TellableError('exists-already', `${issuer} ${clientId}`);
+      const row = {
+        ...{ name, issuer, client_id: clientId, auth_address: authAddress },
+        ...{ token_address: tokenAddress, keys_address: keysAddress },
+      };
+      if ((await trx('course_sites').where({ id }).update(row)) > 0) return;
+      const [counted] = await trx('course_sites').count('* as many');
+      if (Number(counted!['many']) >= MOST_SITES) throw new TellableError('too-many-sites');
+      const created_at = new Date().toISOString();
+      await trx('course_sites').insert({ ...row, id, created_at, teacher_id: FIRST_TEACHER });
+    });
+  }
+
+  /** Forgets a site, with what came from it; students and classes stay. @throws TellableError `not-found` */
+  async remove(id: string): Promise<void> {
+    await this.#db.transaction(async (trx) => {
+      for (const table of ['site_people', 'site_courses'])
+        await trx(table).where({ site_id: id }).delete();
+      if ((await trx('course_sites').where({ id }).delete()) === 0)
+        throw new TellableError('not-found', `course site ${id}`);
+    });
+  }
+
+  /** Courses of a site, as they were seen first. */
+  courses(siteId: string): Promise<StoredCourse[]> {
+    return this.#db('site_courses').where({ site_id: siteId }).orderBy('rowid').select('*');
+  }
+
+  /** Somebody has come from a course: it is known from now on. */
+  async seen(
+    siteId: string,
+    course: { readonly id: string; readonly title: string },
+    rosterAddress: string | null,
+  ): Promise<StoredCourse> {
+    const row = { site_id: siteId, course_id: course.id, title: course.title };
+    await this.#db('site_courses')
+      .insert({ ...row, roster_address: rosterAddress, class_id: null, teacher_id: FIRST_TEACHER })
+      .onConflict(['site_id', 'course_id'])
+      .merge({
+        title: course.title,
+        ...(rosterAddress === null ? {} : { roster_address: rosterAddress }),
+      });
+    return this.course(siteId, course.id);
+  }
+
+  /** @throws TellableError `not-found` */
+  async course(siteId: string, courseId: string): Promise<StoredCourse> {
+    const row: StoredCourse | undefined = await this.#db('site_courses')
+      .where({ site_id: siteId, course_id: courseId })
+      .first();
+    if (!row) throw new TellableError('not-found', `course ${courseId}`);
+    const theirs = row.class_id
+      ? await this.#db('classes').where({ id: row.class_id, removed_at: null }).first('id')
+      : undefined;
+    return { ...row, class_id: theirs ? row.class_id : null };
+  }
+
+  /** Those who come from a course are of a class. @throws TellableError `not-found` */
+  async setClass(siteId: string, courseId: string, classId: string | null): Promise<void> {
+    if (
+      classId &&
+      !(await this.#db('classes').where({ id: classId, removed_at: null }).first('id'))
+    )
+      throw new TellableError('not-found', `class ${classId}`);
+    const changed = await this.#db('site_courses')
+      .where({ site_id: siteId, course_id: courseId })
+      .update({ class_id: classId });
+    if (changed === 0) throw new TellableError('not-found', `course ${courseId}`);
+  }
+
+  /** The student that a site knows by a name of its own; null: nobody yet. */
+  async studentOf(siteId: string, sub: string): Promise<string | null> {
+    const row: { student_id: string } | undefined = await this.#db('site_people')
+      .where({ site_id: siteId, sub })
+      .first('student_id');
+    return row?.student_id ?? null;
+  }
+
+  async know(siteId: string, sub: string, studentId: string): Promise<void> {
+    await this.#db('site_people')
+      .insert({ site_id: siteId, sub, student_id: studentId, teacher_id: FIRST_TEACHER })
+      .onConflict(['site_id', 'sub'])
+      .merge();
+  }
+
+  /** Whether something that counts once has not been used before. `now`, `until` in ms since 1970. */
+  async useOnce(once: string, until: number, now = Date.now()): Promise<boolean> {
+    await this.#db('site_nonces').where('until', '<', now).delete();
+    const added = await this.#db('site_nonces')
+      .insert({ hash: hashOf(once), until })
+      .onConflict('hash')
+      .ignore()
+      .returning('hash');
+    return added.length > 0;
+  }
+}

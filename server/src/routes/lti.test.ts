@@ -1,0 +1,280 @@
+import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
+import type { ClassView } from '@under-chalk/core/contract/classes';
+import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import { CLAIMS } from '@under-chalk/core/course-site/launch';
+import { TOOL_PATHS } from '@under-chalk/core/course-site/site';
+import { startPracticeSite, type Change, type PracticeSite } from '@under-chalk/practice/site';
+import { run } from '@under-chalk/render';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { startTestServer, type TestServer } from '../testing/test-server';
+
+jest.setTimeout(120_000);
+
+const CLASS = 'class-coastal';
+let server: TestServer;
+let site: PracticeSite;
+let folder: string;
+let handOut: HandOut;
+
+const ask = async (method: string, path: string, body?: unknown) => {
+  const { status, json } = await server.ask(method, path, body);
+  if (status !== 200) throw new Error(`${method} ${path}: ${status} ${JSON.stringify(json)}`);
+  return json;
+};
+const sites = (): Promise<JoinedSite[]> => ask('GET', '/api/course-sites');
+const students = async () =>
+  ((await ask('GET', `/api/classes/${CLASS}`)) as ClassView).students.map(({ name }) => name);
+
+interface Form {
+  readonly to: string;
+  readonly fields: Record<string, string>;
+}
+const plain = (text: string) =>
+  text.replaceAll('&quot;', '"').replaceAll('&#39;', "'").replaceAll('&amp;', '&');
+/** The form of a page, filled in as it stands. */
+const formIn = (html: string): Form => {
+  const [, to = ''] = /<form[^>]*action="([^"]*)"/.exec(html) ?? [];
+  const fields = [...html.matchAll(/<input type="hidden" name="([^"]*)" value="([^"]*)">/g)];
+  return {
+    to: plain(to),
+    fields: Object.fromEntries(fields.map(([, name, value]) => [name!, plain(value!)])),
+  };
+};
+const post = ({ to, fields }: Form, headers: Record<string, string> = {}) =>
+  fetch(to, {
+    ...{ method: 'POST', redirect: 'manual', body: new URLSearchParams(fields) },
+    // As a browser sends it from the site’s page.
+    headers: { Origin: site.url, 'Sec-Fetch-Site': 'cross-site', ...headers },
+  });
+/** Goes as somebody from the course site to us, up to what they come back with. */
+const comes = async (who: string, what: string): Promise<Form> => {
+  const cookie = { Cookie: `practice-who=${who}` };
+  const first = await fetch(`${site.url}/launch/${what}`, { headers: cookie });
+  const sent = await post(formIn(await first.text()));
+  if (sent.status !== 302) return { to: '', fields: { status: String(sent.status) } };
+  return formIn(await (await fetch(sent.headers.get('Location')!, { headers: cookie })).text());
+};
+const arrives = async (who: string, what: string) => {
+  const answer = await post(await comes(who, what));
+  const to = answer.headers.get('Location');
+  return { status: answer.status, to, html: to === null ? await answer.text() : '', answer };
+};
+/** The sentence of a page that tells why not. */
+const why = (html: string) => plain(/<h1>(.*?)<\/h1>/.exec(html)?.[1] ?? '');
+const watched = async (to: string | null) => ask('GET', `/api/watch/${/\/w\/(.+)$/.exec(to!)![1]}`);
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'under-chalk-lti-'));
+  server = await startTestServer();
+  site = await startPracticeSite({ toolOrigin: server.url });
+  const path = join(folder, 'surface.mp4');
+  await run('ffmpeg', [
+    ...['-f', 'lavfi', '-i', 'testsrc2=size=320x240:rate=30', '-t', '2', '-c:v', 'libx264'],
+    ...['-preset', 'ultrafast', '-bf', '0', '-g', '30', '-pix_fmt', 'yuv420p', path],
+  ]);
+  await ask('POST', '/api/lessons', { id: 'lesson-tides', title: 'Tides & streams' });
+  await ask('POST', '/api/lessons/lesson-tides/takes', {
+    ...{ id: 'take-tides', source: 'screen', practice: false },
+    tracks: [{ id: 'take-tides-surface', kind: 'surface' }],
+  });
+  await server.upload('take-tides-surface', await readFile(path));
+  await ask('POST', '/api/takes/take-tides/stop', {});
+  expect(await server.settled('take-tides')).toBe('ready');
+  await ask('POST', '/api/classes', { id: CLASS, name: 'Coastal navigation', units: [] });
+  await ask('POST', `/api/classes/${CLASS}/students`, {
+    students: [
+      { name: 'Bram Okafor', address: 'bram@lantern-quay.example' },
+      { name: 'Ines Carrow', address: '' },
+    ],
+  });
+  handOut = await ask('POST', '/api/lessons/lesson-tides/hand-outs', {
+    size: '720p',
+    grants: [{ whom: { is: 'class', classId: CLASS }, fromAt: null, untilAt: null }],
+  });
+});
+afterAll(async () => {
+  await site.stop();
+  await server.remove();
+  await rm(folder, { recursive: true, force: true });
+});
+
+it('lets nobody in from a site that isn’t joined', async () => {
+  expect((await comes('bram', 'choose')).fields['status']).toBe('403');
+  const [joined] = (await ask('POST', '/api/course-sites', site.joined)) as JoinedSite[];
+  expect(joined).toEqual({ ...site.joined, courses: [] });
+  const again = { ...site.joined, id: 'another-practice-site' };
+  expect((await server.ask('POST', '/api/course-sites', again)).status).toBe(409);
+  const unsafe = { ...site.joined, keysAddress: 'file:///etc/passwd' };
+  expect((await server.ask('POST', '/api/course-sites', unsafe)).status).toBe(400);
+});
+
+it('has its teacher choose a class for a course before anybody comes from it', async () => {
+  const { status, html } = await arrives('ottilie', 'choose');
+  expect([status, why(html)]).toEqual([409, 'This course has no class in Under Chalk yet.']);
+  const [{ courses }] = (await sites()) as [JoinedSite];
+  expect(courses).toEqual([
+    {
+      ...{ courseId: 'coastal-4', title: 'Coastal navigation for beginners' },
+      ...{ classId: null, hasRoster: true },
+    },
+  ]);
+  const path = `/api/course-sites/${site.joined.id}/courses`;
+  await ask('POST', path, { courseId: 'coastal-4', classId: CLASS });
+  const nowhere = await server.ask('POST', path, { courseId: 'coastal-4', classId: 'class-none' });
+  expect(nowhere.status).toBe(404);
+});
+
+it('has a film chosen in the site’s editor, and put into the course', async () => {
+  const { html, answer } = await arrives('ottilie', 'choose');
+  expect(why(html)).toBe('Choose a film for the course');
+  expect(html).toContain('Tides &amp; streams');
+  // It stands in the site’s frame.
+  expect(answer.headers.get('Content-Security-Policy')).toContain('frame-ancestors *');
+  const { fields } = formIn(html);
+  const choose = (change: Record<string, string>) =>
+    post({ to: `${server.url}/lti/choose`, fields: { ...fields, ...change } });
+  expect((await choose({ hand_out: 'hand-out-of-others' })).status).toBe(404);
+  expect((await choose({ hand_out: handOut.id, ticket: 'made-up' })).status).toBe(403);
+  const chosen = await choose({ hand_out: handOut.id });
+  const back = formIn(await chosen.text());
+  expect(back.to).toBe(`${site.url}/chosen`);
+  // Its form goes to the site, and nowhere else.
+  expect(chosen.headers.get('Content-Security-Policy')).toContain(`form-action ${site.url};`);
+  expect((await post(back)).status).toBe(200);
+  expect(site.items).toMatchObject([
+    { title: 'Tides & streams', shows: { is: 'tool', custom: { hand_out: handOut.id } } },
+  ]);
+  // A student can’t.
+  const theirs = await arrives('bram', 'choose');
+  expect([theirs.status, why(theirs.html)]).toEqual([403, 'This film is for certain students.']);
+});
+
+it('opens the film for the student that comes, who is known by the address', async () => {
+  const item = site.items[0]!.id;
+  const { status, to } = await arrives('bram', item);
+  expect(status).toBe(302);
+  expect(await watched(to)).toMatchObject({ title: 'Tides & streams', named: true });
+  expect(await students()).toEqual(['Bram Okafor', 'Ines Carrow']);
+  // The same each time.
+  expect((await arrives('bram', item)).to).toBe(to);
+  // Somebody new is in the class from now on.
+  expect((await arrives('wen', item)).status).toBe(302);
+  expect(await students()).toEqual(['Bram Okafor', 'Ines Carrow', 'Wen Castellan']);
+  // Nobody becomes another by their name alone.
+  expect((await arrives('ines', item)).status).toBe(302);
+  expect((await students()).filter((name) => name === 'Ines Carrow')).toHaveLength(2);
+  // Who teaches sees it as the class does.
+  expect(await watched((await arrives('ottilie', item)).to)).toMatchObject({ named: false });
+});
+
+it('opens all that is there for who comes by a link that names no film', async () => {
+  expect((await arrives('bram', 'anything')).to).toMatch(/^\/s\/[\w-]{22}$/);
+  expect((await arrives('ottilie', 'anything')).to).toMatch(/^\/s\/[\w-]{22}$/);
+});
+
+it('brings the course’s students in by the site’s roster, page by page, each once', async () => {
+  const path = `/api/course-sites/${site.joined.id}/roster`;
+  const told = await ask('POST', path, { courseId: 'coastal-4' });
+  expect(told).toEqual({ ok: true, people: 5, added: 2 });
+  expect(await students()).toEqual([
+    ...['Bram Okafor', 'Ines Carrow', 'Ines Carrow'],
+    ...['Sunniva Petel', 'Tomas Wray', 'Wen Castellan'],
+  ]);
+  expect(await ask('POST', path, { courseId: 'coastal-4' })).toMatchObject({ added: 0 });
+});
+
+describe('what a site sends', () => {
+  const item = () => site.items[0]!.id;
+  const refused = async (how: Change | null, forges = false) => {
+    site.change(how);
+    site.forge(forges);
+    const { status, html } = await arrives('bram', item());
+    site.change(null);
+    site.forge(false);
+    return [status, why(html)];
+  };
+  const now = () => Math.floor(Date.now() / 1000);
+
+  it('isn’t believed where its signature is another’s', async () => {
+    expect(await refused(null, true)).toEqual([
+      ...[403, 'What the course site sent could not be believed.'],
+    ]);
+  });
+
+  it('isn’t taken when it is over, or was meant for another, or comes from another', async () => {
+    const change =
+      (claims: object): Change =>
+      (before) => ({ ...before, ...claims });
+    expect(await refused(change({ iat: now() - 900, exp: now() - 600 }))).toEqual([
+      ...[410, 'This was sent too long ago.'],
+    ]);
+    expect(await refused(change({ iat: now() - 3_600, exp: now() + 600 }))).toEqual([
+      ...[410, 'This was sent too long ago.'],
+    ]);
+    for (const claims of [{ aud: 'another-tool' }, { azp: 'another-tool' }])
+      expect(await refused(change(claims))).toEqual([
+        ...[403, 'What the course site sent was meant for somebody else.'],
+      ]);
+    expect(await refused(change({ iss: 'https://elsewhere.example' }))).toEqual([
+      ...[403, 'This course site isn’t joined with Under Chalk.'],
+    ]);
+    expect(await refused(change({ nonce: 'another' }))).toEqual([
+      ...[403, 'What the course site sent could not be believed.'],
+    ]);
+    expect(await refused(change({ [CLAIMS.context]: undefined }))).toEqual([
+      ...[400, 'The course site left out something that is needed.'],
+    ]);
+    expect(await refused(change({ [CLAIMS.version]: '1.1' }))).toEqual([
+      ...[400, 'The course site left out something that is needed.'],
+    ]);
+  });
+
+  it('doesn’t name somebody: who was never here before isn’t let in', async () => {
+    site.change((claims) => ({ ...claims, sub: 'nobody-yet', name: undefined, email: undefined }));
+    const { status, html } = await arrives('tomas', item());
+    site.change(null);
+    expect([status, why(html)]).toEqual([409, 'The course site doesn’t say who you are.']);
+  });
+
+  it('is taken once', async () => {
+    const told = await comes('bram', item());
+    expect((await post(told)).status).toBe(302);
+    const again = await post(told);
+    expect([again.status, why(await again.text())]).toEqual([409, 'This was used once already.']);
+  });
+
+  it('has to have begun here', async () => {
+    const told = await comes('bram', item());
+    const without = { ...told, fields: { ...told.fields, state: 'made-up' } };
+    expect((await post(without)).status).toBe(403);
+    const nothing = { ...told, fields: { state: told.fields['state']! } };
+    expect((await post(nothing)).status).toBe(400);
+  });
+
+  it('isn’t asked for where the site is away, and says so', async () => {
+    await ask('POST', '/api/course-sites', {
+      ...{ ...site.joined, keysAddress: 'http://127.0.0.1:9/keys' },
+    });
+    expect(await refused(null)).toEqual([502, 'The course site doesn’t answer Under Chalk.']);
+    await ask('POST', '/api/course-sites', site.joined);
+  });
+});
+
+it('shows the key that it signs with, and never its own half', async () => {
+  const { keys } = await (await fetch(server.url + TOOL_PATHS.keys)).json();
+  expect(keys).toHaveLength(1);
+  expect(Object.keys(keys[0]).sort()).toEqual(['alg', 'e', 'kid', 'kty', 'n', 'use']);
+  const kept = await server.inDatabase((db) =>
+    db('settings').where({ name: 'course-site-key' }).first('value'),
+  );
+  expect(kept.value).not.toContain('PRIVATE');
+});
+
+it('is parted from a site, and lets nobody in any more; students stay', async () => {
+  const item = site.items[0]!.id;
+  expect(await ask('DELETE', `/api/course-sites/${site.joined.id}`)).toEqual([]);
+  expect((await comes('bram', item)).fields['status']).toBe('403');
+  expect(await students()).toContain('Wen Castellan');
+});

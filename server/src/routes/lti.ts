@@ -1,0 +1,173 @@
+import type Router from '@koa/router';
+import { chosenClaims, HAND_OUT, type Launch } from '@under-chalk/core/course-site/launch';
+import { TOOL_PATHS, type CourseSite } from '@under-chalk/core/course-site/site';
+import { ERRORS, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import type { Context } from 'koa';
+import { koaBody } from 'koa-body';
+import * as z from 'zod';
+import { classOf, studentFrom } from '../course-sites/arrivals';
+import { answerSchema, loginSchema } from '../course-sites/launches';
+import { choosePage, SEND_SCRIPT, sendPage, toldPage } from '../course-sites/site-pages';
+import type { Parts } from '../http/context';
+import { originOf } from '../http/security';
+import { inClass, type InUnit } from '../jobs/unit-films';
+
+/** What somebody who chooses films brings back with their choice: sealed, and good for an hour. */
+const ticketSchema = z.object({
+  ...{ site: z.string(), classId: z.string(), returnTo: z.string(), deployment: z.string() },
+  ...{ data: z.string().nullable(), until: z.number() },
+});
+const CHOOSING_MS = 3_600_000;
+
+const choiceSchema = z.object({ ticket: z.string().max(24_000), hand_out: z.string().max(100) });
+
+const form = koaBody({ json: false, text: false, multipart: false, formLimit: '64kb' });
+
+/**
+ * Where course sites send people, by LTI 1.3 (Core; Deep Linking 2.0). Nobody has a cookie here: what a site says is signed, and what
+ * comes back to us is sealed.
+ */
+export const ltiRoutes = (router: Router, parts: Parts): void => {
+  const { sites, launches, toolKeys, seal, studentPages, classPages, handOuts } = parts;
+  const originFor = (ctx: Context) => originOf(parts.config.front, ctx);
+
+  /** Tells in words what is wrong: whoever reads it stands in a frame of their course. */
+  const shown = (work: (ctx: Context) => Promise<void>) => async (raw: unknown) => {
+    const ctx = raw as Context;
+    ctx.set('Cache-Control', 'no-store');
+    try {
+      await work(ctx);
+    } catch (error) {
+      const code: ErrorCode =
+        error instanceof TellableError
+          ? error.code
+          : error instanceof z.ZodError
+            ? 'launch-unfit'
+            : 'unexpected';
+      if (code === 'unexpected') parts.log.error(ctx.path, error);
+      else parts.log.warn(`somebody from a course site was not let in: ${code}`);
+      const {
+        sentence,
+        next,
+        status = 500,
+      } = ERRORS[code] as {
+        sentence: string;
+        next: string;
+        status?: number;
+      };
+      ctx.status = status;
+      ctx.type = 'html';
+      ctx.body = toldPage(sentence, next);
+    }
+  };
+
+  const login = shown(async (ctx) => {
+    const told = loginSchema.parse({
+      ...ctx.query,
+      ...((ctx.request as { body?: object }).body ?? {}),
+    });
+    ctx.redirect(await launches.begin(told, originFor(ctx) + TOOL_PATHS.launch));
+  });
+  router.get(TOOL_PATHS.login, login);
+  router.post(TOOL_PATHS.login, form, login);
+
+  /** What somebody opens: a film, or all that are for them. */
+  const open = async (ctx: Context, site: CourseSite, launch: Launch, handOutId: string | null) => {
+    const { classId } = await classOf(parts, site, launch);
+    if (launch.person.isTeacher) {
+      const { key } = await classPages.page(classId);
+      const visitor = key === null ? undefined : await classPages.visitorWith(key);
+      if (!visitor) throw new TellableError('no-page', `of class ${classId}`);
+      if (handOutId === null) return ctx.redirect(`/s/${key}`);
+      const [pass] = await classPages.passes(visitor, [(await handOuts.get(handOutId)).id]);
+      return ctx.redirect(`/w/${pass}`);
+    }
+    const studentId = await studentFrom(parts, site, classId, launch);
+    const { key, away } = await studentPages.page(studentId);
+    if (away || key === null) throw new TellableError('no-page', `of student ${studentId}`);
+    if (handOutId === null) return ctx.redirect(`/s/${key}`);
+    const person = await studentPages.person(studentId);
+    const { id } = await handOuts.get(handOutId);
+    const [pass] = await studentPages.passes(person!, [id]);
+    return ctx.redirect(`/w/${pass}`);
+  };
+
+  /** Films that are handed out to a class, one line each. */
+  const choicesOf = async (classId: string) => {
+    const all = await inClass(parts, classId);
+    const seen = new Map(all.map((one): [string, InUnit] => [one.handOut.id, one]));
+    return [...seen.values()].map(({ handOut, title, unit }) => ({
+      ...{ handOutId: handOut.id, title, unit, filmUs: handOut.film_us },
+    }));
+  };
+
+  const choose = async (
+    ctx: Context,
+    site: CourseSite,
+    launch: Launch,
+    { returnTo, data }: Extract<Launch['does'], { is: 'choose' }>,
+  ) => {
+    if (!launch.person.isTeacher) throw new TellableError('not-for-you', 'choosing films');
+    const { classId } = await classOf(parts, site, launch);
+    const { name } = await parts.classes.view(classId);
+    const { deployment } = launch;
+    const until = Date.now() + CHOOSING_MS;
+    const ticket = { site: site.id, classId, returnTo, deployment, data, until };
+    ctx.type = 'html';
+    ctx.body = choosePage(name, await choicesOf(classId), seal.sealed(JSON.stringify(ticket)));
+  };
+
+  router.post(
+    TOOL_PATHS.launch,
+    form,
+    shown(async (ctx) => {
+      const told = answerSchema.parse((ctx.request as { body?: unknown }).body);
+      const { site, launch } = await launches.end(told);
+      if (launch.does.is === 'choose') await choose(ctx, site, launch, launch.does);
+      else await open(ctx, site, launch, launch.does.handOutId);
+    }),
+  );
+
+  router.post(
+    '/lti/choose',
+    form,
+    shown(async (ctx) => {
+      const chosen = choiceSchema.parse((ctx.request as { body?: unknown }).body);
+      const opened = seal.opened(chosen.ticket);
+      if (opened === null) throw new TellableError('launch-forged', 'its ticket is none of ours');
+      const ticket = ticketSchema.parse(JSON.parse(opened));
+      if (ticket.until < Date.now()) throw new TellableError('launch-over', 'chosen too late');
+      const site = await sites.get(ticket.site);
+      const film = (await choicesOf(ticket.classId)).find(
+        ({ handOutId }) => handOutId === chosen.hand_out,
+      );
+      if (!film) throw new TellableError('not-found', 'a film that was chosen');
+      const address = new URL(TOOL_PATHS.launch, originFor(ctx));
+      address.searchParams.set(HAND_OUT, film.handOutId);
+      const signed = await toolKeys.signed(
+        chosenClaims({ ...film, address: address.href }, ticket),
+        site.clientId,
+        site.issuer,
+      );
+      // Its form goes to the site, and nowhere else.
+      const policy = ctx.response.get('Content-Security-Policy');
+      const target = new URL(ticket.returnTo).origin;
+      ctx.set(
+        'Content-Security-Policy',
+        policy.replace("form-action 'self'", `form-action ${target}`),
+      );
+      ctx.type = 'html';
+      ctx.body = sendPage(ticket.returnTo, signed, film.title);
+    }),
+  );
+
+  router.get('/lti/send.js', (ctx) => {
+    ctx.type = 'text/javascript';
+    ctx.body = SEND_SCRIPT;
+  });
+
+  router.get(TOOL_PATHS.keys, async (ctx) => {
+    ctx.set('Cache-Control', 'public, max-age=300');
+    ctx.body = await toolKeys.shown();
+  });
+};
