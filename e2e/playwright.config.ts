@@ -7,6 +7,7 @@ const BESIDE = [
   'class-shelf',
   'classes',
   'course-site',
+  'course-site-joined',
   'film',
   'fuzz',
   'hand-ins',

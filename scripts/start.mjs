@@ -32,6 +32,34 @@ const server = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js')]
 server.once('close', (code) => process.exit(code ?? 0));
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 
+/** Brings up the practice course site beside, and has it joined. */
+const startPractice = async (origin) => {
+  const address = `http://127.0.0.1:${Number(port) + 10}`;
+  const practice = spawn(
+    process.execPath,
+    [
+      ...[join(root, 'server', 'dist', 'practice-site.js'), String(Number(port) + 10), origin],
+      join(home, 'practice-course-site.json'),
+    ],
+    { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
+  );
+  server.once('close', () => practice.kill());
+  for (let tries = 0; tries < 50; tries++) {
+    const joined = await fetch(`${address}/join.json`)
+      .then((response) => response.json())
+      .catch(() => null);
+    if (joined) {
+      await fetch(`${origin}/api/course-sites`, {
+        ...{ method: 'POST', headers: { 'Content-Type': 'application/json' } },
+        body: JSON.stringify(joined),
+      });
+      return say(`The practice course site: open http://localhost:${Number(port) + 10}/.`);
+    }
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  say('The practice course site does not answer; the app itself works.');
+};
+
 if (!own) {
   const origin = `http://127.0.0.1:${port}`;
   let up = false;
@@ -48,6 +76,7 @@ if (!own) {
     origin,
     join(root, 'demo', 'media'),
   ]);
+  await startPractice(origin);
   if (seeded !== 0) say('The demo lessons could not be put in; the app itself works.');
   say(`Demo: open http://localhost:${port}/ (Ctrl+C stops it).`);
 }

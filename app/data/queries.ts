@@ -58,6 +58,7 @@ export const KEYS = {
   openings: (handOutId: string) => ['openings', handOutId],
   watched: (handOutId: string) => ['watched', handOutId],
   answers: (handOutId: string) => ['answers', handOutId],
+  courseSites: ['course-sites'],
   unitOrder: (classId: string, unitId: string) => ['unit-order', classId, unitId],
   handIns: (handOutId: string) => ['hand-ins', handOutId],
   letters: (handOutId: string) => ['letters', handOutId],

@@ -1,3 +1,4 @@
+import type { CourseSite } from '@under-chalk/core/course-site/site';
 import { escapedHtml } from '@under-chalk/core/text/html';
 import { COURSE, PEOPLE, WEEKS, type Item, type Person } from './course';
 
@@ -14,7 +15,7 @@ const page = (title: string, body: string, who: Person | null): string =>
 export const peoplePage = (): string =>
   page(
     'Who are you?',
-    `<p>This site is for practice: it stands for whatever site your course is in.</p><ul>${PEOPLE.map(
+    `<p>This site is for practice: it stands for whatever site your course is in. <a href="/join">What a tool has to know of it</a></p><ul>${PEOPLE.map(
       ({ id, name, teaches }) =>
         `<li><form method="post" action="/as/${id}"><button>${escapedHtml(name)}${teaches ? ', who teaches' : ''}</button></form></li>`,
     ).join('')}</ul>`,
@@ -45,6 +46,28 @@ export const choosingPage = (who: Person): string =>
 
 export const toldPage = (title: string, who: Person | null): string =>
   page(title, '<p><a class="button" href="/course">Back to the course</a></p>', who);
+
+/** What a tool has to know of this site, to be typed in by hand. */
+export const joinPage = ({
+  issuer,
+  clientId,
+  authAddress,
+  tokenAddress,
+  keysAddress,
+}: CourseSite): string =>
+  page(
+    'What a tool has to know',
+    `<dl>${Object.entries({
+      Issuer: issuer,
+      'Client ID': clientId,
+      'Authorization address': authAddress,
+      'Token address': tokenAddress,
+      'Keys address': keysAddress,
+    })
+      .map(([name, value]) => `<dt>${name}</dt><dd><code>${escapedHtml(value)}</code></dd>`)
+      .join('')}</dl>`,
+    null,
+  );
 
 /** A form that sends itself. @param to where to @param fields what with */
 export const sendPage = (to: string, fields: Readonly<Record<string, string>>): string =>

@@ -22,6 +22,7 @@ import {
   choosingPage,
   coursePage,
   itemPage,
+  joinPage,
   outPage,
   peoplePage,
   sendPage,
@@ -96,6 +97,11 @@ export const startPracticeSite = async (options: Options): Promise<PracticeSite>
     items = [...items, { ...item, id: randomUUID() }];
     if (keptIn) await writeFile(keptIn, JSON.stringify(items));
   };
+  const joined = (): CourseSite => ({
+    ...{ id: 'practice-course-site', name: 'The practice course site', issuer: url },
+    ...{ clientId: CLIENT, authAddress: `${url}/authorize`, tokenAddress: `${url}/token` },
+    keysAddress: `${url}/keys`,
+  });
   const app = new Koa();
   const router = new Router();
   const whoIs = (ctx: Context): Person | null =>
@@ -151,6 +157,12 @@ export const startPracticeSite = async (options: Options): Promise<PracticeSite>
       return html(ctx, choosingPage(who));
     }),
   );
+
+  // What whoever joins it has to be told.
+  router.get('/join', (ctx) => html(ctx as unknown as Context, joinPage(joined())));
+  router.get('/join.json', (ctx) => {
+    ctx.body = joined();
+  });
 
   // A launch begins with the tool being told that somebody comes (LTI Security Framework 1.0, 5.1.1).
   router.get(
@@ -286,11 +298,7 @@ export const startPracticeSite = async (options: Options): Promise<PracticeSite>
   url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   return {
     url,
-    joined: {
-      ...{ id: 'practice-course-site', name: 'The practice course site', issuer: url },
-      ...{ clientId: CLIENT, authAddress: `${url}/authorize`, tokenAddress: `${url}/token` },
-      keysAddress: `${url}/keys`,
-    },
+    joined: joined(),
     get items() {
       return items;
     },

@@ -231,7 +231,7 @@ export const threads = (outdir) =>
 export const server = () =>
   unlessFresh(
     join(root, 'server', 'dist', '.stamp'),
-    ['server', 'core', 'paint', 'render', 'demo', 'bench', 'app/course-page'],
+    ['server', 'core', 'paint', 'render', 'demo', 'bench', 'practice', 'app/course-page'],
     async () => {
       say('Building the server.');
       const dist = join(root, 'server', 'dist');
@@ -245,6 +245,7 @@ export const server = () =>
           film: join(root, 'server/src/bin/film.ts'),
           passphrase: join(root, 'server/src/bin/passphrase.ts'),
           seed: join(root, 'demo/src/seed.ts'),
+          'practice-site': join(root, 'practice/src/main.ts'),
         },
         outdir: dist,
       });

@@ -124,6 +124,9 @@ const List = ({ classes }: { classes: readonly ClassRow[] }) => {
         ) : null}
       </View>
       {save.error ? <ProblemNotice code={codeOf(save.error)} /> : null}
+      <Link href={'/classes/course-sites' as Href} style={styles.link}>
+        <Words style={{ color: theme.action, textDecorationLine: 'underline' }}>Course sites</Words>
+      </Link>
     </>
   );
 };

@@ -1,0 +1,1 @@
+export { CourseSitesPage as default } from '../../features/course-sites/course-sites-page';

@@ -1,0 +1,126 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
+import { startPracticeSite, type PracticeSite } from '@under-chalk/practice/site';
+import { openBrowser, PHONE, WIDE } from './browser';
+import { overhang, tooSmall, violations } from './checks';
+import { setDemo, WELCOME } from './demo';
+
+/** A course site sends its people here: joined by hand, a film put into its course, opened by a student there. */
+
+const demo = setDemo();
+const CLASS_NAME = 'Coastal navigation for beginners';
+let site: PracticeSite;
+test.beforeAll(async () => {
+  site = await startPracticeSite({ toolOrigin: demo.server.url });
+});
+test.afterAll(() => site.stop());
+
+const fine = async (page: Page) => {
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+};
+const courses = async () =>
+  (await demo.server.ask<JoinedSite[]>('GET', '/api/course-sites')).flatMap((one) => one.courses);
+const as = async (page: Page, name: string) => {
+  await page.goto(site.url);
+  await page.getByRole('button', { name }).click();
+};
+
+test('it is joined by hand, on a phone, by what it says of itself', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await page.goto(`${demo.server.url}/classes`);
+  await page.getByRole('link', { name: 'Course sites' }).click();
+  await expect(page.getByText('None is joined yet.')).toBeVisible();
+  await fine(page);
+  await page.getByRole('button', { name: 'Join a course site' }).click();
+  await expect(page.getByText(`${demo.server.url}/lti/login`)).toBeVisible();
+  await page.getByRole('button', { name: 'Join it' }).click();
+  await expect(page.getByText('This is needed.').first()).toBeVisible();
+  await fine(page);
+  const { name, issuer, clientId, authAddress, tokenAddress, keysAddress } = site.joined;
+  for (const [label, value] of [
+    ['Name', name],
+    ['Issuer', issuer],
+    ['Client ID', clientId],
+    ['Authorization address', authAddress],
+    ['Token address', tokenAddress],
+    ['Keys address', keysAddress],
+  ] as const)
+    await page.getByRole('textbox', { name: label, exact: true }).fill(value);
+  await page.getByRole('button', { name: 'Join it' }).press('Enter');
+  const list = page.getByRole('list', { name: 'Course sites' });
+  await expect(list).toContainText(name);
+  await expect(list).toContainText('Nobody has come from it yet.');
+  await expect(page.getByRole('button', { name: 'Join a course site' })).toBeFocused();
+  await fine(page);
+  expect(complaints).toEqual([]);
+  await close();
+});
+
+test('a film is chosen in its editor, stands in its course, and a student watches it there', async () => {
+  const editor = await openBrowser({ viewport: WIDE });
+  await as(editor.page, 'Ottilie Marsh');
+  await editor.page.locator('#week').selectOption('Week 4');
+  await editor.page.getByRole('button', { name: 'Choose a film from Under Chalk' }).click();
+  const frame = editor.page.frameLocator('iframe');
+  await expect(frame.getByText('This course has no class in Under Chalk yet.')).toBeVisible();
+
+  const { page, close } = await openBrowser({ viewport: PHONE });
+  await page.goto(`${demo.server.url}/classes/course-sites`);
+  await page.getByRole('button', { name: /^Class for “Coastal navigation/ }).click();
+  await page.getByRole('radio', { name: CLASS_NAME }).click();
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await expect.poll(async () => (await courses())[0]?.classId).toBe('class-coastal-navigation');
+  await fine(page);
+  await page.getByRole('button', { name: /^Bring the students of/ }).click();
+  await expect(page.getByText('5 students in the course, none of them new here.')).toBeVisible();
+  await fine(page);
+  await close();
+
+  await editor.page.goto(`${site.url}/course`);
+  await editor.page.locator('#week').selectOption('Week 4');
+  await editor.page.getByRole('button', { name: 'Choose a film from Under Chalk' }).click();
+  await frame.getByRole('button', { name: /^Week four: welcome/ }).click();
+  // Sent back by itself, and out of the frame.
+  const item = editor.page.getByRole('link', { name: 'Week four: welcome' });
+  await expect(item).toBeVisible();
+  await editor.close();
+
+  const student = await openBrowser({ viewport: WIDE });
+  await as(student.page, 'Bram Okafor');
+  await student.page.getByRole('link', { name: 'Week four: welcome' }).click();
+  const film = student.page.frameLocator('iframe');
+  await film.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect
+    .poll(() => film.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime), {
+      timeout: 30_000,
+    })
+    .toBeGreaterThan(1);
+  await student.close();
+  // By name, for their teacher.
+  const [link] = await demo.server.ask<{ id: string }[]>(
+    'GET',
+    `/api/lessons/${WELCOME}/hand-outs`,
+  );
+  const openings = () =>
+    demo.server.ask<{ name: string; times: number }[]>(
+      'GET',
+      `/api/hand-outs/${link!.id}/openings`,
+    );
+  await expect
+    .poll(async () => (await openings()).find(({ name }) => name === 'Bram Okafor')?.times)
+    .toBe(1);
+});
+
+test('it is parted from', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: WIDE });
+  await page.goto(`${demo.server.url}/classes/course-sites`);
+  await page.getByRole('button', { name: `More to do with ${site.joined.name}` }).click();
+  await page.getByRole('menuitem', { name: 'Part from it…' }).click();
+  await fine(page);
+  await page.getByRole('button', { name: 'Part from it', exact: true }).click();
+  await expect(page.getByText('None is joined yet.')).toBeVisible();
+  expect(complaints).toEqual([]);
+  await close();
+});
