@@ -57,10 +57,7 @@ export const UnitOrder = ({ classId, unit, onDone }: Props) => {
             <SortableRow key={lessonId} id={lessonId} name={title}>
               {(grip) => (
                 <View
-                  style={[
-                    styles.row,
-                    { borderColor: theme.line, backgroundColor: theme.paper },
-                  ]}
+                  style={[styles.row, { borderColor: theme.line, backgroundColor: theme.paper }]}
                 >
                   {grip}
                   <Words style={styles.title}>{title || 'A film without a name'}</Words>
