@@ -5,7 +5,7 @@ import { cleanLine } from '../text/clean';
 const addressSchema = z
   .url({ protocol: /^https?$/ })
   .max(500)
-  .refine((address) => !new URL(address).username, 'no name in it');
+  .refine((address) => !URL.parse(address)?.username, 'no name in it');
 
 /** A course site that Under Chalk is joined with as a tool (1EdTech LTI 1.3 Core, 3.1.1): what each has to know of the other. */
 export const courseSiteSchema = z.object({
