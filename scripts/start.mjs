@@ -43,7 +43,7 @@ const startPractice = async (origin) => {
     ],
     { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
   );
-  server.once('close', () => practice.kill());
+  process.once('exit', () => practice.kill());
   for (let tries = 0; tries < 50; tries++) {
     const joined = await fetch(`${address}/join.json`)
       .then((response) => response.json())
@@ -53,7 +53,7 @@ const startPractice = async (origin) => {
         ...{ method: 'POST', headers: { 'Content-Type': 'application/json' } },
         body: JSON.stringify(joined),
       });
-      return say(`The practice course site: open http://localhost:${Number(port) + 10}/.`);
+      return say(`The practice course site: open ${address}/.`);
     }
     await new Promise((resolve) => setTimeout(resolve, 200));
   }

@@ -290,6 +290,10 @@ export const startPracticeSite = async (options: Options): Promise<PracticeSite>
     ctx.type = 'application/vnd.ims.lti-nrps.v2.membershipcontainer+json';
   });
 
+  // Who is who is kept by host name: one of them is enough.
+  app.use((ctx, next) =>
+    ctx.method !== 'GET' || ctx.host === new URL(url).host ? next() : ctx.redirect(url + ctx.url),
+  );
   app.use(koaBody({ multipart: false }));
   app.use(router.routes());
   app.silent = true;
