@@ -427,6 +427,7 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('hash').primary();
       /** ms since 1970 */
       table.integer('until').notNullable().index();
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
     });
   },
   '009-teacher': async (knex) => {
