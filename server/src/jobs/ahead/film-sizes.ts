@@ -99,7 +99,7 @@ export class FilmSizes {
       })
       .finally(() => {
         clearTimeout(wanted);
-        if (this.#round?.key === key) this.#round = null;
+        if (this.#round?.stop === stop) this.#round = null;
       });
     this.#round = { key, stop, over, wanted };
   }
