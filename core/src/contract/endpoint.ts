@@ -23,6 +23,9 @@ export interface Endpoint {
 /** Says of endpoints what they are, and keeps their own types. */
 export const define = <T extends Record<string, Endpoint>>(endpoints: T): T => endpoints;
 
+/** Names somebody without an address of their own, on one link and one device: made when they begin. */
+export const visitorSchema = z.string().regex(/^[\w-]{16,40}$/);
+
 /** The answer where there is nothing to say. */
 export const ok = z.object({ ok: z.literal(true) });
 

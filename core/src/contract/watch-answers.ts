@@ -1,11 +1,8 @@
 import * as z from 'zod';
 import { idSchema } from '../lesson/take';
 import { answerSchema } from '../moment/answer';
-import { byToken, define } from './endpoint';
+import { byToken, define, visitorSchema } from './endpoint';
 import { versionSchema } from './watch';
-
-/** Names somebody without a name, on this link and this device: made when they answer for the first time. */
-const visitorSchema = z.string().regex(/^[\w-]{16,40}$/);
 
 /** What is said to an answer. */
 export const replySchema = z.object({

@@ -7,11 +7,10 @@ import {
   handInTextSchema,
   MOST_FILE_BYTES,
   MOST_FILES,
-  visitorSchema,
 } from '../hand-in/hand-in';
 import { handInBySchema } from '../hand-in/activity';
 import { idSchema } from '../lesson/take';
-import { byToken, define, ok } from './endpoint';
+import { byToken, define, ok, visitorSchema } from './endpoint';
 
 /** Where bytes of files go that are handed in, by the tus 1.0 protocol. */
 export const HAND_IN_UPLOADS_PATH = '/api/hand-in-uploads';

@@ -15,9 +15,6 @@ export const RECORDED_MS = 30_000;
 export const handInKindSchema = z.enum(['picture', 'pdf', 'document', 'text', 'sound', 'film']);
 export type HandInKind = z.infer<typeof handInKindSchema>;
 
-/** Names somebody on one device, where they have no address of their own: made when they begin. */
-export const visitorSchema = z.string().regex(/^[\w-]{16,40}$/);
-
 export const fileNameSchema = z.string().overwrite(cleanLine).trim().min(1).max(120);
 
 export const handInFileSchema = z.object({
