@@ -1,11 +1,13 @@
-import { expect, test, type Page } from '@playwright/test';
+import { test, type Page } from '@playwright/test';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
-import { spawnSync } from 'node:child_process';
+import { mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { RealServer, ROOT } from './server';
+import { demoHome, WELCOME } from './demo-home';
+import { RealServer } from './server';
 
-/** The demo's lessons: one that is handed out, and one that isn't. */
-export const WELCOME = 'lesson-week-four-welcome';
+export { WELCOME };
+/** The demo's lesson that isn't handed out. */
 export const TABLE = 'lesson-reading-a-tide-table';
 
 /** A server with the demo's lessons in it, the film of the one that is handed out made. */
@@ -31,16 +33,9 @@ export const setDemo = (): Demo => {
     },
   };
   test.beforeAll(async () => {
-    demo.server = await RealServer.start();
-    const seeded = spawnSync(
-      process.execPath,
-      [join(ROOT, 'server/dist/seed.js'), demo.server.url, join(ROOT, 'demo/media')],
-      { stdio: 'inherit' },
-    );
-    expect(seeded.status).toBe(0);
-    await expect
-      .poll(async () => (await demo.handOuts())[0]?.film.state, { timeout: 120_000 })
-      .toBe('done');
+    const home = await mkdtemp(join(tmpdir(), 'under-chalk-e2e-'));
+    await demoHome(home);
+    demo.server = await RealServer.start({ home });
   });
   test.afterAll(() => demo.server.remove());
   return demo;
