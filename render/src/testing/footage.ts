@@ -1,6 +1,27 @@
 import type { Take } from '@under-chalk/core/lesson/take';
+import { createHash } from 'node:crypto';
+import { existsSync } from 'node:fs';
+import { mkdir, rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import { run, type MediaFile } from '../ffmpeg/run';
+
+/** How long what others are cut from is, seconds: made once, by whoever comes first. */
+const KEPT_SECONDS = 40;
+
+/** Footage that is made of some arguments, kept for all tests and benchmarks of this tree. */
+const keptFootage = async (args: readonly string[], seconds: number): Promise<string> => {
+  const all = [...args, '-t', String(seconds)];
+  const kept = join(process.cwd(), '.build', 'footage');
+  const digest = createHash('sha256').update(all.join(' ')).digest('hex').slice(0, 16);
+  const path = join(kept, `${digest}.mp4`);
+  if (existsSync(path)) return path;
+  await mkdir(kept, { recursive: true });
+  // Another may be at it as well: whichever is whole comes to stand there.
+  const making = join(kept, `${digest}-${process.pid}.mp4`);
+  await run('ffmpeg', [...all, making]);
+  await rename(making, path);
+  return path;
+};
 
 /**
  * Footage with known content, for tests and benchmarks: a moving test picture as the surface, another
@@ -22,23 +43,18 @@ export const makeFootage = async (
   ];
   const colours = 'scale=out_color_matrix=bt709:out_range=pc';
   const source = (name: string) => join(folder, `${name}.mp4`);
-  const lavfi = (graph: string) => ['-f', 'lavfi', '-i', graph, '-t', String(seconds)];
-  await run('ffmpeg', [
+  const lavfi = (graph: string) => ['-f', 'lavfi', '-i', graph];
+  const from = async (kind: string, args: readonly string[]) => {
+    const longer = await keptFootage(args, Math.max(seconds, KEPT_SECONDS));
+    await run('ffmpeg', ['-i', longer, '-t', String(seconds), '-c', 'copy', source(kind)]);
+  };
+  await from('surface', [
     ...lavfi(`testsrc2=size=1280x720:rate=30,eq=saturation=0.6,${colours}`),
     ...pictures,
-    source('surface'),
   ]);
-  await run('ffmpeg', [
-    ...lavfi(`testsrc=size=640x480:rate=20,${colours}`),
-    ...pictures,
-    source('camera'),
-  ]);
-  await run('ffmpeg', [
-    ...lavfi(String.raw`aevalsrc=if(lt(mod(t\,1)\,0.04)\,0.5*sin(2*PI*1000*t)\,0):s=48000`),
-    '-c:a',
-    'aac',
-    source('voice'),
-  ]);
+  await from('camera', [...lavfi(`testsrc=size=640x480:rate=20,${colours}`), ...pictures]);
+  const beep = String.raw`aevalsrc=if(lt(mod(t\,1)\,0.04)\,0.5*sin(2*PI*1000*t)\,0):s=48000`;
+  await from('voice', [...lavfi(beep), '-c:a', 'aac']);
   const kinds = new Map(take.tracks.map((track) => [track.id, track.kind]));
   return (trackId) => ({ path: source(kinds.get(trackId) ?? 'none'), demuxer: 'mov' });
 };

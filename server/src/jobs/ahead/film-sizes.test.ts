@@ -81,8 +81,8 @@ it('takes more pieces where they are unlike, and is right all the same', async (
   // Still for two thirds, and then noise.
   await lessonOf(
     'lesson-uneven',
-    `color=c=0x1c252b:s=640x360:r=30,noise=alls=40:allf=t:enable='gt(t,16)'`,
-    24,
+    `color=c=0x1c252b:s=640x360:r=30,noise=alls=40:allf=t:enable='gt(t,12)'`,
+    18,
   );
   const made = await toldOf('lesson-uneven');
   const film = await filmOf('lesson-uneven');
@@ -92,7 +92,7 @@ it('takes more pieces where they are unlike, and is right all the same', async (
 it('isn’t looked for where there is nothing, nor beside a film that is being made', async () => {
   await server.ask('POST', '/api/lessons', { id: 'lesson-none', title: 'Nothing yet' });
   expect(await sizeOf('lesson-none')).toEqual({ made: null, looking: false });
-  await lessonOf('lesson-busy', 'testsrc2=s=1280x720:r=30', 30);
+  await lessonOf('lesson-busy', 'testsrc2=s=640x360:r=30', 20);
   await server.ask('POST', `/api/lessons/lesson-busy/films`, { size: '1080p' });
   await new Promise((resolve) => setTimeout(resolve, 300));
   expect(await sizeOf('lesson-busy')).toMatchObject({ looking: false });
