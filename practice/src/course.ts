@@ -22,8 +22,12 @@ export const PEOPLE: readonly Person[] = [
   person('Wen Castellan'),
 ];
 
+/** What tools know somebody by. */
+export const userIdOf = ({ id }: Person): string => `practice-${id}`;
+
 export const COURSE = { id: 'coastal-4', title: 'Coastal navigation for beginners' } as const;
 export const WEEKS = ['Week 1', 'Week 2', 'Week 3', 'Week 4'] as const;
+export type Week = (typeof WEEKS)[number];
 
 /** Something that stands in a week of the course. */
 export const itemSchema = z
@@ -37,13 +41,62 @@ export const itemSchema = z
         is: z.literal('tool'),
         address: z.string(),
         custom: z.record(z.string(), z.string()),
+        /** The column of scores that goes with it. */
+        columnId: z.string().nullable().default(null),
       }),
       /** A frame that was pasted. */
       z.object({ is: z.literal('frame'), address: z.string() }),
+      /** Something to be handed in: a film as a file, of so many bytes and seconds at most. */
+      z.object({
+        is: z.literal('assignment'),
+        text: z.string(),
+        mostBytes: z.number().int().positive(),
+        mostSeconds: z.number().positive(),
+      }),
     ]),
   })
   .readonly();
 export type Item = z.infer<typeof itemSchema>;
+export type Assignment = Extract<Item['shows'], { is: 'assignment' }>;
+
+/** A column of scores (LTI Assignment and Grade Services 2.0, a line item). */
+export const columnSchema = z
+  .object({
+    ...{ id: z.string(), label: z.string(), most: z.number().positive() },
+    ...{ resourceId: z.string(), tag: z.string() },
+  })
+  .readonly();
+export type Column = z.infer<typeof columnSchema>;
+
+/** What a tool says of somebody in a column. */
+export const scoreSchema = z
+  .object({
+    ...{ columnId: z.string(), userId: z.string(), at: z.string() },
+    ...{ given: z.number().nullable(), most: z.number().nullable() },
+    ...{ progress: z.string(), grading: z.string() },
+  })
+  .readonly();
+export type Score = z.infer<typeof scoreSchema>;
+
+/** A file that was handed in. */
+export const handedInSchema = z
+  .object({
+    ...{ id: z.string(), itemId: z.string(), personId: z.string(), name: z.string() },
+    ...{ bytes: z.number(), seconds: z.number(), at: z.string() },
+  })
+  .readonly();
+export type HandedIn = z.infer<typeof handedInSchema>;
+
+/** A tool that the course has: what it said of itself, or what was typed in. */
+export const toolSchema = z
+  .object({
+    /** What it is known by here. */
+    clientId: z.string(),
+    ...{ name: z.string(), login: z.string(), keys: z.string(), target: z.string() },
+    redirects: z.array(z.string()),
+  })
+  .readonly();
+export type Tool = z.infer<typeof toolSchema>;
 
 /** The frame in a piece of code that somebody pastes: its address, and what it is called; null where there is none. */
 export const frameIn = (

@@ -35,6 +35,8 @@ import type { Parts } from './http/context';
 import type { Log } from './log';
 import { AnswerStore } from './store/answer-store';
 import { Launches } from './course-sites/launches';
+import { ScoreGiver } from './course-sites/score-giver';
+import { ScoreStore } from './course-sites/score-store';
 import { SiteStore } from './course-sites/site-store';
 import { ToolKeys } from './course-sites/tool-keys';
 import { HandInStore } from './store/hand-in-store';
@@ -99,6 +101,11 @@ export const openParts = async (
   const answers = new AnswerStore(db);
   const handIns = new HandInStore(db);
   const sites = new SiteStore(db);
+  const toolKeys = new ToolKeys(db, seal);
+  const siteScores = new ScoreStore(db);
+  const scoreGiver = new ScoreGiver({
+    ...{ scores: siteScores, sites, toolKeys, films, lessons, handOuts, watched, answers, log },
+  });
   const handInKeeper = new HandInKeeper({
     ...{ folders: config.folders, handIns, log, readerScript: shipped.readerScript },
   });
@@ -220,7 +227,8 @@ export const openParts = async (
       mailbox,
       watched,
       ...{ answers, handIns, handInKeeper },
-      ...{ sites, launches: new Launches(sites, seal), toolKeys: new ToolKeys(db, seal), seal },
+      ...{ sites, launches: new Launches(sites, seal), toolKeys, seal },
+      ...{ siteScores, scoreGiver },
     },
     media,
     bin,
@@ -258,6 +266,7 @@ export const openParts = async (
       await pointers.start();
       await bundles.start();
       postman.send();
+      scoreGiver.begin();
       for (const filmId of await handOuts.filmsGiven()) void narrow.want(filmId);
       await tidy();
       tidying = setInterval(() => void tidy(), TIDY_MS);
@@ -269,6 +278,7 @@ export const openParts = async (
       fittedFilms.close();
       await watched.close();
       await postman.close();
+      await scoreGiver.close();
       await mailbox.close();
       await narrow.close();
       await wordsJobs.close();

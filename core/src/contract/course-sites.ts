@@ -15,7 +15,17 @@ export const siteCourseSchema = z.object({
 });
 export type SiteCourse = z.infer<typeof siteCourseSchema>;
 
-export const joinedSiteSchema = courseSiteSchema.extend({ courses: z.array(siteCourseSchema) });
+export const joinedSiteSchema = courseSiteSchema.extend({
+  courses: z.array(siteCourseSchema),
+  /** How giving scores to it goes, counted by student and film. */
+  scores: z.object({
+    given: z.number().int(),
+    /** Could not be given yet, and are tried again. */
+    waiting: z.number().int(),
+    /** The site won't have them. */
+    refused: z.number().int(),
+  }),
+});
 export type JoinedSite = z.infer<typeof joinedSiteSchema>;
 
 const bySite = z.object({ siteId: idSchema });
@@ -48,6 +58,13 @@ export const COURSE_SITES = define({
     params: bySite,
     body: z.object({ courseId: siteCourseSchema.shape.courseId, classId: idSchema.nullable() }),
     answer: z.array(joinedSiteSchema),
+  },
+  giveScoresAgain: {
+    method: 'post',
+    path: '/api/course-sites/:siteId/scores',
+    summary: 'Give a site again, at once, the scores that it didn’t take.',
+    params: bySite,
+    answer: ok,
   },
   bringRoster: {
     method: 'post',

@@ -1,3 +1,4 @@
+import { SCORE_SCOPE } from './score';
 import { chosenClaims, CLAIMS, readLaunch, readMembers, teaches } from './launch';
 
 const ROLE = 'http://purl.imsglobal.org/vocab/lis/v2/membership#';
@@ -22,7 +23,7 @@ it('tells who comes, from where, and what they want to open', () => {
     },
     course: { id: 'course-4', title: 'Coastal navigation' },
     roster: null,
-    does: { is: 'open', handOutId: 'hand-out-0123456789' },
+    does: { is: 'open', handOutId: 'hand-out-0123456789', scores: null },
   });
 });
 
@@ -80,6 +81,10 @@ it('tells where a choice goes back to, and takes no request for what isn’t to 
     });
   expect(readLaunch(choosing())!.does).toEqual({
     ...{ is: 'choose', returnTo: 'https://site.example/back', data: 'opaque' },
+    takesScores: true,
+  });
+  expect(readLaunch(choosing({ accept_lineitem: false }))!.does).toMatchObject({
+    takesScores: false,
   });
   expect(readLaunch(choosing({ accept_types: ['file'] }))).toBeNull();
   expect(readLaunch(choosing({ deep_link_return_url: 'javascript:alert(1)' }))).toBeNull();
@@ -114,11 +119,35 @@ it('answers with a link of ours that knows its hand-out, and gives back what it 
     handOutId: 'hand-out-0123456789',
     title: 'Tides',
     address: 'https://a.example/x',
+    scores: null,
   };
   const told = chosenClaims(chosen, { deployment: 'deployment-1', data: 'opaque' });
   expect(told[CLAIMS.data]).toBe('opaque');
   expect(told[CLAIMS.chosen]).toMatchObject([
     { type: 'ltiResourceLink', url: 'https://a.example/x', custom: { hand_out: chosen.handOutId } },
   ]);
+  expect(told[CLAIMS.chosen]).not.toMatchObject([{ lineItem: {} }]);
   expect(CLAIMS.data in chosenClaims(chosen, { deployment: 'd', data: null })).toBe(false);
+});
+
+it('asks for a column where the course is told of scores, and knows it again', () => {
+  const scores = { gives: 'questions', most: 3 } as const;
+  const chosen = { ...{ handOutId: 'hand-out-0123456789', title: 'Tides' }, address: 'x', scores };
+  const told = chosenClaims(chosen, { deployment: 'deployment-1', data: null });
+  const [item] = told[CLAIMS.chosen] as [{ custom: object; lineItem: object }];
+  expect(item.lineItem).toEqual({
+    ...{ label: 'Tides', scoreMaximum: 3, resourceId: chosen.handOutId, tag: 'questions' },
+  });
+  const lineitem = 'https://site.example/columns/7';
+  const opened = (endpoint: object, custom: object = item.custom) => {
+    const more = { [CLAIMS.custom]: custom, [CLAIMS.scores]: endpoint };
+    return (readLaunch(claims(more))!.does as { scores: unknown }).scores;
+  };
+  const scope = [SCORE_SCOPE];
+  expect(opened({ scope, lineitem })).toEqual({ gives: 'questions', lineItem: lineitem });
+  // Without leave, or a column, or where its teacher didn’t want it, nothing is told.
+  expect(opened({ scope: [], lineitem })).toBeNull();
+  expect(opened({ scope })).toBeNull();
+  expect(opened({ scope, lineitem: 'file:///etc/passwd' })).toBeNull();
+  expect(opened({ scope, lineitem }, { hand_out: chosen.handOutId })).toBeNull();
 });

@@ -1,8 +1,9 @@
 import * as z from 'zod';
 import { idSchema } from '../lesson/take';
 import { cleanLine } from '../text/clean';
+import { givesSchema, SCORE_SCOPE, type Gives } from './score';
 
-/** Names of claims (LTI 1.3 Core; Deep Linking 2.0; Names and Role Provisioning Services 2.0). */
+/** Names of claims (LTI 1.3 Core; Deep Linking 2.0; Names and Role Provisioning, and Assignment and Grade Services 2.0). */
 export const CLAIMS = {
   type: 'https://purl.imsglobal.org/spec/lti/claim/message_type',
   version: 'https://purl.imsglobal.org/spec/lti/claim/version',
@@ -13,6 +14,7 @@ export const CLAIMS = {
   link: 'https://purl.imsglobal.org/spec/lti/claim/resource_link',
   custom: 'https://purl.imsglobal.org/spec/lti/claim/custom',
   roster: 'https://purl.imsglobal.org/spec/lti-nrps/claim/namesroleservice',
+  scores: 'https://purl.imsglobal.org/spec/lti-ags/claim/endpoint',
   choosing: 'https://purl.imsglobal.org/spec/lti-dl/claim/deep_linking_settings',
   chosen: 'https://purl.imsglobal.org/spec/lti-dl/claim/content_items',
   data: 'https://purl.imsglobal.org/spec/lti-dl/claim/data',
@@ -24,6 +26,8 @@ export const ROSTER_SCOPE =
   'https://purl.imsglobal.org/spec/lti-nrps/scope/contextmembership.readonly';
 /** What a chosen film is known by when it is opened. */
 export const HAND_OUT = 'hand_out';
+/** And what the course is told of those who open it. */
+export const GIVES = 'gives';
 
 /** Roles of those who teach a course (LIS context roles, and the short names of some sites). */
 const TEACHES =
@@ -67,6 +71,16 @@ const resourceSchema = claimsSchema.extend({
   [CLAIMS.type]: z.literal('LtiResourceLinkRequest'),
   [CLAIMS.link]: z.object({ id: z.string().min(1).max(255) }),
   [CLAIMS.custom]: z.record(z.string(), z.unknown()).default({}),
+  [CLAIMS.scores]: z
+    .object({
+      scope: z.array(z.string()).default([]),
+      lineitem: z
+        .url({ protocol: /^https?$/ })
+        .max(2_000)
+        .optional(),
+    })
+    .optional()
+    .catch(undefined),
 });
 const choosingSchema = claimsSchema.extend({
   [CLAIMS.type]: z.literal('LtiDeepLinkingRequest'),
@@ -74,6 +88,7 @@ const choosingSchema = claimsSchema.extend({
     deep_link_return_url: z.url({ protocol: /^https?$/ }).max(2_000),
     accept_types: z.array(z.string()).default([]),
     data: z.string().max(8_000).optional(),
+    accept_lineitem: z.boolean().optional().catch(undefined),
   }),
 });
 
@@ -91,13 +106,20 @@ export interface Launch {
   /** Where who is in the course can be asked for; null: nowhere. */
   readonly roster: string | null;
   readonly does:
-    | { readonly is: 'open'; readonly handOutId: string | null }
-    | { readonly is: 'choose'; readonly returnTo: string; readonly data: string | null };
+    | {
+        readonly is: 'open';
+        readonly handOutId: string | null;
+        /** What the course is told of them, and where; null: nothing. */
+        readonly scores: { readonly gives: Gives; readonly lineItem: string } | null;
+      }
+    | {
+        readonly is: 'choose';
+        readonly returnTo: string;
+        readonly data: string | null;
+        /** What is put in can have a column for scores. */
+        readonly takesScores: boolean;
+      };
 }
-
-/** The hand-out that an address of ours names. */
-const handOutIn = (address: string | undefined): unknown =>
-  address && URL.canParse(address) ? new URL(address).searchParams.get(HAND_OUT) : null;
 
 /** Reads what a site says of somebody who comes, when its signature has been found right; null where something is missing. */
 export const readLaunch = (claims: unknown): Launch | null => {
@@ -119,14 +141,20 @@ export const readLaunch = (claims: unknown): Launch | null => {
       deep_link_return_url: returnTo,
       data = null,
       accept_types: takes,
+      accept_lineitem: takesScores = true,
     } = told[CLAIMS.choosing];
     // Anything else than links of ours isn't to be had here.
     if (takes.length > 0 && !takes.includes('ltiResourceLink')) return null;
-    return { ...about, does: { is: 'choose', returnTo, data } };
+    return { ...about, does: { is: 'choose', returnTo, data, takesScores } };
   }
-  const named = told[CLAIMS.custom][HAND_OUT] ?? handOutIn(told[CLAIMS.target]);
-  const handOutId = idSchema.safeParse(named).data ?? null;
-  return { ...about, does: { is: 'open', handOutId } };
+  const address = URL.parse(told[CLAIMS.target] ?? '');
+  // Where a site keeps no values of ours, its address has them.
+  const named = (name: string) => told[CLAIMS.custom][name] ?? address?.searchParams.get(name);
+  const handOutId = idSchema.safeParse(named(HAND_OUT)).data ?? null;
+  const gives = givesSchema.safeParse(named(GIVES)).data;
+  const { scope = [], lineitem: lineItem } = told[CLAIMS.scores] ?? {};
+  const scores = gives && lineItem && scope.includes(SCORE_SCOPE) ? { gives, lineItem } : null;
+  return { ...about, does: { is: 'open', handOutId, scores } };
 };
 
 const memberSchema = z.object({
@@ -158,7 +186,13 @@ export const readMembers = (told: unknown): Member[] | null => {
 
 /** Films that were chosen, as the claims of the answer (Deep Linking 2.0, 3.2). */
 export const chosenClaims = (
-  chosen: { readonly handOutId: string; readonly title: string; readonly address: string },
+  chosen: {
+    readonly handOutId: string;
+    readonly title: string;
+    readonly address: string;
+    /** What the course is told of those who open it, of so much at most; null: nothing. */
+    readonly scores: { readonly gives: Gives; readonly most: number } | null;
+  },
   { deployment, data }: { readonly deployment: string; readonly data: string | null },
 ): Record<string, unknown> => ({
   [CLAIMS.type]: 'LtiDeepLinkingResponse',
@@ -168,7 +202,18 @@ export const chosenClaims = (
   [CLAIMS.chosen]: [
     {
       ...{ type: 'ltiResourceLink', title: chosen.title, url: chosen.address },
-      custom: { [HAND_OUT]: chosen.handOutId },
+      custom: {
+        [HAND_OUT]: chosen.handOutId,
+        ...(chosen.scores ? { [GIVES]: chosen.scores.gives } : {}),
+      },
+      ...(chosen.scores
+        ? {
+            lineItem: {
+              ...{ label: chosen.title, scoreMaximum: chosen.scores.most },
+              ...{ resourceId: chosen.handOutId, tag: chosen.scores.gives },
+            },
+          }
+        : {}),
       iframe: { width: 960, height: 640 },
     },
   ],

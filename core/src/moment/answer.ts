@@ -40,19 +40,23 @@ export const fits = (asked: Asked, answer: Answer): boolean => {
 /** Numbers are read to so many figures: 0.1 and 0.2 aren't less than 0.3 apart from 0. */
 const EPSILON = 1e-9;
 
+/** Whether there is a right answer. */
+export const hasRight = (asked: Asked): boolean => {
+  if (asked.by === 'words') return false;
+  return asked.by === 'number' ? asked.right !== null : asked.options.some(({ right }) => right);
+};
+
 /** Whether an answer is right; null where there is no right one. */
 export const isRight = (asked: Asked, answer: Answer): boolean | null => {
+  if (!hasRight(asked)) return null;
   switch (asked.by) {
     case 'one':
-      if (!asked.options.some(({ right }) => right)) return null;
       return answer.by === 'one' && asked.options[answer.option]?.right === true;
-    case 'several': {
-      if (!asked.options.some(({ right }) => right)) return null;
+    case 'several':
       return (
         answer.by === 'several' &&
         asked.options.every(({ right }, at) => right === answer.options.includes(at))
       );
-    }
     case 'words':
       return null;
     case 'number':

@@ -5,6 +5,7 @@ import { formatSpoken, type Us } from '@under-chalk/core/time/us';
 const LOOK = `body{margin:0;padding:16px;font:1rem/1.45 "Atkinson Hyperlegible",system-ui,sans-serif;background:#f5f1e6;color:#1d2a33}
 h1{font-size:1.3rem;margin:0 0 12px}p{margin:0 0 12px}ul{list-style:none;margin:0;padding:0;display:grid;gap:8px}
 button{font:inherit;font-weight:700;min-height:44px;width:100%;text-align:start;padding:8px 14px;border:1px solid #b9b19c;border-radius:10px;background:#fffdf6;color:inherit;cursor:pointer}
+fieldset{border:1px solid #b9b19c;border-radius:10px;margin:0 0 12px;padding:8px 14px}legend{font-weight:700}label{display:flex;gap:10px;align-items:center;min-height:44px;cursor:pointer}input{width:22px;height:22px;accent-color:#1f5a60;flex:none}
 button:hover{border-color:#1f5a60}button:focus-visible{outline:3px solid #d9a400;outline-offset:2px}small{display:block;font-weight:400;color:#4a5660}
 @media (prefers-color-scheme:dark){body{background:#17212a;color:#f1ede2}button{background:#202c36;border-color:#51606c}small{color:#b8c1c8}}`;
 
@@ -22,10 +23,32 @@ interface Choice {
   readonly unit: string;
 }
 
-/** Films that can be put into a course. @param ticket comes back with what is chosen */
+/** What the course is told of those who watch. */
+const GIVEN = `<fieldset><legend>What the course is told of those who watch it</legend>${[
+  ['', 'Nothing', 'You see in Under Chalk who has watched.'],
+  ['watched', 'How much of it was watched', 'In percent, in a column of the course’s scores.'],
+  [
+    'questions',
+    'How many of its questions were answered right',
+    'Of a film without questions: how much was watched.',
+  ],
+]
+  .map(
+    ([value, words, more]) =>
+      `<label><input type="radio" name="gives" value="${value}"${value === '' ? ' checked' : ''}><span>${words}<small>${more}</small></span></label>`,
+  )
+  .join('')}</fieldset>`;
+
+/**
+ * Films that can be put into a course.
+ *
+ * @param takesScores the site has columns for scores
+ * @param ticket comes back with what is chosen
+ */
 export const choosePage = (
   className: string,
   choices: readonly Choice[],
+  takesScores: boolean,
   ticket: string,
 ): string =>
   choices.length === 0
@@ -35,7 +58,7 @@ export const choosePage = (
       )
     : page(
         'Choose a film for the course',
-        `<form method="post" action="/lti/choose"><input type="hidden" name="ticket" value="${escapedHtml(ticket)}"><ul>${choices
+        `<form method="post" action="/lti/choose"><input type="hidden" name="ticket" value="${escapedHtml(ticket)}">${takesScores ? GIVEN : ''}<ul>${choices
           .map(
             ({ handOutId, title, filmUs, unit }) =>
               `<li><button name="hand_out" value="${escapedHtml(handOutId)}">${escapedHtml(title || 'A film without a name')}<small>${escapedHtml([unit, formatSpoken(filmUs)].filter(Boolean).join(' · '))}</small></button></li>`,

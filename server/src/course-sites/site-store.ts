@@ -89,7 +89,7 @@ export class SiteStore {
   /** Forgets a site, with what came from it; students and classes stay. @throws TellableError `not-found` */
   async remove(id: string): Promise<void> {
     await this.#db.transaction(async (trx) => {
-      for (const table of ['site_people', 'site_courses'])
+      for (const table of ['site_scores', 'site_people', 'site_courses'])
         await trx(table).where({ site_id: id }).delete();
       if ((await trx('course_sites').where({ id }).delete()) === 0)
         throw new TellableError('not-found', `course site ${id}`);

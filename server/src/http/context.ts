@@ -28,6 +28,8 @@ import type { LetterStore } from '../store/letter-store';
 import type { HandInKeeper } from '../jobs/hand-ins/hand-in-keeper';
 import type { AnswerStore } from '../store/answer-store';
 import type { Launches } from '../course-sites/launches';
+import type { ScoreGiver } from '../course-sites/score-giver';
+import type { ScoreStore } from '../course-sites/score-store';
 import type { SiteStore } from '../course-sites/site-store';
 import type { ToolKeys } from '../course-sites/tool-keys';
 import type { LinkSeal } from '../store/link-seal';
@@ -76,6 +78,8 @@ export interface Parts {
   readonly sites: SiteStore;
   readonly launches: Launches;
   readonly toolKeys: ToolKeys;
+  readonly siteScores: ScoreStore;
+  readonly scoreGiver: ScoreGiver;
   /** For what goes out and comes back to us unchanged. */
   readonly seal: LinkSeal;
   readonly handInKeeper: HandInKeeper;

@@ -2,6 +2,7 @@ import { letterTo } from '@under-chalk/core/mail/letter';
 import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
 import * as z from 'zod';
 import { createTransport, type Transporter } from 'nodemailer';
+import { Rounds } from '../jobs/rounds';
 import type { Log } from '../log';
 import type { AccountStore } from '../store/account-store';
 import type { FilmStore } from '../store/film-store';
@@ -54,40 +55,20 @@ const wordsOf = (error: unknown): string => (error as Error).message.slice(0, 30
  */
 export class Postman {
   readonly #needs: Needs;
-  /** The round that is under way; null: none. */
-  #round: Promise<void> | null = null;
-  #again = false;
-  #closed = false;
-  #timer: NodeJS.Timeout | null = null;
+  readonly #rounds: Rounds;
 
   constructor(needs: Needs) {
     this.#needs = needs;
+    this.#rounds = new Rounds(() => this.#sendAll(), 'letters can’t be sent', needs.log);
   }
 
   /** Takes up what waits. */
   send(): void {
-    if (this.#closed) return;
-    if (this.#round) {
-      this.#again = true;
-      return;
-    }
-    if (this.#timer) clearTimeout(this.#timer);
-    this.#timer = null;
-    this.#round = this.#sendAll()
-      .catch((error: unknown) => this.#needs.log.error('letters can’t be sent', error))
-      .finally(() => {
-        this.#round = null;
-        if (this.#again) {
-          this.#again = false;
-          this.send();
-        }
-      });
+    this.#rounds.begin();
   }
 
-  async close(): Promise<void> {
-    this.#closed = true;
-    if (this.#timer) clearTimeout(this.#timer);
-    await this.#round;
+  close(): Promise<void> {
+    return this.#rounds.close();
   }
 
   async #way(): Promise<{ transport: Transporter; from: string; host: string }> {
@@ -122,7 +103,8 @@ export class Postman {
     };
   }
 
-  async #sendAll(): Promise<void> {
+  /** @returns when one is due again, ms since 1970; null: none is */
+  async #sendAll(): Promise<number | null> {
     const { letters } = this.#needs;
     const waiting = await letters.waiting();
     const now = Date.now();
@@ -132,15 +114,13 @@ export class Postman {
     if (due.length > 0) {
       const { transport, from, host } = await this.#way();
       for (const letter of due) {
-        if (this.#closed) break;
+        if (this.#rounds.closed) break;
         await this.#sendOne(letter, transport, from, host);
       }
       transport.close();
     }
     const next = (await letters.waiting()).map(dueAt);
-    if (next.length === 0 || this.#closed) return;
-    this.#timer = setTimeout(() => this.send(), Math.max(1_000, Math.min(...next) - Date.now()));
-    this.#timer.unref();
+    return next.length === 0 ? null : Math.min(...next);
   }
 
   async #sendOne(

@@ -7,12 +7,13 @@ import type { On } from '../http/route';
 
 /** Course sites that Under Chalk is joined with, and of which class those are who come from their courses. */
 export const courseSiteRoutes = (on: On, parts: Parts): void => {
-  const { sites, toolKeys, classes, tokens } = parts;
+  const { sites, siteScores, scoreGiver, toolKeys, classes, tokens } = parts;
 
   const all = async (): Promise<JoinedSite[]> =>
     Promise.all(
       (await sites.all()).map(async (site) => ({
         ...site,
+        scores: await siteScores.sums(site.id),
         courses: (await sites.courses(site.id)).map((course) => ({
           ...{ courseId: course.course_id, title: course.title, classId: course.class_id },
           hasRoster: course.roster_address !== null,
@@ -35,6 +36,12 @@ export const courseSiteRoutes = (on: On, parts: Parts): void => {
   on('setSiteCourse', async ({ params, body }) => {
     await sites.setClass(params.siteId, body.courseId, body.classId);
     return all();
+  });
+
+  on('giveScoresAgain', async ({ params }) => {
+    await siteScores.tryAgain((await sites.get(params.siteId)).id);
+    scoreGiver.begin();
+    return { ok: true as const };
   });
 
   on('bringRoster', async ({ params, body }) => {

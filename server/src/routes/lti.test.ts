@@ -8,6 +8,7 @@ import { run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { formIn, visitsFrom, whyNot } from '../testing/course-visits';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);
@@ -27,42 +28,7 @@ const sites = (): Promise<JoinedSite[]> => ask('GET', '/api/course-sites');
 const students = async () =>
   ((await ask('GET', `/api/classes/${CLASS}`)) as ClassView).students.map(({ name }) => name);
 
-interface Form {
-  readonly to: string;
-  readonly fields: Record<string, string>;
-}
-const plain = (text: string) =>
-  text.replaceAll('&quot;', '"').replaceAll('&#39;', "'").replaceAll('&amp;', '&');
-/** The form of a page, filled in as it stands. */
-const formIn = (html: string): Form => {
-  const [, to = ''] = /<form[^>]*action="([^"]*)"/.exec(html) ?? [];
-  const fields = [...html.matchAll(/<input type="hidden" name="([^"]*)" value="([^"]*)">/g)];
-  return {
-    to: plain(to),
-    fields: Object.fromEntries(fields.map(([, name, value]) => [name!, plain(value!)])),
-  };
-};
-const post = ({ to, fields }: Form, headers: Record<string, string> = {}) =>
-  fetch(to, {
-    ...{ method: 'POST', redirect: 'manual', body: new URLSearchParams(fields) },
-    // As a browser sends it from the site’s page.
-    headers: { Origin: site.url, 'Sec-Fetch-Site': 'cross-site', ...headers },
-  });
-/** Goes as somebody from the course site to us, up to what they come back with. */
-const comes = async (who: string, what: string): Promise<Form> => {
-  const cookie = { Cookie: `practice-who=${who}` };
-  const first = await fetch(`${site.url}/launch/${what}`, { headers: cookie });
-  const sent = await post(formIn(await first.text()));
-  if (sent.status !== 302) return { to: '', fields: { status: String(sent.status) } };
-  return formIn(await (await fetch(sent.headers.get('Location')!, { headers: cookie })).text());
-};
-const arrives = async (who: string, what: string) => {
-  const answer = await post(await comes(who, what));
-  const to = answer.headers.get('Location');
-  return { status: answer.status, to, html: to === null ? await answer.text() : '', answer };
-};
-/** The sentence of a page that tells why not. */
-const why = (html: string) => plain(/<h1>(.*?)<\/h1>/.exec(html)?.[1] ?? '');
+const { post, comes, arrives } = visitsFrom(() => site);
 const watched = async (to: string | null) => ask('GET', `/api/watch/${/\/w\/(.+)$/.exec(to!)![1]}`);
 
 beforeAll(async () => {
@@ -103,7 +69,8 @@ afterAll(async () => {
 it('lets nobody in from a site that isn’t joined', async () => {
   expect((await comes('bram', 'choose')).fields['status']).toBe('403');
   const [joined] = (await ask('POST', '/api/course-sites', site.joined)) as JoinedSite[];
-  expect(joined).toEqual({ ...site.joined, courses: [] });
+  const scores = { given: 0, waiting: 0, refused: 0 };
+  expect(joined).toEqual({ ...site.joined, courses: [], scores });
   const again = { ...site.joined, id: 'another-practice-site' };
   expect((await server.ask('POST', '/api/course-sites', again)).status).toBe(409);
   const unsafe = { ...site.joined, keysAddress: 'file:///etc/passwd' };
@@ -112,7 +79,7 @@ it('lets nobody in from a site that isn’t joined', async () => {
 
 it('has its teacher choose a class for a course before anybody comes from it', async () => {
   const { status, html } = await arrives('ottilie', 'choose');
-  expect([status, why(html)]).toEqual([409, 'This course has no class in Under Chalk yet.']);
+  expect([status, whyNot(html)]).toEqual([409, 'This course has no class in Under Chalk yet.']);
   const [{ courses }] = (await sites()) as [JoinedSite];
   expect(courses).toEqual([
     {
@@ -128,7 +95,7 @@ it('has its teacher choose a class for a course before anybody comes from it', a
 
 it('has a film chosen in the site’s editor, and put into the course', async () => {
   const { html, answer } = await arrives('ottilie', 'choose');
-  expect(why(html)).toBe('Choose a film for the course');
+  expect(whyNot(html)).toBe('Choose a film for the course');
   expect(html).toContain('Tides &amp; streams');
   // It stands in the site’s frame.
   expect(answer.headers.get('Content-Security-Policy')).toContain('frame-ancestors *');
@@ -148,7 +115,7 @@ it('has a film chosen in the site’s editor, and put into the course', async ()
   ]);
   // A student can’t.
   const theirs = await arrives('bram', 'choose');
-  expect([theirs.status, why(theirs.html)]).toEqual([403, 'This film is for certain students.']);
+  expect([theirs.status, whyNot(theirs.html)]).toEqual([403, 'This film is for certain students.']);
 });
 
 it('opens the film for the student that comes, who is known by the address', async () => {
@@ -193,7 +160,7 @@ describe('what a site sends', () => {
     const { status, html } = await arrives('bram', item());
     site.change(null);
     site.forge(false);
-    return [status, why(html)];
+    return [status, whyNot(html)];
   };
   const now = () => Math.floor(Date.now() / 1000);
 
@@ -235,14 +202,14 @@ describe('what a site sends', () => {
     site.change((claims) => ({ ...claims, sub: 'nobody-yet', name: undefined, email: undefined }));
     const { status, html } = await arrives('tomas', item());
     site.change(null);
-    expect([status, why(html)]).toEqual([409, 'The course site doesn’t say who you are.']);
+    expect([status, whyNot(html)]).toEqual([409, 'The course site doesn’t say who you are.']);
   });
 
   it('is taken once', async () => {
     const told = await comes('bram', item());
     expect((await post(told)).status).toBe(302);
     const again = await post(told);
-    expect([again.status, why(await again.text())]).toEqual([409, 'This was used once already.']);
+    expect([again.status, whyNot(await again.text())]).toEqual([409, 'This was used once already.']);
   });
 
   it('has to have begun here', async () => {

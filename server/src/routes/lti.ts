@@ -1,5 +1,6 @@
 import type Router from '@koa/router';
-import { chosenClaims, HAND_OUT, type Launch } from '@under-chalk/core/course-site/launch';
+import { chosenClaims, GIVES, HAND_OUT, type Launch } from '@under-chalk/core/course-site/launch';
+import { givesSchema, scoresFor } from '@under-chalk/core/course-site/score';
 import { TOOL_PATHS, type CourseSite } from '@under-chalk/core/course-site/site';
 import { ERRORS, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
@@ -11,6 +12,7 @@ import { choosePage, SEND_SCRIPT, sendPage, toldPage } from '../course-sites/sit
 import type { Parts } from '../http/context';
 import { originOf } from '../http/security';
 import { inClass, type InUnit } from '../jobs/unit-films';
+import { wordsFor } from '../jobs/words-for';
 
 /** What somebody who chooses films brings back with their choice: sealed, and good for an hour. */
 const ticketSchema = z.object({
@@ -19,7 +21,12 @@ const ticketSchema = z.object({
 });
 const CHOOSING_MS = 3_600_000;
 
-const choiceSchema = z.object({ ticket: z.string().max(24_000), hand_out: z.string().max(100) });
+const choiceSchema = z.object({
+  ticket: z.string().max(24_000),
+  hand_out: z.string().max(100),
+  /** What the course is told of those who open it; absent, or empty: nothing. */
+  gives: z.union([givesSchema, z.literal('')]).default(''),
+});
 
 const form = koaBody({ json: false, text: false, multipart: false, formLimit: '64kb' });
 
@@ -28,7 +35,7 @@ const form = koaBody({ json: false, text: false, multipart: false, formLimit: '6
  * comes back to us is sealed.
  */
 export const ltiRoutes = (router: Router, parts: Parts): void => {
-  const { sites, launches, toolKeys, seal, studentPages, classPages, handOuts } = parts;
+  const { sites, siteScores, launches, toolKeys, seal, studentPages, classPages, handOuts } = parts;
   const originFor = (ctx: Context) => originOf(parts.config.front, ctx);
 
   /** Tells in words what is wrong: whoever reads it stands in a frame of their course. */
@@ -72,7 +79,12 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
   router.post(TOOL_PATHS.login, form, login);
 
   /** What somebody opens: a film, or all that are for them. */
-  const open = async (ctx: Context, site: CourseSite, launch: Launch, handOutId: string | null) => {
+  const open = async (
+    ctx: Context,
+    site: CourseSite,
+    launch: Launch,
+    { handOutId, scores }: Extract<Launch['does'], { is: 'open' }>,
+  ) => {
     const { classId } = await classOf(parts, site, launch);
     if (launch.person.isTeacher) {
       const { key } = await classPages.page(classId);
@@ -89,6 +101,11 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     const person = await studentPages.person(studentId);
     const { id } = await handOuts.get(handOutId);
     const [pass] = await studentPages.passes(person!, [id]);
+    if (scores) {
+      const { gives, lineItem } = scores;
+      const key = { siteId: site.id, lineItem, sub: launch.person.sub };
+      await siteScores.opened(key, { handOutId: id, studentId, gives });
+    }
     return ctx.redirect(`/w/${pass}`);
   };
 
@@ -101,11 +118,16 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     }));
   };
 
+  const momentsOf = async (handOutId: string) => {
+    const { film_id } = await handOuts.get(handOutId);
+    return (await wordsFor(parts, await parts.films.get(film_id))).moments;
+  };
+
   const choose = async (
     ctx: Context,
     site: CourseSite,
     launch: Launch,
-    { returnTo, data }: Extract<Launch['does'], { is: 'choose' }>,
+    { returnTo, data, takesScores }: Extract<Launch['does'], { is: 'choose' }>,
   ) => {
     if (!launch.person.isTeacher) throw new TellableError('not-for-you', 'choosing films');
     const { classId } = await classOf(parts, site, launch);
@@ -114,7 +136,8 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     const until = Date.now() + CHOOSING_MS;
     const ticket = { site: site.id, classId, returnTo, deployment, data, until };
     ctx.type = 'html';
-    ctx.body = choosePage(name, await choicesOf(classId), seal.sealed(JSON.stringify(ticket)));
+    const choices = await choicesOf(classId);
+    ctx.body = choosePage(name, choices, takesScores, seal.sealed(JSON.stringify(ticket)));
   };
 
   router.post(
@@ -124,7 +147,7 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
       const told = answerSchema.parse((ctx.request as { body?: unknown }).body);
       const { site, launch } = await launches.end(told);
       if (launch.does.is === 'choose') await choose(ctx, site, launch, launch.does);
-      else await open(ctx, site, launch, launch.does.handOutId);
+      else await open(ctx, site, launch, launch.does);
     }),
   );
 
@@ -144,8 +167,11 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
       if (!film) throw new TellableError('not-found', 'a film that was chosen');
       const address = new URL(TOOL_PATHS.launch, originFor(ctx));
       address.searchParams.set(HAND_OUT, film.handOutId);
+      const scores =
+        chosen.gives === '' ? null : scoresFor(chosen.gives, await momentsOf(film.handOutId));
+      if (scores) address.searchParams.set(GIVES, scores.gives);
       const signed = await toolKeys.signed(
-        chosenClaims({ ...film, address: address.href }, ticket),
+        chosenClaims({ ...film, address: address.href, scores }, ticket),
         site.clientId,
         site.issuer,
       );

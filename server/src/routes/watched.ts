@@ -11,7 +11,7 @@ import type { StoredWatched } from '../store/watched-store';
 
 /** What students' pages tell of what is watched, and what comes of it. */
 export const watchedRoutes = (on: On, parts: Parts): void => {
-  const { films, handOuts, grants, watched } = parts;
+  const { films, handOuts, grants, watched, scoreGiver } = parts;
 
   on('notePlayed', async ({ who, body }) => {
     // A page goes on with the film that it came with.
@@ -24,7 +24,10 @@ export const watchedRoutes = (on: On, parts: Parts): void => {
       studentId: who.person?.studentId ?? null,
       seconds: secondsOf(film.film_us),
     });
-    if (who.person) await grants.open(who.handOut.id, who.person.studentId);
+    if (who.person) {
+      await grants.open(who.handOut.id, who.person.studentId);
+      await scoreGiver.changed(who.handOut.id, who.person.studentId);
+    }
     return { ok: true as const };
   });
 

@@ -187,6 +187,7 @@ export class BinStore {
         'hand_ins',
         'letters',
         'mailings',
+        'site_scores',
       ])
         await trx(table).whereIn('hand_out_id', handOuts.clone().select('id')).delete();
       await handOuts.clone().delete();

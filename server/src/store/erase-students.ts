@@ -9,6 +9,7 @@ const TABLES = [
   'hand_in_files',
   'hand_ins',
   'site_people',
+  'site_scores',
   'letters',
   'student_pages',
   'class_students',

@@ -430,6 +430,30 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
     });
   },
+  '027-site-scores': async (knex) => {
+    await knex.schema.createTable('site_scores', (table) => {
+      table.text('site_id').notNullable().references('course_sites.id');
+      /** Where scores of a link are given (an address of the site's). */
+      table.text('line_item').notNullable();
+      /** What the site knows them by. */
+      table.text('sub').notNullable();
+      table.text('hand_out_id').notNullable().references('hand_outs.id');
+      table.text('student_id').notNullable().references('students.id').index();
+      table.text('gives').notNullable();
+      /** When they last did something that it is given for. */
+      table.text('changed_at');
+      /** When it is to be given, ms since 1970; null: there is nothing to be given. */
+      table.integer('due_at').index();
+      table.integer('tries').notNullable().defaultTo(0);
+      /** Why it could not be given the last time; null: it could. */
+      table.text('problem');
+      /** What was given last, JSON; null: nothing was. */
+      table.text('given');
+      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+      table.primary(['site_id', 'line_item', 'sub']);
+      table.index(['hand_out_id', 'student_id']);
+    });
+  },
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -85,6 +85,11 @@ export class WatchedStore {
     return this.#db('watched').where({ hand_out_id: handOutId }).orderBy('last_at', 'desc');
   }
 
+  /** Rows of a student under a link: one for each film that they have watched there. */
+  ofStudent(handOutId: string, studentId: string): Promise<StoredWatched[]> {
+    return this.#db('watched').where({ hand_out_id: handOutId, student_id: studentId });
+  }
+
   async keptDays(): Promise<number | null> {
     const row = await this.#db('settings').where({ name: 'watched-kept-days' }).first('value');
     return row

@@ -71,6 +71,8 @@ export const startTestServer = async (
   options: {
     demo?: boolean;
     home?: string;
+    /** Absent: any that is free. */
+    port?: number;
     work?: Work;
     mostBytes?: number;
     front?: Front;
@@ -123,7 +125,7 @@ export const startTestServer = async (
     keptIn(logged),
   );
   await start();
-  const server = createApp(parts).listen(0, '127.0.0.1');
+  const server = createApp(parts).listen(options.port ?? 0, '127.0.0.1');
   // A client that uses a connection again just as it is closed would be refused: on a busy machine that happens.
   server.keepAliveTimeout = 120_000;
   await new Promise((resolve) => server.once('listening', resolve));

@@ -1,0 +1,19 @@
+import type { Context } from 'koa';
+import type { Person } from './course';
+
+export const textOf = (value: unknown): string => (typeof value === 'string' ? value : '');
+
+export const bodyOf = (ctx: Context): Record<string, unknown> => {
+  const { body } = ctx.request as { body?: unknown };
+  return body !== null && typeof body === 'object' ? (body as Record<string, unknown>) : {};
+};
+
+export const html = (ctx: Context, body: string): void => {
+  ctx.type = 'html';
+  ctx.body = body;
+};
+
+/** Does something for those who have said who they are; others are asked. */
+export type Known = (
+  work: (ctx: Context, who: Person) => Promise<void> | void,
+) => (raw: unknown) => Promise<void>;

@@ -1,0 +1,150 @@
+import {
+  scoreMessage,
+  scoreOf,
+  SCORE_SCOPE,
+  SCORE_TYPE,
+  type Score,
+} from '@under-chalk/core/course-site/score';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import { shareWatched } from '@under-chalk/core/watched/seconds';
+import { Rounds } from '../jobs/rounds';
+import { wordsFor } from '../jobs/words-for';
+import type { Log } from '../log';
+import type { AnswerStore } from '../store/answer-store';
+import type { FilmStore } from '../store/film-store';
+import type { HandOutStore } from '../store/hand-out-store';
+import type { LessonStore } from '../store/lesson-store';
+import type { WatchedStore } from '../store/watched-store';
+import { askedSite, leaveTo } from './site-client';
+import type { DueScore, ScoreStore } from './score-store';
+import type { SiteStore } from './site-store';
+import type { ToolKeys } from './tool-keys';
+
+/** What somebody does is told this much later, with what they do until then, ms. */
+const SOON_MS = 10_000;
+/** What a score waits before it is tried again, ms; from the last one on, always so long. */
+const AGAIN_MS = [30_000, 120_000, 600_000, 3_600_000];
+/** Answers after which it is tried again: the site is away, busy, or wants other leave. All others of 400 and more are for good. */
+const FOR_NOW = new Set([401, 403, 408, 425, 429]);
+
+interface Needs {
+  readonly scores: ScoreStore;
+  readonly sites: SiteStore;
+  readonly toolKeys: ToolKeys;
+  readonly films: FilmStore;
+  readonly lessons: LessonStore;
+  readonly handOuts: HandOutStore;
+  readonly watched: WatchedStore;
+  readonly answers: AnswerStore;
+  readonly log: Log;
+}
+
+/** Where scores of a column are given: its address may have values of its own. */
+const scoresAddress = (lineItem: string): string => {
+  const address = new URL(lineItem);
+  address.pathname = `${address.pathname.replace(/\/$/, '')}/scores`;
+  return address.href;
+};
+
+const isSame = (one: Score | null, other: Score): boolean =>
+  one?.given === other.given && one.most === other.most && one.done === other.done;
+
+/**
+ * Tells courses what those who came from them have done with a film (LTI Assignment and Grade Services 2.0), where whoever put it in wanted
+ * it so. What can't be told just now is kept, and told later: over a restart too.
+ */
+export class ScoreGiver {
+  readonly #needs: Needs;
+  readonly #rounds: Rounds;
+
+  constructor(needs: Needs) {
+    this.#needs = needs;
+    this.#rounds = new Rounds(() => this.#giveDue(), 'scores can’t be given', needs.log);
+  }
+
+  /** Takes up what waits. */
+  begin(): void {
+    this.#rounds.begin();
+  }
+
+  /** A student has watched or answered something of a film. */
+  async changed(handOutId: string, studentId: string): Promise<void> {
+    const at = Date.now() + SOON_MS;
+    if (await this.#needs.scores.changed(handOutId, studentId, at)) this.#rounds.beginAt(at);
+  }
+
+  close(): Promise<void> {
+    return this.#rounds.close();
+  }
+
+  /** @returns when something is due again, ms since 1970; null: nothing is */
+  async #giveDue(): Promise<number | null> {
+    const { scores } = this.#needs;
+    const due = await scores.due(Date.now());
+    for (const siteId of new Set(due.map((one) => one.siteId))) {
+      await this.#giveTo(
+        siteId,
+        due.filter((one) => one.siteId === siteId),
+      );
+    }
+    return this.#rounds.closed ? null : scores.nextDue();
+  }
+
+  /** Gives a site what is due to it, with one leave for all. */
+  async #giveTo(siteId: string, due: readonly DueScore[]): Promise<void> {
+    const { scores, sites, toolKeys, log } = this.#needs;
+    let leave: Promise<string> | null = null;
+    for (const one of due) {
+      if (this.#rounds.closed) return;
+      const again = () => Date.now() + AGAIN_MS[Math.min(one.tries, AGAIN_MS.length - 1)]!;
+      try {
+        const now = await this.#scoreNow(one);
+        if (!isSame(one.given, now)) {
+          leave ??= sites.get(siteId).then((site) => leaveTo(SCORE_SCOPE, site, toolKeys));
+          const status = await this.#give(one, now, await leave);
+          if (status >= 400) {
+            const over = status < 500 && !FOR_NOW.has(status);
+            await scores.failed(one, `it answers ${status}`, over ? null : again());
+            log.warn(`a score was not taken${over ? '' : ', and is tried again'}: ${status}`);
+            continue;
+          }
+        }
+        await scores.given(one, now, Date.now() + SOON_MS);
+      } catch (error) {
+        // What it is about was taken away meanwhile: it goes with it.
+        const gone = error instanceof TellableError && error.code === 'not-found';
+        await scores.failed(one, gone ? 'gone' : 'it does not answer', gone ? null : again());
+        log.warn('a score could not be given', error);
+      }
+    }
+  }
+
+  async #give(one: DueScore, score: Score, leave: string): Promise<number> {
+    const told = scoreMessage(score, { userId: one.sub, at: new Date(one.changedAt) });
+    const { status } = await askedSite(scoresAddress(one.lineItem), {
+      method: 'POST',
+      headers: { Authorization: leave, 'Content-Type': SCORE_TYPE },
+      body: JSON.stringify(told),
+    });
+    return status;
+  }
+
+  async #scoreNow({ handOutId, studentId, gives, given }: DueScore): Promise<Score> {
+    const { handOuts, films, watched, answers } = this.#needs;
+    const { film_id } = await handOuts.get(handOutId);
+    const { moments } = await wordsFor(this.#needs, await films.get(film_id));
+    const rows = await watched.ofStudent(handOutId, studentId);
+    const theirs = await answers.ofStudent(handOutId, studentId);
+    const score = scoreOf(gives, moments, {
+      share: Math.max(0, ...rows.map(({ seconds }) => shareWatched(seconds))),
+      answers: new Map(theirs.map(({ moment_id, answer }) => [moment_id, answer])),
+    });
+    // Of what was watched once nothing is taken back: not by a film that was mended, nor by what is kept for a time only.
+    const before = given?.most === score.most && gives === 'watched' ? given : null;
+    return {
+      ...score,
+      given: Math.max(score.given, before?.given ?? 0),
+      done: score.done || before?.done === true,
+    };
+  }
+}

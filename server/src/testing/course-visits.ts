@@ -1,0 +1,52 @@
+import type { PracticeSite } from '@under-chalk/practice/site';
+
+/** A form of a page, as somebody would send it. */
+export interface Form {
+  readonly to: string;
+  readonly fields: Record<string, string>;
+}
+
+/** Text as it is read, of HTML. */
+export const plainText = (html: string): string =>
+  html.replaceAll('&quot;', '"').replaceAll('&#39;', "'").replaceAll('&amp;', '&');
+
+/** The form of a page, filled in as it stands. */
+export const formIn = (html: string): Form => {
+  const [, to = ''] = /<form[^>]*action="([^"]*)"/.exec(html) ?? [];
+  const fields = [...html.matchAll(/<input type="hidden" name="([^"]*)" value="([^"]*)">/g)];
+  return {
+    to: plainText(to),
+    fields: Object.fromEntries(fields.map(([, name, value]) => [name!, plainText(value!)])),
+  };
+};
+
+/** The sentence of a page that tells why not. */
+export const whyNot = (html: string): string => plainText(/<h1>(.*?)<\/h1>/.exec(html)?.[1] ?? '');
+
+/** People who go from a course site to us, as their browsers would. */
+export const visitsFrom = (site: () => PracticeSite) => {
+  const post = ({ to, fields }: Form, headers: Record<string, string> = {}) =>
+    fetch(to, {
+      ...{ method: 'POST', redirect: 'manual', body: new URLSearchParams(fields) },
+      // As a browser sends it from the site’s page.
+      headers: { Origin: site().url, 'Sec-Fetch-Site': 'cross-site', ...headers },
+    });
+  const asWho = (who: string) => ({ Cookie: `practice-who=${who}` });
+  /** Somebody presses something in the site itself. */
+  const press = (who: string, path: string, fields: Record<string, string> = {}) =>
+    post({ to: site().url + path, fields }, asWho(who));
+  /** Goes up to what they come back with. */
+  const comes = async (who: string, what: string): Promise<Form> => {
+    const headers = asWho(who);
+    const first = await fetch(`${site().url}/launch/${what}`, { headers });
+    const sent = await post(formIn(await first.text()));
+    if (sent.status !== 302) return { to: '', fields: { status: String(sent.status) } };
+    return formIn(await (await fetch(sent.headers.get('Location')!, { headers })).text());
+  };
+  const arrives = async (who: string, what: string) => {
+    const answer = await post(await comes(who, what));
+    const to = answer.headers.get('Location');
+    return { status: answer.status, to, html: to === null ? await answer.text() : '', answer };
+  };
+  return { post, press, comes, arrives };
+};
