@@ -35,6 +35,7 @@ import type { Parts } from './http/context';
 import type { Log } from './log';
 import { AnswerStore } from './store/answer-store';
 import { Launches } from './course-sites/launches';
+import { Registrations } from './course-sites/registrations';
 import { ScoreGiver } from './course-sites/score-giver';
 import { ScoreStore } from './course-sites/score-store';
 import { SiteStore } from './course-sites/site-store';
@@ -228,7 +229,7 @@ export const openParts = async (
       watched,
       ...{ answers, handIns, handInKeeper },
       ...{ sites, launches: new Launches(sites, seal), toolKeys, seal },
-      ...{ siteScores, scoreGiver },
+      ...{ siteScores, scoreGiver, registrations: new Registrations(sites, seal) },
     },
     media,
     bin,

@@ -11,13 +11,23 @@ import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { WayBack } from '../../ui/way-back';
+import { JoinByItself } from './join-by-itself';
 import { JoinedRow } from './joined-row';
 import { OurAddresses } from './our-addresses';
 import { SiteForm } from './site-form';
 
+/** How often is looked whether a site has joined, ms. */
+const LOOK_MS = 3_000;
+
 /** Sites that courses are in, and that send their people here. */
 export const CourseSitesPage = () => {
-  const sites = useQuery({ queryKey: KEYS.courseSites, queryFn: () => call('courseSites') });
+  /** Those that there were when another is being joined; null: none is. */
+  const [before, setBefore] = useState<ReadonlySet<string> | null>(null);
+  const sites = useQuery({
+    ...{ queryKey: KEYS.courseSites, queryFn: () => call('courseSites') },
+    // It joins in another page than this.
+    refetchInterval: before ? LOOK_MS : false,
+  });
   return (
     <Screen name="Course sites" head={<WayBack label="Classes" to={'/classes' as Href} />}>
       <Heading level={1}>Course sites</Heading>
@@ -26,7 +36,11 @@ export const CourseSitesPage = () => {
         password, films are chosen in its own editor, and a class has its students from there.
       </Words>
       {sites.data ? (
-        <Shown sites={sites.data} />
+        <Shown
+          sites={sites.data}
+          before={before}
+          onJoin={(joins) => setBefore(joins ? new Set(sites.data.map(({ id }) => id)) : null)}
+        />
       ) : sites.error ? (
         <Failed code={codeOf(sites.error)} onRetry={() => void sites.refetch()} />
       ) : (
@@ -36,10 +50,16 @@ export const CourseSitesPage = () => {
   );
 };
 
-const Shown = ({ sites }: { sites: readonly JoinedSite[] }) => {
-  const [open, setOpen] = useState(false);
-  const [joined, setJoined] = useState(false);
-  const button = useFocusWhen(joined);
+interface ShownProps {
+  readonly sites: readonly JoinedSite[];
+  readonly before: ReadonlySet<string> | null;
+  readonly onJoin: (joins: boolean) => void;
+}
+
+const Shown = ({ sites, before, onJoin }: ShownProps) => {
+  const [typedIn, setTypedIn] = useState(false);
+  const byItself = before && sites.find(({ id }) => !before.has(id));
+  const button = useFocusWhen(typedIn || Boolean(byItself));
   return (
     <>
       {sites.length === 0 ? (
@@ -51,15 +71,18 @@ const Shown = ({ sites }: { sites: readonly JoinedSite[] }) => {
           ))}
         </View>
       )}
-      {open ? (
+      <Words role="status">{byItself ? `${byItself.name} has joined.` : ''}</Words>
+      {before && !byItself ? (
         <View style={styles.group}>
           <Heading level={2}>Join a course site</Heading>
+          <JoinByItself />
+          <Heading level={2}>Or by hand</Heading>
           <OurAddresses />
           <SiteForm
             site={null}
             onDone={(isJoined) => {
-              setOpen(false);
-              setJoined(isJoined);
+              onJoin(false);
+              setTypedIn(isJoined);
             }}
           />
         </View>
@@ -69,8 +92,8 @@ const Shown = ({ sites }: { sites: readonly JoinedSite[] }) => {
             ref={button}
             label="Join a course site"
             onPress={() => {
-              setJoined(false);
-              setOpen(true);
+              setTypedIn(false);
+              onJoin(true);
             }}
           />
         </View>

@@ -13,6 +13,7 @@ import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { SiteForm } from './site-form';
+import { SiteScores } from './site-scores';
 
 /** A course site that is joined, and the courses that somebody has come from. */
 export const JoinedRow = ({ site }: { site: JoinedSite }) => {
@@ -72,6 +73,7 @@ export const JoinedRow = ({ site }: { site: JoinedSite }) => {
           <Course key={course.courseId} siteId={site.id} course={course} />
         ))
       )}
+      <SiteScores site={site} />
       {part.error ? <ProblemNotice code={codeOf(part.error)} /> : null}
     </View>
   );

@@ -44,6 +44,16 @@ export const COURSE_SITES = define({
     body: courseSiteSchema,
     answer: z.array(joinedSiteSchema),
   },
+  letSiteJoin: {
+    method: 'post',
+    path: '/api/course-sites/joining',
+    summary: 'Make an address by which one course site may join by itself, within an hour.',
+    answer: z.object({
+      address: z.string(),
+      /** ms since 1970 */
+      until: z.number(),
+    }),
+  },
   removeCourseSite: {
     method: 'delete',
     path: '/api/course-sites/:siteId',

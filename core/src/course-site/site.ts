@@ -29,4 +29,6 @@ export const TOOL_PATHS = {
   login: '/lti/login',
   launch: '/lti/launch',
   keys: '/lti/keys',
+  /** Where one joins by itself; a ticket follows. */
+  register: '/lti/register',
 } as const;

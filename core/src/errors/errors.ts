@@ -42,6 +42,11 @@ export const ERRORS = told({
     sentence: 'The course site doesn’t answer Under Chalk.',
     next: 'Go back to it and try again in a while.',
   },
+  'site-unfit': {
+    status: 400,
+    sentence: 'The course site can’t be joined like this.',
+    next: 'It leaves something out, or doesn’t take Under Chalk in. Join it by hand, under Classes, Course sites.',
+  },
   'launch-forged': {
     status: 403,
     sentence: 'What the course site sent could not be believed.',

@@ -76,3 +76,21 @@ export const sendPage = (returnTo: string, signed: string, title: string): strin
 
 /** The script of that page. */
 export const SEND_SCRIPT = `document.getElementById('back').submit();\n`;
+
+/** Asks before a site joins. @param issuer as it names itself @param asked what it came with, as a query */
+export const joinPage = (issuer: string, asked: string): string =>
+  page(
+    'Join this course site?',
+    `<p>${escapedHtml(issuer)} sends its people to Under Chalk from then on. You choose under Classes, Course sites, which class they are of.</p><form method="post" action="?${escapedHtml(asked)}"><button>Join it</button></form>`,
+  );
+
+/** Tells that a site has joined, and the site too (LTI Dynamic Registration 1.0, 3.9). */
+export const joinedPage = (issuer: string): string =>
+  page(
+    'It is joined.',
+    `<p>${escapedHtml(issuer)} stands under Classes, Course sites now.</p>`,
+    '<script src="/lti/joined.js"></script>',
+  );
+
+/** The script of that page: whoever opened it closes it. It says nothing else, so anybody may hear it. */
+export const JOINED_SCRIPT = `(window.opener ?? window.parent).postMessage({ subject: 'org.imsglobal.lti.close' }, '*');\n`;

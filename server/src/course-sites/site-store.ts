@@ -158,6 +158,11 @@ export class SiteStore {
       .merge();
   }
 
+  /** Whether something that counts once was used. */
+  async wasUsed(once: string): Promise<boolean> {
+    return (await this.#db('site_nonces').where({ hash: hashOf(once) }).first()) !== undefined;
+  }
+
   /** Whether something that counts once has not been used before. `now`, `until` in ms since 1970. */
   async useOnce(once: string, until: number, now = Date.now()): Promise<boolean> {
     await this.#db('site_nonces').where('until', '<', now).delete();

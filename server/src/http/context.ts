@@ -28,6 +28,7 @@ import type { LetterStore } from '../store/letter-store';
 import type { HandInKeeper } from '../jobs/hand-ins/hand-in-keeper';
 import type { AnswerStore } from '../store/answer-store';
 import type { Launches } from '../course-sites/launches';
+import type { Registrations } from '../course-sites/registrations';
 import type { ScoreGiver } from '../course-sites/score-giver';
 import type { ScoreStore } from '../course-sites/score-store';
 import type { SiteStore } from '../course-sites/site-store';
@@ -77,6 +78,7 @@ export interface Parts {
   readonly handIns: HandInStore;
   readonly sites: SiteStore;
   readonly launches: Launches;
+  readonly registrations: Registrations;
   readonly toolKeys: ToolKeys;
   readonly siteScores: ScoreStore;
   readonly scoreGiver: ScoreGiver;

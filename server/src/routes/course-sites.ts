@@ -1,5 +1,7 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
+import { TOOL_PATHS } from '@under-chalk/core/course-site/site';
+import { originOf } from '../http/security';
 import { bringIn } from '../course-sites/arrivals';
 import { rosterOf } from '../course-sites/rosters';
 import type { Parts } from '../http/context';
@@ -7,7 +9,7 @@ import type { On } from '../http/route';
 
 /** Course sites that Under Chalk is joined with, and of which class those are who come from their courses. */
 export const courseSiteRoutes = (on: On, parts: Parts): void => {
-  const { sites, siteScores, scoreGiver, toolKeys, classes, tokens } = parts;
+  const { sites, registrations, siteScores, scoreGiver, toolKeys, classes, tokens } = parts;
 
   const all = async (): Promise<JoinedSite[]> =>
     Promise.all(
@@ -26,6 +28,12 @@ export const courseSiteRoutes = (on: On, parts: Parts): void => {
   on('setCourseSite', async ({ body }) => {
     await sites.set(body);
     return all();
+  });
+
+  on('letSiteJoin', ({ ctx }) => {
+    const { ticket, until } = registrations.ticket();
+    const address = `${originOf(parts.config.front, ctx)}${TOOL_PATHS.register}/${ticket}`;
+    return Promise.resolve({ address, until });
   });
 
   on('removeCourseSite', async ({ params }) => {

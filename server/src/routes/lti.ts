@@ -8,7 +8,16 @@ import { koaBody } from 'koa-body';
 import * as z from 'zod';
 import { classOf, studentFrom } from '../course-sites/arrivals';
 import { answerSchema, loginSchema } from '../course-sites/launches';
-import { choosePage, SEND_SCRIPT, sendPage, toldPage } from '../course-sites/site-pages';
+import { joiningSchema } from '../course-sites/registrations';
+import {
+  choosePage,
+  JOINED_SCRIPT,
+  joinedPage,
+  joinPage,
+  SEND_SCRIPT,
+  sendPage,
+  toldPage,
+} from '../course-sites/site-pages';
 import type { Parts } from '../http/context';
 import { originOf } from '../http/security';
 import { inClass, type InUnit } from '../jobs/unit-films';
@@ -35,7 +44,17 @@ const form = koaBody({ json: false, text: false, multipart: false, formLimit: '6
  * comes back to us is sealed.
  */
 export const ltiRoutes = (router: Router, parts: Parts): void => {
-  const { sites, siteScores, launches, toolKeys, seal, studentPages, classPages, handOuts } = parts;
+  const {
+    sites,
+    siteScores,
+    registrations,
+    launches,
+    toolKeys,
+    seal,
+    studentPages,
+    classPages,
+    handOuts,
+  } = parts;
   const originFor = (ctx: Context) => originOf(parts.config.front, ctx);
 
   /** Tells in words what is wrong: whoever reads it stands in a frame of their course. */
@@ -186,6 +205,29 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
       ctx.body = sendPage(ticket.returnTo, signed, film.title);
     }),
   );
+
+  const ticketOf = (ctx: Context) => String(ctx['params'].ticket);
+  router.get(
+    `${TOOL_PATHS.register}/:ticket`,
+    shown(async (ctx) => {
+      const { issuer } = await registrations.about(ticketOf(ctx), joiningSchema.parse(ctx.query));
+      ctx.type = 'html';
+      ctx.body = joinPage(issuer, ctx.querystring);
+    }),
+  );
+  router.post(
+    `${TOOL_PATHS.register}/:ticket`,
+    shown(async (ctx) => {
+      const joining = joiningSchema.parse(ctx.query);
+      const { issuer } = await registrations.join(ticketOf(ctx), joining, originFor(ctx));
+      ctx.type = 'html';
+      ctx.body = joinedPage(issuer);
+    }),
+  );
+  router.get('/lti/joined.js', (ctx) => {
+    ctx.type = 'text/javascript';
+    ctx.body = JOINED_SCRIPT;
+  });
 
   router.get('/lti/send.js', (ctx) => {
     ctx.type = 'text/javascript';

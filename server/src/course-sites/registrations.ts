@@ -1,0 +1,92 @@
+import {
+  readPlatform,
+  registrationFor,
+  siteOf,
+  type Platform,
+} from '@under-chalk/core/course-site/registration';
+import { TellableError } from '@under-chalk/core/errors/errors';
+import * as z from 'zod';
+import { newId } from '../store/ids';
+import type { LinkSeal } from '../store/link-seal';
+import { askedSite, askedWell, jsonOf } from './site-client';
+import type { SiteStore } from './site-store';
+
+/** An address for joining is good for so long, once, ms. */
+const JOINING_MS = 3_600_000;
+
+const ticketSchema = z.object({ joining: z.string(), until: z.number() });
+
+/** What a site sends along, when it asks a tool to join. */
+export const joiningSchema = z.object({
+  openid_configuration: z.url({ protocol: /^https?$/ }).max(2_000),
+  registration_token: z.string().max(16_000).optional(),
+});
+export type Joining = z.infer<typeof joiningSchema>;
+
+/** Course sites that take us in by themselves (LTI Dynamic Registration 1.0): none does that its teacher hasn't given an address to. */
+export class Registrations {
+  readonly #sites: SiteStore;
+  readonly #seal: LinkSeal;
+
+  constructor(sites: SiteStore, seal: LinkSeal) {
+    this.#sites = sites;
+    this.#seal = seal;
+  }
+
+  /** A ticket with which one site may join, and until when (ms since 1970). */
+  ticket(now = Date.now()): { readonly ticket: string; readonly until: number } {
+    const until = now + JOINING_MS;
+    return { ticket: this.#seal.sealed(JSON.stringify({ joining: newId(), until })), until };
+  }
+
+  /**
+   * What a site says of itself, before it joins.
+   *
+   * @throws TellableError `launch-forged`, `launch-over` for its ticket; `site-unreachable`, `site-unfit`
+   */
+  async about(ticket: string, { openid_configuration: from }: Joining): Promise<Platform> {
+    this.#read(ticket);
+    const response = await askedWell(from, { headers: { Accept: 'application/json' } });
+    const platform = readPlatform(await jsonOf(response), from);
+    if (!platform) throw new TellableError('site-unfit', from);
+    return platform;
+  }
+
+  /**
+   * Has a site take us in, and keeps what it knows us by.
+   *
+   * @param origin where we are
+   * @throws TellableError as {@link about}; `launch-again` for a ticket that was used; `too-many-sites`
+   */
+  async join(ticket: string, told: Joining, origin: string): Promise<Platform> {
+    const platform = await this.about(ticket, told);
+    const { joining, until } = this.#read(ticket);
+    const once = `joining ${joining}`;
+    // It counts when the site has taken us in: one that stumbles is tried again.
+    if (await this.#sites.wasUsed(once))
+      throw new TellableError('launch-again', 'its ticket was used');
+    const leave = told.registration_token;
+    const response = await askedSite(platform.registration_endpoint, {
+      method: 'POST',
+      headers: {
+        'Content-Type': 'application/json',
+        ...(leave ? { Authorization: `Bearer ${leave}` } : {}),
+      },
+      body: JSON.stringify(registrationFor(platform, origin)),
+    });
+    if (!response.ok) throw new TellableError('site-unfit', `it answers ${response.status}`);
+    await this.#sites.useOnce(once, until);
+    const site = siteOf(platform, await jsonOf(response), newId());
+    if (!site) throw new TellableError('site-unfit', 'it gives us no name');
+    await this.#sites.set(site);
+    return platform;
+  }
+
+  #read(ticket: string): z.infer<typeof ticketSchema> {
+    const opened = this.#seal.opened(ticket);
+    const read = opened === null ? null : ticketSchema.safeParse(JSON.parse(opened)).data;
+    if (!read) throw new TellableError('launch-forged', 'its ticket is none of ours');
+    if (read.until < Date.now()) throw new TellableError('launch-over', 'it joins too late');
+    return read;
+  }
+}
