@@ -8,6 +8,7 @@ const BESIDE = [
   'classes',
   'course-site',
   'course-site-joined',
+  'course-week',
   'film',
   'fuzz',
   'hand-ins',

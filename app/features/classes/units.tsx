@@ -24,14 +24,18 @@ export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[]
   const [ordering, setOrdering] = useState<string | null>(null);
   const set = useSetClass();
   const save = useMutation({
-    mutationFn: async ({ id, name: unitName }: Unit) => {
+    mutationFn: async ({
+      id,
+      name: unitName,
+      as,
+    }: Unit & { as: 'unitArchive' | 'unitCartridge' }) => {
       const where = { classId: view.id, unitId: id };
       const { ready, waiting } = await call('unitFilms', { params: where });
       if (ready + waiting === 0)
         return `Nothing of “${unitName}” has been handed out to ${view.name} yet.`;
       if (waiting > 0)
         return `${waiting === 1 ? 'A film' : `${waiting} films`} of “${unitName}” ${waiting === 1 ? 'is' : 'are'} still being made. Try again in a while.`;
-      location.assign(pathTo('unitArchive', where));
+      location.assign(pathTo(as, where));
       return null;
     },
   });
@@ -89,7 +93,14 @@ export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[]
                         ? [{ label: 'Move down', onPress: () => moved(at, at + 1) }]
                         : []),
                       { label: 'Order of its films…', onPress: () => setOrdering(unit.id) },
-                      { label: 'All its films (ZIP)', onPress: () => save.mutate(unit) },
+                      {
+                        label: 'All its films (ZIP)',
+                        onPress: () => save.mutate({ ...unit, as: 'unitArchive' }),
+                      },
+                      {
+                        label: 'All its films, for a course site (Common Cartridge)',
+                        onPress: () => save.mutate({ ...unit, as: 'unitCartridge' }),
+                      },
                       {
                         label: 'Take it out',
                         onPress: () => put(units.filter(({ id }) => id !== unit.id)),

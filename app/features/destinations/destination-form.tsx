@@ -19,6 +19,7 @@ import { Field } from '../../ui/field';
 import { ProblemNotice } from '../../ui/notice';
 import { Heading } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { SaidByPlace } from './said-by-place';
 import { CLOCK, typedLength } from './typed-length';
 
 /** What is typed of a destination: empty where there is no limit. */
@@ -138,7 +139,12 @@ export const DestinationForm = ({ place, isNew, onDone }: Props) => {
       aria-label={isNew ? 'A new destination' : `Limits of ${place.name}`}
       style={[styles.form, { borderColor: theme.line, backgroundColor: theme.card }]}
     >
-      <Heading level={3}>{isNew ? 'A new destination' : `Limits of “${place.name}”`}</Heading>
+      <Heading level={2}>{isNew ? 'A new destination' : `Limits of “${place.name}”`}</Heading>
+      <SaidByPlace
+        onFound={(typed) => {
+          for (const [name, value] of Object.entries(typed)) form.setValue(name as 'most', value);
+        }}
+      />
       {FIELDS.map(({ name, most, ...words }) => (
         <Controller
           key={name}

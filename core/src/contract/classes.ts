@@ -105,6 +105,14 @@ export const CLASSES = define({
     params: inUnit,
     file: 'application/zip',
   },
+  unitCartridge: {
+    method: 'get',
+    path: '/api/classes/:classId/units/:unitId/films.imscc',
+    summary:
+      'The films of a unit that the class may watch now, as a Common Cartridge 1.3: what a course site makes pages of its own of.',
+    params: inUnit,
+    file: 'application/zip',
+  },
   throwClassAway: {
     method: 'post',
     path: '/api/classes/:classId/throw-away',

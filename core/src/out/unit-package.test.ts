@@ -26,13 +26,14 @@ it('leads to each film by a folder of its own, in order', () => {
   const page = unitIndex(made);
   expect(page).toContain('<h1>Week 3 &lt;tides&gt;</h1>');
   expect(page).toContain('href="01%20Reading%20a%20tide%20table/index.html"');
+  expect(unitIndex(unit(film('Set #2, 50 %')))).toContain('href="01%20Set%20%232%2C%2050%20%25/');
   expect(page.indexOf('01%20')).toBeLessThan(page.indexOf('02%20'));
   expect(page).toContain('2:05');
 });
 
 it('has a page with captions in it, chapters, and what goes along, and asks for nothing from elsewhere', () => {
   const plain = film('Reading a tide table');
-  const page = unitFilmPage(unit(plain), plain);
+  const page = unitFilmPage(unit(plain), plain, true);
   expect(page).toContain('data-at="61.5">1:01 The table');
   expect(page).toContain('Spring &amp; neap');
   const [, data] = /<track [^>]*src="data:text\/vtt;charset=utf-8,([^"]+)"/.exec(page) ?? [];
@@ -40,7 +41,9 @@ it('has a page with captions in it, chapters, and what goes along, and asks for 
   expect(page).not.toMatch(/(src|href)="(https?:)?\/\//);
   expect(page).toContain('href="../index.html"');
   expect(page).not.toContain('board.pdf');
-  expect(unitFilmPage(unit(plain), film('x', { hasPages: true }))).toContain('board.pdf');
+  const withPages = film('x', { hasPages: true });
+  expect(unitFilmPage(unit(plain), withPages, false)).toContain('board.pdf');
+  expect(unitFilmPage(unit(plain), plain, false)).not.toContain('../index.html');
   expect(page).toContain('href="transcript%20en.html"');
 });
 

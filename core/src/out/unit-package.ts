@@ -66,11 +66,22 @@ export const unitWords = (film: UnitFilm): { readonly name: string; readonly tex
 const JUMPS =
   '<script>for(const b of document.querySelectorAll("button[data-at]"))b.onclick=()=>{const v=document.querySelector("video");v.currentTime=+b.dataset.at;v.play()}</script>';
 
-const link = (href: string, name: string) =>
-  `<a href="${escapedHtml(encodeURI(href))}">${escapedHtml(name)}</a>`;
+/** The address of a file by its name: whatever the name has, it leads there (RFC 3986). */
+export const hrefOf = (name: string): string => name.split('/').map(encodeURIComponent).join('/');
 
-/** The page of one of the films. Its captions are in it: a page that is opened from a disk may read no file beside it. */
-export const unitFilmPage = ({ name, teacherName }: UnitPackage, film: UnitFilm): string =>
+const link = (href: string, name: string) =>
+  `<a href="${escapedHtml(hrefOf(href))}">${escapedHtml(name)}</a>`;
+
+/**
+ * The page of one of the films. Its captions are in it: a page that is opened from a disk may read no file beside it.
+ *
+ * @param leadsBack to the page that leads to them all
+ */
+export const unitFilmPage = (
+  { name, teacherName }: UnitPackage,
+  film: UnitFilm,
+  leadsBack: boolean,
+): string =>
   filmPage({
     ...{ title: film.title, description: film.description, teacherName },
     ...{ language: film.spoken, chapters: film.chapters },
@@ -79,7 +90,7 @@ export const unitFilmPage = ({ name, teacherName }: UnitPackage, film: UnitFilm)
       language: words.language,
       src: `data:${FORMS.vtt};charset=utf-8,${encodeURIComponent(wordsAs('vtt', words, film))}`,
     })),
-    before: [link('../index.html', name)],
+    before: leadsBack ? [link('../index.html', name)] : [],
     after: [
       '<p>',
       ...film.captions.map(({ language }) =>

@@ -10,7 +10,7 @@ button:hover{border-color:#1f5a60}button:focus-visible{outline:3px solid #d9a400
 @media (prefers-color-scheme:dark){body{background:#17212a;color:#f1ede2}button{background:#202c36;border-color:#51606c}small{color:#b8c1c8}}`;
 
 const page = (title: string, body: string, script = ''): string =>
-  `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapedHtml(title)}</title><style>${LOOK}</style></head><body><main><h1>${escapedHtml(title)}</h1>${body}</main>${script}</body></html>`;
+  `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapedHtml(title)}</title><style>${LOOK}</style></head><body><main aria-label="Under Chalk"><h1>${escapedHtml(title)}</h1>${body}</main>${script}</body></html>`;
 
 /** A sentence, where something can't be done. */
 export const toldPage = (sentence: string, next: string): string =>

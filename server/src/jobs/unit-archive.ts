@@ -1,4 +1,9 @@
 import {
+  CARTRIDGE_MANIFEST,
+  cartridgeManifest,
+  type CartridgeFilm,
+} from '@under-chalk/core/out/common-cartridge';
+import {
   UNIT_FILES,
   unitFilmPage,
   unitFolder,
@@ -16,6 +21,9 @@ import { coverOf } from './film-cover';
 import { endArchive, TIMELESS, type MadeArchive } from './made-archive';
 import { inUnit, unitOf } from './unit-films';
 import { wordsFor } from './words-for';
+
+/** What the films of a unit are had as. */
+export type UnitForm = 'pages' | 'cartridge';
 
 /** The films of a unit that a class may watch now, each once, in the order in which they stand on its page. */
 const filmsIn = async (parts: Parts, classId: string, unit: Unit): Promise<StoredFilm[]> => {
@@ -40,12 +48,14 @@ export const unitFilms = async (
  * The films of a unit that its class may watch, each with a page, its captions, transcript and the pages of its board: nothing in it asks for
  * anything from elsewhere.
  *
+ * @param form as pages that lead to one another, or as what a course site makes pages of its own of
  * @throws TellableError `not-found`, `not-ready` where there is none, or not all are made
  */
 export const unitArchive = async (
   parts: Parts,
   classId: string,
   unitId: string,
+  form: UnitForm,
 ): Promise<MadeArchive & { readonly name: string }> => {
   const { accounts, lessons, media, notes } = parts;
   const { className, unit } = await unitOf(parts, classId, unitId);
@@ -62,18 +72,33 @@ export const unitArchive = async (
   const told = { className, name: unit.name, teacherName, films };
   const zip = new ZipFile();
   const put = (text: string, name: string) => zip.addBuffer(Buffer.from(text), name, TIMELESS);
-  put(unitIndex(told), UNIT_FILES.page);
+  if (form === 'pages') put(unitIndex(told), UNIT_FILES.page);
+  const inCartridge: CartridgeFilm[] = [];
   for (const [at, film] of films.entries()) {
     const { id, lesson_id, revision } = stored[at]!;
     const folder = unitFolder(films, at);
-    put(unitFilmPage(told, film), `${folder}/${UNIT_FILES.page}`);
+    const words = unitWords(film);
+    put(unitFilmPage(told, film, form === 'pages'), `${folder}/${UNIT_FILES.page}`);
+    inCartridge.push({
+      title: film.title,
+      page: `${folder}/${UNIT_FILES.page}`,
+      files: [
+        ...[UNIT_FILES.film, UNIT_FILES.cover, ...words.map(({ name }) => name)],
+        ...(film.hasPages ? [UNIT_FILES.pages] : []),
+      ].map((name) => `${folder}/${name}`),
+    });
     zip.addFile(media.film(id), `${folder}/${UNIT_FILES.film}`, TIMELESS);
     zip.addFile(await coverOf(parts, stored[at]!), `${folder}/${UNIT_FILES.cover}`, TIMELESS);
-    for (const { name, text } of unitWords(film)) put(text, `${folder}/${name}`);
+    for (const { name, text } of words) put(text, `${folder}/${name}`);
     if (!film.hasPages) continue;
     const pages = await notes.ofFilm(id, () => lessons.lessonAt(lesson_id, revision));
     const pdf = await notes.pdf(pages, teacherName, null);
     zip.addBuffer(pdf, `${folder}/${UNIT_FILES.pages}`, TIMELESS);
+  }
+  if (form === 'cartridge') {
+    const description = [className, teacherName].filter(Boolean).join(' · ');
+    const about = { id: unitId, title: unit.name, description, language: films[0]!.spoken };
+    put(cartridgeManifest({ ...about, films: inCartridge }), CARTRIDGE_MANIFEST);
   }
   return { ...(await endArchive(zip)), name: `${className} - ${unit.name}` };
 };

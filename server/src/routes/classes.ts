@@ -31,8 +31,13 @@ export const classRoutes = (on: On, parts: Parts): void => {
   on('orderUnit', ({ params, body }) => classes.order(params.classId, params.unitId, body.lessons));
 
   on('unitArchive', async ({ params, ctx }) => {
-    const archive = await unitArchive(parts, params.classId, params.unitId);
+    const archive = await unitArchive(parts, params.classId, params.unitId, 'pages');
     sendArchive(ctx, fileNameOf(archive.name, 'zip'), archive);
+  });
+
+  on('unitCartridge', async ({ params, ctx }) => {
+    const archive = await unitArchive(parts, params.classId, params.unitId, 'cartridge');
+    sendArchive(ctx, fileNameOf(archive.name, 'imscc'), archive);
   });
 
   on('throwClassAway', async ({ params }) => {

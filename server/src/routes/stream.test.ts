@@ -470,6 +470,27 @@ it('is had with the other films of its unit, as pages that need nothing from els
   const page = files.get(`${folder}/index.html`)!.toString();
   expect(page).toContain(encodeURIComponent('The stream sets to the north.'));
   expect(page).not.toMatch(/https?:|\/api\//);
+
+  // The same for a course site, which makes pages of its own of it.
+  const cartridge = await bytesOf(`${at('unit-streams')}/films.imscc`);
+  expect([cartridge.status, cartridge.type]).toEqual([200, 'application/zip']);
+  const inIt = await filesIn(cartridge.bytes);
+  const manifest = inIt.get('imsmanifest.xml')!.toString();
+  const schema = join(__dirname, '..', 'testing', 'common-cartridge-1.3.xsd');
+  const check = async (xml: string) =>
+    validateXML({
+      xml: [{ fileName: 'imsmanifest.xml', contents: xml }],
+      schema: [{ fileName: 'cc.xsd', contents: await readFile(schema, 'utf8') }],
+    });
+  const { valid, errors } = await check(manifest);
+  expect([valid, errors]).toEqual([true, []]);
+  expect((await check(manifest.replace('"film-1">', '"film-9">'))).valid).toBe(false);
+  const named = [...manifest.matchAll(/<file href="([^"]+)"/g)].map(([, href]) =>
+    decodeURIComponent(href!),
+  );
+  expect([...named, 'imsmanifest.xml'].sort()).toEqual([...inIt.keys()].sort());
+  expect(inIt.get(`${folder}/film.mp4`)!.equals(whole)).toBe(true);
+  expect(inIt.get(`${folder}/index.html`)!.toString()).not.toMatch(/https?:|\/api\/|\.\.\//);
   // What was taken away isn't among them.
   await server.ask('DELETE', `/api/hand-outs/${id}`);
   expect(await counted('unit-streams')).toEqual({ ready: 0, waiting: 0 });
