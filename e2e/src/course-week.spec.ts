@@ -143,7 +143,7 @@ test('two students answer in the course at once; the course has their scores, th
   await own.page.getByRole('button', { name: 'More to do with this link' }).first().click();
   await own.page.getByRole('menuitem', { name: 'Who has watched it…' }).click();
   const list = own.page.getByRole('list', { name: 'What was answered' });
-  await expect(list).toContainText('two answers · 1 right');
+  await expect(list).toContainText('2 answers · 1 right');
   await expect(list).toContainText('Sunniva Petel: a tide table');
   await own.page.goto(`${server.url}/classes/course-sites`);
   await expect(own.page.getByText('It has been given 2 scores.')).toBeVisible();
@@ -206,7 +206,7 @@ test('a film is made to fit what an assignment says it takes, and is handed in t
   await expect(page.getByText(/takes 1 MB, and it has/)).toBeVisible();
   const whole = join(demo.server.home, 'films', `${(await filmOf()).id}.mp4`);
   await handIn(whole);
-  await expect(editor.page.getByText('Too large: at most 1 MB and 1 minutes.')).toBeVisible();
+  await expect(editor.page.getByText('Too large: at most 1 MB and 1 minute.')).toBeVisible();
   await page.getByRole('button', { name: 'Make it fit 1 MB' }).click();
   const fitted = page.getByRole('button', { name: /^Save it fitted/ });
   await expect(fitted).toBeVisible({ timeout: 120_000 });
@@ -224,7 +224,7 @@ test('a film is made to fit what an assignment says it takes, and is handed in t
     ...['-c:v', 'libx264', long],
   );
   await handIn(long);
-  await expect(editor.page.getByText('Too long: at most 1 MB and 1 minutes.')).toBeVisible();
+  await expect(editor.page.getByText('Too long: at most 1 MB and 1 minute.')).toBeVisible();
   await handIn(join(ROOT, 'package.json'));
   await expect(editor.page.getByText('That is no film.')).toBeVisible();
   await editor.page.goto(`${site.url}/item/${site.items.at(-1)!.id}`);

@@ -50,7 +50,7 @@ export const coursePage = (who: Person, items: readonly Item[]): string => {
 
 /** The limits of an assignment, as whoever hands something in reads them. */
 export const limitsInWords = ({ mostBytes, mostSeconds }: Assignment): string =>
-  `at most ${mostBytes / 1e6} MB and ${mostSeconds / 60} minutes`;
+  `at most ${mostBytes / 1e6} MB and ${mostSeconds / 60} ${mostSeconds === 60 ? 'minute' : 'minutes'}`;
 
 const assignmentPage = (
   who: Person,

@@ -19,9 +19,10 @@ it('takes what a site says of itself, at its own host', () => {
   // Who speaks for another, or would send us elsewhere with our names, isn’t believed.
   expect(readPlatform(told(), 'https://elsewhere.example/openid')).toBeNull();
   expect(readPlatform(told({ issuer: 'https://elsewhere.example' }), FROM)).toBeNull();
-  expect(
-    readPlatform(told({ registration_endpoint: 'https://elsewhere.example/register' }), FROM),
-  ).toBeNull();
+  const takesInAt = (address: string) =>
+    readPlatform(told({ registration_endpoint: address }), FROM);
+  expect(takesInAt('https://join.site.example/register')).not.toBeNull();
+  expect(takesInAt('http://127.0.0.1:9000/register')).toBeNull();
   for (const lack of [
     { jwks_uri: undefined },
     { token_endpoint: 'file:///etc/passwd' },

@@ -34,9 +34,11 @@ export type Platform = z.infer<typeof platformSchema>;
 export const readPlatform = (told: unknown, from: string): Platform | null => {
   const platform = platformSchema.safeParse(told).data;
   if (!platform) return null;
-  const host = (address: string) => URL.parse(address)?.host ?? null;
-  const theirs = [platform.issuer, platform.registration_endpoint].map(host);
-  return theirs.every((one) => one !== null && one === host(from)) ? platform : null;
+  const there = URL.parse(from)?.host;
+  const at = URL.parse(platform.registration_endpoint);
+  // Where it takes tools in may be elsewhere; then it has to be closed on the way.
+  const isSafe = at?.host === there || at?.protocol === 'https:';
+  return URL.parse(platform.issuer)?.host === there && isSafe ? platform : null;
 };
 
 /** What we ask a site to know us by (LTI Dynamic Registration 1.0, 3.5; OpenID Connect Dynamic Client Registration 1.0). */

@@ -99,6 +99,11 @@ export class ScoreGiver {
       const again = () => Date.now() + AGAIN_MS[Math.min(one.tries, AGAIN_MS.length - 1)]!;
       try {
         const now = await this.#scoreNow(one);
+        // To have opened it, or answered one wrong, is nothing to be told of yet.
+        if (one.given === null && now.given === 0 && !now.done) {
+          await scores.given(one, null, Date.now() + SOON_MS);
+          continue;
+        }
         if (!isSame(one.given, now)) {
           leave ??= sites.get(siteId).then((site) => leaveTo(SCORE_SCOPE, site, toolKeys));
           const status = await this.#give(one, now, await leave);

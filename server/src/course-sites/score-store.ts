@@ -104,13 +104,17 @@ export class ScoreStore {
     return row?.next ?? null;
   }
 
-  /** It was given, or needn't be. What they have done since is to be told in its turn. */
-  async given(score: DueScore, told: Score, nextAt: number): Promise<void> {
+  /**
+   * It was given, or needn't be. What they have done since is to be told in its turn.
+   *
+   * @param told what the site has by now; null: nothing
+   */
+  async given(score: DueScore, told: Score | null, nextAt: number): Promise<void> {
     const { changedAt } = score;
     await this.#db('site_scores')
       .where(whichRow(score))
       .update({
-        ...{ given: JSON.stringify(told), tries: 0, problem: null },
+        ...{ given: told && JSON.stringify(told), tries: 0, problem: null },
         due_at: this.#db.raw('case when changed_at = ? then null else ? end', [changedAt, nextAt]),
       });
   }

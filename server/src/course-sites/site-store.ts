@@ -160,7 +160,11 @@ export class SiteStore {
 
   /** Whether something that counts once was used. */
   async wasUsed(once: string): Promise<boolean> {
-    return (await this.#db('site_nonces').where({ hash: hashOf(once) }).first()) !== undefined;
+    return (
+      (await this.#db('site_nonces')
+        .where({ hash: hashOf(once) })
+        .first()) !== undefined
+    );
   }
 
   /** Whether something that counts once has not been used before. `now`, `until` in ms since 1970. */

@@ -209,7 +209,10 @@ describe('what a site sends', () => {
     const told = await comes('bram', item());
     expect((await post(told)).status).toBe(302);
     const again = await post(told);
-    expect([again.status, whyNot(await again.text())]).toEqual([409, 'This was used once already.']);
+    expect([again.status, whyNot(await again.text())]).toEqual([
+      409,
+      'This was used once already.',
+    ]);
   });
 
   it('has to have begun here', async () => {

@@ -47,6 +47,7 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
   const {
     sites,
     siteScores,
+    scoreGiver,
     registrations,
     launches,
     toolKeys,
@@ -124,6 +125,8 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
       const { gives, lineItem } = scores;
       const key = { siteId: site.id, lineItem, sub: launch.person.sub };
       await siteScores.opened(key, { handOutId: id, studentId, gives });
+      // What they did elsewhere before counts here, too.
+      await scoreGiver.changed(id, studentId);
     }
     return ctx.redirect(`/w/${pass}`);
   };
