@@ -206,7 +206,11 @@ export const useSetClass = () => {
   return useMutation({
     mutationFn: ({ id, name, units }: Class) =>
       call('setClass', { body: { id, name, units: [...units] } }),
-    onSuccess: (view) => classCame(client, view),
+    onSuccess: (view) => {
+      classCame(client, view);
+      // Its lessons stay with it, under whatever name.
+      void client.invalidateQueries({ queryKey: KEYS.lessons });
+    },
   });
 };
 

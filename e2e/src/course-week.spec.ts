@@ -168,6 +168,23 @@ test('two students answer in the course at once; the course has their scores, th
   for (const one of [own, editor, bram, sunniva]) await one.close();
 });
 
+test('what is on now stands in the course’s news, put there once and for all', async () => {
+  const { key } = await demo.server.ask<{ key: string }>('POST', `/api/classes/${CLASS}/page`);
+  const { page, close } = await openBrowser({ viewport: PHONE });
+  await as(page, 'Ottilie Marsh');
+  await page.getByRole('link', { name: 'News' }).click();
+  await page.getByLabel('What is new').fill('This week’s film:');
+  const code = `<iframe src="${demo.server.url}/s/${key}/now" title="On now"></iframe>`;
+  await page.getByLabel('Code for a frame').fill(code);
+  await page.getByRole('button', { name: 'Put it up' }).click();
+  await as(page, 'Ines Carrow');
+  await page.getByRole('link', { name: 'News' }).click();
+  const frame = page.frameLocator('iframe');
+  await expect(frame.getByRole('main', { name: 'Week four: welcome' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await close();
+});
+
 test('a film is made to fit what an assignment says it takes, and is handed in there', async () => {
   const editor = await openBrowser({ viewport: WIDE });
   await as(editor.page, 'Ottilie Marsh');

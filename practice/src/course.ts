@@ -59,6 +59,12 @@ export const itemSchema = z
 export type Item = z.infer<typeof itemSchema>;
 export type Assignment = Extract<Item['shows'], { is: 'assignment' }>;
 
+/** Something new in the course: words, and a frame where one was pasted. */
+export const newsSchema = z
+  .object({ ...{ id: z.string(), text: z.string() }, address: z.string().nullable() })
+  .readonly();
+export type News = z.infer<typeof newsSchema>;
+
 /** A column of scores (LTI Assignment and Grade Services 2.0, a line item). */
 export const columnSchema = z
   .object({

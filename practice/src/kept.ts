@@ -1,12 +1,21 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import * as z from 'zod';
-import { columnSchema, handedInSchema, itemSchema, scoreSchema, toolSchema } from './course';
+import {
+  columnSchema,
+  handedInSchema,
+  itemSchema,
+  newsSchema,
+  scoreSchema,
+  toolSchema,
+} from './course';
 
 const keptSchema = z.object({
   items: z.array(itemSchema).default([]),
   columns: z.array(columnSchema).default([]),
   scores: z.array(scoreSchema).default([]),
   handedIn: z.array(handedInSchema).default([]),
+  /** Newest first. */
+  news: z.array(newsSchema).default([]),
   /** A tool that has joined by itself; null: the one that was typed in. */
   tool: toolSchema.nullable().default(null),
 });

@@ -9,6 +9,7 @@ import {
   type Column,
   type HandedIn,
   type Item,
+  type News,
   type Person,
   type Score,
   type Tool,
@@ -23,7 +24,7 @@ table{border-collapse:collapse}td,th{border:1px solid #23513c;padding:6px 10px;t
 li{margin:8px 0}form{margin:10px 0}label{display:block;margin:8px 0 2px}`;
 
 const page = (title: string, body: string, who: Person | null): string =>
-  `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapedHtml(title)}</title><style>${LOOK}</style></head><body><header><strong>The practice course site</strong>${who ? `<span>${escapedHtml(who.name)}</span><a href="/">Be somebody else</a><a href="/course">The course</a><a href="/scores">Scores</a>${who.teaches ? '<a href="/tools">Tools</a>' : ''}` : ''}</header><main><h1>${escapedHtml(title)}</h1>${body}</main></body></html>`;
+  `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapedHtml(title)}</title><style>${LOOK}</style></head><body><header><strong>The practice course site</strong>${who ? `<span>${escapedHtml(who.name)}</span><a href="/">Be somebody else</a><a href="/course">The course</a><a href="/news">News</a><a href="/scores">Scores</a>${who.teaches ? '<a href="/tools">Tools</a>' : ''}` : ''}</header><main><h1>${escapedHtml(title)}</h1>${body}</main></body></html>`;
 
 export const peoplePage = (): string =>
   page(
@@ -116,6 +117,18 @@ export const scoresPage = (
     `<table><thead><tr><th scope="col">Student</th>${head}</tr></thead><tbody>${rows.join('')}</tbody></table>`,
     who,
   );
+};
+
+/** What is new, newest first; who teaches adds to it. */
+export const newsPage = (who: Person, news: readonly News[]): string => {
+  const form = who.teaches
+    ? '<form method="post" action="/news"><label for="text">What is new</label><textarea id="text" name="text" rows="2"></textarea><label for="news-code">Code for a frame, if there is one</label><textarea id="news-code" name="code" rows="2"></textarea><p><button>Put it up</button></p></form>'
+    : '';
+  const shown = news.map(
+    ({ text, address }) =>
+      `<section><p>${escapedHtml(text)}</p>${address ? `<iframe title="${escapedHtml(text)}" src="${escapedHtml(address)}" allow="fullscreen"></iframe>` : ''}</section>`,
+  );
+  return page('News', form + (shown.join('') || '<p>Nothing yet.</p>'), who);
 };
 
 /** @param tool that has joined by itself; null: none */

@@ -12,6 +12,7 @@ import {
   coursePage,
   itemPage,
   joinPage,
+  newsPage,
   peoplePage,
   scoresPage,
   toldPage,
@@ -104,6 +105,20 @@ export const startPracticeSite = async (options: Options): Promise<PracticeSite>
   router.get(
     '/scores',
     known((ctx, who) => html(ctx, scoresPage(who, kept.now.columns, kept.now.scores))),
+  );
+  router.get(
+    '/news',
+    known((ctx, who) => html(ctx, newsPage(who, kept.now.news))),
+  );
+  router.post(
+    '/news',
+    known(async (ctx, who) => {
+      const text = textOf(bodyOf(ctx)['text']).trim();
+      if (!who.teaches || text === '') return html(ctx, toldPage('Words are needed.', who));
+      const address = frameIn(textOf(bodyOf(ctx)['code']))?.address ?? null;
+      await kept.change({ news: [{ id: randomUUID(), text, address }, ...kept.now.news] });
+      ctx.redirect('/news');
+    }),
   );
   router.post(
     '/paste',

@@ -34,9 +34,30 @@ test('a class has units in order, students by name, and counts its lessons', asy
   await server.edit('lesson-one', { do: 'plan', set: { className: 'Coastal navigation' } });
   const [row] = await rows();
   expect(row).toMatchObject({ id: COASTAL, students: 2, lessons: 1 });
-  // Changed, it keeps its students.
+  // Changed, it keeps its students, its lessons, and what is kept for it; each of its units, too.
+  await server.edit('lesson-one', { do: 'plan', set: { unit: 'Week 1' } });
+  const materials = () => server.inDatabase((db) => db('class_materials').pluck('class_name'));
+  await server.inDatabase((db) =>
+    db('class_materials').insert({
+      ...{ id: 'kept-one', class_name: 'Coastal navigation', name: 'Sheet', content: 'c' },
+      ...{ aspects: '[1]', dark: false, words: '', bytes: 1, kept_at: '', teacher_id: 'teacher' },
+    }),
+  );
+  const planOf = async () =>
+    (await server.ask('GET', '/api/lessons/lesson-one')).json.lesson.decisions.plan;
   await make(COASTAL, 'Coastal navigation for beginners', [...units].reverse());
   expect((await view(COASTAL)).units.map(({ name }) => name)).toEqual(['Week 4', 'Week 1']);
+  const name = 'Coastal navigation for beginners';
+  expect(await planOf()).toMatchObject({ className: name, unit: 'Week 1' });
+  expect(await materials()).toEqual([name]);
+  expect((await rows())[0]).toMatchObject({ lessons: 1 });
+  await make(COASTAL, name, [unit('four', 'Week 4'), unit('one', 'Tides')]);
+  expect(await planOf()).toMatchObject({ className: name, unit: 'Tides' });
+  // What nothing comes of changes nothing.
+  await make('class-other', 'Taken already');
+  expect((await make(COASTAL, 'Taken already')).status).toBe(409);
+  expect(await planOf()).toMatchObject({ className: name });
+  await server.ask('POST', '/api/classes/class-other/throw-away');
   expect(await names(COASTAL)).toHaveLength(2);
 });
 

@@ -3,6 +3,7 @@ import type { Parts } from '../http/context';
 import { sendArchive } from '../http/files';
 import type { On } from '../http/route';
 import { unitArchive, unitFilms } from '../jobs/unit-archive';
+import { followNames } from '../jobs/follow-names';
 import { inUnit, unitOf } from '../jobs/unit-films';
 
 const DONE = { ok: true as const };
@@ -15,7 +16,11 @@ export const classRoutes = (on: On, parts: Parts): void => {
     return classes.all();
   });
 
-  on('setClass', ({ body }) => classes.set(body));
+  on('setClass', async ({ body }) => {
+    const [before] = await classes.withIds([body.id]);
+    if (before) await followNames(parts, before, body);
+    return classes.set(body);
+  });
 
   on('class', ({ params }) => classes.view(params.classId));
 

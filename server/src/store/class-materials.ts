@@ -30,6 +30,14 @@ export class ClassMaterials {
     }));
   }
 
+  /** A class has another name: what is kept for it stays with it. */
+  async follow(from: string, to: string): Promise<void> {
+    // What is kept under both is the same.
+    await this.#db.raw('update or ignore class_materials set class_name = ? where class_name = ?', [
+      ...[to, from],
+    ]);
+  }
+
   /**
    * Keeps a lesson's material for a class, once.
    *

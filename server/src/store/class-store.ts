@@ -104,8 +104,7 @@ export class ClassStore {
   /** @throws TellableError `not-found` for one that was taken away; `class-name-taken`, `too-many-classes` */
   async set({ id, name, units }: Class): Promise<ClassView> {
     return this.#db.transaction(async (trx) => {
-      const taken = await trx('classes').where({ name, removed_at: null }).whereNot({ id }).first();
-      if (taken) throw new TellableError('class-name-taken', name);
+      await this.checkName({ id, name }, trx);
       const row = { name, units: JSON.stringify(units) };
       const present: StoredClass | undefined = await trx('classes').where({ id }).first();
       if (present?.removed_at) throw new TellableError('not-found', `class ${id}`);
@@ -117,6 +116,12 @@ export class ClassStore {
       }
       return this.view(id, trx);
     });
+  }
+
+  /** @throws TellableError `class-name-taken` where another class is called so */
+  async checkName({ id, name }: Pick<Class, 'id' | 'name'>, trx: Knex = this.#db): Promise<void> {
+    const taken = await trx('classes').where({ name, removed_at: null }).whereNot({ id }).first();
+    if (taken) throw new TellableError('class-name-taken', name);
   }
 
   /** Puts the lessons of a unit into an order. @throws TellableError `not-found` */
