@@ -1,4 +1,4 @@
-import { useCallback, useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import type * as z from 'zod';
 
 /** A setting of this device, kept in the browser; what is found there is checked like anything from outside. */
@@ -44,4 +44,27 @@ export const useSetting = <T>(
     [key],
   );
   return [value, set];
+};
+
+export interface Kept<T> {
+  readonly kept: T;
+  /** The same as it is this moment, for what goes on between two drawings of a page. */
+  readonly latest: () => T;
+  readonly change: (how: (before: T) => T) => void;
+}
+
+/** What is done to a value is done to what it is by then, and kept at once: of work that goes on while somebody types. */
+export const useKept = <T>(key: string, schema: z.ZodType<T>, first: () => T): Kept<T> => {
+  const [kept, setKept] = useState(() => readSetting(key, schema, first()));
+  const held = useRef(kept);
+  const latest = useCallback(() => held.current, []);
+  const change = useCallback(
+    (how: (before: T) => T) => {
+      held.current = how(held.current);
+      writeSetting(key, held.current);
+      setKept(held.current);
+    },
+    [key],
+  );
+  return { kept, latest, change };
 };

@@ -16,7 +16,7 @@ import { JoinedRow } from './joined-row';
 import { OurAddresses } from './our-addresses';
 import { SiteForm } from './site-form';
 
-/** How often is looked whether a site has joined, ms. */
+/** How often is looked whether a site has joined, or has its scores, ms. */
 const LOOK_MS = 3_000;
 
 /** Sites that courses are in, and that send their people here. */
@@ -25,8 +25,9 @@ export const CourseSitesPage = () => {
   const [before, setBefore] = useState<ReadonlySet<string> | null>(null);
   const sites = useQuery({
     ...{ queryKey: KEYS.courseSites, queryFn: () => call('courseSites') },
-    // It joins in another page than this.
-    refetchInterval: before ? LOOK_MS : false,
+    // It joins in another page than this; scores are given elsewhere, too.
+    refetchInterval: ({ state }) =>
+      before || state.data?.some(({ scores }) => scores.waiting > 0) ? LOOK_MS : false,
   });
   return (
     <Screen name="Course sites" head={<WayBack label="Classes" to={'/classes' as Href} />}>

@@ -27,9 +27,8 @@ export const SiteScores = ({ site: { id, name, scores } }: { site: JoinedSite })
   const client = useQueryClient();
   const again = useMutation({
     mutationFn: () => call('giveScoresAgain', { params: { siteId: id } }),
-    // It is tried at once, and takes as long as the site takes to answer.
-    onSettled: () =>
-      setTimeout(() => void client.invalidateQueries({ queryKey: KEYS.courseSites }), TOLD_MS),
+    // They wait from now on, and the page looks after them for as long as they do.
+    onSettled: () => void client.invalidateQueries({ queryKey: KEYS.courseSites }),
   });
   const { given, waiting, refused } = scores;
   if (given + waiting + refused === 0) return null;
@@ -53,9 +52,6 @@ export const SiteScores = ({ site: { id, name, scores } }: { site: JoinedSite })
     </View>
   );
 };
-
-/** Until then a site that answers has answered, ms. */
-const TOLD_MS = 1_500;
 
 const styles = StyleSheet.create({
   group: { gap: SPACE.small },

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useRef } from 'react';
 import * as z from 'zod';
 import { replySchema } from '@under-chalk/core/contract/watch-answers';
 import { answerSchema, type Answer } from '@under-chalk/core/moment/answer';
 import { newId } from '../../capture/new-id';
 import { codeOf } from '../../data/fetch';
-import { readSetting, writeSetting } from '../../data/kept-setting';
+import { useKept } from '../../data/kept-setting';
 import { isForLater, useToldAgain } from './use-told-again';
 import { fetchOwnAnswers, sendAnswer } from './watch-data';
 
@@ -61,24 +61,15 @@ export interface Answers {
 export const useAnswers = (token: string, version: string | null, named: boolean): Answers => {
   // A link's token opens the film, and isn't left lying about: this names it as well.
   const key = `answers ${token.slice(0, 8)}`;
-  const [kept, setKept] = useState(() => readSetting(key, keptSchema, NOTHING));
-  const latest = useRef(kept);
-  const change = useCallback(
-    (how: (before: Kept) => Kept) => {
-      latest.current = how(latest.current);
-      writeSetting(key, latest.current);
-      setKept(latest.current);
-    },
-    [key],
-  );
+  const { kept, latest, change } = useKept(key, keptSchema, () => NOTHING);
   const busy = useRef(false);
   const tell = useCallback(async () => {
     if (busy.current || version === null) return;
     busy.current = true;
     try {
-      for (const [momentId, { answer, state }] of Object.entries(latest.current.given)) {
+      for (const [momentId, { answer, state }] of Object.entries(latest().given)) {
         if (state !== 'waits') continue;
-        const { visitor } = latest.current;
+        const { visitor } = latest();
         const heard = (part: Partial<Given>) =>
           change((before) => {
             const now = before.given[momentId];
@@ -97,7 +88,7 @@ export const useAnswers = (token: string, version: string | null, named: boolean
     } finally {
       busy.current = false;
     }
-  }, [change, token, version]);
+  }, [change, latest, token, version]);
   useToldAgain(tell);
   const elsewhere = useQuery({
     queryKey: ['own-answers', token],

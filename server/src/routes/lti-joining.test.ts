@@ -62,6 +62,12 @@ it('isn’t had by whoever has no address of ours', async () => {
   expect([nothing.status, await sites()]).toEqual([400, []]);
 });
 
+it('isn’t had when its hour is over', async () => {
+  const { ticket } = server.parts.registrations.ticket(Date.now() - 3_700_000);
+  const late = await fetch(await asksAt(`${server.url}/lti/register/${ticket}`));
+  expect([late.status, whyNot(await late.text())]).toEqual([410, 'This was sent too long ago.']);
+});
+
 it('isn’t had twice with what the site has let in once', async () => {
   const asking = await asksAt(await ownAddress());
   await agrees(asking);

@@ -6,7 +6,7 @@ import { handInSchema, type HandIn, type HandInFile } from '@under-chalk/core/ha
 import { newId } from '../../../capture/new-id';
 import { sendFile } from '../../../capture/sending/send-file';
 import { codeOf } from '../../../data/fetch';
-import { readSetting, writeSetting } from '../../../data/kept-setting';
+import { useKept } from '../../../data/kept-setting';
 import { announceFile, fetchHandIn, fileCame, sendHandIn } from './hand-in-data';
 import { isForLater, useToldAgain } from '../use-told-again';
 import { handInKey } from './hand-in-key';
@@ -83,18 +83,9 @@ export interface HandInWork {
  */
 export const useHandIn = (token: string, named: boolean): HandInWork => {
   const key = handInKey(token);
-  const [kept, setKept] = useState(() => readSetting(key, keptSchema, nothing()));
+  const { kept, latest, change } = useKept(key, keptSchema, nothing);
   const [problem, setProblem] = useState<string | null>(null);
   const [done, setDone] = useState<Record<string, number>>({});
-  const latest = useRef(kept);
-  const change = useCallback(
-    (how: (before: Kept) => Kept) => {
-      latest.current = how(latest.current);
-      writeSetting(key, latest.current);
-      setKept(latest.current);
-    },
-    [key],
-  );
   const ofFile = useCallback(
     (id: string, part: Partial<FileToHandIn>) =>
       change((before) => ({
@@ -109,7 +100,7 @@ export const useHandIn = (token: string, named: boolean): HandInWork => {
     async ({ id, name, by }: FileToHandIn) => {
       if (sending.current.has(id)) return;
       sending.current.add(id);
-      const { visitor } = latest.current;
+      const { visitor } = latest();
       try {
         const bytes = await keptFile(id);
         if (!bytes) return ofFile(id, { state: 'gone' });
@@ -131,13 +122,17 @@ export const useHandIn = (token: string, named: boolean): HandInWork => {
         sending.current.delete(id);
       }
     },
-    [ofFile, token],
+    [latest, ofFile, token],
   );
 
   const busy = useRef(false);
   const tell = useCallback(async () => {
-    await Promise.all(latest.current.files.filter(({ state }) => state === 'coming').map(send));
-    const { visitor, name, text, files, pressed } = latest.current;
+    await Promise.all(
+      latest()
+        .files.filter(({ state }) => state === 'coming')
+        .map(send),
+    );
+    const { visitor, name, text, files, pressed } = latest();
     if (!pressed || busy.current || files.some(({ state }) => state !== 'there')) return;
     busy.current = true;
     const ids = files.map(({ id }) => id);
@@ -152,14 +147,14 @@ export const useHandIn = (token: string, named: boolean): HandInWork => {
     } finally {
       busy.current = false;
     }
-  }, [change, send, token]);
+  }, [change, latest, send, token]);
 
   useToldAgain(tell);
 
   // What was handed in on another device is gone on with here, unless something else is begun.
   useEffect(() => {
     if (!named) return;
-    void fetchHandIn(token, latest.current.visitor)
+    void fetchHandIn(token, latest().visitor)
       .then((given) => {
         if (!given) return;
         change((now) => {
@@ -169,7 +164,7 @@ export const useHandIn = (token: string, named: boolean): HandInWork => {
         });
       })
       .catch(() => undefined);
-  }, [named, token, change]);
+  }, [named, token, latest, change]);
 
   return {
     ...{ name: kept.name, text: kept.text, files: kept.files, given: kept.given },
