@@ -26,6 +26,8 @@ export const roomTakenSchema = z.object({
   /** Pieces of films, pictures of pages and of moments: made again when they are needed. */
   cacheBytes: bytesSchema,
   materialBytes: bytesSchema,
+  /** What students have handed in. */
+  handInBytes: bytesSchema,
   freeBytes: bytesSchema,
 });
 export type RoomTaken = z.infer<typeof roomTakenSchema>;

@@ -89,6 +89,7 @@ export class RoomKeeper {
       lessons: lessons.sort((a, b) => b.footageBytes + b.filmBytes - a.footageBytes - a.filmBytes),
       cacheBytes: totalOf(caches.flatMap((sizes) => [...sizes.values()])),
       materialBytes: totalOf((await sizesIn(folders.materials)).values()),
+      handInBytes: totalOf((await sizesIn(folders.handIns)).values()),
       freeBytes: await freeBytes(folders.home),
     };
   }

@@ -352,10 +352,13 @@ it('goes with the student, its files at once', async () => {
   expect((await given()).handIns.map(({ name }) => name)).not.toContain('Bram Okafor');
 });
 
-it('goes with the lesson', async () => {
+it('takes up room that is told, and goes with the lesson', async () => {
   expect((await kept()).length).toBeGreaterThan(0);
+  const room = async () => (await ask('GET', '/api/room/taken')).handInBytes;
+  expect(await room()).toBeGreaterThan(1_000);
   await ask('DELETE', `/api/hand-outs/${handOut.id}`);
   await ask('POST', '/api/bin/lesson/lesson-course');
   await ask('DELETE', '/api/bin/lesson/lesson-course');
   expect(await kept()).toEqual([]);
+  expect(await room()).toBe(0);
 });
