@@ -32,7 +32,7 @@ const server = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js')]
 server.once('close', (code) => process.exit(code ?? 0));
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 
-/** Brings up the practice course site beside, and has it joined. */
+/** Brings up the practice course site beside, joined, and with something in its course. */
 const startPractice = async (origin) => {
   const address = `http://127.0.0.1:${Number(port) + 10}`;
   const practice = spawn(
@@ -45,14 +45,14 @@ const startPractice = async (origin) => {
   );
   process.once('exit', () => practice.kill());
   for (let tries = 0; tries < 50; tries++) {
-    const joined = await fetch(`${address}/join.json`)
-      .then((response) => response.json())
-      .catch(() => null);
-    if (joined) {
-      await fetch(`${origin}/api/course-sites`, {
-        ...{ method: 'POST', headers: { 'Content-Type': 'application/json' } },
-        body: JSON.stringify(joined),
-      });
+    const up = await fetch(`${address}/join.json`).then(
+      (response) => response.ok,
+      () => false,
+    );
+    if (up) {
+      const furnish = join(root, 'server', 'dist', 'practice-furnish.js');
+      if ((await run(process.execPath, [furnish, address, origin])) !== 0)
+        say('Nothing could be put into the practice course; the site itself works.');
       return say(`The practice course site: open ${address}/.`);
     }
     await new Promise((resolve) => setTimeout(resolve, 200));

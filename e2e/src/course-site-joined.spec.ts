@@ -1,12 +1,17 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
 import { startPracticeSite, type PracticeSite } from '@under-chalk/practice/site';
+import { execFile as execFileThen } from 'node:child_process';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
 import { openBrowser, PHONE, WIDE } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, WELCOME } from './demo';
+import { ROOT } from './server';
 
 /** A course site sends its people here: joined by hand, a film put into its course, opened by a student there. */
 
+const execFile = promisify(execFileThen);
 const demo = setDemo();
 const CLASS_NAME = 'Coastal navigation for beginners';
 let site: PracticeSite;
@@ -123,4 +128,28 @@ test('it is parted from', async () => {
   await expect(page.getByText('None is joined yet.')).toBeVisible();
   expect(complaints).toEqual([]);
   await close();
+});
+
+test('for the demo it is joined, and its course furnished, once', async () => {
+  const furnished = await startPracticeSite({ toolOrigin: demo.server.url });
+  const furnish = () =>
+    execFile(process.execPath, [
+      ...[join(ROOT, 'server', 'dist', 'practice-furnish.js'), furnished.url, demo.server.url],
+    ]);
+  await furnish();
+  expect(furnished.items.map(({ title }) => title)).toEqual([
+    ...['Week four: welcome', 'Your passage, explained'],
+  ]);
+  await furnish();
+  expect(furnished.items).toHaveLength(2);
+  const { page, close } = await openBrowser({ viewport: PHONE });
+  await page.goto(furnished.url);
+  await page.getByRole('button', { name: 'Ines Carrow' }).click();
+  await page.getByRole('link', { name: 'Week four: welcome' }).click();
+  const film = page.frameLocator('iframe');
+  await expect(film.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'News' }).click();
+  await expect(film.getByRole('main', { name: 'Week four: welcome' })).toBeVisible();
+  await close();
+  await furnished.stop();
 });

@@ -246,6 +246,7 @@ export const server = () =>
           passphrase: join(root, 'server/src/bin/passphrase.ts'),
           seed: join(root, 'demo/src/seed.ts'),
           'practice-site': join(root, 'practice/src/main.ts'),
+          'practice-furnish': join(root, 'practice/src/furnish.ts'),
         },
         outdir: dist,
       });

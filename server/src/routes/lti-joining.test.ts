@@ -1,15 +1,15 @@
 import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
 import { startPracticeSite, type PracticeSite } from '@under-chalk/practice/site';
+import { formIn, plainText, visitsFrom, whyNot } from '@under-chalk/practice/visits';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { formIn, plainText, visitsFrom, whyNot } from '../testing/course-visits';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(60_000);
 
 let server: TestServer;
 let site: PracticeSite;
-const { post, press, arrives } = visitsFrom(() => site);
+const { post, press, arrives } = visitsFrom(() => site.url);
 beforeEach(async () => {
   server = await startTestServer();
   site = await startPracticeSite({ toolOrigin: 'http://127.0.0.1:9' });

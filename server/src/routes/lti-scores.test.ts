@@ -1,11 +1,11 @@
 import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { startPracticeSite, type PracticeSite } from '@under-chalk/practice/site';
+import { formIn, visitsFrom } from '@under-chalk/practice/visits';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { formIn, visitsFrom } from '../testing/course-visits';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);
@@ -16,7 +16,7 @@ let server: TestServer;
 let site: PracticeSite;
 let folder: string;
 let handOut: HandOut;
-const { post, press, arrives } = visitsFrom(() => site);
+const { post, press, arrives } = visitsFrom(() => site.url);
 
 const ask = async (method: string, path: string, body?: unknown) => {
   const { status, json } = await server.ask(method, path, body);

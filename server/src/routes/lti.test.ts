@@ -4,11 +4,11 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { CLAIMS } from '@under-chalk/core/course-site/launch';
 import { TOOL_PATHS } from '@under-chalk/core/course-site/site';
 import { startPracticeSite, type Change, type PracticeSite } from '@under-chalk/practice/site';
+import { formIn, visitsFrom, whyNot } from '@under-chalk/practice/visits';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { formIn, visitsFrom, whyNot } from '../testing/course-visits';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);
@@ -28,7 +28,7 @@ const sites = (): Promise<JoinedSite[]> => ask('GET', '/api/course-sites');
 const students = async () =>
   ((await ask('GET', `/api/classes/${CLASS}`)) as ClassView).students.map(({ name }) => name);
 
-const { post, comes, arrives } = visitsFrom(() => site);
+const { post, comes, arrives } = visitsFrom(() => site.url);
 const watched = async (to: string | null) => ask('GET', `/api/watch/${/\/w\/(.+)$/.exec(to!)![1]}`);
 
 beforeAll(async () => {

@@ -1,5 +1,3 @@
-import type { PracticeSite } from '@under-chalk/practice/site';
-
 /** A form of a page, as somebody would send it. */
 export interface Form {
   readonly to: string;
@@ -23,22 +21,26 @@ export const formIn = (html: string): Form => {
 /** The sentence of a page that tells why not. */
 export const whyNot = (html: string): string => plainText(/<h1>(.*?)<\/h1>/.exec(html)?.[1] ?? '');
 
-/** People who go from a course site to us, as their browsers would. */
-export const visitsFrom = (site: () => PracticeSite) => {
+/**
+ * People who go from the practice course site to Under Chalk, as their browsers would.
+ *
+ * @param site its address
+ */
+export const visitsFrom = (site: () => string) => {
   const post = ({ to, fields }: Form, headers: Record<string, string> = {}) =>
     fetch(to, {
       ...{ method: 'POST', redirect: 'manual', body: new URLSearchParams(fields) },
       // As a browser sends it from the site’s page.
-      headers: { Origin: site().url, 'Sec-Fetch-Site': 'cross-site', ...headers },
+      headers: { Origin: site(), 'Sec-Fetch-Site': 'cross-site', ...headers },
     });
   const asWho = (who: string) => ({ Cookie: `practice-who=${who}` });
   /** Somebody presses something in the site itself. */
   const press = (who: string, path: string, fields: Record<string, string> = {}) =>
-    post({ to: site().url + path, fields }, asWho(who));
+    post({ to: site() + path, fields }, asWho(who));
   /** Goes up to what they come back with. */
   const comes = async (who: string, what: string): Promise<Form> => {
     const headers = asWho(who);
-    const first = await fetch(`${site().url}/launch/${what}`, { headers });
+    const first = await fetch(`${site()}/launch/${what}`, { headers });
     const sent = await post(formIn(await first.text()));
     if (sent.status !== 302) return { to: '', fields: { status: String(sent.status) } };
     return formIn(await (await fetch(sent.headers.get('Location')!, { headers })).text());
