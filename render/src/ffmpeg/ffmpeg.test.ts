@@ -50,9 +50,9 @@ describe('running ffmpeg', () => {
       new FfmpegTimeout('ffmpeg', 'it ran for 0 s'),
     );
     await expect(run('ffmpeg', endless, undefined, { quietMs: 400 })).rejects.toThrow('silent');
-    // One that goes on telling is left alone.
-    const telling = ['-progress', 'pipe:1', '-stats_period', '0.1', '-t', '1', ...endless];
-    await run('ffmpeg', telling, undefined, { quietMs: 400 });
+    // One that goes on telling is left alone; to begin with takes a while, too, on a busy machine.
+    const telling = ['-progress', 'pipe:1', '-stats_period', '0.1', '-t', '5', ...endless];
+    await run('ffmpeg', telling, undefined, { quietMs: 4_000 });
   });
   it('gets no more memory than it may', async () => {
     const large = ['-f', 'lavfi', '-i', 'testsrc=s=7680x4320', '-frames:v', '2', '-f', 'null', '-'];

@@ -5,7 +5,7 @@ import type { FitState } from '@under-chalk/core/contract/films';
 import { run } from '@under-chalk/render';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(120_000);
+jest.setTimeout(200_000);
 const SECONDS = 8;
 const LESSON = 'lesson-fitted';
 let server: TestServer;
@@ -13,7 +13,7 @@ let folder: string;
 let filmId: string;
 
 const until = async <T>(ask: () => Promise<T>, met: (answer: T) => boolean): Promise<T> => {
-  for (let tries = 0; tries < 900; tries++) {
+  for (let tries = 0; tries < 3_000; tries++) {
     const answer = await ask();
     if (met(answer)) return answer;
     await new Promise((resolve) => setTimeout(resolve, 50));
