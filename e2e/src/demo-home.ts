@@ -9,6 +9,9 @@ import { RealServer, ROOT } from './server';
 /** The demo's lesson that is handed out. */
 export const WELCOME = 'lesson-week-four-welcome';
 
+/** Nothing written for so long, ms: readings of pictures write when they are done, and else every copy would do them anew. */
+const QUIET_MS = 20_000;
+
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Names the data that a demo put in today by this server comes to. */
@@ -38,12 +41,12 @@ const putIn = async (home: string): Promise<void> => {
     const seed = [join(ROOT, 'server/dist/seed.js'), server.url, join(ROOT, 'demo/media')];
     const { status } = spawnSync(process.execPath, seed, { stdio: 'inherit' });
     if (status !== 0) throw new Error('the demo can’t be put in');
-    const until = Date.now() + 180_000;
+    const until = Date.now() + 220_000;
     const isMade = async () => {
       const [first] = await server.ask<HandOut[]>('GET', `/api/lessons/${WELCOME}/hand-outs`);
       return first?.film.state === 'done';
     };
-    while (!(await isMade()) || Date.now() - (await lastWritten(home)) < 4_000) {
+    while (!(await isMade()) || Date.now() - (await lastWritten(home)) < QUIET_MS) {
       if (Date.now() > until) throw new Error('the demo’s film isn’t made');
       await wait(300);
     }

@@ -259,7 +259,7 @@ test('a student’s keys, the place where one was, and the player alone in anoth
   const { token } = await stage.server.ask<HandOut>('POST', `/api/lessons/${id}/hand-outs`, {
     size: '720p',
   });
-  await expect.poll(() => stateOf(id), { timeout: 60_000 }).toBe('done');
+  await expect.poll(() => stateOf(id), { timeout: 150_000 }).toBe('done');
   const { page, context, close } = await openBrowser({ viewport: PHONE });
   await page.goto(`${stage.server.url}/w/${token}`);
   await page.getByRole('button', { name: 'Play', exact: true }).waitFor();

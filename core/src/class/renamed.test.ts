@@ -1,5 +1,5 @@
 import type { Class } from './class';
-import { followed } from './renamed';
+import { followed, hasOtherNames } from './renamed';
 
 const unit = (id: string, name: string) => ({ id: `unit-${id}`, name });
 const before: Class = {
@@ -33,4 +33,12 @@ it('says what it said where nothing has another name, or its unit is taken out',
   expect(followed({ className: 'Coastal', unit: 'Week 1' }, before, reordered)).toBeNull();
   const without = { ...before, units: [before.units[1]!] };
   expect(followed({ className: 'Coastal', unit: 'Week 1' }, before, without)).toBeNull();
+  const added = { ...before, units: [...before.units, unit('three', 'Week 3')] };
+  expect([reordered, without, added].map((one) => hasOtherNames(before, one))).toEqual([
+    ...[false, false, false],
+  ]);
+  const named = { ...before, units: [unit('one', 'Tides'), before.units[1]!] };
+  expect([named, { ...before, name: 'C' }].map((one) => hasOtherNames(before, one))).toEqual([
+    ...[true, true],
+  ]);
 });

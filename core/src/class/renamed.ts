@@ -6,6 +6,13 @@ export interface Named {
   readonly unit: string;
 }
 
+/** Whether a class, or one of its units, has another name from now on. */
+export const hasOtherNames = (before: Class, after: Class): boolean =>
+  after.name !== before.name ||
+  before.units.some(
+    ({ id, name }) => (after.units.find((unit) => unit.id === id)?.name ?? name) !== name,
+  );
+
 /**
  * What a lesson says when its class or units have other names from now on: it stays with them. Null: it says so already, or is of
  * another class.

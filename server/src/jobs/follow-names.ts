@@ -1,5 +1,5 @@
 import type { Class } from '@under-chalk/core/class/class';
-import { followed } from '@under-chalk/core/class/renamed';
+import { followed, hasOtherNames } from '@under-chalk/core/class/renamed';
 import type { Parts } from '../http/context';
 
 /**
@@ -11,6 +11,7 @@ import type { Parts } from '../http/context';
 export const followNames = async (parts: Parts, before: Class, after: Class): Promise<void> => {
   const { classes, classMaterials, lessons, log } = parts;
   await classes.checkName(after);
+  if (!hasOtherNames(before, after)) return;
   const rows = await lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error));
   for (const { id, className, unit } of rows) {
     const now = followed({ className, unit }, before, after);
