@@ -16,7 +16,7 @@ const ONE = question('moment-one', {
 });
 const HEIGHT = question('moment-height', { by: 'number', right: 5.4, within: 0.1, unit: 'm' });
 const OPEN = question('moment-open', { by: 'words' });
-const NOTE: FilmMoment = { ...ONE, id: 'moment-note', does: { is: 'note' } };
+const SAID: FilmMoment = { ...ONE, id: 'moment-note', does: { is: 'note' } };
 const answers = (all: Record<string, Answer>) => new Map(Object.entries(all));
 
 const scoreOfWatched = (share: number) => scoreOf('watched', [ONE], { share, answers: new Map() });
@@ -31,7 +31,7 @@ it('is the share that was watched, and done when that is as good as all of it', 
 });
 
 it('is how many questions were answered right, of those that have a right answer', () => {
-  const all = [ONE, NOTE, HEIGHT, OPEN];
+  const all = [ONE, SAID, HEIGHT, OPEN];
   expect(scoreOfQuestions(all, answers({}))).toEqual({ given: 0, most: 2, done: false });
   const right = { 'moment-one': { by: 'one', option: 1 } as const };
   expect(scoreOfQuestions(all, answers(right))).toEqual({ given: 1, most: 2, done: false });
@@ -59,8 +59,8 @@ it('is that all was answered, where nothing is right or wrong', () => {
   expect(scoreOfQuestions([OPEN], answers({}))).toEqual({ given: 0, most: 1, done: false });
   expect(scoreOfQuestions([OPEN], answers(said))).toEqual({ given: 1, most: 1, done: true });
   // A film that asks nothing any more.
-  expect(scoreOfQuestions([NOTE], answers({}))).toEqual({ given: 50, most: 100, done: false });
-  expect(scoresFor('questions', [NOTE])).toEqual({ gives: 'watched', most: 100 });
+  expect(scoreOfQuestions([SAID], answers({}))).toEqual({ given: 50, most: 100, done: false });
+  expect(scoresFor('questions', [SAID])).toEqual({ gives: 'watched', most: 100 });
   expect(scoresFor('questions', [OPEN, HEIGHT])).toEqual({ gives: 'questions', most: 1 });
 });
 
