@@ -77,7 +77,9 @@ const Shown = ({ sites, before, onJoin }: ShownProps) => {
         <View style={styles.group}>
           <Heading level={2}>Join a course site</Heading>
           <JoinByItself />
-          <Heading level={2}>Or by hand</Heading>
+          <View style={styles.next}>
+            <Heading level={2}>Or by hand</Heading>
+          </View>
           <OurAddresses />
           <SiteForm
             site={null}
@@ -106,4 +108,5 @@ const Shown = ({ sites, before, onJoin }: ShownProps) => {
 const styles = StyleSheet.create({
   group: { gap: SPACE.small },
   line: { flexDirection: 'row' },
+  next: { paddingTop: SPACE.medium },
 });
