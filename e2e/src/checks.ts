@@ -1,6 +1,6 @@
 /** What every screen is held to. */
 import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 
 const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
 /** Rules that look at colours. */
@@ -106,3 +106,10 @@ export const covered = (page: Page): Promise<string[]> =>
     }
     return found;
   });
+
+/** Holds a page to all of it. */
+export const fine = async (page: Page): Promise<void> => {
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+};

@@ -3,18 +3,13 @@ import { execFileSync } from 'node:child_process';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { change, openBrowser, PHONE, WIDE } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { setStage } from './stage';
 
 /** Classes, and who is in them: brought in from lists, changed, and out again. */
 
 const stage = setStage();
 
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 const students = (page: Page) => page.getByRole('list', { name: 'Students' }).getByRole('listitem');
 const doWith = async (page: Page, name: string, what: string | RegExp) => {
   await page.getByRole('button', { name: `More to do with ${name}` }).click();

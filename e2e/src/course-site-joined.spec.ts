@@ -5,7 +5,7 @@ import { execFile as execFileThen } from 'node:child_process';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { openBrowser, PHONE, WIDE } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { setDemo, WELCOME } from './demo';
 import { ROOT } from './server';
 
@@ -20,11 +20,6 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => site.stop());
 
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 const courses = async () =>
   (await demo.server.ask<JoinedSite[]>('GET', '/api/course-sites')).flatMap((one) => one.courses);
 const as = async (page: Page, name: string) => {

@@ -5,7 +5,7 @@ import { startPracticeSite, type PracticeSite } from '@under-chalk/practice/site
 import { rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { openBrowser, PHONE, WIDE } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine, violations } from './checks';
 import { setDemo, WELCOME } from './demo';
 import { ffmpeg } from './media';
 import { ROOT } from './server';
@@ -20,11 +20,6 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => site.stop());
 
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 const sites = () => demo.server.ask<JoinedSite[]>('GET', '/api/course-sites');
 const as = async (page: Page, name: string) => {
   await page.goto(site.url);

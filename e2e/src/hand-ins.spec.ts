@@ -7,7 +7,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { openBrowser, PHONE, WIDE } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { setDemo, WELCOME } from './demo';
 import { ffmpeg, makeSound, tonesStrength } from './media';
 
@@ -19,11 +19,6 @@ const DEMO = ['Bram Okafor', 'Sunniva Petel'];
 const folder = mkdtempSync(join(tmpdir(), 'under-chalk-hand-ins-'));
 test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 const link = async () =>
   (await demo.server.ask<HandOut[]>('GET', `/api/lessons/${WELCOME}/hand-outs`))[0]!;
 const given = async () =>

@@ -15,7 +15,7 @@ import {
   stopRecording,
   WIDE,
 } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { ffmpeg } from './media';
 import { setStage } from './stage';
 
@@ -23,11 +23,6 @@ import { setStage } from './stage';
 
 const stage = setStage();
 
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 const linksOf = (lessonId: string) =>
   stage.server.ask<HandOut[]>('GET', `/api/lessons/${lessonId}/hand-outs`);
 const stateOf = async (lessonId: string) => (await linksOf(lessonId))[0]!.film.state;

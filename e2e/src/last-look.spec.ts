@@ -1,9 +1,9 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { openBrowser, PHONE, saveFilm, WIDE } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { colourAt, ffmpeg, probe } from './media';
 import { ROOT } from './server';
 import { setStage } from './stage';
@@ -11,12 +11,6 @@ import { setStage } from './stage';
 /** The last look: what is found, the place that it is about, and mended by a press. */
 
 const stage = setStage();
-
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 
 /** A take in which nothing is said for five seconds at its beginning, and for six in its middle. */
 const bringIn = async (id: string, title: string): Promise<void> => {

@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { LessonRow } from '@under-chalk/core/contract/lessons';
 import { openBrowser, PHONE, WIDE } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { setDemo, TABLE } from './demo';
 
 /** The list of a teacher of many years: told apart, drawn as it is looked through, and several lessons at a time. */
@@ -11,11 +11,6 @@ const demo = setDemo();
 const CLASS_NAME = 'Coastal navigation for beginners';
 const MANY = 150;
 
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 const rows = () => demo.server.ask<LessonRow[]>('GET', '/api/lessons');
 const ofTitle = async (title: string) => (await rows()).find((row) => row.title === title)!;
 const chooseFrom = async (page: Page, title: string) => {

@@ -1,20 +1,15 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { filmOf } from '@under-chalk/core/film/film';
 import { sameManner } from '@under-chalk/core/lesson/manner';
 import { stat } from 'node:fs/promises';
 import { change, openBrowser, PHONE, planLesson, WIDE, within } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine, violations } from './checks';
 import { setDemo, TABLE } from './demo';
 
 /** Cards before and after a film, and manners: what was decided once, for the next lessons. */
 
 const demo = setDemo();
 const decisions = async (id = TABLE) => (await demo.server.lesson(id)).decisions;
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 
 test('a lesson’s cards and manner are the next lesson’s of the class, on a phone', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });

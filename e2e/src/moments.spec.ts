@@ -4,7 +4,7 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { StudentPage } from '@under-chalk/core/contract/student-pages';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import { openBrowser, PHONE, WIDE } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { setDemo, WELCOME } from './demo';
 
 /** What is asked and said at moments of a film: put there in Tidy, met by students, answered, and seen by the teacher. */
@@ -12,11 +12,6 @@ import { setDemo, WELCOME } from './demo';
 const demo = setDemo();
 const CLASS = 'class-coastal-navigation';
 
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 /** But for the note that the demo has. */
 const moments = async () =>
   (await demo.server.lesson(WELCOME)).decisions.moments.filter(

@@ -1,17 +1,11 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { openBrowser, PHONE } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { setDemo, WELCOME } from './demo';
 
 /** What lessons take up, and what of it can go. */
 
 const demo = setDemo();
-
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 
 test('only the film of a lesson is kept: its link plays, its takes come back from the bin', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });

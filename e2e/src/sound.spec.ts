@@ -2,19 +2,13 @@ import { expect, test, type Page } from '@playwright/test';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { change, openBrowser, PHONE, WIDE } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { ffmpeg, makeSound, tonesStrength } from './media';
 import { setStage } from './stage';
 
 /** What is heard: the room taken down, a voice louder and quieter for a stretch, and spoken anew over its picture. */
 
 const stage = setStage();
-
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 
 /** A take that says something four times for two seconds, as a tone, in a room that hisses. */
 const bringIn = async (id: string): Promise<void> => {

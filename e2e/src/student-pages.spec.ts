@@ -7,7 +7,7 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { openBrowser, PHONE, WIDE } from './browser';
 import { readCode } from './code';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { setDemo, TABLE, WELCOME } from './demo';
 
 /** Who may watch: students' own pages, and hand-outs that are for some alone. */
@@ -16,11 +16,6 @@ const demo = setDemo();
 const CLASS = 'class-coastal-navigation';
 const CLASS_NAME = 'Coastal navigation for beginners';
 
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 const doWith = async (page: Page, name: string, what: string | RegExp) => {
   await page
     .getByRole('button', { name: `More to do with ${name}` })

@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { ClassPage } from '@under-chalk/core/contract/student-pages';
 import { openBrowser, PHONE, WIDE } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { setDemo, TABLE } from './demo';
 
 /** The films of a week stand on the class's page as their teacher drags them. */
@@ -12,11 +12,6 @@ const CLASS = 'class-coastal-navigation';
 const BOARD = 'lesson-rule-of-twelfths';
 const WELCOME_TITLE = 'Week four: welcome';
 
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 const unitId = async () =>
   (await demo.server.ask<ClassView>('GET', `/api/classes/${CLASS}`)).units.find(
     ({ name }) => name === 'Week 4',

@@ -8,7 +8,7 @@ import { execFileSync } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { openBrowser, PHONE, saveFilm, WIDE, within } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fine } from './checks';
 import { setDemo, TABLE, WELCOME } from './demo';
 import { tonesStrength } from './media';
 import { setStage } from './stage';
@@ -22,11 +22,6 @@ const captions = async (id = TABLE, language = 'en'): Promise<Cue[]> =>
   cuesIn((await demo.server.lesson(id)).decisions.cues, language);
 const texts = async (id = TABLE, language = 'en') =>
   (await captions(id, language)).map(({ text }) => text.replace('\n', ' '));
-const fine = async (page: Page) => {
-  expect(await violations(page)).toEqual([]);
-  expect(await tooSmall(page)).toEqual([]);
-  expect(await overhang(page)).toBe(0);
-};
 const wordsOf = (id: string) => `/lessons/${id}/words`;
 const clear = async (id = TABLE) => {
   const ids = (await captions(id)).map((cue) => cue.id);

@@ -17,7 +17,7 @@ import * as z from 'zod';
 import { COURSE, PEOPLE, userIdOf, WEEKS, type Person, type Tool, type Week } from './course';
 import type { Kept } from './kept';
 import { outPage, sendPage, toldPage } from './pages';
-import { bodyOf, html, textOf, type Known } from './visit';
+import { bodyOf, html, leaveIn, textOf, type Known } from './visit';
 
 export const DEPLOYMENT = 'the-one-course';
 const ROLE = 'http://purl.imsglobal.org/vocab/lis/v2/membership#';
@@ -135,7 +135,7 @@ export const startPlatform = async ({ kept, known, url, tool }: Needs) => {
     async (raw: unknown): Promise<void> => {
       const ctx = raw as Context;
       if (away) ctx.throw(503);
-      const leave = /^Bearer (.+)$/.exec(ctx.get('Authorization'))?.[1] ?? '';
+      const leave = leaveIn(ctx);
       if (!leaves.has(leave)) ctx.throw(401);
       if (!leaves.get(leave)!.includes(scope)) ctx.throw(403);
       await work(ctx);

@@ -7,7 +7,7 @@ import * as z from 'zod';
 import type { Kept } from './kept';
 import { joiningPage, toldPage, toolsPage } from './pages';
 import { DEPLOYMENT } from './platform';
-import { bodyOf, html, textOf, type Known } from './visit';
+import { bodyOf, html, leaveIn, textOf, type Known } from './visit';
 
 const TOOL = 'https://purl.imsglobal.org/spec/lti-tool-configuration';
 const PLATFORM = 'https://purl.imsglobal.org/spec/lti-platform-configuration';
@@ -83,7 +83,7 @@ export const registration = (
   });
   router.post('/registrations', async (raw) => {
     const ctx = raw as unknown as Context;
-    const leave = /^Bearer (.+)$/.exec(ctx.get('Authorization'))?.[1] ?? '';
+    const leave = leaveIn(ctx);
     if (!allowed.delete(leave)) ctx.throw(401);
     const read = registrationSchema.safeParse(bodyOf(ctx));
     if (!read.success) return ctx.throw(400);

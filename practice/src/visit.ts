@@ -8,6 +8,10 @@ export const bodyOf = (ctx: Context): Record<string, unknown> => {
   return body !== null && typeof body === 'object' ? (body as Record<string, unknown>) : {};
 };
 
+/** The leave that a tool shows (RFC 6750); empty: none. */
+export const leaveIn = (ctx: Context): string =>
+  /^Bearer (.+)$/.exec(ctx.get('Authorization'))?.[1] ?? '';
+
 export const html = (ctx: Context, body: string): void => {
   ctx.type = 'html';
   ctx.body = body;

@@ -66,11 +66,6 @@ export class Rounds {
     }
   }
 
-  /** Resolves when no round is under way. */
-  async idle(): Promise<void> {
-    while (this.#running) await this.#running;
-  }
-
   async close(): Promise<void> {
     this.#closed = true;
     if (this.#timer) clearTimeout(this.#timer);
