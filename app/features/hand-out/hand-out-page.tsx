@@ -1,8 +1,10 @@
 import { useState } from 'react';
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
+import { studentsInTitle } from '@under-chalk/core/class/names-in';
 import type { ClassRow } from '@under-chalk/core/contract/classes';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { ANYONE, type Grant } from '@under-chalk/core/hand-out/grant';
+import { listed } from '@under-chalk/core/text/listed';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf } from '@under-chalk/core/film/film';
@@ -22,7 +24,7 @@ import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Screen } from '../../ui/screen';
-import { Heading } from '../../ui/text';
+import { Heading, Words } from '../../ui/text';
 import { LessonGauge, useDestination } from '../destinations/lesson-gauge';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { GettingReady } from '../lessons/getting-ready';
@@ -76,6 +78,10 @@ const WhoMayWatch = ({
   );
 };
 
+const grantOf = ({ id }: { readonly id: string }): Grant => ({
+  ...{ whom: { is: 'student', studentId: id }, fromAt: null, untilAt: null },
+});
+
 /** Hand out: a link for students, and the film as a file. */
 export const HandOutPage = () => {
   const view = useThisLesson();
@@ -89,8 +95,14 @@ export const HandOutPage = () => {
   const handOut = useHandOut(lesson.id);
   const makeFilm = useMakeFilm(lesson.id);
   const { className } = lesson.decisions.plan;
-  const theirs = (useClasses().data ?? []).find(({ name }) => name === className);
-  const [grants, setGrants] = useState<Grant[]>([ANYONE]);
+  const classes = useClasses();
+  const theirs = (classes.data ?? []).find(({ name }) => name === className);
+  const inClass = useClass(theirs?.id ?? null);
+  // Whom the title names: a film for one of them is theirs alone, until others are chosen.
+  const named = studentsInTitle(lesson.decisions.plan.title, inClass.data?.students ?? []);
+  const [chosenGrants, setGrants] = useState<Grant[] | null>(null);
+  const grants = chosenGrants ?? (named.length > 0 ? named.map(grantOf) : [ANYONE]);
+  const isAsking = classes.isLoading || inClass.isLoading;
   const forAnyone = grants.some(({ whom }) => whom.is === 'anyone');
   const { sofar, looking } = useMadeSoFar(lesson.id, lesson.revision, size);
   const likes = filmLikes(lesson, films.data ?? [], sofar);
@@ -135,7 +147,7 @@ export const HandOutPage = () => {
             kind="main"
             grow
             label={forAnyone ? 'Make a link and copy it' : 'Hand it out'}
-            disabled={film.frames === 0 || handOut.isPending}
+            disabled={film.frames === 0 || handOut.isPending || isAsking}
             onPress={makeLink}
           />
         </>
@@ -168,6 +180,11 @@ export const HandOutPage = () => {
           </ChoiceLine>
           {theirs && theirs.students > 0 ? (
             <WhoMayWatch grants={grants} theirs={theirs} onChange={setGrants} />
+          ) : null}
+          {chosenGrants === null && named.length > 0 ? (
+            <Words size="small" tone="soft">
+              {`The title names ${listed(named.map(({ name }) => name))}, so the film is for them alone until you choose others.`}
+            </Words>
           ) : null}
         </>
       )}

@@ -1,4 +1,5 @@
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import { listed } from '@under-chalk/core/text/listed';
 import { counted } from '../../ui/counted';
 
 type Watchers = HandOut['watchers'];
@@ -23,6 +24,5 @@ export const watchersInWords = (watchers: Watchers): string => {
       ? [counted(students.length, 'student')]
       : students.map(({ name }) => name)),
   ];
-  if (parts.length === 0) return 'nobody any more';
-  return parts.length === 1 ? parts[0]! : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)!}`;
+  return listed(parts) || 'nobody any more';
 };

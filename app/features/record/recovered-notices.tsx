@@ -1,5 +1,6 @@
 import { trackKindSchema, type TrackKind } from '@under-chalk/core/lesson/take';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
+import { listed } from '@under-chalk/core/text/listed';
 import type { Recorder } from '../../capture/recorder';
 import type { Recovery } from '../../capture/recorder-messages';
 import { usePart } from '../../data/live-value';
@@ -37,8 +38,7 @@ export const recoveryWords = (
   over: boolean,
 ): { title: string; text: string } => {
   const names = kinds.map((kind) => WHAT[kind]);
-  const last = names.at(-1) ?? '';
-  const all = names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${last}` : last;
+  const all = listed(names);
   const many = names.length > 1;
   if (over) {
     const what = recovery === 'gone' ? 'broke off before the end.' : 'stumbled for a moment.';

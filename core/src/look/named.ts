@@ -1,4 +1,5 @@
-import { folded, type NewStudent } from '../class/class';
+import type { NewStudent } from '../class/class';
+import { TextWithNames } from '../class/names-in';
 import type { Film } from '../film/film';
 import { formatClock, type Us } from '../time/us';
 import { cuesIn, languagesOf } from '../words/cue';
@@ -37,25 +38,15 @@ const saidIn = (film: Film, { texts }: PicturesSeen): SaidAt[] => {
   return [...beside, ...written, ...shown];
 };
 
-/** Letters and signs of a text, words apart by one space. */
-const plain = (text: string): string => ` ${folded(text).replaceAll(/[^\p{L}\p{N}@.]+/gu, ' ')} `;
-
 /** Who is named, each once: where first. A given name alone names nobody. */
 export const namedIn = (
   film: Film,
   pictures: PicturesSeen,
   students: readonly NewStudent[],
 ): Named[] => {
-  const said = saidIn(film, pictures).map((one) => ({ ...one, text: plain(one.text) }));
+  const said = saidIn(film, pictures).map((one) => ({ ...one, text: new TextWithNames(one.text) }));
   return students.flatMap((student): Named[] => {
-    const name = plain(student.name);
-    const terms = [
-      ...(name.trim().includes(' ') ? [name.replaceAll('.', ' ')] : []),
-      ...(student.address ? [plain(student.address).trim()] : []),
-    ];
-    const found = said.filter(({ text }) =>
-      terms.some((term) => text.includes(term) || text.replaceAll('.', ' ').includes(term)),
-    );
+    const found = said.filter(({ text }) => text.names(student));
     const [first] = found.sort((a, b) => (a.atUs ?? -1) - (b.atUs ?? -1));
     return first ? [{ student, atUs: first.atUs, step: first.step }] : [];
   });

@@ -1,6 +1,8 @@
 import { bytesByPart, type PieceThere } from '@under-chalk/core/destination/bytes-by-part';
 import { SOUND_BITS } from '@under-chalk/core/destination/picture-size';
 import type { MadeSoFar } from '@under-chalk/core/contract/films';
+import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Us } from '@under-chalk/core/time/us';
 import { toSeconds } from '@under-chalk/core/time/us';
 import { chunkPath, type PieceCache, type Piece } from '@under-chalk/render';
@@ -14,11 +16,13 @@ const WITHIN = 0.1;
  * before, others to know this.
  *
  * @param pieces all of its pieces of pictures
+ * @param lesson what it is of: silence takes next to nothing
  * @returns null where those that are there don't tell it well enough
  */
 export const madeSoFar = async (
   pieces: readonly Piece[],
   filmUs: Us,
+  lesson: Lesson,
   cache: PieceCache,
 ): Promise<MadeSoFar | null> => {
   const there: PieceThere[] = [];
@@ -29,6 +33,7 @@ export const madeSoFar = async (
   const frames = pieces.reduce((sum, piece) => sum + piece.frames, 0);
   const told = bytesByPart(there, { pieces: pieces.length, frames });
   if (!told || told.within > WITHIN) return null;
-  const sound = (toSeconds(filmUs) * SOUND_BITS) / 8;
+  const isHeard = lesson.takes.some(({ tracks }) => ofMedium(tracks, 'sound').length > 0);
+  const sound = isHeard ? (toSeconds(filmUs) * SOUND_BITS) / 8 : 0;
   return { bytes: Math.round(told.bytes + sound), filmUs };
 };

@@ -53,7 +53,9 @@ beforeAll(async () => {
   await server.upload('take-fitted-voice', await readFile(voice));
   await server.ask('POST', '/api/takes/take-fitted/stop', {});
   expect(await server.settled('take-fitted')).toBe('ready');
-  const { json } = await server.ask('POST', `/api/lessons/${LESSON}/films`, { size: '720p' });
+  const { json } = await server.ask('POST', `/api/lessons/${LESSON}/films`, {
+    size: 'as-recorded',
+  });
   filmId = json.id;
 });
 afterAll(async () => {

@@ -1,3 +1,4 @@
+import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -20,6 +21,9 @@ afterAll(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
+/** A small picture: how pieces differ is the same as in a large one. */
+const SIZE: PictureSize = 'as-recorded';
+
 /** A lesson of footage that was brought in: nothing of its film was made while it was recorded. */
 const lessonOf = async (id: string, picture: string, seconds: number): Promise<void> => {
   const path = join(folder, `${id}.mp4`);
@@ -37,7 +41,7 @@ const lessonOf = async (id: string, picture: string, seconds: number): Promise<v
   expect(await server.settled(`take-${id}`)).toBe('ready');
 };
 const sizeOf = async (id: string) =>
-  (await server.ask('GET', `/api/lessons/${id}/made/720p`)).json as {
+  (await server.ask('GET', `/api/lessons/${id}/made/${SIZE}`)).json as {
     made: { bytes: number } | null;
     looking: boolean;
   };
@@ -53,7 +57,7 @@ const pieces = async () =>
     name.endsWith('.mp4'),
   ).length;
 const filmOf = async (id: string) => {
-  const { json } = await server.ask('POST', `/api/lessons/${id}/films`, { size: '720p' });
+  const { json } = await server.ask('POST', `/api/lessons/${id}/films`, { size: SIZE });
   for (;;) {
     const films = (await server.ask('GET', `/api/lessons/${id}/films`)).json as {
       id: string;

@@ -56,7 +56,7 @@ export class FilmSizes {
       return { made: null, looking: true };
     }
     const { plan, film } = await planOfLesson(lesson, size, this.#parts.media);
-    const made = await madeSoFar(plan.manifest.chunks, film.durationUs, this.#cache);
+    const made = await madeSoFar(plan.manifest.chunks, film.durationUs, lesson, this.#cache);
     const can = film.frames > 0 && !this.#failed.has(key) && this.#parts.isIdle() && !this.#closed;
     if (made || !can) return { made, looking: false };
     if (this.#round?.key !== key) this.#begin(key, lesson, size);

@@ -34,7 +34,7 @@ export const makeSample = async (
   const { chunks } = plan.manifest;
   const cache = new PieceCache(folders.chunks);
   const pages = new PagePictures(folders, shipped.readerScript);
-  const known = () => madeSoFar(chunks, film.durationUs, cache);
+  const known = () => madeSoFar(chunks, film.durationUs, sampled, cache);
   try {
     for (const at of spreadOver(chunks.length)) {
       const told = await known();
