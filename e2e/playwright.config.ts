@@ -17,6 +17,7 @@ const BESIDE = [
   'lesson-list',
   'manners',
   'moments',
+  'personal-film',
   'photographs',
   'plan',
   'proxy',

@@ -134,7 +134,7 @@ test('an hour with fifteen hundred beats opens, scrolls and is cut without waiti
   // The best of a few, beside the best of the fixed work: another process has the machine at times.
   const [cuts, works]: [number[], number[]] = [[], []];
   const most = () => MOST_CUT_MS * Math.max(1, Math.min(...works) / WORK_MS);
-  for (let tries = 0; tries < 8 && !(Math.min(...cuts) <= most()); tries++) {
+  for (let tries = 0; tries === 0 || (tries < 8 && Math.min(...cuts) > most()); tries++) {
     if (tries > 0) {
       await page.getByRole('button', { name: /^Bring back/ }).click();
       await expect(page.getByRole('button', { name: /^Bring back/ })).toHaveCount(0);

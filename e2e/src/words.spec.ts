@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { filmOf } from '@under-chalk/core/film/film';
-import { cuesIn, type Cue } from '@under-chalk/core/words/cue';
+import { cuesIn, languagesOf, type Cue } from '@under-chalk/core/words/cue';
 import { doubtsOf } from '@under-chalk/core/words/checks';
 import { filmCuesOf } from '@under-chalk/core/words/film-cues';
 import { readWebVtt } from '@under-chalk/core/words/files/web-vtt';
@@ -23,10 +23,12 @@ const captions = async (id = TABLE, language = 'en'): Promise<Cue[]> =>
 const texts = async (id = TABLE, language = 'en') =>
   (await captions(id, language)).map(({ text }) => text.replace('\n', ' '));
 const wordsOf = (id: string) => `/lessons/${id}/words`;
+/** Takes all captions away, in whatever language an earlier test left some. */
 const clear = async (id = TABLE) => {
-  const ids = (await captions(id)).map((cue) => cue.id);
-  if (ids.length > 0) {
-    await demo.server.edit(id, { do: 'write-cues', language: 'en', cues: [], gone: ids });
+  const { cues, spoken } = (await demo.server.lesson(id)).decisions;
+  for (const language of languagesOf(cues, spoken)) {
+    const gone = cuesIn(cues, language).map((cue) => cue.id);
+    if (gone.length > 0) await demo.server.edit(id, { do: 'write-cues', language, cues: [], gone });
   }
 };
 
