@@ -7,13 +7,28 @@ import { setDemo, TABLE } from './demo';
 /** A film that its title says is for somebody. */
 
 const demo = setDemo();
+const TITLE = 'For Bram: your tide table';
+
+test('handed out with others to their classes, it goes to that student all the same', async () => {
+  await demo.server.edit(TABLE, { do: 'plan', set: { title: TITLE } });
+  const { page, close } = await openBrowser({ viewport: PHONE });
+  await page.goto(demo.server.url);
+  await page.getByRole('button', { name: `More to do with ${TITLE}`, exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Choose several…' }).click();
+  await page.getByRole('button', { name: 'Hand out to their classes' }).click();
+  await expect(page.getByText('One lesson only to whom its title names.')).toBeVisible();
+  await fine(page);
+  const [given] = await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`);
+  expect(given!.watchers.map(({ name }) => name)).toEqual(['Bram Okafor']);
+  await close();
+});
 
 for (const [size, viewport] of [
   ['phone', PHONE],
   ['wide', WIDE],
 ] as const) {
   test(`a film whose title names a student is that student’s alone, until others are chosen, ${size}`, async () => {
-    await demo.server.edit(TABLE, { do: 'plan', set: { title: 'For Bram: your tide table' } });
+    await demo.server.edit(TABLE, { do: 'plan', set: { title: TITLE } });
     const { page, close } = await openBrowser({ viewport });
     await page.goto(`${demo.server.url}/lessons/${TABLE}/hand-out`);
     const whom = page.getByRole('button', { name: /^Who may watch/ });

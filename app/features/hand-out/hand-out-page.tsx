@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
-import { studentsInTitle } from '@under-chalk/core/class/names-in';
 import type { ClassRow } from '@under-chalk/core/contract/classes';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { ANYONE, type Grant } from '@under-chalk/core/hand-out/grant';
 import { listed } from '@under-chalk/core/text/listed';
+import { firstGrants } from '@under-chalk/core/hand-out/first-grants';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf } from '@under-chalk/core/film/film';
@@ -78,10 +78,6 @@ const WhoMayWatch = ({
   );
 };
 
-const grantOf = ({ id }: { readonly id: string }): Grant => ({
-  ...{ whom: { is: 'student', studentId: id }, fromAt: null, untilAt: null },
-});
-
 /** Hand out: a link for students, and the film as a file. */
 export const HandOutPage = () => {
   const view = useThisLesson();
@@ -98,10 +94,10 @@ export const HandOutPage = () => {
   const classes = useClasses();
   const theirs = (classes.data ?? []).find(({ name }) => name === className);
   const inClass = useClass(theirs?.id ?? null);
-  // Whom the title names: a film for one of them is theirs alone, until others are chosen.
-  const named = studentsInTitle(lesson.decisions.plan.title, inClass.data?.students ?? []);
+  const { title } = lesson.decisions.plan;
+  const first = firstGrants(title, inClass.data?.students ?? [], ANYONE);
   const [chosenGrants, setGrants] = useState<Grant[] | null>(null);
-  const grants = chosenGrants ?? (named.length > 0 ? named.map(grantOf) : [ANYONE]);
+  const grants = chosenGrants ?? first.grants;
   const isAsking = classes.isLoading || inClass.isLoading;
   const forAnyone = grants.some(({ whom }) => whom.is === 'anyone');
   const { sofar, looking } = useMadeSoFar(lesson.id, lesson.revision, size);
@@ -181,9 +177,9 @@ export const HandOutPage = () => {
           {theirs && theirs.students > 0 ? (
             <WhoMayWatch grants={grants} theirs={theirs} onChange={setGrants} />
           ) : null}
-          {chosenGrants === null && named.length > 0 ? (
+          {chosenGrants === null && first.named.length > 0 ? (
             <Words size="small" tone="soft">
-              {`The title names ${listed(named.map(({ name }) => name))}, so the film is for them alone until you choose others.`}
+              {`The title names ${listed(first.named.map(({ name }) => name))}, so the film is for them alone until you choose others.`}
             </Words>
           ) : null}
         </>

@@ -1,7 +1,9 @@
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
-import type { ClassRow } from '@under-chalk/core/contract/classes';
+import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
 import type { LessonRow } from '@under-chalk/core/contract/lessons';
 import type { Destination } from '@under-chalk/core/destination/destination';
+import { firstGrants } from '@under-chalk/core/hand-out/first-grants';
+import type { Grant } from '@under-chalk/core/hand-out/grant';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { call } from '../../data/client';
 import { counted } from '../../ui/counted';
@@ -81,7 +83,8 @@ export const archiveSeveral = async (
 };
 
 /**
- * Hands lessons out, each to the class that it is of: on the pages of its students. Those that are handed out already, have
+ * Hands lessons out, each to the class that it is of, on the pages of its students; those whose title names some of them, to
+ * these alone. Those that are handed out already, have
  * nothing in them, or are of no class with students, are left out, and told of.
  */
 export const handOutSeveral = async (
@@ -95,23 +98,42 @@ export const handOutSeveral = async (
   const empty = lessons.filter((one) => !out.includes(one) && one.filmUs === 0);
   const rest = lessons.filter((one) => !out.includes(one) && !empty.includes(one));
   const ready = rest.filter((one) => classOf(one));
-  const { done, failed } = await each(ready, (lesson) =>
-    call('handOut', {
+  const inClass = new Map<string, Promise<ClassView>>();
+  const studentsOf = async (classId: string) => {
+    const asked = inClass.get(classId) ?? call('class', { params: { classId } });
+    inClass.set(classId, asked);
+    return (await asked).students;
+  };
+  let personal = 0;
+  const { done, failed } = await each(ready, async (lesson) => {
+    const classId = classOf(lesson)!.id;
+    const whole: Grant = { whom: { is: 'class', classId }, fromAt: null, untilAt: null };
+    const { grants, named } = firstGrants(lesson.title, await studentsOf(classId), whole);
+    const given = await call('handOut', {
       params: { lessonId: lesson.id },
       body: {
         size: places.find(({ id }) => id === lesson.destinationId)?.size ?? '720p',
-        grants: [{ whom: { is: 'class', classId: classOf(lesson)!.id } }],
+        grants,
       },
-    }),
-  );
+    });
+    if (named.length > 0) personal++;
+    return given;
+  });
   return {
     title: `${asSentence(counted(done.length, 'lesson'))} handed out, each to its class.`,
-    text: leftWords([
-      [out.length, 'handed out already'],
-      [empty.length, 'nothing in the film'],
-      [rest.length - ready.length, 'of no class with students'],
-      [failed, 'something went wrong'],
-    ]),
+    text: [
+      personal > 0
+        ? `${asSentence(counted(personal, 'lesson'))} only to whom its title names.`
+        : '',
+      leftWords([
+        [out.length, 'handed out already'],
+        [empty.length, 'nothing in the film'],
+        [rest.length - ready.length, 'of no class with students'],
+        [failed, 'something went wrong'],
+      ]),
+    ]
+      .filter(Boolean)
+      .join(' '),
     back:
       done.length === 0
         ? null
