@@ -36,11 +36,13 @@ for (const [size, viewport] of [
     const why = page.getByText(/^The title names Bram Okafor, so/);
     await expect(why).toBeVisible();
     await fine(page);
-    await page.getByRole('button', { name: 'Hand it out', exact: true }).click();
-    await expect(page.getByText('On the pages of Bram Okafor').first()).toBeVisible();
     const newest = async () =>
-      (await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`))[0]!;
-    const given = await newest();
+      (await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`))[0];
+    const before = (await newest())?.id;
+    await page.getByRole('button', { name: 'Hand it out', exact: true }).click();
+    await expect.poll(async () => (await newest())?.id).not.toBe(before);
+    await expect(page.getByText('On the pages of Bram Okafor').first()).toBeVisible();
+    const given = (await newest())!;
     expect(given.watchers.map(({ name }) => name)).toEqual(['Bram Okafor']);
 
     // What was chosen counts, whatever the title says.
@@ -49,8 +51,8 @@ for (const [size, viewport] of [
     if (size === 'phone') await page.getByRole('button', { name: 'Done', exact: true }).click();
     await expect(why).toHaveCount(0);
     await page.getByRole('button', { name: 'Make a link and copy it' }).click();
-    await expect.poll(async () => (await newest()).id).not.toBe(given.id);
-    expect((await newest()).watchers.map(({ whom: { is } }) => is).sort()).toEqual([
+    await expect.poll(async () => (await newest())?.id).not.toBe(given.id);
+    expect((await newest())!.watchers.map(({ whom: { is } }) => is).sort()).toEqual([
       'anyone',
       'student',
     ]);

@@ -98,7 +98,8 @@ export const HandOutPage = () => {
   const first = firstGrants(title, inClass.data?.students ?? [], ANYONE);
   const [chosenGrants, setGrants] = useState<Grant[] | null>(null);
   const grants = chosenGrants ?? first.grants;
-  const isAsking = classes.isLoading || inClass.isLoading;
+  // Before it is known whom the title names, nothing goes out to anyone.
+  const isKnown = classes.data !== undefined && (!theirs || inClass.data !== undefined);
   const forAnyone = grants.some(({ whom }) => whom.is === 'anyone');
   const { sofar, looking } = useMadeSoFar(lesson.id, lesson.revision, size);
   const likes = filmLikes(lesson, films.data ?? [], sofar);
@@ -126,7 +127,7 @@ export const HandOutPage = () => {
       () => undefined, // Told below.
     );
   };
-  const failed = handOut.error ?? makeFilm.error;
+  const failed = handOut.error ?? makeFilm.error ?? classes.error ?? inClass.error;
   return (
     <Screen
       name={`Hand out · ${lesson.decisions.plan.title}`}
@@ -143,7 +144,7 @@ export const HandOutPage = () => {
             kind="main"
             grow
             label={forAnyone ? 'Make a link and copy it' : 'Hand it out'}
-            disabled={film.frames === 0 || handOut.isPending || isAsking}
+            disabled={film.frames === 0 || handOut.isPending || !isKnown}
             onPress={makeLink}
           />
         </>
