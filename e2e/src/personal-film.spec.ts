@@ -16,7 +16,9 @@ test('handed out with others to their classes, it goes to that student all the s
   await page.getByRole('button', { name: `More to do with ${TITLE}`, exact: true }).click();
   await page.getByRole('menuitem', { name: 'Choose several…' }).click();
   await page.getByRole('button', { name: 'Hand out to their classes' }).click();
-  await expect(page.getByText('One lesson only to whom its title names.')).toBeVisible();
+  await expect(
+    page.getByText('One lesson handed out, only to whom the title names.'),
+  ).toBeVisible();
   await fine(page);
   const [given] = await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`);
   expect(given!.watchers.map(({ name }) => name)).toEqual(['Bram Okafor']);

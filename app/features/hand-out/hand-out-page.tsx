@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
-import type { ClassRow } from '@under-chalk/core/contract/classes';
+import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { ANYONE, type Grant } from '@under-chalk/core/hand-out/grant';
 import { listed } from '@under-chalk/core/text/listed';
@@ -54,14 +54,16 @@ const NothingInFilm = ({ isKept }: { isKept: boolean }) =>
 const WhoMayWatch = ({
   grants,
   theirs,
+  classes,
+  students,
   onChange,
 }: {
   grants: Grant[];
   theirs: ClassRow;
+  classes: readonly ClassRow[];
+  students: ClassView['students'];
   onChange: (grants: Grant[]) => void;
 }) => {
-  const { data: classes = [] } = useClasses();
-  const students = useClass(theirs.id).data?.students ?? [];
   const nameOf = ({ whom }: Grant): string =>
     whom.is === 'class'
       ? (classes.find(({ id }) => id === whom.classId)?.name ?? '')
@@ -95,7 +97,8 @@ export const HandOutPage = () => {
   const theirs = (classes.data ?? []).find(({ name }) => name === className);
   const inClass = useClass(theirs?.id ?? null);
   const { title } = lesson.decisions.plan;
-  const first = firstGrants(title, inClass.data?.students ?? [], ANYONE);
+  const students = inClass.data?.students ?? [];
+  const first = firstGrants(title, students, ANYONE);
   const [chosenGrants, setGrants] = useState<Grant[] | null>(null);
   const grants = chosenGrants ?? first.grants;
   // Before it is known whom the title names, nothing goes out to anyone.
@@ -176,7 +179,13 @@ export const HandOutPage = () => {
             />
           </ChoiceLine>
           {theirs && theirs.students > 0 ? (
-            <WhoMayWatch grants={grants} theirs={theirs} onChange={setGrants} />
+            <WhoMayWatch
+              grants={grants}
+              theirs={theirs}
+              classes={classes.data ?? []}
+              students={students}
+              onChange={setGrants}
+            />
           ) : null}
           {chosenGrants === null && first.named.length > 0 ? (
             <Words size="small" tone="soft">

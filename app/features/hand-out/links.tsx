@@ -35,8 +35,8 @@ export const Links = ({ made }: Props) => {
         <>
           {given.length === 0 && away.length === 0 ? (
             <Words tone="soft">
-              No link yet. Anyone who has a link can watch, without signing in; you can take it away
-              at any time.
+              Nothing is handed out yet. Nobody has to sign in to watch, and you can take it away at
+              any time.
             </Words>
           ) : null}
           {given.map((handOut) => (

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { folded } from '@under-chalk/core/class/class';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
-import { whomKey, type Grant, type Whom } from '@under-chalk/core/hand-out/grant';
+import { grantTo, whomKey, type Grant, type Whom } from '@under-chalk/core/hand-out/grant';
 import { useClass, useClasses } from '../../data/queries';
 import { CheckRow } from '../../ui/check-row';
 import { counted } from '../../ui/counted';
@@ -41,7 +41,7 @@ export const WatchersChoice = ({
   const chosen = new Set(grants.map(({ whom }) => whomKey(whom)));
   const change = (whom: Whom) => (checked: boolean) => {
     const others = grants.filter((grant) => whomKey(grant.whom) !== whomKey(whom));
-    const next = checked ? [...others, { whom, fromAt: null, untilAt: null }] : others;
+    const next = checked ? [...others, grantTo(whom)] : others;
     if (next.length > 0) onChange(next);
   };
   /** The last one stays: who wants nobody to watch takes the link away. */

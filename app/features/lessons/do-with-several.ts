@@ -3,7 +3,7 @@ import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
 import type { LessonRow } from '@under-chalk/core/contract/lessons';
 import type { Destination } from '@under-chalk/core/destination/destination';
 import { firstGrants } from '@under-chalk/core/hand-out/first-grants';
-import type { Grant } from '@under-chalk/core/hand-out/grant';
+import { grantTo } from '@under-chalk/core/hand-out/grant';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { call } from '../../data/client';
 import { counted } from '../../ui/counted';
@@ -38,6 +38,9 @@ const leftWords = (left: readonly (readonly [count: number, why: string])[]): st
     .map(([count, why]) => `${asSentence(counted(count, 'lesson'))} left out: ${why}.`)
     .join(' ');
 
+/** One after the other; empty ones are left out. */
+const sentences = (...all: readonly string[]): string => all.filter(Boolean).join(' ');
+
 /** Puts lessons into the bin. */
 export const throwSeveralAway = async (lessons: readonly LessonRow[]): Promise<Done> => {
   const { done, failed } = await each(lessons, async ({ id }) => {
@@ -46,12 +49,10 @@ export const throwSeveralAway = async (lessons: readonly LessonRow[]): Promise<D
   });
   return {
     title: `${asSentence(counted(done.length, 'lesson'))} in the bin.`,
-    text: [
+    text: sentences(
       `What is there stays for ${BIN_DAYS} days.`,
       leftWords([[failed, 'something went wrong']]),
-    ]
-      .filter(Boolean)
-      .join(' '),
+    ),
     back: async () => {
       await each(done, (id) => call('bringBack', { params: { kind: 'lesson', id } }));
     },
@@ -107,8 +108,8 @@ export const handOutSeveral = async (
   let personal = 0;
   const { done, failed } = await each(ready, async (lesson) => {
     const classId = classOf(lesson)!.id;
-    const whole: Grant = { whom: { is: 'class', classId }, fromAt: null, untilAt: null };
-    const { grants, named } = firstGrants(lesson.title, await studentsOf(classId), whole);
+    const theirs = grantTo({ is: 'class', classId });
+    const { grants, named } = firstGrants(lesson.title, await studentsOf(classId), theirs);
     const given = await call('handOut', {
       params: { lessonId: lesson.id },
       body: {
@@ -119,10 +120,11 @@ export const handOutSeveral = async (
     if (named.length > 0) personal++;
     return given;
   });
+  const isAllPersonal = personal > 0 && personal === done.length;
   return {
-    title: `${asSentence(counted(done.length, 'lesson'))} handed out, each to its class.`,
-    text: [
-      personal > 0
+    title: `${asSentence(counted(done.length, 'lesson'))} handed out, ${isAllPersonal ? 'only to whom the title names' : 'each to its class'}.`,
+    text: sentences(
+      personal > 0 && !isAllPersonal
         ? `${asSentence(counted(personal, 'lesson'))} only to whom its title names.`
         : '',
       leftWords([
@@ -131,9 +133,7 @@ export const handOutSeveral = async (
         [rest.length - ready.length, 'of no class with students'],
         [failed, 'something went wrong'],
       ]),
-    ]
-      .filter(Boolean)
-      .join(' '),
+    ),
     back:
       done.length === 0
         ? null

@@ -3,7 +3,19 @@ import { folded, type NewStudent } from './class';
 /** Letters and signs of a text, words apart by one space. */
 const plain = (text: string): string => ` ${folded(text).replaceAll(/[^\p{L}\p{N}@.]+/gu, ' ')} `;
 
-/** Texts that names are looked for in, many at a time. */
+/**
+ * What names a student, to be looked for in many texts: their whole name, in any case and accent, or their address. A given
+ * name alone names nobody.
+ */
+export const termsOf = ({ name, address }: NewStudent): string[] => {
+  const whole = plain(name);
+  return [
+    ...(whole.trim().includes(' ') ? [whole.replaceAll('.', ' ')] : []),
+    ...(address ? [plain(address).trim()] : []),
+  ];
+};
+
+/** A text that many students are looked for in. */
 export class TextWithNames {
   readonly #text: string;
   readonly #withoutDots: string;
@@ -13,13 +25,8 @@ export class TextWithNames {
     this.#withoutDots = this.#text.replaceAll('.', ' ');
   }
 
-  /** Whether a student is named by their whole name, in any case and accent, or their address. A given name alone names nobody. */
-  names({ name, address }: NewStudent): boolean {
-    const whole = plain(name);
-    const terms = [
-      ...(whole.trim().includes(' ') ? [whole.replaceAll('.', ' ')] : []),
-      ...(address ? [plain(address).trim()] : []),
-    ];
+  /** @param terms of one student ({@link termsOf}) */
+  hasAny(terms: readonly string[]): boolean {
     return terms.some((term) => this.#text.includes(term) || this.#withoutDots.includes(term));
   }
 }
@@ -36,7 +43,7 @@ export const studentsInTitle = <S extends NewStudent>(
   students: readonly S[],
 ): S[] => {
   const text = new TextWithNames(title);
-  const whole = students.filter((student) => text.names(student));
+  const whole = students.filter((student) => text.hasAny(termsOf(student)));
   if (whole.length > 0) return whole;
   const later = new Set(wordsOf(title).slice(1));
   const givenName = ({ name }: S) => wordsOf(name)[0] ?? '';

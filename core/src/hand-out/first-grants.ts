@@ -1,6 +1,6 @@
 import type { Student } from '../class/class';
 import { studentsInTitle } from '../class/names-in';
-import type { Grant } from './grant';
+import { grantTo, type Grant } from './grant';
 
 /**
  * Who may watch a film that is handed out, until others are chosen: those students of its class whom its title names, and nobody
@@ -12,10 +12,6 @@ export const firstGrants = <S extends Pick<Student, 'id' | 'name' | 'address'>>(
   others: Grant,
 ): { grants: Grant[]; named: S[] } => {
   const named = studentsInTitle(title, students);
-  const alone = named.map(({ id }): Grant => ({
-    whom: { is: 'student', studentId: id },
-    fromAt: null,
-    untilAt: null,
-  }));
+  const alone = named.map(({ id }) => grantTo({ is: 'student', studentId: id }));
   return { grants: named.length > 0 ? alone : [others], named };
 };

@@ -34,7 +34,10 @@ export const whomKey = (whom: Whom): string => {
   }
 };
 
-export const ANYONE: Grant = { whom: { is: 'anyone' }, fromAt: null, untilAt: null };
+/** With no times of its own. */
+export const grantTo = (whom: Whom): Grant => ({ whom, fromAt: null, untilAt: null });
+
+export const ANYONE: Grant = grantTo({ is: 'anyone' });
 
 const isOf =
   (studentId: string) =>

@@ -1,5 +1,5 @@
 import type { NewStudent } from '../class/class';
-import { TextWithNames } from '../class/names-in';
+import { termsOf, TextWithNames } from '../class/names-in';
 import type { Film } from '../film/film';
 import { formatClock, type Us } from '../time/us';
 import { cuesIn, languagesOf } from '../words/cue';
@@ -46,7 +46,8 @@ export const namedIn = (
 ): Named[] => {
   const said = saidIn(film, pictures).map((one) => ({ ...one, text: new TextWithNames(one.text) }));
   return students.flatMap((student): Named[] => {
-    const found = said.filter(({ text }) => text.names(student));
+    const terms = termsOf(student);
+    const found = said.filter(({ text }) => text.hasAny(terms));
     const [first] = found.sort((a, b) => (a.atUs ?? -1) - (b.atUs ?? -1));
     return first ? [{ student, atUs: first.atUs, step: first.step }] : [];
   });
