@@ -13,7 +13,9 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { join, relative, sep } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
+import { withLock } from './lock.mjs';
 import { must, root, say } from './say.mjs';
 import { streamPlayer } from './stream-player.mjs';
 
@@ -35,12 +37,17 @@ const fingerprint = (folders) => {
   return hash.digest('hex');
 };
 
-/** Builds when the sources have changed since the stamp was left. */
+/** Builds when the sources have changed since the stamp was left. Two processes that ask at once build it once. */
 const unlessFresh = async (stamp, folders, make) => {
   const print = fingerprint(folders);
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === print) return;
-  await make();
-  writeFileSync(stamp, print);
+  const isFresh = () => existsSync(stamp) && readFileSync(stamp, 'utf8') === print;
+  if (isFresh()) return;
+  const [product] = relative(root, stamp).split(sep);
+  await withLock(join(root, '.build', `building-${product}.lock`), async () => {
+    if (isFresh()) return;
+    await make();
+    writeFileSync(stamp, print);
+  });
 };
 
 /**
@@ -191,7 +198,7 @@ const NODE = {
 };
 
 /** The process that opens materials: what opens each kind is a file of its own, loaded when there is one. */
-export const reader = (outdir) =>
+const reader = (outdir) =>
   build({
     ...NODE,
     splitting: true,
@@ -201,7 +208,7 @@ export const reader = (outdir) =>
   });
 
 /** The program of a film's page in a course site: one file, for whatever browser a school has. */
-export const coursePlayer = (outdir) =>
+const coursePlayer = (outdir) =>
   build({
     entryPoints: { 'course-player': join(root, 'app/course-page/player.ts') },
     outdir,
@@ -213,7 +220,7 @@ export const coursePlayer = (outdir) =>
   });
 
 /** Threads beside the server: one looks for pointers, one looks through pictures, one takes the room from under voices, one compares them, one makes pieces of films while they are recorded, one finds faces. */
-export const threads = (outdir) =>
+const threads = (outdir) =>
   build({
     ...NODE,
     entryPoints: {
@@ -260,6 +267,12 @@ export const server = () =>
       );
     },
   );
+
+// `node scripts/lib/build.mjs app server` builds what is named.
+const PRODUCTS = { app, server };
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  for (const name of process.argv.slice(2)) await PRODUCTS[name]();
+}
 
 /** Bundles one script of ours and gives where it is, to be run with plain Node: where packages are found in the versions that the server has. */
 export const script = async (source) => {

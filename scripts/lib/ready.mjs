@@ -15,20 +15,45 @@ export const node = () => {
   }
 };
 
-/** Installs the packages of the lock file, once for each lock file. */
-export const packages = async () => {
+/** Does a part of the installation once for each lock file. */
+const oncePerLock = async (stampName, install) => {
   const lock = createHash('sha256')
     .update(readFileSync(join(root, 'package-lock.json')))
     .digest('hex');
-  const stamp = join(root, 'node_modules', '.under-chalk-lock');
+  const stamp = join(root, 'node_modules', stampName);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
-  say('Installing the packages. The database is compiled on the way: two to four minutes, once.');
-  await must(
-    'npm',
-    ['ci', '--no-progress', '--loglevel=error'],
-    'The packages could not be installed. Check the connection to the npm registry and run it again.',
-  );
+  await install();
   writeFileSync(stamp, lock);
+};
+
+/** Puts the packages of the lock file there, nothing compiled yet: enough for builds, types and lint. */
+export const unpacked = () =>
+  oncePerLock('.under-chalk-unpacked', async () => {
+    say('Installing the packages: one to two minutes, once.');
+    await must(
+      'npm',
+      ['ci', '--ignore-scripts', '--no-progress', '--loglevel=error'],
+      'The packages could not be installed. Check the connection to the npm registry and run it again.',
+    );
+  });
+
+/** Runs the install scripts that `allowScripts` allows. After {@link unpacked}. */
+export const compiled = () =>
+  oncePerLock('.under-chalk-lock', async () => {
+    say('Compiling the database: one to two minutes, once.');
+    const { allowScripts } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
+    const allowed = Object.keys(allowScripts).filter((name) => allowScripts[name]);
+    await must(
+      'npm',
+      ['rebuild', '--loglevel=error', ...allowed],
+      'The database could not be compiled: it needs python3, make and a C++ compiler.',
+    );
+  });
+
+/** Installs the packages of the lock file, once for each lock file. */
+export const packages = async () => {
+  await unpacked();
+  await compiled();
 };
 
 /** Programs that are needed, the Debian packages they are in, and what for. */

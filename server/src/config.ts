@@ -35,9 +35,13 @@ export interface Config {
   /** Writes drafts of what is said: the path of a program, or an address; null: only what ships does. */
   readonly listener: string | null;
   readonly folders: Folders;
+  /** SQLite’s `synchronous`: whether a write waits for the disk. `OFF` only in tests. */
+  readonly synchronous: Synchronous;
   /** The built app; null: API only. */
   readonly appFolder: string | null;
 }
+
+export type Synchronous = 'FULL' | 'OFF';
 
 /** What stands between browsers and this server. */
 export interface Front {
@@ -156,6 +160,7 @@ export const readConfig = (environment: NodeJS.ProcessEnv, appFolder: string | n
     mostBytes: read.UNDER_CHALK_MOST_BYTES,
     cacheBytes: read.UNDER_CHALK_CACHE_BYTES,
     folders: foldersIn(resolve(read.UNDER_CHALK_HOME)),
+    synchronous: 'FULL',
     appFolder,
   };
 };

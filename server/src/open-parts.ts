@@ -86,7 +86,7 @@ export const openParts = async (
 ): Promise<{ parts: Parts; start(): Promise<void>; close(): Promise<void> }> => {
   await mkdir(config.folders.home, { recursive: true });
   const seal = await openSeal(config.folders.home);
-  const db = await openDatabase(config.folders.database, seal);
+  const db = await openDatabase(config.folders.database, seal, config.synchronous);
   const takes = new TakeStore(db);
   const lessons = new LessonStore(db, takes);
   const films = new FilmStore(db);

@@ -24,7 +24,7 @@ import { readFilmIndex } from '../stream/segment-bytes';
 import { PACKET } from '../plan/sound';
 import { PieceCache } from './cache';
 import { beeps, paintedWhole, probe, ssimOf } from '../testing/films';
-import { makeFootage } from '../testing/footage';
+import { halfSize, makeFootage } from '../testing/footage';
 import { renderChunk } from './render-chunk';
 import { renderFilm } from './render-film';
 
@@ -32,7 +32,9 @@ jest.setTimeout(120_000);
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const size = { widthPx: 640, heightPx: 360 };
-const take = takeOfLength('take-one', s(20));
+/** For what is the same in a picture of any size. */
+const small = { widthPx: 320, heightPx: 180 };
+const take = halfSize(takeOfLength('take-one', s(20)));
 const noPage = () => Promise.reject(new Error('no material is shown'));
 const cut = (start: number, end: number) => ({ takeId: take.id, startUs: s(start), endUs: s(end) });
 const camera = { ...RESTING_ARRANGEMENT, kind: 'camera' as const };
@@ -70,10 +72,10 @@ const make = async (
   decisions: Partial<Decisions>,
   cache: PieceCache,
   name: string,
-  signal?: AbortSignal,
+  { signal, of = small }: { signal?: AbortSignal; of?: SizePx } = {},
 ) =>
   renderFilm({
-    plan: await planFilm(filmWith(decisions), size, 'Tide heights'),
+    plan: await planFilm(filmWith(decisions), of, 'Tide heights'),
     mediaOf,
     cache,
     out: join(folder, name),
@@ -232,12 +234,21 @@ describe('the two roads', () => {
   });
 
   it('agree on a part of the surface', async () => {
-    const film = filmWith({
-      crops: [{ takeId: take.id, crop: { x: 0.31, y: 0.12, width: 0.45, height: 0.53 } }],
-      cuts: [cut(0, 6.5), cut(7.6, 20)],
-    });
+    // In its own size: a part that is made larger is smoothed differently on each road.
+    const large = takeOfLength('take-one', s(20));
+    const sources = await mkdtemp(join(folder, 'large-'));
+    const crop = { x: 0.31, y: 0.12, width: 0.55, height: 0.53 };
+    const film = filmOf(
+      lessonOf([large], {
+        crops: [{ takeId: take.id, crop }],
+        cuts: [cut(0, 6.5), cut(7.6, 20)],
+      }),
+    );
     const work = (await planFilm(film, size, '')).chunkWork(0);
-    const job = { mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined };
+    const job = {
+      ...{ mediaOf: await makeFootage(sources, large, 20), inkOf: () => null, pageFile: noPage },
+      onFrames: () => undefined,
+    };
     const [a, b] = [join(folder, 'part-filters.mp4'), join(folder, 'part-painter.mp4')];
     expect(work.road).toBe('filters');
     await renderChunk(work, job, a);
@@ -245,7 +256,7 @@ describe('the two roads', () => {
     expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
     // And it is a part: the whole picture is another chunk.
     const key = async (of: Film) => (await planFilm(of, size, '')).manifest.chunks[0]!.key;
-    const whole = filmWith({ cuts: [cut(0, 6.5), cut(7.6, 20)] });
+    const whole = filmOf(lessonOf([large], { cuts: [cut(0, 6.5), cut(7.6, 20)] }));
     expect(await key(whole)).not.toBe(await key(film));
   });
 });
@@ -426,7 +437,7 @@ describe('a film', () => {
     await make(decisions, cache, 'a.mp4');
     const path = join(folder, 'a.mp4');
     const streams = await probe(path, 'stream=codec_name,profile,pix_fmt,width,height,nb_frames');
-    expect(streams).toContain('h264,High,640,360,yuv420p,495');
+    expect(streams).toContain('h264,High,320,180,yuv420p,495');
     expect(streams).toContain('aac');
     expect(Number(await probe(path, 'format=duration'))).toBeCloseTo(16.5, 1);
     // Every frame comes exactly one frame after the last, over all joins.
@@ -471,7 +482,7 @@ describe('a film', () => {
   it('shows the recorded frame that belongs to each film frame, also after a cut', async () => {
     const cache = new PieceCache(join(folder, 'cache-b'));
     const surface = { ...RESTING_ARRANGEMENT, kind: 'surface' as const };
-    await make({ resting: surface, cuts: [cut(2, 5)] }, cache, 'b.mp4');
+    await make({ resting: surface, cuts: [cut(2, 5)] }, cache, 'b.mp4', { of: size });
     const still = (path: string, at: number, name: string) =>
       run('ffmpeg', [
         '-ss',
@@ -508,7 +519,7 @@ describe('a film', () => {
     const cache = new PieceCache(join(folder, 'cache-d'));
     const stop = new AbortController();
     const running = renderFilm({
-      plan: await planFilm(filmWith({}), size, ''),
+      plan: await planFilm(filmWith({}), small, ''),
       mediaOf,
       cache,
       out: join(folder, 'd.mp4'),

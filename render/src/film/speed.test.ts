@@ -8,7 +8,7 @@ import { join } from 'node:path';
 import { run, type MediaFile } from '../ffmpeg/run';
 import { planFilm } from '../plan/plan-film';
 import { beeps, paintedWhole, probe, ssimOf } from '../testing/films';
-import { makeFootage } from '../testing/footage';
+import { halfSize, makeFootage } from '../testing/footage';
 import { PieceCache } from './cache';
 import { renderChunk } from './render-chunk';
 import { renderFilm } from './render-film';
@@ -18,7 +18,7 @@ jest.setTimeout(120_000);
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const size = { widthPx: 640, heightPx: 360 };
 const SECONDS = 40;
-const take = takeOfLength('take-one', s(SECONDS));
+const take = halfSize(takeOfLength('take-one', s(SECONDS)));
 const stretch = (start: number, end: number) => ({
   ...{ takeId: take.id, startUs: s(start), endUs: s(end) },
 });

@@ -10,7 +10,7 @@ import { run, type MediaFile } from '../ffmpeg/run';
 import { PieceCache } from '../film/cache';
 import { chunkPath, renderFilm, soundPath } from '../film/render-film';
 import { planFilm, type FilmPlan } from '../plan/plan-film';
-import { makeFootage } from '../testing/footage';
+import { halfSize, makeFootage } from '../testing/footage';
 import { encodedStill } from './encoded-still';
 import { makeNarrow } from './narrow';
 import {
@@ -28,7 +28,7 @@ jest.setTimeout(120_000);
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const SIZE = { widthPx: 640, heightPx: 360 };
-const take = takeOfLength('take-one', s(14));
+const take = halfSize(takeOfLength('take-one', s(14)));
 /** Two cuts, two arrangements with a soft change between, and a card: chunks of every road. */
 const lesson = lessonOf([take], {
   cuts: [{ takeId: take.id, startUs: s(3.1), endUs: s(4.4) }],

@@ -1,4 +1,4 @@
-import type { Take } from '@under-chalk/core/lesson/take';
+import type { Take, TrackKind } from '@under-chalk/core/lesson/take';
 import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, rename } from 'node:fs/promises';
@@ -23,9 +23,19 @@ const keptFootage = async (args: readonly string[], seconds: number): Promise<st
   return path;
 };
 
+/** A take whose pictures are half as wide and half as high: a quarter of the work, where the size is not the matter. */
+export const halfSize = (take: Take): Take => ({
+  ...take,
+  tracks: take.tracks.map((track) => ({
+    ...track,
+    widthPx: track.widthPx / 2,
+    heightPx: track.heightPx / 2,
+  })),
+});
+
 /**
  * Footage with known content, for tests and benchmarks: a moving test picture as the surface, another
- * as the camera, and a voice that is silent but for a 40 ms beep of 1 kHz at each whole second.
+ * as the camera, each in the size that the take says, and a voice that is silent but for a 40 ms beep of 1 kHz at each whole second.
  *
  * @param seconds length
  * @returns where each track of `take` is; tracks are told apart by their kind
@@ -48,11 +58,18 @@ export const makeFootage = async (
     const longer = await keptFootage(args, Math.max(seconds, KEPT_SECONDS));
     await run('ffmpeg', ['-i', longer, '-t', String(seconds), '-c', 'copy', source(kind)]);
   };
+  const sizeOf = (kind: TrackKind, usual: string) => {
+    const track = take.tracks.find((one) => one.kind === kind);
+    return track ? `${track.widthPx}x${track.heightPx}` : usual;
+  };
   await from('surface', [
-    ...lavfi(`testsrc2=size=1280x720:rate=30,eq=saturation=0.6,${colours}`),
+    ...lavfi(`testsrc2=size=${sizeOf('surface', '1280x720')}:rate=30,eq=saturation=0.6,${colours}`),
     ...pictures,
   ]);
-  await from('camera', [...lavfi(`testsrc=size=640x480:rate=20,${colours}`), ...pictures]);
+  await from('camera', [
+    ...lavfi(`testsrc=size=${sizeOf('camera', '640x480')}:rate=20,${colours}`),
+    ...pictures,
+  ]);
   const beep = String.raw`aevalsrc=if(lt(mod(t\,1)\,0.04)\,0.5*sin(2*PI*1000*t)\,0):s=48000`;
   await from('voice', [...lavfi(beep), '-c:a', 'aac']);
   const kinds = new Map(take.tracks.map((track) => [track.id, track.kind]));

@@ -4,20 +4,20 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { loadImage, createCanvas } from '@napi-rs/canvas';
 import { looksOf } from '@under-chalk/core/look/cover';
-import { buildThreads, type Built } from '../testing/built-scripts';
+import { builtScript } from '../testing/built-scripts';
 import { drawnFace } from '../testing/drawn-face';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(60_000);
-let faces: Built;
+let faces: string;
 let server: TestServer;
 let folder: string;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-covers-'));
-  faces = buildThreads('face-thread.mjs');
+  faces = builtScript('face-thread.mjs');
   // Nothing is made: a cover doesn't wait for it.
   server = await startTestServer({
-    faceScript: faces.script,
+    faceScript: faces,
     work: (_job, _tell, signal) =>
       new Promise((_, reject) => {
         signal.addEventListener('abort', () => reject(signal.reason as Error));
@@ -26,7 +26,6 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await server.remove();
-  await faces.remove();
   await rm(folder, { recursive: true, force: true });
 });
 

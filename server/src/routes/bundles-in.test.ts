@@ -7,13 +7,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
 import { ZipFile } from 'yazl';
-import { buildReader, type Built } from '../testing/built-scripts';
+import { builtScript } from '../testing/built-scripts';
 import { startTestServer, type TestServer } from '../testing/test-server';
 import { filesIn } from '../testing/archive';
 
 jest.setTimeout(120_000);
 let folder: string;
-let reader: Built;
+let reader: string;
 let from: TestServer;
 let to: TestServer;
 let whole: Buffer;
@@ -74,8 +74,8 @@ async function nothingIsLeft(): Promise<void> {
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-bundles-'));
-  reader = buildReader();
-  const readerScript = reader.script;
+  reader = builtScript('reader/reader-process.mjs');
+  const readerScript = reader;
   from = await startTestServer({ readerScript });
   to = await startTestServer({ readerScript });
   await from.ask('POST', '/api/lessons', { id: LESSON, title: 'Springs and neaps' });
@@ -117,7 +117,6 @@ beforeAll(async () => {
 afterAll(async () => {
   await from.remove();
   await to.remove();
-  await reader.remove();
   await rm(folder, { recursive: true, force: true });
 });
 

@@ -4,12 +4,12 @@ import { existsSync } from 'node:fs';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildThreads, type Built } from '../testing/built-scripts';
+import { builtScript } from '../testing/built-scripts';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);
 let server: TestServer;
-let thread: Built;
+let thread: string;
 let folder: string;
 const SECONDS = 20;
 const VOICE = 'take-noisy-voice';
@@ -28,8 +28,8 @@ const noisy = async (): Promise<Buffer> => {
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-cleaned-'));
-  thread = buildThreads('cleaning-thread.mjs');
-  server = await startTestServer({ cleaningScript: thread.script });
+  thread = builtScript('cleaning-thread.mjs');
+  server = await startTestServer({ cleaningScript: thread });
   await server.ask('POST', '/api/lessons', { id: 'lesson-noisy', title: 'Tides' });
   await server.ask('POST', '/api/lessons/lesson-noisy/takes', {
     ...{ id: 'take-noisy', source: 'sound', practice: false },
@@ -39,7 +39,6 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await server.remove();
-  await thread.remove();
   await rm(folder, { recursive: true, force: true });
 });
 

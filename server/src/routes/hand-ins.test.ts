@@ -7,7 +7,7 @@ import { run } from '@under-chalk/render';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildReader, type Built } from '../testing/built-scripts';
+import { builtScript } from '../testing/built-scripts';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);
@@ -18,7 +18,7 @@ const ACTIVITY: Activity = {
   ...{ text: 'Plot a course to steer across the estuary.', next: 'Then read page 12.' },
   ...{ dueAt: null, by: ['words', 'file', 'voice', 'camera'] },
 };
-let reader: Built;
+let reader: string;
 let server: TestServer;
 let folder: string;
 let ids: Record<string, string>;
@@ -86,8 +86,8 @@ const kept = async () => (await readdir(server.config.folders.handIns).catch(() 
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-hand-ins-'));
-  reader = buildReader();
-  server = await startTestServer({ readerScript: reader.script });
+  reader = builtScript('reader/reader-process.mjs');
+  server = await startTestServer({ readerScript: reader });
   const film = await made(
     'surface.mp4',
     ...['-f', 'lavfi', '-i', 'testsrc2=size=320x240:rate=30', '-t', '2', '-c:v', 'libx264'],
@@ -122,7 +122,6 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await server.remove();
-  await reader.remove();
   await rm(folder, { recursive: true, force: true });
 });
 

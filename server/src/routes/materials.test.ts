@@ -7,21 +7,20 @@ import PDFDocument from 'pdfkit';
 import { buffer } from 'node:stream/consumers';
 import { canOpenOffice } from '../jobs/materials/office';
 import { docx } from '../testing/office-file';
-import { buildReader } from '../testing/built-scripts';
+import { builtScript } from '../testing/built-scripts';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);
 
-let reader: ReturnType<typeof buildReader>;
+let reader: string;
 let server: TestServer;
 
 beforeAll(async () => {
-  reader = buildReader();
-  server = await startTestServer({ readerScript: reader.script });
+  reader = builtScript('reader/reader-process.mjs');
+  server = await startTestServer({ readerScript: reader });
 });
 afterAll(async () => {
   await server.remove();
-  await reader.remove();
 });
 
 const LESSON = 'lesson-of-materials';
@@ -352,7 +351,7 @@ it('is read when the server starts again, where it was stopped in between', asyn
   );
   const home = server.config.folders.home;
   await server.stop();
-  server = await startTestServer({ readerScript: reader.script, home });
+  server = await startTestServer({ readerScript: reader, home });
   let material: Material | undefined;
   for (let times = 0; material?.state !== 'ready' && times < 100; times++) {
     await new Promise((resolve) => setTimeout(resolve, 100));
@@ -364,7 +363,7 @@ it('is read when the server starts again, where it was stopped in between', asyn
 
 it('shows nobody but the teacher anything', async () => {
   const { content } = await bring('secret.pdf', await pdf(1));
-  const strict = await startTestServer({ demo: false, readerScript: reader.script });
+  const strict = await startTestServer({ demo: false, readerScript: reader });
   try {
     for (const path of [`/api/pages/${content}/0?width=480`, `/api/lessons/${LESSON}/materials`]) {
       expect((await fetch(strict.url + path)).status).toBe(401);
@@ -372,6 +371,6 @@ it('shows nobody but the teacher anything', async () => {
   } finally {
     await strict.remove();
   }
-  expect(existsSync(reader.script)).toBe(true);
-  expect((await readFile(reader.script, 'utf8')).length).toBeGreaterThan(100);
+  expect(existsSync(reader)).toBe(true);
+  expect((await readFile(reader, 'utf8')).length).toBeGreaterThan(100);
 });

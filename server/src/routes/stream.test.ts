@@ -13,7 +13,7 @@ import { validateXML } from 'xmllint-wasm';
 import { doFilmWork } from '../jobs/film-work';
 import type { Work } from '../jobs/film-maker';
 import { filesIn } from '../testing/archive';
-import { buildCoursePlayer, type Built } from '../testing/built-scripts';
+import { builtScript } from '../testing/built-scripts';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
 jest.setTimeout(120_000);
@@ -22,7 +22,7 @@ const LESSON = 'lesson-stream';
 const TAKE = 'take-stream';
 let server: TestServer;
 let folder: string;
-let player: Built;
+let player: string;
 /** Nothing is made but what is asked for until this is called. */
 let goOn: () => void;
 let waits: Promise<void>;
@@ -49,8 +49,8 @@ const SECONDS = 20;
 beforeAll(async () => {
   hold();
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-stream-'));
-  player = buildCoursePlayer();
-  server = await startTestServer({ work, coursePlayer: player.script });
+  player = builtScript('course-player.js');
+  server = await startTestServer({ work, coursePlayer: player });
   const fragmented = ['-movflags', '+frag_keyframe+empty_moov+default_base_moof', '-f', 'mp4'];
   const [picture, voice] = [join(folder, 'picture.mp4'), join(folder, 'voice.mp4')];
   await run('ffmpeg', [
@@ -78,7 +78,6 @@ beforeAll(async () => {
 afterAll(async () => {
   goOn();
   await server.remove();
-  await player.remove();
   await rm(folder, { recursive: true, force: true });
 });
 
@@ -154,7 +153,7 @@ it('goes on where it was after the server was killed, with what had been made', 
   const before = (await bytesOf(`${base}/picture/5.m4s`)).bytes;
   const { home } = server.config.folders;
   await server.stop();
-  server = await startTestServer({ home, work, coursePlayer: player.script });
+  server = await startTestServer({ home, work, coursePlayer: player });
   expect(await stateOf(given.film.id)).not.toBe('done');
   const after = await bytesOf(`${base}/picture/5.m4s`);
   expect(Buffer.compare(before, after.bytes)).toBe(0);

@@ -1,6 +1,7 @@
 import knex, { type Knex } from 'knex';
 import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
+import type { Synchronous } from '../config';
 import type { LinkSeal } from './link-seal';
 import { migrationsWith } from './migrations';
 
@@ -12,8 +13,13 @@ interface RawConnection {
  * Opens the database, made where it is missing, and brings its tables up to date.
  *
  * @param seal what tokens of links are kept with
+ * @param synchronous whether a write waits for the disk
  */
-export const openDatabase = async (file: string, seal: LinkSeal): Promise<Knex> => {
+export const openDatabase = async (
+  file: string,
+  seal: LinkSeal,
+  synchronous: Synchronous = 'FULL',
+): Promise<Knex> => {
   await mkdir(dirname(file), { recursive: true });
   const database = knex({
     client: 'better-sqlite3',
@@ -25,7 +31,7 @@ export const openDatabase = async (file: string, seal: LinkSeal): Promise<Knex> 
       max: 1,
       afterCreate: (connection: RawConnection, done: () => void) => {
         connection.pragma('journal_mode = WAL');
-        connection.pragma('synchronous = FULL');
+        connection.pragma(`synchronous = ${synchronous}`);
         connection.pragma('foreign_keys = ON');
         connection.pragma('busy_timeout = 5000');
         // What is thrown away for good is not left in the file's free pages.

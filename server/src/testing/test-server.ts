@@ -10,6 +10,7 @@ import { createApp } from '../app';
 import { foldersIn, NO_FRONT, type Config, type Front } from '../config';
 import { doFilmWork } from '../jobs/film-work';
 import type { Work } from '../jobs/film-maker';
+import { copyEmptyDatabase } from './empty-database';
 import type { Log } from '../log';
 import type { Knex } from 'knex';
 import { openParts } from '../open-parts';
@@ -78,7 +79,7 @@ export const startTestServer = async (
     front?: Front;
     /** Who writes drafts ({@link Config.listener}). */
     listener?: string;
-    /** The reader's program ({@link buildReader}), where materials are opened. */
+    /** The reader's program ({@link builtScript}), where materials are opened. */
     readerScript?: string;
     /** The thread that looks for pointers, built; else none are looked for. */
     pointerScript?: string;
@@ -90,7 +91,7 @@ export const startTestServer = async (
     aheadScript?: string;
     /** The thread that finds faces, built; else none are found. */
     faceScript?: string;
-    /** The program of a film’s page in a course site, built ({@link buildCoursePlayer}). */
+    /** The program of a film’s page in a course site, built ({@link builtScript}). */
     coursePlayer?: string;
   } = {},
 ): Promise<TestServer> => {
@@ -104,8 +105,10 @@ export const startTestServer = async (
     cacheBytes: 1_000_000_000,
     listener: options.listener ?? null,
     folders: foldersIn(home),
+    synchronous: 'OFF',
     appFolder: null,
   };
+  await copyEmptyDatabase(config.folders.database);
   const logged: string[] = [];
   const { parts, start, close } = await openParts(
     config,

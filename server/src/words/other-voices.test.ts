@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildThreads, type Built } from '../testing/built-scripts';
+import { builtScript } from '../testing/built-scripts';
 import { alignOther, likenessLanguages } from './other-voices';
 
 jest.setTimeout(120_000);
@@ -14,13 +14,12 @@ const TEXTS = [
   'Danach wird es wieder langsamer.',
 ];
 let folder: string;
-let thread: Built;
+let thread: string;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-likeness-'));
-  thread = buildThreads('likeness-thread.mjs');
+  thread = builtScript('likeness-thread.mjs');
 });
 afterAll(async () => {
-  await thread.remove();
   await rm(folder, { recursive: true, force: true });
 });
 
@@ -56,7 +55,7 @@ it('German is put in time by the likeness of a synthesizer’s voice, beside the
   const { path, durationUs, starts } = await spoken(TEXTS);
   const told: number[] = [];
   const work = { path, durationUs, texts: TEXTS, language: 'de' };
-  const { units, unwritten } = await alignOther(work, thread.script, (share) => told.push(share));
+  const { units, unwritten } = await alignOther(work, thread, (share) => told.push(share));
   const off = units.map((words, index) => Math.abs(words![0]![0] / 1e6 - starts[index]!));
   expect(Math.max(...off)).toBeLessThan(0.3);
   expect(unwritten).toEqual([]);
@@ -74,12 +73,7 @@ it('a text that nobody says is told, and so is that it was called off', async ()
   const { units } = await alignOther(work, '', () => undefined);
   expect(units.map((words) => words !== null)).toEqual([true, true, false, true, true]);
   const stop = new AbortController();
-  const called = alignOther(
-    work,
-    thread.script,
-    () => stop.abort(new Error('enough')),
-    stop.signal,
-  );
+  const called = alignOther(work, thread, () => stop.abort(new Error('enough')), stop.signal);
   await expect(called).rejects.toThrow('enough');
 });
 

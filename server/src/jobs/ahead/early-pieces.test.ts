@@ -5,7 +5,7 @@ import { chunkPath, PieceCache, run } from '@under-chalk/render';
 import { mkdtemp, readdir, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildThreads, type Built } from '../../testing/built-scripts';
+import { builtScript } from '../../testing/built-scripts';
 import { asRecorded } from '../../testing/recorded';
 import { startTestServer, type TestServer } from '../../testing/test-server';
 import { doFilmWork, planOfLesson } from '../film-work';
@@ -17,7 +17,7 @@ const SECONDS = 28;
 const SIZE: PictureSize = 'as-recorded';
 let server: TestServer;
 let folder: string;
-let thread: Built;
+let thread: string;
 const recorded = new Map<string, Buffer>();
 
 /** A hand that writes a line a second, from the beginning to the end, and wipes each after four. */
@@ -46,7 +46,7 @@ const WRITTEN: InkRecord[] = [
 ];
 
 beforeAll(async () => {
-  thread = buildThreads('ahead-thread.mjs');
+  thread = builtScript('ahead-thread.mjs');
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-ahead-'));
   const picture = async (kind: string, source: string) => {
     const path = join(folder, `${kind}.mp4`);
@@ -68,12 +68,11 @@ beforeAll(async () => {
   recorded.set('ink', Buffer.from(WRITTEN.map(inkLine).join('')));
 });
 afterAll(async () => {
-  await thread.remove();
   await rm(folder, { recursive: true, force: true });
 });
 
 beforeEach(async () => {
-  server = await startTestServer({ aheadScript: thread.script });
+  server = await startTestServer({ aheadScript: thread });
   // A small picture: what is made, and when, is the same as of a large one.
   await server.ask('POST', '/api/destinations', { ...FREE_DESTINATION, size: SIZE });
   await server.ask('POST', '/api/lessons', { id: 'lesson-one', title: 'Ahead of the stop' });

@@ -3,21 +3,20 @@ import { run } from '@under-chalk/render';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildThreads, type Built } from '../../testing/built-scripts';
+import { builtScript } from '../../testing/built-scripts';
 import { startTestServer, type TestServer } from '../../testing/test-server';
 
 jest.setTimeout(150_000);
-let ahead: Built;
+let ahead: string;
 let server: TestServer;
 let folder: string;
 beforeAll(async () => {
-  ahead = buildThreads('ahead-thread.mjs');
+  ahead = builtScript('ahead-thread.mjs');
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-sizes-'));
-  server = await startTestServer({ aheadScript: ahead.script });
+  server = await startTestServer({ aheadScript: ahead });
 });
 afterAll(async () => {
   await server.remove();
-  await ahead.remove();
   await rm(folder, { recursive: true, force: true });
 });
 

@@ -1,19 +1,18 @@
 import { areEyesShut, opennessOf } from '@under-chalk/core/look/eyes';
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
-import { buildThreads, type Built } from '../../testing/built-scripts';
+import { builtScript } from '../../testing/built-scripts';
 import { drawnFace } from '../../testing/drawn-face';
 import { FaceFinder } from './face-finder';
 
 jest.setTimeout(60_000);
-let built: Built;
+let built: string;
 let finder: FaceFinder;
 beforeAll(() => {
-  built = buildThreads('face-thread.mjs');
-  finder = new FaceFinder(built.script);
+  built = builtScript('face-thread.mjs');
+  finder = new FaceFinder(built);
 });
 afterAll(async () => {
   await finder.close();
-  await built.remove();
 });
 
 const found = async (canvas: Canvas) =>
@@ -46,7 +45,7 @@ it('finds none where there is none, and goes on after a picture that is none', a
 
 it('tells nothing where it can’t begin', async () => {
   const none = new FaceFinder('');
-  const missing = new FaceFinder(`${built.script}.is-not-there`);
+  const missing = new FaceFinder(`${built}.is-not-there`);
   const picture = { pixels: new Uint8Array(4), widthPx: 1, heightPx: 1 };
   expect(await none.find(picture)).toBeNull();
   expect(await missing.find(picture)).toBeNull();

@@ -9,7 +9,7 @@ import { feed, start } from '@under-chalk/render/ffmpeg/run';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildReader, buildThreads, type Built } from '../../testing/built-scripts';
+import { builtScript } from '../../testing/built-scripts';
 import { startTestServer, type TestServer } from '../../testing/test-server';
 
 jest.setTimeout(180_000);
@@ -17,8 +17,8 @@ jest.setTimeout(180_000);
 const LESSON = 'lesson-one';
 const SECONDS = 14;
 let folder: string;
-let thread: Built;
-let reader: Built;
+let thread: string;
+let reader: string;
 let server: TestServer;
 let screen: Buffer;
 let camera: Buffer;
@@ -74,20 +74,18 @@ const cameraFrame = (index: number): Buffer => {
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-pictures-'));
   GlobalFonts.registerFromPath(font, 'Reading');
-  thread = buildThreads('picture-thread.mjs');
-  reader = buildReader();
+  thread = builtScript('picture-thread.mjs');
+  reader = builtScript('reader/reader-process.mjs');
   const [small, large] = [written(18, 8), written(40, 4)].map((canvas) =>
     Buffer.from(canvas.data()),
   );
   screen = await encoded('screen.mp4', (index) => (index < 70 ? small! : large!));
   camera = await encoded('camera.mp4', cameraFrame);
-  server = await startTestServer({ pictureScript: thread.script, readerScript: reader.script });
+  server = await startTestServer({ pictureScript: thread, readerScript: reader });
   await server.ask('POST', '/api/lessons', { id: LESSON, title: 'Reading a tide table' });
 });
 afterAll(async () => {
   await server.remove();
-  await thread.remove();
-  await reader.remove();
   await rm(folder, { recursive: true, force: true });
 });
 

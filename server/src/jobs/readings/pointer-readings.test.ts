@@ -9,19 +9,19 @@ import { feed, start } from '@under-chalk/render/ffmpeg/run';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildThreads, type Built } from '../../testing/built-scripts';
+import { builtScript } from '../../testing/built-scripts';
 import { startTestServer, type TestServer } from '../../testing/test-server';
 
 jest.setTimeout(180_000);
 const SECONDS = 5;
 let folder: string;
-let thread: Built;
+let thread: string;
 let server: TestServer;
 let screen: Buffer;
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-pointers-'));
-  thread = buildThreads('pointer-thread.mjs');
+  thread = builtScript('pointer-thread.mjs');
   const canvas = createCanvas(SCREEN_SIZE.width, SCREEN_SIZE.height);
   const context = canvas.getContext('2d');
   const path = join(folder, 'screen.mp4');
@@ -37,12 +37,11 @@ beforeAll(async () => {
   encoder.stdin.end();
   await encoder.ended;
   screen = await readFile(path);
-  server = await startTestServer({ pointerScript: thread.script });
+  server = await startTestServer({ pointerScript: thread });
   await server.ask('POST', '/api/lessons', { id: 'lesson-one', title: 'Reading a tide table' });
 });
 afterAll(async () => {
   await server.remove();
-  await thread.remove();
   await rm(folder, { recursive: true, force: true });
 });
 
@@ -120,7 +119,7 @@ test('a captured screen is looked at once it is ready, and a film has a halo whe
 
 test('a reading outlives the server, and one of another way of looking, of other pictures, or torn, is done anew', async () => {
   const home = join(folder, 'home');
-  const first = await startTestServer({ pointerScript: thread.script, home });
+  const first = await startTestServer({ pointerScript: thread, home });
   const other = server;
   server = first;
   await first.ask('POST', '/api/lessons', { id: 'lesson-one', title: 'Reading a tide table' });
@@ -143,7 +142,7 @@ test('a reading outlives the server, and one of another way of looking, of other
   ];
   for (const text of spoilt) {
     await writeFile(file, text);
-    const again = await startTestServer({ pointerScript: thread.script, home });
+    const again = await startTestServer({ pointerScript: thread, home });
     server = again;
     for (;;) {
       const state = await stateOf('take-kept');

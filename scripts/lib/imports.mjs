@@ -1,10 +1,12 @@
 import { build } from 'esbuild';
-import { readdirSync } from 'node:fs';
+import { existsSync, readdirSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { root } from './say.mjs';
 
-const PACKAGES = ['app', 'bench', 'core', 'demo', 'e2e', 'paint', 'render', 'server'];
+const PACKAGES = ['app', 'bench', 'core', 'demo', 'e2e', 'paint', 'practice', 'render', 'server'];
 const NOT_OURS = new Set(['node_modules', 'dist', 'results', 'test-results', 'assets', 'media']);
+
+const ASSET = /\.(ttf|png|css|svg|jpg|mjs|cjs|json)$/;
 
 const filesIn = (folder) =>
   readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
@@ -17,7 +19,7 @@ const filesIn = (folder) =>
 /**
  * Which of our files imports which, as the bundler sees it: types are no imports.
  *
- * @returns files by their paths from the project's folder
+ * @returns by path from the project's folder: the paths of our own files that it imports, assets too
  */
 export const importsOf = async () => {
   const files = PACKAGES.flatMap((name) => filesIn(join(root, name)));
@@ -34,6 +36,7 @@ export const importsOf = async () => {
     format: 'esm',
     platform: 'node',
     jsx: 'automatic',
+    resolveExtensions: ['.web.tsx', '.web.ts', '.tsx', '.ts', '.js'],
     logLevel: 'error',
     plugins: [
       {
@@ -42,8 +45,8 @@ export const importsOf = async () => {
           bundler.onResolve({ filter: /^[^./]/ }, ({ path }) =>
             path.startsWith('@under-chalk/') ? null : { path, external: true },
           );
-          bundler.onResolve({ filter: /\.(ttf|png|css|svg|jpg|mjs|cjs|json)$/ }, ({ path }) => ({
-            path,
+          bundler.onResolve({ filter: ASSET }, ({ path, resolveDir }) => ({
+            path: join(resolveDir, path),
             external: true,
           }));
         },
@@ -53,17 +56,20 @@ export const importsOf = async () => {
   return new Map(
     Object.entries(metafile.inputs).map(([file, { imports }]) => [
       relative(root, join(root, file)),
-      imports.filter(({ external }) => !external).map(({ path }) => path),
+      imports.flatMap(({ external, path }) => {
+        if (!external) return [path];
+        return ASSET.test(path) && existsSync(path) ? [relative(root, path)] : [];
+      }),
     ]),
   );
 };
 
 /**
- * Files that need one another in a circle: the strongly connected parts of more than one (R. E. Tarjan, “Depth-first search and linear
+ * Files that import one another in a cycle: the strongly connected parts of more than one (R. E. Tarjan, “Depth-first search and linear
  * graph algorithms”, 1972), and files that import themselves.
  */
-export const circlesIn = (graph) => {
-  const circles = [];
+export const cyclesIn = (graph) => {
+  const cycles = [];
   const seen = new Map();
   const stack = [];
   const on = new Set();
@@ -88,7 +94,7 @@ export const circlesIn = (graph) => {
           const part = stack.splice(stack.indexOf(call.node));
           part.forEach((one) => on.delete(one));
           if (part.length > 1 || (graph.get(call.node) ?? []).includes(call.node))
-            circles.push(part.sort());
+            cycles.push(part.sort());
         }
       } else if (!seen.has(to)) {
         const index = seen.size;
@@ -102,5 +108,5 @@ export const circlesIn = (graph) => {
     }
   };
   for (const node of graph.keys()) if (!seen.has(node)) visit(node);
-  return circles;
+  return cycles;
 };

@@ -1,0 +1,3 @@
+import { prepareHomes } from './prepared-homes';
+
+await prepareHomes();
