@@ -7,7 +7,8 @@ import { openBrowser, PHONE } from './browser';
 import { overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE } from './demo';
 import { ffmpeg, probe } from './media';
-import { RealServer, ROOT } from './server';
+import { startEmpty } from './prepared-homes';
+import { type RealServer, ROOT } from './server';
 
 /** A lesson as one archive: saved from one Under Chalk, brought into another, and made a film of with neither. */
 
@@ -31,7 +32,7 @@ const chosen = (page: Page, path: string) =>
   page.getByLabel('Archive of a lesson').setInputFiles(path);
 
 test('a lesson that was saved is brought into another Under Chalk, on a phone, and is the same', async () => {
-  const other = await RealServer.start();
+  const other = await startEmpty();
   try {
     const { page, close, complaints } = await openBrowser({ viewport: PHONE });
     await page.goto(other.url);
@@ -66,7 +67,7 @@ test('a lesson that was saved is brought into another Under Chalk, on a phone, a
 });
 
 test('a server that is killed while a lesson comes in goes on with it, once', async () => {
-  const other = await RealServer.start();
+  const other = await startEmpty();
   try {
     const { page, close } = await openBrowser({ viewport: PHONE });
     await page.goto(other.url);

@@ -13,7 +13,7 @@ import {
 } from './browser';
 import { clicksAt, flashesAt, packetsIn } from './media';
 import { Memory } from './memory';
-import { RealServer } from './server';
+import { startEmpty } from './prepared-homes';
 
 export interface Captured {
   readonly seconds: number;
@@ -48,7 +48,7 @@ const given = (page: Page): Promise<number> =>
  * camera, and a voice.
  */
 export const capture = async (seconds: number): Promise<Captured> => {
-  const server = await RealServer.start();
+  const server = await startEmpty();
   const opened = await openBrowser({ viewport: WIDE });
   try {
     const { page } = opened;

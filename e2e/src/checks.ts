@@ -1,12 +1,18 @@
 /** What every screen is held to. */
-import axe from 'axe-core';
+import type axe from 'axe-core';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { expect, type Page } from '@playwright/test';
+import { PHONE, WIDE } from './browser';
 
 const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
 /** Rules that look at colours. */
 const OF_COLOURS = ['color-contrast', 'link-in-text-block'];
 
 const MOST_LOOKS = 5;
+
+/** The smaller of the two forms that it comes in: it is sent to each page anew. */
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
 /**
  * Looks through a page and the frames in it, and gives what is wrong alone: telling all that is right as well takes
@@ -15,7 +21,7 @@ const MOST_LOOKS = 5;
 const look = async (page: Page, only: axe.RunOnly): Promise<axe.Result[]> => {
   for (const frame of page.frames()) {
     if (await frame.evaluate(() => 'axe' in window)) continue;
-    await frame.evaluate(axe.source);
+    await frame.evaluate(AXE);
     // The frames tell the page what they found, from wherever they are.
     await frame.evaluate(() => window.axe.configure({ allowedOrigins: ['<unsafe_all_origins>'] }));
   }
@@ -36,7 +42,7 @@ declare global {
  * Waits until the page has been drawn anew: a change of the light is told to it then, and not before. A page in which
  * nothing moves is not drawn for seconds by a browser without a monitor.
  */
-const drawn = (page: Page): Promise<void> =>
+export const drawn = (page: Page): Promise<void> =>
   page.evaluate(
     () =>
       new Promise<void>((resolve) =>
@@ -55,7 +61,6 @@ export const violations = async (
   for (const colorScheme of ['dark', 'light'] as const) {
     await page.emulateMedia({ colorScheme });
     await drawn(page);
-    await page.waitForTimeout(200);
     // What differs by the light alone; all else is the same in both.
     const only: axe.RunOnly =
       colorScheme === 'dark'
@@ -131,9 +136,23 @@ export const covered = (page: Page): Promise<string[]> =>
     return found;
   });
 
-/** Holds a page to all of it. */
+/** Holds a page to all of it, in its size. */
 export const fine = async (page: Page): Promise<void> => {
   expect(await violations(page)).toEqual([]);
   expect(await tooSmall(page)).toEqual([]);
   expect(await overhang(page)).toBe(0);
+};
+
+/**
+ * Holds a page to all of it on a phone and on a wide screen, in the state that it is in: a flow that is gone through at one
+ * size is seen at both.
+ */
+export const fineAtBothSizes = async (page: Page): Promise<void> => {
+  await fine(page);
+  const size = page.viewportSize()!;
+  await page.setViewportSize(size.width === WIDE.width ? PHONE : WIDE);
+  await drawn(page);
+  await fine(page);
+  await page.setViewportSize(size);
+  await drawn(page);
 };

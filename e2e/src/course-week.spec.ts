@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { openBrowser, PHONE, WIDE } from './browser';
 import { fine, violations } from './checks';
 import { setDemo, WELCOME } from './demo';
+import { makeLargeFilm } from './large-film';
 import { ffmpeg } from './media';
 import { ROOT } from './server';
 
@@ -200,7 +201,9 @@ test('a film is made to fit what an assignment says it takes, and is handed in t
 
   // What it says is what the place’s limits become.
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
-  await page.goto(`${demo.server.url}/lessons/${WELCOME}/plan`);
+  const id = 'lesson-of-the-passage';
+  const film = await makeLargeFilm(demo.server, demo.server.home, id);
+  await page.goto(`${demo.server.url}/lessons/${id}/plan`);
   await page.getByRole('button', { name: 'Add a destination' }).press('Enter');
   await page.getByLabel('Name of the place').fill('The passage assignment');
   const words = page.getByLabel('What the place says of its limits');
@@ -214,12 +217,11 @@ test('a film is made to fit what an assignment says it takes, and is handed in t
   await page.getByRole('button', { name: 'Keep these limits' }).click();
   await expect(page.getByRole('radio', { name: /^The passage assignment/ })).toBeChecked();
 
-  await demo.openAt(page, `/lessons/${WELCOME}/hand-out`, 'Files');
+  await demo.openAt(page, `/lessons/${id}/hand-out`, 'Files');
   await expect(page.getByText(/takes 1 MB, and it has/).first()).toBeVisible();
-  const whole = join(demo.server.home, 'films', `${(await filmOf()).id}.mp4`);
+  const whole = join(demo.server.home, 'films', `${film.id}.mp4`);
   await handIn(whole);
   await expect(editor.page.getByText('Too large: at most 1 MB and 1 minute.')).toBeVisible();
-  // The film before it was mended is there, too.
   await page.getByRole('button', { name: 'Make it fit 1 MB' }).first().click();
   const fitted = page.getByRole('button', { name: /^Save it fitted/ });
   await expect(fitted).toBeVisible({ timeout: 120_000 });
@@ -247,6 +249,3 @@ test('a film is made to fit what an assignment says it takes, and is handed in t
   await close();
   await editor.close();
 });
-
-const filmOf = async () =>
-  (await demo.server.ask<{ id: string }[]>('GET', `/api/lessons/${WELCOME}/films`))[0]!;

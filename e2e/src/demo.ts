@@ -3,12 +3,10 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { demoHome, WELCOME } from './demo-home';
+import { copyDemoHome, TABLE, WELCOME } from './prepared-homes';
 import { RealServer } from './server';
 
-export { WELCOME };
-/** The demo's lesson that isn't handed out. */
-export const TABLE = 'lesson-reading-a-tide-table';
+export { TABLE, WELCOME };
 
 /** A server with the demo's lessons in it, the film of the one that is handed out made. */
 export interface Demo {
@@ -29,12 +27,11 @@ export const setDemo = (): Demo => {
     openAt: async (page: Page, path: string, ready: string) => {
       await page.goto(demo.server.url + path);
       await page.getByText(ready).first().waitFor();
-      await page.waitForTimeout(400);
     },
   };
   test.beforeAll(async () => {
     const home = await mkdtemp(join(tmpdir(), 'under-chalk-e2e-'));
-    await demoHome(home);
+    await copyDemoHome(home);
     demo.server = await RealServer.start({ home });
   });
   test.afterAll(() => demo.server.remove());

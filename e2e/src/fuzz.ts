@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { hostileFile, soundFiles } from './hostile-files';
-import { RealServer } from './server';
+import { startEmpty } from './prepared-homes';
 
 /** Longest that a small file may be in the making, ms. */
 const MOST_MS = 20_000;
@@ -34,7 +34,7 @@ export const fuzz = async (
   onCase: (seed: number, what: string, told: string) => void = () => undefined,
 ): Promise<Fuzzed> => {
   const folder = mkdtempSync(join(tmpdir(), 'under-chalk-fuzz-'));
-  const server = await RealServer.start();
+  const server = await startEmpty();
   const faults: Fault[] = [];
   let ready = 0;
   let slowestMs = 0;

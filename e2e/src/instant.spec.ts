@@ -75,40 +75,44 @@ const bringIn = async (id: string, seconds: number): Promise<void> => {
   await server.takeWhen(id);
 };
 
-test('recorded, stopped, handed out: it plays on another device at once, with picture and sound', async () => {
-  const teacher = await openBrowser({ viewport: PHONE });
-  const lessonId = await planLesson(teacher.page, stage.server.url, 'Set and drift');
-  await choosePractice(teacher.page);
-  await startRecording(teacher.page);
-  await recordFor(teacher.page, 26);
-  const busy = await teacher.page.getByText(/pictures were left out/).count();
-  await stopRecording(teacher.page);
-  await stage.server.takeWhen(lessonId);
-  // While it was recorded its film was made, where the recorder had time for it.
-  const made = await readdir(join(stage.server.home, 'cache', 'chunks')).catch(() => []);
-  expect(busy > 0 || made.filter((name) => name.endsWith('.mp4')).length > 0).toBe(true);
-  await teacher.page.goto(`${stage.server.url}/lessons/${lessonId}/hand-out`);
-  await teacher.page.getByRole('button', { name: 'Make a link and copy it' }).click();
-  const address = await teacher.page.getByTestId('watch-address').textContent();
-  const student = await openBrowser({ viewport: PHONE });
-  await student.page.goto(address!);
-  await student.page.getByRole('button', { name: 'Play', exact: true }).click();
-  await expect.poll(() => atS(student.page), { timeout: 20_000 }).toBeGreaterThan(0.5);
-  await expect(student.page.getByText(/being made|process/i)).toHaveCount(0);
-  await expect.poll(async () => (await seen(student.page)).sound).toBeGreaterThan(5_000);
-  const { frames, contrast } = await seen(student.page);
-  expect(frames).toBeGreaterThan(10);
-  expect(contrast).toBeGreaterThan(60);
-  // To its end, as it is made.
-  await expect
-    .poll(async () => (await lengthS(student.page)) - (await atS(student.page)), {
-      timeout: 40_000,
-    })
-    .toBeLessThan(0.3);
-  expect(student.complaints).toEqual([]);
-  await student.close();
-  await teacher.close();
-});
+test(
+  'recorded, stopped, handed out: it plays on another device at once, with picture and sound',
+  { tag: '@alone' },
+  async () => {
+    const teacher = await openBrowser({ viewport: PHONE });
+    const lessonId = await planLesson(teacher.page, stage.server.url, 'Set and drift');
+    await choosePractice(teacher.page);
+    await startRecording(teacher.page);
+    await recordFor(teacher.page, 26);
+    const busy = await teacher.page.getByText(/pictures were left out/).count();
+    await stopRecording(teacher.page);
+    await stage.server.takeWhen(lessonId);
+    // While it was recorded its film was made, where the recorder had time for it.
+    const made = await readdir(join(stage.server.home, 'cache', 'chunks')).catch(() => []);
+    expect(busy > 0 || made.filter((name) => name.endsWith('.mp4')).length > 0).toBe(true);
+    await teacher.page.goto(`${stage.server.url}/lessons/${lessonId}/hand-out`);
+    await teacher.page.getByRole('button', { name: 'Make a link and copy it' }).click();
+    const address = await teacher.page.getByTestId('watch-address').textContent();
+    const student = await openBrowser({ viewport: PHONE });
+    await student.page.goto(address!);
+    await student.page.getByRole('button', { name: 'Play', exact: true }).click();
+    await expect.poll(() => atS(student.page), { timeout: 20_000 }).toBeGreaterThan(0.5);
+    await expect(student.page.getByText(/being made|process/i)).toHaveCount(0);
+    await expect.poll(async () => (await seen(student.page)).sound).toBeGreaterThan(5_000);
+    const { frames, contrast } = await seen(student.page);
+    expect(frames).toBeGreaterThan(10);
+    expect(contrast).toBeGreaterThan(60);
+    // To its end, as it is made.
+    await expect
+      .poll(async () => (await lengthS(student.page)) - (await atS(student.page)), {
+        timeout: 40_000,
+      })
+      .toBeLessThan(0.3);
+    expect(student.complaints).toEqual([]);
+    await student.close();
+    await teacher.close();
+  },
+);
 
 test('a server that is killed while a student watches what it makes: the film goes on', async () => {
   const id = 'lesson-killed';

@@ -1,8 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { LessonRow } from '@under-chalk/core/contract/lessons';
-import { openBrowser, PHONE, WIDE } from './browser';
-import { fine } from './checks';
+import { openBrowser, PHONE } from './browser';
+import { fine, fineAtBothSizes } from './checks';
 import { setDemo, TABLE } from './demo';
 
 /** The list of a teacher of many years: told apart, drawn as it is looked through, and several lessons at a time. */
@@ -27,36 +27,31 @@ test.beforeAll(async () => {
   }
 });
 
-for (const [size, viewport] of [
-  ['phone', PHONE],
-  ['wide', WIDE],
-] as const) {
-  test(`what isn’t handed out is told apart; more are drawn as they come into view, ${size}`, async () => {
-    const { page, close, complaints } = await openBrowser({ viewport });
-    await page.goto(demo.server.url);
-    const items = page.getByRole('link', { name: /^Knot number/ });
-    await expect(items.first()).toBeVisible();
-    const first = await items.count();
-    expect(first).toBeLessThan(MANY);
-    await fine(page);
-    // By scrolling, all of them come.
-    await expect
-      .poll(async () => {
-        await items.last().scrollIntoViewIfNeeded();
-        return items.count();
-      })
-      .toBe(MANY);
-    await page.getByRole('radio', { name: 'Handed out', exact: true }).click();
-    await expect(page.getByRole('link', { name: /^Week four: welcome/ })).toBeVisible();
-    await expect(items).toHaveCount(0);
-    await page.keyboard.press('ArrowLeft');
-    await expect(page.getByRole('radio', { name: 'Not handed out' })).toBeChecked();
-    await expect(items.first()).toBeVisible();
-    await page.getByRole('radio', { name: 'All', exact: true }).click();
-    expect(complaints).toEqual([]);
-    await close();
-  });
-}
+test('what isn’t handed out is told apart; more are drawn as they come into view', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await page.goto(demo.server.url);
+  const items = page.getByRole('link', { name: /^Knot number/ });
+  await expect(items.first()).toBeVisible();
+  const first = await items.count();
+  expect(first).toBeLessThan(MANY);
+  await fineAtBothSizes(page);
+  // By scrolling, all of them come.
+  await expect
+    .poll(async () => {
+      await items.last().scrollIntoViewIfNeeded();
+      return items.count();
+    })
+    .toBe(MANY);
+  await page.getByRole('radio', { name: 'Handed out', exact: true }).click();
+  await expect(page.getByRole('link', { name: /^Week four: welcome/ })).toBeVisible();
+  await expect(items).toHaveCount(0);
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('radio', { name: 'Not handed out' })).toBeChecked();
+  await expect(items.first()).toBeVisible();
+  await page.getByRole('radio', { name: 'All', exact: true }).click();
+  expect(complaints).toEqual([]);
+  await close();
+});
 
 test('several are moved to a unit, thrown away and handed out to their class; each can be taken back', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });

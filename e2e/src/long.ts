@@ -9,7 +9,7 @@ import { isDecodable, packetMs, stop } from './failures';
 import { Line } from './line';
 import { packetsIn } from './media';
 import { Memory } from './memory';
-import { RealServer } from './server';
+import { startEmpty } from './prepared-homes';
 
 export interface Long {
   /** What was recorded, by the recorder's own clock. */
@@ -112,7 +112,7 @@ const hurry = (context: BrowserContext, speed: number) =>
  * @param seconds by the recorder's clock
  */
 export const recordLong = async (seconds: number, speed: number): Promise<Long> => {
-  const server = await RealServer.start();
+  const server = await startEmpty();
   const line = await Line.open(server.port);
   const opened = await openBrowser({ switches: ['--js-flags=--expose-gc'] });
   const { page } = opened;

@@ -16,7 +16,7 @@ import {
   WIDE,
   within,
 } from './browser';
-import { overhang, tooSmall, violations } from './checks';
+import { fineAtBothSizes, tooSmall, violations } from './checks';
 import { drawPdf, pagesPdf } from './made-materials';
 import { ffmpeg, ssimOf } from './media';
 import { setStage } from './stage';
@@ -43,91 +43,84 @@ const drawOn = async (page: Page, from: [number, number], to: [number, number]) 
   await page.mouse.up();
 };
 
-for (const [size, viewport] of [
-  ['a phone', PHONE],
-  ['a wide screen', WIDE],
-] as const) {
-  test(`slides are brought in, turned, written on, recorded, and exported: ${size}`, async () => {
-    const slides = join(stage.folder, 'Week four.pdf');
-    await writeFile(slides, await pagesPdf(4));
-    const { page, close, complaints } = await openBrowser({ viewport });
-    const id = await planLesson(page, stage.server.url, `Slides on ${size}`);
-    await choosePracticeVoice(page);
-    await page.waitForTimeout(500);
-    await change(page, 'What to show', /^Materials/);
-    await change(page, 'With', 'no camera');
-    await bring(page, slides);
-    await expect(page.getByText('4 pages', { exact: true })).toBeVisible();
-    const board = page.getByTestId('board');
-    await expect(board).toHaveAttribute('aria-label', /^Week four, page 1 of 4/);
-    // What stands on the page can be read out.
-    await expect(board).toHaveAttribute('aria-label', /Page 1 of the slides/);
-    expect(await violations(page)).toEqual([]);
-    expect(await tooSmall(page)).toEqual([]);
-    expect(await overhang(page)).toBe(0);
+test('slides are brought in, turned, written on, recorded, and exported', async () => {
+  const slides = join(stage.folder, 'Week four.pdf');
+  await writeFile(slides, await pagesPdf(4));
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  const id = await planLesson(page, stage.server.url, 'Slides');
+  await choosePracticeVoice(page);
+  await page.waitForTimeout(500);
+  await change(page, 'What to show', /^Materials/);
+  await change(page, 'With', 'no camera');
+  await bring(page, slides);
+  await expect(page.getByText('4 pages', { exact: true })).toBeVisible();
+  const board = page.getByTestId('board');
+  await expect(board).toHaveAttribute('aria-label', /^Week four, page 1 of 4/);
+  // What stands on the page can be read out.
+  await expect(board).toHaveAttribute('aria-label', /Page 1 of the slides/);
+  await fineAtBothSizes(page);
 
-    await startRecording(page);
-    await recordFor(page, 1.5);
-    await turnOn(page);
-    const turnedMs = await recordedMs(page);
-    await expect(board).toHaveAttribute('aria-label', /^Week four, page 2 of 4/);
-    await recordFor(page, 1.5);
-    const drawnMs = await recordedMs(page);
-    await drawOn(page, [0.1, 0.8], [0.6, 0.8]);
-    await recordFor(page, 1.5);
-    expect(await violations(page)).toEqual([]);
-    expect(await tooSmall(page)).toEqual([]);
-    // From the overview to the last, by keys.
-    const all = page.getByRole('button', { name: /all pages/ });
-    await all.focus();
-    await page.keyboard.press('Enter');
-    const last = page.getByRole('button', { name: /^Page 4, / });
-    await last.focus();
-    await page.keyboard.press('Enter');
-    await expect(board).toHaveAttribute('aria-label', /^Week four, page 4 of 4/);
-    const jumpedMs = await recordedMs(page);
-    await recordFor(page, 1.5);
-    // The same page once more, with room to write beside it.
-    await all.click();
-    await page.getByRole('button', { name: 'Room beside this page' }).click();
-    await expect(board).toHaveAttribute('aria-label', /^Week four, page 5 of 5/);
-    await drawOn(page, [0.6, 0.8], [0.9, 0.8]);
-    const besideMs = await recordedMs(page);
-    await recordFor(page, 1);
-    await stopRecording(page);
-    await stage.server.takeWhen(id);
+  await startRecording(page);
+  await recordFor(page, 1.5);
+  await turnOn(page);
+  const turnedMs = await recordedMs(page);
+  await expect(board).toHaveAttribute('aria-label', /^Week four, page 2 of 4/);
+  await recordFor(page, 1.5);
+  const drawnMs = await recordedMs(page);
+  await drawOn(page, [0.1, 0.8], [0.6, 0.8]);
+  await recordFor(page, 1.5);
+  expect(await violations(page)).toEqual([]);
+  expect(await tooSmall(page)).toEqual([]);
+  // From the overview to the last, by keys.
+  const all = page.getByRole('button', { name: /all pages/ });
+  await all.focus();
+  await page.keyboard.press('Enter');
+  const last = page.getByRole('button', { name: /^Page 4, / });
+  await last.focus();
+  await page.keyboard.press('Enter');
+  await expect(board).toHaveAttribute('aria-label', /^Week four, page 4 of 4/);
+  const jumpedMs = await recordedMs(page);
+  await recordFor(page, 1.5);
+  // The same page once more, with room to write beside it.
+  await all.click();
+  await page.getByRole('button', { name: 'Room beside this page' }).click();
+  await expect(board).toHaveAttribute('aria-label', /^Week four, page 5 of 5/);
+  await drawOn(page, [0.6, 0.8], [0.9, 0.8]);
+  const besideMs = await recordedMs(page);
+  await recordFor(page, 1);
+  await stopRecording(page);
+  await stage.server.takeWhen(id);
 
-    await goToTidy(page);
-    const film = join(stage.folder, `${size}.mp4`);
-    await saveFilm(page, film);
-    /** How like a frame of the film is to a page of the PDF that was drawn by itself, in the film's size. */
-    const like = (seconds: number, number: number, crop = '', widthPx = 1280) => {
-      const still = join(stage.folder, 'still.png');
-      const drawn = join(stage.folder, 'drawn.png');
-      const cropped = crop ? ['-vf', crop] : [];
-      ffmpeg('-ss', String(seconds), '-i', film, '-frames:v', '1', ...cropped, still);
-      drawPdf(slides, number, widthPx, drawn);
-      return ssimOf(still, drawn);
-    };
-    const before = turnedMs / 1000 - 0.7;
-    expect(like(before, 0)).toBeGreaterThan(0.97);
-    expect(like(before, 1)).toBeLessThan(0.95);
-    expect(like(drawnMs / 1000 - 0.3, 1)).toBeGreaterThan(0.97);
-    expect(like(jumpedMs / 1000 + 0.8, 3)).toBeGreaterThan(0.97);
-    const beside = besideMs / 1000 + 0.5;
-    expect(like(beside, 3, 'crop=640:360:0:180', 640)).toBeGreaterThan(0.97);
-    // What was written is there, on its page and from then on.
-    const ink = (seconds: number, x = 0.3) => {
-      const crop = `crop=iw*0.2:ih*0.02:iw*${x}:ih*0.79,scale=1:1:flags=area,format=gray`;
-      const args = ['-ss', String(seconds), '-i', film, '-frames:v', '1', '-vf', crop];
-      return ffmpeg(...args, '-f', 'rawvideo', '-')[0]!;
-    };
-    expect(ink(drawnMs / 1000 + 1.2)).toBeLessThan(ink(drawnMs / 1000 - 0.4) - 20);
-    expect(ink(beside, 0.65)).toBeLessThan(200);
-    expect(complaints).toEqual([]);
-    await close();
-  });
-}
+  await goToTidy(page);
+  const film = join(stage.folder, 'slides.mp4');
+  await saveFilm(page, film);
+  /** How like a frame of the film is to a page of the PDF that was drawn by itself, in the film's size. */
+  const like = (seconds: number, number: number, crop = '', widthPx = 1280) => {
+    const still = join(stage.folder, 'still.png');
+    const drawn = join(stage.folder, 'drawn.png');
+    const cropped = crop ? ['-vf', crop] : [];
+    ffmpeg('-ss', String(seconds), '-i', film, '-frames:v', '1', ...cropped, still);
+    drawPdf(slides, number, widthPx, drawn);
+    return ssimOf(still, drawn);
+  };
+  const before = turnedMs / 1000 - 0.7;
+  expect(like(before, 0)).toBeGreaterThan(0.97);
+  expect(like(before, 1)).toBeLessThan(0.95);
+  expect(like(drawnMs / 1000 - 0.3, 1)).toBeGreaterThan(0.97);
+  expect(like(jumpedMs / 1000 + 0.8, 3)).toBeGreaterThan(0.97);
+  const beside = besideMs / 1000 + 0.5;
+  expect(like(beside, 3, 'crop=640:360:0:180', 640)).toBeGreaterThan(0.97);
+  // What was written is there, on its page and from then on.
+  const ink = (seconds: number, x = 0.3) => {
+    const crop = `crop=iw*0.2:ih*0.02:iw*${x}:ih*0.79,scale=1:1:flags=area,format=gray`;
+    const args = ['-ss', String(seconds), '-i', film, '-frames:v', '1', '-vf', crop];
+    return ffmpeg(...args, '-f', 'rawvideo', '-')[0]!;
+  };
+  expect(ink(drawnMs / 1000 + 1.2)).toBeLessThan(ink(drawnMs / 1000 - 0.4) - 20);
+  expect(ink(beside, 0.65)).toBeLessThan(200);
+  expect(complaints).toEqual([]);
+  await close();
+});
 
 test('the running order names pages, and ticking turns to them', async () => {
   const slides = join(stage.folder, 'Tides.pdf');

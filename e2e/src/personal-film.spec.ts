@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
-import { openBrowser, PHONE, WIDE } from './browser';
-import { fine } from './checks';
+import { openBrowser, PHONE } from './browser';
+import { fine, fineAtBothSizes } from './checks';
 import { setDemo, TABLE } from './demo';
 
 /** A film that its title says is for somebody. */
@@ -25,39 +25,34 @@ test('handed out with others to their classes, it goes to that student all the s
   await close();
 });
 
-for (const [size, viewport] of [
-  ['phone', PHONE],
-  ['wide', WIDE],
-] as const) {
-  test(`a film whose title names a student is that student’s alone, until others are chosen, ${size}`, async () => {
-    await demo.server.edit(TABLE, { do: 'plan', set: { title: TITLE } });
-    const { page, close } = await openBrowser({ viewport });
-    await page.goto(`${demo.server.url}/lessons/${TABLE}/hand-out`);
-    const whom = page.getByRole('button', { name: /^Who may watch/ });
-    await expect(whom).toContainText('Bram Okafor');
-    const why = page.getByText(/^The title names Bram Okafor, so/);
-    await expect(why).toBeVisible();
-    await fine(page);
-    const newest = async () =>
-      (await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`))[0];
-    const before = (await newest())?.id;
-    await page.getByRole('button', { name: 'Hand it out', exact: true }).click();
-    await expect.poll(async () => (await newest())?.id).not.toBe(before);
-    await expect(page.getByText('On the pages of Bram Okafor').first()).toBeVisible();
-    const given = (await newest())!;
-    expect(given.watchers.map(({ name }) => name)).toEqual(['Bram Okafor']);
+test('a film whose title names a student is that student’s alone, until others are chosen', async () => {
+  await demo.server.edit(TABLE, { do: 'plan', set: { title: TITLE } });
+  const { page, close } = await openBrowser({ viewport: PHONE });
+  await page.goto(`${demo.server.url}/lessons/${TABLE}/hand-out`);
+  const whom = page.getByRole('button', { name: /^Who may watch/ });
+  await expect(whom).toContainText('Bram Okafor');
+  const why = page.getByText(/^The title names Bram Okafor, so/);
+  await expect(why).toBeVisible();
+  await fineAtBothSizes(page);
+  const newest = async () =>
+    (await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`))[0];
+  const before = (await newest())?.id;
+  await page.getByRole('button', { name: 'Hand it out', exact: true }).click();
+  await expect.poll(async () => (await newest())?.id).not.toBe(before);
+  await expect(page.getByText('On the pages of Bram Okafor').first()).toBeVisible();
+  const given = (await newest())!;
+  expect(given.watchers.map(({ name }) => name)).toEqual(['Bram Okafor']);
 
-    // What was chosen counts, whatever the title says.
-    await whom.click();
-    await page.getByRole('checkbox', { name: /^Anyone with the link/ }).click();
-    if (size === 'phone') await page.getByRole('button', { name: 'Done', exact: true }).click();
-    await expect(why).toHaveCount(0);
-    await page.getByRole('button', { name: 'Make a link and copy it' }).click();
-    await expect.poll(async () => (await newest())?.id).not.toBe(given.id);
-    expect((await newest())!.watchers.map(({ whom: { is } }) => is).sort()).toEqual([
-      'anyone',
-      'student',
-    ]);
-    await close();
-  });
-}
+  // What was chosen counts, whatever the title says.
+  await whom.click();
+  await page.getByRole('checkbox', { name: /^Anyone with the link/ }).click();
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await expect(why).toHaveCount(0);
+  await page.getByRole('button', { name: 'Make a link and copy it' }).click();
+  await expect.poll(async () => (await newest())?.id).not.toBe(given.id);
+  expect((await newest())!.watchers.map(({ whom: { is } }) => is).sort()).toEqual([
+    'anyone',
+    'student',
+  ]);
+  await close();
+});

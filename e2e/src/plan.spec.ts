@@ -1,13 +1,14 @@
 import { expect, test } from '@playwright/test';
 import { inOrder } from '@under-chalk/core/plan/point';
 import { openBrowser, WIDE } from './browser';
-import { RealServer } from './server';
+import { startEmpty } from './prepared-homes';
+import type { RealServer } from './server';
 
 let server: RealServer;
 const lessonId = 'lesson-of-the-plan';
 
 test.beforeAll(async () => {
-  server = await RealServer.start();
+  server = await startEmpty();
   await server.ask('POST', '/api/lessons', { id: lessonId, title: 'The rule of twelfths' });
 });
 test.afterAll(() => server.remove());

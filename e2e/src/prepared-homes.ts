@@ -3,7 +3,18 @@ import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { cp, mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import {
+  cp,
+  mkdir,
+  mkdtemp,
+  readdir,
+  readFile,
+  rename,
+  rm,
+  stat,
+  writeFile,
+} from 'node:fs/promises';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { RealServer, ROOT } from './server';
 
@@ -130,9 +141,12 @@ export const prepareHomes = async (): Promise<void> => {
   await demoHome();
 };
 
-/** Fills a folder with the data of a server that has been started once. */
-export const copyEmptyHome = async (home: string) =>
-  cp(await emptyHome(), home, { recursive: true });
-
 /** Fills a folder with the data of a server that has the demo in it. */
 export const copyDemoHome = async (home: string) => cp(await demoHome(), home, { recursive: true });
+
+/** A server with no lesson in it, in a folder of its own. */
+export const startEmpty = async (): Promise<RealServer> => {
+  const home = await mkdtemp(join(tmpdir(), 'under-chalk-e2e-'));
+  await cp(await emptyHome(), home, { recursive: true });
+  return RealServer.start({ home });
+};

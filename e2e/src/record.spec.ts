@@ -122,48 +122,54 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
   await close();
 });
 
-test('keeps click and flash together, before and after a cut, with the practice devices', async () => {
-  const { page, close, complaints } = await openBrowser({});
-  const lessonId = await planLesson(page, stage.server.url, 'The clapper');
-  await choosePractice(page);
-  await startRecording(page);
-  // Presses are moments of their own: whatever happened between, each claps once.
-  for (const pause of [2_500, 1_900, 7_600, 1_700]) {
-    await recordFor(page, pause / 1000);
-    await clapOnce(page);
-  }
-  await recordFor(page, 1.5);
-  await stopRecording(page);
-  await goToTidy(page);
-  const take = await stage.server.takeWhen(lessonId);
-  const claps = flashesAt(stage.server.trackFile(take, 'surface'));
-  expect(claps).toHaveLength(4);
-  const recorded = seenAfterHeard(claps, clicksAt(stage.server.trackFile(take, 'voice')));
-  expect(Math.min(...recorded.map(Math.abs)), `recorded ${recorded.join(' ')}`).toBeLessThan(0.03);
-  expect(Math.max(...recorded), `recorded ${recorded.join(' ')}`).toBeLessThan(0.3);
+test(
+  'keeps click and flash together, before and after a cut, with the practice devices',
+  { tag: '@alone' },
+  async () => {
+    const { page, close, complaints } = await openBrowser({});
+    const lessonId = await planLesson(page, stage.server.url, 'The clapper');
+    await choosePractice(page);
+    await startRecording(page);
+    // Presses are moments of their own: whatever happened between, each claps once.
+    for (const pause of [2_500, 1_900, 7_600, 1_700]) {
+      await recordFor(page, pause / 1000);
+      await clapOnce(page);
+    }
+    await recordFor(page, 1.5);
+    await stopRecording(page);
+    await goToTidy(page);
+    const take = await stage.server.takeWhen(lessonId);
+    const claps = flashesAt(stage.server.trackFile(take, 'surface'));
+    expect(claps).toHaveLength(4);
+    const recorded = seenAfterHeard(claps, clicksAt(stage.server.trackFile(take, 'voice')));
+    expect(Math.min(...recorded.map(Math.abs)), `recorded ${recorded.join(' ')}`).toBeLessThan(
+      0.03,
+    );
+    expect(Math.max(...recorded), `recorded ${recorded.join(' ')}`).toBeLessThan(0.3);
 
-  // From just after the second clap to two seconds before the third.
-  const from = Math.ceil((claps[1]! + 0.6) * 10) / 10;
-  await cutStretch(page, from, from + 3);
-  const file = join(stage.folder, 'clapper.mp4');
-  await saveFilm(page, file);
+    // From just after the second clap to two seconds before the third.
+    const from = Math.ceil((claps[1]! + 0.6) * 10) / 10;
+    await cutStretch(page, from, from + 3);
+    const file = join(stage.folder, 'clapper.mp4');
+    await saveFilm(page, file);
 
-  const surface = flashesAt(file, { x: 0.05, y: 0.05, width: 0.5, height: 0.5 });
-  const inset = flashesAt(file, { x: 0.84, y: 0.76, width: 0.08, height: 0.12 });
-  const clicks = clicksAt(file);
-  expect(surface).toHaveLength(4);
-  expect(inset).toHaveLength(4);
-  // As far from one another as they were recorded, but for the film's own raster of frames and of sound.
-  for (const [index, apart] of seenAfterHeard(surface, clicks).entries()) {
-    const detail = `clicks ${clicks.join(' ')}, flashes ${surface.join(' ')}, recorded ${recorded.join(' ')}`;
-    expect(Math.abs(apart - recorded[index]!), detail).toBeLessThan(1 / 30 + 0.021);
-    expect(Math.abs(inset[index]! - surface[index]!), detail).toBeLessThan(0.07);
-  }
-  // The cut is gone from the picture: the later claps have moved up by it.
-  expect(Math.abs(claps[2]! - surface[2]! - 3)).toBeLessThan(0.05);
-  expect(complaints).toEqual([]);
-  await close();
-});
+    const surface = flashesAt(file, { x: 0.05, y: 0.05, width: 0.5, height: 0.5 });
+    const inset = flashesAt(file, { x: 0.84, y: 0.76, width: 0.08, height: 0.12 });
+    const clicks = clicksAt(file);
+    expect(surface).toHaveLength(4);
+    expect(inset).toHaveLength(4);
+    // As far from one another as they were recorded, but for the film's own raster of frames and of sound.
+    for (const [index, apart] of seenAfterHeard(surface, clicks).entries()) {
+      const detail = `clicks ${clicks.join(' ')}, flashes ${surface.join(' ')}, recorded ${recorded.join(' ')}`;
+      expect(Math.abs(apart - recorded[index]!), detail).toBeLessThan(1 / 30 + 0.021);
+      expect(Math.abs(inset[index]! - surface[index]!), detail).toBeLessThan(0.07);
+    }
+    // The cut is gone from the picture: the later claps have moved up by it.
+    expect(Math.abs(claps[2]! - surface[2]! - 3)).toBeLessThan(0.05);
+    expect(complaints).toEqual([]);
+    await close();
+  },
+);
 
 test('pauses, goes on, and records sound alone', async () => {
   const { page, close } = await openBrowser({});

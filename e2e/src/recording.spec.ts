@@ -43,87 +43,82 @@ const withPoints = async (title: string): Promise<string> => {
   return id;
 };
 
-for (const [size, viewport] of [
-  ['phone', PHONE],
-  ['wide', WIDE],
-] as const) {
-  test(`the lesson’s evening: prompter, ticks, flub, camera, look back; ${size}`, async () => {
-    const { page, close, complaints } = await openBrowser({ viewport });
-    const id = await withPoints(`Evening ${size}`);
-    // One of the teacher’s own arrangements, kept before: the key 1 sets it.
-    const kept = { id: 'kept-beside', name: 'Beside the table' };
-    const arrangement = { ...RESTING_ARRANGEMENT, kind: 'side' };
-    await stage.server.ask('POST', '/api/arrangements', { ...kept, arrangement });
-    await page.goto(`${stage.server.url}/lessons/${id}/record`);
-    await choosePractice(page);
-    await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
-    await expect(page.getByTestId('surface-words')).toContainText('practice screen');
-    expect(await violations(page)).toEqual([]);
-    await startRecording(page);
+test('the lesson’s evening: prompter, ticks, flub, camera, look back', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  const id = await withPoints('Evening');
+  // One of the teacher’s own arrangements, kept before: the key 1 sets it.
+  const kept = { id: 'kept-beside', name: 'Beside the table' };
+  const arrangement = { ...RESTING_ARRANGEMENT, kind: 'side' };
+  await stage.server.ask('POST', '/api/arrangements', { ...kept, arrangement });
+  await page.goto(`${stage.server.url}/lessons/${id}/record`);
+  await choosePractice(page);
+  await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
+  await expect(page.getByTestId('surface-words')).toContainText('practice screen');
+  expect(await violations(page)).toEqual([]);
+  await startRecording(page);
 
-    // The words move by themselves, can be held, and follow the ticks if wanted.
-    const words = page.getByTestId('prompter-words');
-    const top = async () => (await words.boundingBox())!.y;
-    const first = await top();
-    await expect.poll(top).toBeLessThan(first - 5);
-    await page.getByRole('button', { name: 'Hold the words' }).click();
-    const held = await top();
-    await page.waitForTimeout(1_000);
-    expect(await top()).toBe(held);
+  // The words move by themselves, can be held, and follow the ticks if wanted.
+  const words = page.getByTestId('prompter-words');
+  const top = async () => (await words.boundingBox())!.y;
+  const first = await top();
+  await expect.poll(top).toBeLessThan(first - 5);
+  await page.getByRole('button', { name: 'Hold the words' }).click();
+  const held = await top();
+  await page.waitForTimeout(1_000);
+  expect(await top()).toBe(held);
 
-    await page.keyboard.press('f');
-    await page.getByRole('button', { name: /Mark a flub; 1 marked/ }).click();
-    await page.getByRole('button', { name: 'Tick off Low water' }).click();
-    await page.keyboard.press('n');
-    await page.getByRole('button', { name: 'Camera off' }).click();
-    await recordFor(page, 1.5);
-    await page.keyboard.press('c');
-    await page.getByRole('button', { name: /^More to do while recording/ }).click();
-    await page.getByRole('radio', { name: 'top left' }).click();
-    await page.getByRole('button', { name: 'Done', exact: true }).click();
-    await recordFor(page, 0.5);
-    await page.keyboard.press('1');
-    await page.keyboard.press('p');
-    await expect(sign(page)).toHaveText(/Paused/);
-    await page.keyboard.press('p');
-    await expect(sign(page)).toHaveText('Recording');
-    expect(await violations(page)).toEqual([]);
-    expect(await overhang(page)).toBe(0);
-    await stopRecording(page);
-    await expect(page.getByTestId('look-back-words')).toHaveText('There is sound.');
-    await expect(page.getByRole('img', { name: /The film at/ })).toBeVisible({ timeout: 30_000 });
-    expect(await violations(page)).toEqual([]);
+  await page.keyboard.press('f');
+  await page.getByRole('button', { name: /Mark a flub; 1 marked/ }).click();
+  await page.getByRole('button', { name: 'Tick off Low water' }).click();
+  await page.keyboard.press('n');
+  await page.getByRole('button', { name: 'Camera off' }).click();
+  await recordFor(page, 1.5);
+  await page.keyboard.press('c');
+  await page.getByRole('button', { name: /^More to do while recording/ }).click();
+  await page.getByRole('radio', { name: 'top left' }).click();
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await recordFor(page, 0.5);
+  await page.keyboard.press('1');
+  await page.keyboard.press('p');
+  await expect(sign(page)).toHaveText(/Paused/);
+  await page.keyboard.press('p');
+  await expect(sign(page)).toHaveText('Recording');
+  expect(await violations(page)).toEqual([]);
+  expect(await overhang(page)).toBe(0);
+  await stopRecording(page);
+  await expect(page.getByTestId('look-back-words')).toHaveText('There is sound.');
+  await expect(page.getByRole('img', { name: /The film at/ })).toBeVisible({ timeout: 30_000 });
+  expect(await violations(page)).toEqual([]);
 
-    const { decisions, takes } = await lessonOf(id);
-    const takeId = takes[0]!.id;
-    expect(decisions.flubs).toHaveLength(2);
-    expect(decisions.ticks.map((tick) => tick.pointId)).toEqual([`${id}-point-1`, `${id}-point-2`]);
-    const arranged = [...decisions.arranged].sort((a, b) => a.startUs - b.startUs);
-    expect(arranged.map(({ arrangement }) => arrangement.kind)).toEqual([
-      'surface',
-      'inset',
-      'inset',
-      'side',
-    ]);
-    expect(arranged[2]!.arrangement.inset).toMatchObject({ placeX: 0, placeY: 0 });
-    expect(arranged.every((stretch) => stretch.takeId === takeId)).toBe(true);
-    // With the camera off nothing of the face was recorded: the frames in between are black.
-    const hidden = (arranged[0]!.startUs + arranged[0]!.endUs) / 2e6;
-    const luma = execFileSync('ffmpeg', [
-      ...['-v', 'error', '-ss', String(hidden), '-i', stage.server.trackFile(takes[0]!, 'camera')],
-      ...['-frames:v', '1', '-vf', 'scale=1:1,format=gray', '-f', 'rawvideo', 'pipe:1'],
-    ])[0]!;
-    expect(luma).toBeLessThan(24);
+  const { decisions, takes } = await lessonOf(id);
+  const takeId = takes[0]!.id;
+  expect(decisions.flubs).toHaveLength(2);
+  expect(decisions.ticks.map((tick) => tick.pointId)).toEqual([`${id}-point-1`, `${id}-point-2`]);
+  const arranged = [...decisions.arranged].sort((a, b) => a.startUs - b.startUs);
+  expect(arranged.map(({ arrangement }) => arrangement.kind)).toEqual([
+    'surface',
+    'inset',
+    'inset',
+    'side',
+  ]);
+  expect(arranged[2]!.arrangement.inset).toMatchObject({ placeX: 0, placeY: 0 });
+  expect(arranged.every((stretch) => stretch.takeId === takeId)).toBe(true);
+  // With the camera off nothing of the face was recorded: the frames in between are black.
+  const hidden = (arranged[0]!.startUs + arranged[0]!.endUs) / 2e6;
+  const luma = execFileSync('ffmpeg', [
+    ...['-v', 'error', '-ss', String(hidden), '-i', stage.server.trackFile(takes[0]!, 'camera')],
+    ...['-frames:v', '1', '-vf', 'scale=1:1,format=gray', '-f', 'rawvideo', 'pipe:1'],
+  ])[0]!;
+  expect(luma).toBeLessThan(24);
 
-    await page.getByRole('button', { name: /^Keep it/ }).click();
-    await page.getByRole('list', { name: 'Beats of take 1' }).waitFor({ timeout: 30_000 });
-    await expect(page.getByText(/flub marked at/).first()).toBeVisible();
-    await page.getByRole('link', { name: 'Last look' }).click();
-    await expect(page.getByRole('list', { name: 'Chapters' }).getByRole('listitem')).toHaveCount(2);
-    expect(complaints).toEqual([]);
-    await close();
-  });
-}
+  await page.getByRole('button', { name: /^Keep it/ }).click();
+  await page.getByRole('list', { name: 'Beats of take 1' }).waitFor({ timeout: 30_000 });
+  await expect(page.getByText(/flub marked at/).first()).toBeVisible();
+  await page.getByRole('link', { name: 'Last look' }).click();
+  await expect(page.getByRole('list', { name: 'Chapters' }).getByRole('listitem')).toHaveCount(2);
+  expect(complaints).toEqual([]);
+  await close();
+});
 
 test('say that again: ends before the phrase, plays it, counts in and goes on as another take', async () => {
   const { page, close } = await openBrowser({});
@@ -307,37 +302,41 @@ test('going back asks while it records; it stays, or stops and goes back with th
   await close();
 });
 
-test('a browser that gives no frames by itself records the same, picture and sound together', async () => {
-  const { page, close, complaints } = await openBrowser({});
-  await page.addInitScript(() => {
-    Reflect.deleteProperty(globalThis, 'MediaStreamTrackProcessor');
-  });
-  const id = await planLesson(page, stage.server.url, 'Another browser');
-  await choosePractice(page);
-  await startRecording(page);
-  for (const pause of [2_500, 1_900, 3_600]) {
-    await recordFor(page, pause / 1000);
-    await clapOnce(page);
-  }
-  await recordFor(page, 1.5);
-  await stopRecording(page);
-  const take = await stage.server.takeWhen(id);
-  const file = (kind: TrackKind) => stage.server.trackFile(take, kind);
-  const seconds = take.durationUs / 1e6;
-  // A frame more or less than it asked for is a busy machine; half of them would be a slide show.
-  expect(packetsIn(file('surface')) / seconds).toBeGreaterThan(20);
-  const middle = { x: 0.4, y: 0.4, width: 0.1, height: 0.1 };
-  const clicks = clicksAt(file('voice'));
-  for (const kind of ['surface', 'camera'] as const) {
-    const flashes = flashesAt(file(kind), middle);
-    expect(flashes).toHaveLength(3);
-    const apart = seenAfterHeard(flashes, clicks);
-    expect(Math.min(...apart.map(Math.abs)), `${kind}: ${apart.join(' ')}`).toBeLessThan(0.06);
-    expect(Math.max(...apart), `${kind}: ${apart.join(' ')}`).toBeLessThan(0.3);
-  }
-  expect(complaints).toEqual([]);
-  await close();
-});
+test(
+  'a browser that gives no frames by itself records the same, picture and sound together',
+  { tag: '@alone' },
+  async () => {
+    const { page, close, complaints } = await openBrowser({});
+    await page.addInitScript(() => {
+      Reflect.deleteProperty(globalThis, 'MediaStreamTrackProcessor');
+    });
+    const id = await planLesson(page, stage.server.url, 'Another browser');
+    await choosePractice(page);
+    await startRecording(page);
+    for (const pause of [2_500, 1_900, 3_600]) {
+      await recordFor(page, pause / 1000);
+      await clapOnce(page);
+    }
+    await recordFor(page, 1.5);
+    await stopRecording(page);
+    const take = await stage.server.takeWhen(id);
+    const file = (kind: TrackKind) => stage.server.trackFile(take, kind);
+    const seconds = take.durationUs / 1e6;
+    // A frame more or less than it asked for is a busy machine; half of them would be a slide show.
+    expect(packetsIn(file('surface')) / seconds).toBeGreaterThan(20);
+    const middle = { x: 0.4, y: 0.4, width: 0.1, height: 0.1 };
+    const clicks = clicksAt(file('voice'));
+    for (const kind of ['surface', 'camera'] as const) {
+      const flashes = flashesAt(file(kind), middle);
+      expect(flashes).toHaveLength(3);
+      const apart = seenAfterHeard(flashes, clicks);
+      expect(Math.min(...apart.map(Math.abs)), `${kind}: ${apart.join(' ')}`).toBeLessThan(0.06);
+      expect(Math.max(...apart), `${kind}: ${apart.join(' ')}`).toBeLessThan(0.3);
+    }
+    expect(complaints).toEqual([]);
+    await close();
+  },
+);
 
 test('the small window on top shows the sign, the words and the buttons, and they work', async () => {
   const { page, context, close } = await openBrowser({ viewport: WIDE });

@@ -2,7 +2,8 @@ import { test } from '@playwright/test';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { RealServer } from './server';
+import { startEmpty } from './prepared-homes';
+import type { RealServer } from './server';
 
 /** What the tests of one file share: a server of their own, and a folder for what they make. */
 export interface Stage {
@@ -14,7 +15,7 @@ export interface Stage {
 export const setStage = (): Stage => {
   const stage = { server: null as unknown as RealServer, folder: '' };
   test.beforeAll(async () => {
-    stage.server = await RealServer.start();
+    stage.server = await startEmpty();
     stage.folder = await mkdtemp(join(tmpdir(), 'under-chalk-stage-'));
   });
   test.afterAll(async () => {

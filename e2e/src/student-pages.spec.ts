@@ -7,7 +7,7 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { openBrowser, PHONE, WIDE } from './browser';
 import { readCode } from './code';
-import { fine } from './checks';
+import { fine, fineAtBothSizes } from './checks';
 import { setDemo, TABLE, WELCOME } from './demo';
 
 /** Who may watch: students' own pages, and hand-outs that are for some alone. */
@@ -33,86 +33,79 @@ const sheetOf = async (page: Page, name: string): Promise<string> => {
   return ends(page);
 };
 
-for (const [size, viewport] of [
-  ['phone', PHONE],
-  ['wide', WIDE],
-] as const) {
-  test(`a lesson is handed out to a class alone, and each student finds it on a page of their own, ${size}`, async () => {
-    const teacher = await openBrowser({ viewport });
-    const { page } = teacher;
-    await at(page, `/lessons/${TABLE}/hand-out`);
-    await page.getByText('Who may watch').first().waitFor();
-    await page.getByRole('button', { name: /^Who may watch/ }).click();
-    // The class in place of anyone; never nobody.
-    await page.getByRole('checkbox', { name: `The class ${CLASS_NAME}: 8 students` }).click();
-    const anyone = page.getByRole('checkbox', { name: /^Anyone with the link/ });
-    await anyone.focus();
-    await page.keyboard.press('Space');
-    await expect(anyone).not.toBeChecked();
-    await expect(page.getByRole('checkbox', { name: /^The class/ })).toBeDisabled();
-    await fine(page);
-    if (size === 'phone') await page.getByRole('button', { name: 'Done', exact: true }).click();
-    await page.getByRole('button', { name: 'Hand it out', exact: true }).click();
-    await expect(page.getByText(`On the pages of the class ${CLASS_NAME}`).first()).toBeVisible();
-    await expect(page.getByText('0 of 8 have opened it.').first()).toBeVisible();
-    const [link] = await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`);
-    const address = await sheetOf(page, 'Bram Okafor');
-    await fine(page);
-    // The code on the screen leads there too.
-    expect(readCode(await page.getByTestId('wall-code').screenshot())).toBe(address);
+test('a lesson is handed out to a class alone, and each student finds it on a page of their own', async () => {
+  const teacher = await openBrowser({ viewport: PHONE });
+  const { page } = teacher;
+  await at(page, `/lessons/${TABLE}/hand-out`);
+  await page.getByText('Who may watch').first().waitFor();
+  await page.getByRole('button', { name: /^Who may watch/ }).click();
+  // The class in place of anyone; never nobody.
+  await page.getByRole('checkbox', { name: `The class ${CLASS_NAME}: 8 students` }).click();
+  const anyone = page.getByRole('checkbox', { name: /^Anyone with the link/ });
+  await anyone.focus();
+  await page.keyboard.press('Space');
+  await expect(anyone).not.toBeChecked();
+  await expect(page.getByRole('checkbox', { name: /^The class/ })).toBeDisabled();
+  await fineAtBothSizes(page);
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await page.getByRole('button', { name: 'Hand it out', exact: true }).click();
+  await expect(page.getByText(`On the pages of the class ${CLASS_NAME}`).first()).toBeVisible();
+  await expect(page.getByText('0 of 8 have opened it.').first()).toBeVisible();
+  const [link] = await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`);
+  const address = await sheetOf(page, 'Bram Okafor');
+  await fineAtBothSizes(page);
+  // The code on the screen leads there too.
+  expect(readCode(await page.getByTestId('wall-code').screenshot())).toBe(address);
 
-    const bram = await openBrowser({ viewport });
-    await bram.page.goto(address);
-    await expect(bram.page.getByRole('heading', { level: 1 })).toHaveText('Films for Bram Okafor');
-    await fine(bram.page);
-    const film = bram.page.getByRole('link', { name: /^Reading a tide table.*new$/ }).first();
-    await film.click();
-    await expect(bram.page.getByRole('heading', { level: 1 })).toHaveText('Reading a tide table');
-    await bram.page.getByRole('button', { name: 'Play', exact: true }).click();
-    await expect
-      .poll(() =>
-        bram.page.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime),
-      )
-      .toBeGreaterThan(3.2);
-    await expect(bram.page.getByText('sees how much of it you have watched.')).toBeVisible();
-    await bram.page.goBack();
-    await expect(
-      bram.page.getByRole('link', { name: /^Reading a tide table.*Opened before$/ }).first(),
-    ).toBeVisible();
+  const bram = await openBrowser({ viewport: PHONE });
+  await bram.page.goto(address);
+  await expect(bram.page.getByRole('heading', { level: 1 })).toHaveText('Films for Bram Okafor');
+  await fineAtBothSizes(bram.page);
+  const film = bram.page.getByRole('link', { name: /^Reading a tide table.*new$/ }).first();
+  await film.click();
+  await expect(bram.page.getByRole('heading', { level: 1 })).toHaveText('Reading a tide table');
+  await bram.page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect
+    .poll(() => bram.page.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime))
+    .toBeGreaterThan(3.2);
+  await expect(bram.page.getByText('sees how much of it you have watched.')).toBeVisible();
+  await bram.page.goBack();
+  await expect(
+    bram.page.getByRole('link', { name: /^Reading a tide table.*Opened before$/ }).first(),
+  ).toBeVisible();
 
-    // Whoever has the link of the hand-out alone is told so, and nothing else.
-    const stranger = await openBrowser({ viewport });
-    await stranger.page.goto(`${demo.server.url}/w/${link!.token}`);
-    await expect(stranger.page.getByText('This film is for certain students.')).toBeVisible();
-    expect(await stranger.page.content()).not.toContain('tide');
-    await fine(stranger.page);
+  // Whoever has the link of the hand-out alone is told so, and nothing else.
+  const stranger = await openBrowser({ viewport: PHONE });
+  await stranger.page.goto(`${demo.server.url}/w/${link!.token}`);
+  await expect(stranger.page.getByText('This film is for certain students.')).toBeVisible();
+  expect(await stranger.page.content()).not.toContain('tide');
+  await fineAtBothSizes(stranger.page);
 
-    await at(page, `/lessons/${TABLE}/hand-out`);
-    await expect(page.getByText('1 of 8 have opened it.').first()).toBeVisible();
-    await page.getByRole('button', { name: 'Who has watched it' }).first().click();
-    const list = page.getByRole('list', { name: 'Who has watched it' });
-    await expect(list.getByRole('listitem')).toHaveCount(8);
-    await expect(list.getByRole('listitem').last()).toHaveText(/Bram Okafor.*Opened /);
-    // What he watched is told when he leaves the page.
-    await expect(list.getByRole('listitem').last()).toHaveText(/Watched \d+ %, as far as 0:0\d/);
-    await expect(page.getByRole('img', { name: /^1 of 8 have begun it/ })).toBeVisible();
-    const saving = page.waitForEvent('download');
-    await page.getByRole('button', { name: 'Save as a table (CSV)' }).click();
-    expect(await readFile(await (await saving).path(), 'utf8')).toMatch(/Bram Okafor,2\d{3}-/);
-    // Who was ill has longer.
-    await doWith(page, 'Ines Carrow', 'Until another day…');
-    await page.getByLabel('Closes for Ines Carrow').fill('2031-01-31T18:00');
-    await fine(page);
-    await page.getByRole('button', { name: 'Keep this time' }).click();
-    await expect(page.getByText(/^For Ines Carrow until Friday 31 January/)).toBeVisible();
-    await fine(page);
-    await demo.server.ask('DELETE', `/api/hand-outs/${link!.id}`);
-    for (const one of [teacher, bram, stranger]) {
-      expect(one.complaints.filter((text) => !text.includes('403'))).toEqual([]);
-      await one.close();
-    }
-  });
-}
+  await at(page, `/lessons/${TABLE}/hand-out`);
+  await expect(page.getByText('1 of 8 have opened it.').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Who has watched it' }).first().click();
+  const list = page.getByRole('list', { name: 'Who has watched it' });
+  await expect(list.getByRole('listitem')).toHaveCount(8);
+  await expect(list.getByRole('listitem').last()).toHaveText(/Bram Okafor.*Opened /);
+  // What he watched is told when he leaves the page.
+  await expect(list.getByRole('listitem').last()).toHaveText(/Watched \d+ %, as far as 0:0\d/);
+  await expect(page.getByRole('img', { name: /^1 of 8 have begun it/ })).toBeVisible();
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as a table (CSV)' }).click();
+  expect(await readFile(await (await saving).path(), 'utf8')).toMatch(/Bram Okafor,2\d{3}-/);
+  // Who was ill has longer.
+  await doWith(page, 'Ines Carrow', 'Until another day…');
+  await page.getByLabel('Closes for Ines Carrow').fill('2031-01-31T18:00');
+  await fineAtBothSizes(page);
+  await page.getByRole('button', { name: 'Keep this time' }).click();
+  await expect(page.getByText(/^For Ines Carrow until Friday 31 January/)).toBeVisible();
+  await fineAtBothSizes(page);
+  await demo.server.ask('DELETE', `/api/hand-outs/${link!.id}`);
+  for (const one of [teacher, bram, stranger]) {
+    expect(one.complaints.filter((text) => !text.includes('403'))).toEqual([]);
+    await one.close();
+  }
+});
 
 test('an address can ask for a number, be renewed, and be taken away and given back', async () => {
   const teacher = await openBrowser({ viewport: PHONE });
@@ -165,131 +158,119 @@ test('an address can ask for a number, be renewed, and be taken away and given b
   await teacher.close();
 });
 
-for (const [size, viewport] of [
-  ['phone', PHONE],
-  ['wide', WIDE],
-] as const) {
-  test(`those whom it is for are written to, one each, and reminded, ${size}`, async () => {
-    const { page, close, complaints } = await openBrowser({ viewport });
-    await at(page, `/lessons/${WELCOME}/hand-out`);
-    await doWith(page, 'this link', 'Tell them by mail…');
-    const note = `Before Thursday, please, from the ${size}.`;
-    await page.getByRole('textbox', { name: 'What you want to say' }).fill(note);
-    await fine(page);
-    await page.getByRole('button', { name: /^Send 8 letters/ }).click();
-    const letters = page.getByRole('list', { name: 'Letters' }).getByRole('listitem');
-    await expect(letters).toHaveCount(8);
-    for (const letter of await letters.all()) await expect(letter).toHaveText(/Sent /);
-    await expect(page.getByRole('button', { name: 'Send 8 letters once more' })).toBeVisible();
-    await page.getByRole('link', { name: 'The practice mailbox' }).click();
-    const mine = page
-      .getByRole('list', { name: 'Letters' })
-      .getByRole('listitem')
-      .filter({ hasText: note });
-    await expect(mine).toHaveCount(8);
-    await fine(page);
-    // What is in a student's letter leads to their film and to their page, and nobody else is in it.
-    const tomas = mine.filter({ hasText: 'Hello Tomas Wray,' });
-    expect(await tomas.innerText()).not.toMatch(/Bram|Pia|Wen/);
-    const [film, own] = await tomas.getByRole('link').all();
-    const student = await openBrowser({ viewport });
-    await student.page.goto((await film!.getAttribute('href'))!);
-    await expect(student.page.getByRole('heading', { level: 1 })).toHaveText('Week four: welcome');
-    await student.page.getByRole('button', { name: 'Play', exact: true }).click();
-    await student.page.goto((await own!.getAttribute('href'))!);
-    await expect(student.page.getByRole('heading', { level: 1 })).toHaveText(
-      'Films for Tomas Wray',
-    );
-    await student.close();
-    // Who has opened it is left out of a reminder.
-    await at(page, `/lessons/${WELCOME}/hand-out`);
-    await doWith(page, 'this link', 'Tell them by mail…');
-    await page.getByRole('radio', { name: 'Who hasn’t opened it' }).click();
-    await expect(page.getByRole('button', { name: /^Send 7 letters/ })).toBeVisible();
-    expect(complaints).toEqual([]);
-    await close();
-  });
+test('those whom it is for are written to, one each, and reminded', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await at(page, `/lessons/${WELCOME}/hand-out`);
+  await doWith(page, 'this link', 'Tell them by mail…');
+  const note = 'Before Thursday, please.';
+  await page.getByRole('textbox', { name: 'What you want to say' }).fill(note);
+  await fineAtBothSizes(page);
+  await page.getByRole('button', { name: /^Send 8 letters/ }).click();
+  const letters = page.getByRole('list', { name: 'Letters' }).getByRole('listitem');
+  await expect(letters).toHaveCount(8);
+  for (const letter of await letters.all()) await expect(letter).toHaveText(/Sent /);
+  await expect(page.getByRole('button', { name: 'Send 8 letters once more' })).toBeVisible();
+  await page.getByRole('link', { name: 'The practice mailbox' }).click();
+  const mine = page
+    .getByRole('list', { name: 'Letters' })
+    .getByRole('listitem')
+    .filter({ hasText: note });
+  await expect(mine).toHaveCount(8);
+  await fineAtBothSizes(page);
+  // What is in a student's letter leads to their film and to their page, and nobody else is in it.
+  const tomas = mine.filter({ hasText: 'Hello Tomas Wray,' });
+  expect(await tomas.innerText()).not.toMatch(/Bram|Pia|Wen/);
+  const [film, own] = await tomas.getByRole('link').all();
+  const student = await openBrowser({ viewport: PHONE });
+  await student.page.goto((await film!.getAttribute('href'))!);
+  await expect(student.page.getByRole('heading', { level: 1 })).toHaveText('Week four: welcome');
+  await student.page.getByRole('button', { name: 'Play', exact: true }).click();
+  await student.page.goto((await own!.getAttribute('href'))!);
+  await expect(student.page.getByRole('heading', { level: 1 })).toHaveText('Films for Tomas Wray');
+  await student.close();
+  // Who has opened it is left out of a reminder.
+  await at(page, `/lessons/${WELCOME}/hand-out`);
+  await doWith(page, 'this link', 'Tell them by mail…');
+  await page.getByRole('radio', { name: 'Who hasn’t opened it' }).click();
+  await expect(page.getByRole('button', { name: /^Send 7 letters/ })).toBeVisible();
+  expect(complaints).toEqual([]);
+  await close();
+});
 
-  test(`a mail server is given, tried and forgotten, ${size}`, async () => {
-    const { page, close } = await openBrowser({ viewport });
-    await at(page, '/you');
-    await page.getByRole('button', { name: 'Give a mail server' }).click();
-    await page.getByRole('button', { name: 'Keep it' }).click();
-    await expect(page.getByText('This can’t be an address.')).toBeVisible();
-    await fine(page);
-    await page
-      .getByRole('textbox', { name: 'Your address for mail' })
-      .fill('om@lantern-quay.example');
-    await page.getByRole('textbox', { name: 'Name of the mail server' }).fill('127.0.0.1');
-    await page.getByRole('radio', { name: 'STARTTLS' }).click();
-    // Nobody listens there.
-    await page.getByRole('textbox', { name: 'Port' }).fill('9');
-    await page.getByRole('button', { name: 'Keep it' }).click();
-    await expect(page.getByText(/go through 127\.0\.0\.1, from om@/)).toBeVisible();
-    await page.getByRole('button', { name: /^Try it/ }).click();
-    await expect(page.getByText('The mail server did not take it.')).toBeVisible();
-    await fine(page);
-    await page.getByRole('button', { name: 'Forget it' }).click();
-    await expect(page.getByText(/go to the practice mailbox, and leave/)).toBeVisible();
-    await close();
-  });
-}
+test('a mail server is given, tried and forgotten', async () => {
+  const { page, close } = await openBrowser({ viewport: PHONE });
+  await at(page, '/you');
+  await page.getByRole('button', { name: 'Give a mail server' }).click();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText('This can’t be an address.')).toBeVisible();
+  await fineAtBothSizes(page);
+  await page
+    .getByRole('textbox', { name: 'Your address for mail' })
+    .fill('om@lantern-quay.example');
+  await page.getByRole('textbox', { name: 'Name of the mail server' }).fill('127.0.0.1');
+  await page.getByRole('radio', { name: 'STARTTLS' }).click();
+  // Nobody listens there.
+  await page.getByRole('textbox', { name: 'Port' }).fill('9');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText(/go through 127\.0\.0\.1, from om@/)).toBeVisible();
+  await page.getByRole('button', { name: /^Try it/ }).click();
+  await expect(page.getByText('The mail server did not take it.')).toBeVisible();
+  await fineAtBothSizes(page);
+  await page.getByRole('button', { name: 'Forget it' }).click();
+  await expect(page.getByText(/go to the practice mailbox, and leave/)).toBeVisible();
+  await close();
+});
 
-for (const [size, viewport] of [
-  ['phone', PHONE],
-  ['wide', WIDE],
-] as const) {
-  test(`a class has a page for its course’s site, and one frame that always shows what is on now, ${size}`, async () => {
-    const { page, close, complaints } = await openBrowser({ viewport });
-    await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
-    await at(page, `/classes/${CLASS}`);
-    await doWith(page, CLASS_NAME, 'The class’s page…');
-    const address = await ends(page);
-    await fine(page);
-    await page.getByRole('button', { name: /^Copy the code that shows/ }).click();
-    await expect(page.getByText('Copied.')).toBeVisible();
-    const code = await page.evaluate(() => navigator.clipboard.readText());
-    expect(code).toContain(`${address}/now`);
-    const visitor = await openBrowser({ viewport });
-    await visitor.page.goto(address);
-    await expect(visitor.page.getByRole('heading', { level: 1 })).toHaveText(CLASS_NAME);
-    await expect(visitor.page.getByRole('link', { name: /^Week four: welcome/ })).toBeVisible();
-    await expect(visitor.page.getByText('New', { exact: true })).toHaveCount(0);
-    await fine(visitor.page);
-    // In a page of another site: the player alone, with the film that was put up last.
-    const site = createServer((_, answer) => {
-      answer.setHeader('Content-Type', 'text/html');
-      answer.end(`<!doctype html><title>Our course</title>${code}`);
-    }).listen(0, '127.0.0.1');
-    await once(site, 'listening');
-    const course = `http://127.0.0.1:${(site.address() as AddressInfo).port}/`;
-    const frame = visitor.page.frameLocator('iframe');
-    await visitor.page.goto(course);
-    await expect(frame.getByRole('main', { name: 'Week four: welcome' })).toBeVisible();
-    await frame.getByRole('button', { name: 'Play', exact: true }).click();
-    await expect
-      .poll(() => frame.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime))
-      .toBeGreaterThan(0.3);
-    const { id } = await demo.server.ask<HandOut>('POST', `/api/lessons/${TABLE}/hand-outs`, {
-      size: '720p',
-      grants: [{ whom: { is: 'class', classId: CLASS } }],
-    });
-    await visitor.page.goto(course);
-    await expect(frame.getByRole('main', { name: 'Reading a tide table' })).toBeVisible();
-    await demo.server.ask('DELETE', `/api/hand-outs/${id}`);
-    await page.getByRole('button', { name: 'Take the page away' }).click();
-    await expect(page.getByText(/^The page is taken away\./)).toBeVisible();
-    await visitor.page.goto(course);
-    await expect(frame.getByText('There is no page here (any more).')).toBeVisible();
-    await page.getByRole('button', { name: 'Give it back' }).click();
-    await expect(page.getByTestId('page-address')).toHaveText(address);
-    expect(complaints).toEqual([]);
-    site.closeAllConnections();
-    site.close();
-    await visitor.close();
-    await close();
+test('a class has a page for its course’s site, and one frame that always shows what is on now', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await at(page, `/classes/${CLASS}`);
+  await doWith(page, CLASS_NAME, 'The class’s page…');
+  const address = await ends(page);
+  await fineAtBothSizes(page);
+  await page.getByRole('button', { name: /^Copy the code that shows/ }).click();
+  await expect(page.getByText('Copied.')).toBeVisible();
+  const code = await page.evaluate(() => navigator.clipboard.readText());
+  expect(code).toContain(`${address}/now`);
+  const visitor = await openBrowser({ viewport: PHONE });
+  await visitor.page.goto(address);
+  await expect(visitor.page.getByRole('heading', { level: 1 })).toHaveText(CLASS_NAME);
+  await expect(visitor.page.getByRole('link', { name: /^Week four: welcome/ })).toBeVisible();
+  await expect(visitor.page.getByText('New', { exact: true })).toHaveCount(0);
+  await fineAtBothSizes(visitor.page);
+  // In a page of another site: the player alone, with the film that was put up last.
+  const site = createServer((_, answer) => {
+    answer.setHeader('Content-Type', 'text/html');
+    answer.end(`<!doctype html><title>Our course</title>${code}`);
+  }).listen(0, '127.0.0.1');
+  await once(site, 'listening');
+  const course = `http://127.0.0.1:${(site.address() as AddressInfo).port}/`;
+  const frame = visitor.page.frameLocator('iframe');
+  await visitor.page.goto(course);
+  await expect(frame.getByRole('main', { name: 'Week four: welcome' })).toBeVisible();
+  await frame.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect
+    .poll(() => frame.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime))
+    .toBeGreaterThan(0.3);
+  const { id } = await demo.server.ask<HandOut>('POST', `/api/lessons/${TABLE}/hand-outs`, {
+    size: '720p',
+    grants: [{ whom: { is: 'class', classId: CLASS } }],
   });
-}
+  await visitor.page.goto(course);
+  await expect(frame.getByRole('main', { name: 'Reading a tide table' })).toBeVisible();
+  await demo.server.ask('DELETE', `/api/hand-outs/${id}`);
+  await page.getByRole('button', { name: 'Take the page away' }).click();
+  await expect(page.getByText(/^The page is taken away\./)).toBeVisible();
+  await visitor.page.goto(course);
+  await expect(frame.getByText('There is no page here (any more).')).toBeVisible();
+  await page.getByRole('button', { name: 'Give it back' }).click();
+  await expect(page.getByTestId('page-address')).toHaveText(address);
+  expect(complaints).toEqual([]);
+  site.closeAllConnections();
+  site.close();
+  await visitor.close();
+  await close();
+});
 
 test('what is watched while the line is away is told when it is back, and counts once', async () => {
   const [link] = await demo.handOuts();

@@ -1,8 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { ClassPage } from '@under-chalk/core/contract/student-pages';
-import { openBrowser, PHONE, WIDE } from './browser';
-import { fine } from './checks';
+import { openBrowser, PHONE } from './browser';
+import { fineAtBothSizes } from './checks';
 import { setDemo, TABLE } from './demo';
 
 /** The films of a week stand on the class's page as their teacher drags them. */
@@ -42,54 +42,48 @@ test.beforeAll(async () => {
   }
 });
 
-for (const [size, viewport] of [
-  ['phone', PHONE],
-  ['wide', WIDE],
-] as const) {
-  test(`by keys, by pointer and by a menu; and it stays so, ${size}`, async () => {
-    const { page, close, complaints } = await openBrowser({ viewport });
-    const [welcome, table, board] = titles as [string, string, string];
-    await page.goto(`${demo.server.url}/classes/${CLASS}`);
-    await page.getByRole('button', { name: 'More to do with Week 4' }).click();
-    await page.getByRole('menuitem', { name: 'Order of its films…' }).click();
-    const list = page.getByRole('list', { name: 'Films of Week 4' });
-    await expect(list.getByRole('listitem')).toHaveCount(3);
-    await fine(page);
-    expect(await order()).toEqual([welcome, table, board]);
+test('by keys, by pointer and by a menu; and it stays so', async () => {
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  const [welcome, table, board] = titles as [string, string, string];
+  await page.goto(`${demo.server.url}/classes/${CLASS}`);
+  await page.getByRole('button', { name: 'More to do with Week 4' }).click();
+  await page.getByRole('menuitem', { name: 'Order of its films…' }).click();
+  const list = page.getByRole('list', { name: 'Films of Week 4' });
+  await expect(list.getByRole('listitem')).toHaveCount(3);
+  await fineAtBothSizes(page);
+  expect(await order()).toEqual([welcome, table, board]);
 
-    const grip = (title: string) =>
-      page.getByRole('button', { name: `Move ${title}`, exact: true });
-    await grip(board).focus();
-    await page.keyboard.press('Space');
-    await page.waitForTimeout(300);
-    await page.keyboard.press('ArrowUp');
-    await expect(page.getByText(`${board} is at place 2.`)).toBeAttached();
-    await page.keyboard.press('Space');
-    await expect.poll(order).toEqual([welcome, board, table]);
+  const grip = (title: string) => page.getByRole('button', { name: `Move ${title}`, exact: true });
+  await grip(board).focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('ArrowUp');
+  await expect(page.getByText(`${board} is at place 2.`)).toBeAttached();
+  await page.keyboard.press('Space');
+  await expect.poll(order).toEqual([welcome, board, table]);
 
-    await grip(welcome).evaluate((button) => button.scrollIntoView({ block: 'center' }));
-    const from = (await grip(welcome).boundingBox())!;
-    const to = (await grip(table).boundingBox())!;
-    await page.mouse.move(from.x + 20, from.y + 20);
-    await page.mouse.down();
-    await page.mouse.move(from.x + 20, from.y + 40, { steps: 4 });
-    await page.mouse.move(to.x + 20, to.y + to.height, { steps: 8 });
-    await page.mouse.up();
-    await expect.poll(order).toEqual([board, table, welcome]);
+  await grip(welcome).evaluate((button) => button.scrollIntoView({ block: 'center' }));
+  const from = (await grip(welcome).boundingBox())!;
+  const to = (await grip(table).boundingBox())!;
+  await page.mouse.move(from.x + 20, from.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 20, from.y + 40, { steps: 4 });
+  await page.mouse.move(to.x + 20, to.y + to.height, { steps: 8 });
+  await page.mouse.up();
+  await expect.poll(order).toEqual([board, table, welcome]);
 
-    await page.getByRole('button', { name: `More to do with ${table}` }).click();
-    await page.getByRole('menuitem', { name: 'Move up' }).click();
-    await expect.poll(order).toEqual([table, board, welcome]);
-    await page.reload();
-    const { key } = await demo.server.ask<ClassPage>('POST', `/api/classes/${CLASS}/page`);
-    await page.goto(`${demo.server.url}/s/${key}`);
-    await expect.poll(() => onPage(page)).toEqual([table, board, welcome]);
+  await page.getByRole('button', { name: `More to do with ${table}` }).click();
+  await page.getByRole('menuitem', { name: 'Move up' }).click();
+  await expect.poll(order).toEqual([table, board, welcome]);
+  await page.reload();
+  const { key } = await demo.server.ask<ClassPage>('POST', `/api/classes/${CLASS}/page`);
+  await page.goto(`${demo.server.url}/s/${key}`);
+  await expect.poll(() => onPage(page)).toEqual([table, board, welcome]);
 
-    // As it was, for the next.
-    await demo.server.ask('POST', `/api/classes/${CLASS}/units/${await unitId()}/order`, {
-      lessons: [],
-    });
-    expect(complaints).toEqual([]);
-    await close();
+  // As it was, for the next.
+  await demo.server.ask('POST', `/api/classes/${CLASS}/units/${await unitId()}/order`, {
+    lessons: [],
   });
-}
+  expect(complaints).toEqual([]);
+  await close();
+});

@@ -70,7 +70,7 @@ it('tells how much of a take is made while it is made, and nothing of one that w
   const slow = join(folder, 'slow.mkv');
   // MPEG-4 part 2 has to be encoded anew: long enough to be seen at it.
   await run('ffmpeg', [
-    ...['-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=30', '-t', '15', '-c:v', 'mpeg4', slow],
+    ...['-f', 'lavfi', '-i', 'testsrc2=s=640x360:r=30', '-t', '15', '-c:v', 'mpeg4', slow],
   ]);
   const bytes = await readFile(slow);
   for (const id of ['take-made', 'take-waits']) {
@@ -88,7 +88,7 @@ it('tells how much of a take is made while it is made, and nothing of one that w
     };
     if ((await stateOf('take-made')) === 'settling') expect(making['take-waits']).toBeUndefined();
     if (making['take-made'] !== undefined) shares.push(making['take-made']);
-    await new Promise((resolve) => setTimeout(resolve, 100));
+    await new Promise((resolve) => setTimeout(resolve, 20));
   }
   expect(await stateOf('take-made')).toBe('ready');
   // It goes up, and through more than its beginning and its end.

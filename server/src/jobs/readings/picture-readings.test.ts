@@ -22,6 +22,8 @@ let reader: string;
 let server: TestServer;
 let screen: Buffer;
 let camera: Buffer;
+/** Two seconds of nothing, small. */
+let plain: Buffer;
 
 const SAYS = 'The height of tide at half past four is two metres';
 const font = join(
@@ -41,14 +43,18 @@ const written = (letters: number, lines: number) => {
   return canvas;
 };
 
-const encoded = async (name: string, frame: (index: number) => Buffer, fps = 10) => {
+const encoded = async (
+  name: string,
+  frame: (index: number) => Buffer,
+  { fps = 10, seconds = SECONDS, size = '1280x720' } = {},
+) => {
   const path = join(folder, name);
   const encoder = start('ffmpeg', [
-    ...['-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', '1280x720', '-r', String(fps), '-i', 'pipe:0'],
+    ...['-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', size, '-r', String(fps), '-i', 'pipe:0'],
     ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '18', '-g', String(fps)],
     ...['-pix_fmt', 'yuv420p', '-movflags', '+frag_keyframe+empty_moov+default_base_moof', path],
   ]);
-  for (let index = 0; index < SECONDS * fps; index++) await feed(encoder, frame(index));
+  for (let index = 0; index < seconds * fps; index++) await feed(encoder, frame(index));
   encoder.stdin.end();
   await encoder.ended;
   return readFile(path);
@@ -81,6 +87,8 @@ beforeAll(async () => {
   );
   screen = await encoded('screen.mp4', (index) => (index < 70 ? small! : large!));
   camera = await encoded('camera.mp4', cameraFrame);
+  const grey = Buffer.alloc(320 * 180 * 4, 128);
+  plain = await encoded('plain.mp4', () => grey, { seconds: 2, size: '320x180' });
   server = await startTestServer({ pictureScript: thread, readerScript: reader });
   await server.ask('POST', '/api/lessons', { id: LESSON, title: 'Reading a tide table' });
 });
@@ -89,16 +97,15 @@ afterAll(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-const record = async (takeId: string, source: 'screen' | 'film') => {
+/** Records a surface, and a camera where there is one. */
+const record = async (takeId: string, source: 'screen' | 'film', ...pictures: Buffer[]) => {
+  const kinds = (['surface', 'camera'] as const).slice(0, pictures.length);
   await server.ask('POST', `/api/lessons/${LESSON}/takes`, {
     ...{ id: takeId, source, practice: true },
-    tracks: [
-      { id: `${takeId}-surface`, kind: 'surface' },
-      { id: `${takeId}-camera`, kind: 'camera' },
-    ],
+    tracks: kinds.map((kind) => ({ id: `${takeId}-${kind}`, kind })),
   });
-  await server.upload(`${takeId}-surface`, screen);
-  await server.upload(`${takeId}-camera`, camera);
+  for (const [index, kind] of kinds.entries())
+    await server.upload(`${takeId}-${kind}`, pictures[index]!);
   await server.ask('POST', `/api/takes/${takeId}/stop`, {});
   expect(await server.settled(takeId)).toBe('ready');
 };
@@ -116,7 +123,7 @@ const ofTrack = ({ tracks }: LessonPictures, trackId: string): PictureReading =>
 const near = (us: number, seconds: number) => Math.abs(us / 1e6 - seconds) <= 1;
 
 test('what a screen shows is read, with its height; a camera that goes black or stands still is found', async () => {
-  await record('take-screen', 'screen');
+  await record('take-screen', 'screen', screen, camera);
   const found = await known();
   const { texts, flaws } = ofTrack(found, 'take-screen-surface');
   expect(flaws).toEqual([]);
@@ -168,7 +175,7 @@ test('what a screen shows is read, with its height; a camera that goes black or 
 });
 
 test('what came as a file is looked at picture by picture; a reading outlives the server, and a spoilt one is done anew', async () => {
-  await record('take-film', 'film');
+  await record('take-film', 'film', screen);
   const before = ofTrack(await known(), 'take-film-surface');
   expect(before.texts).toHaveLength(2);
   const file = server.parts.media.pictures('take-film-surface');
@@ -178,7 +185,7 @@ test('what came as a file is looked at picture by picture; a reading outlives th
   expect(ofTrack(await known(), 'take-film-surface')).toEqual(before);
   expect(await readFile(file, 'utf8')).toBe(kept);
   // Gone with its take.
-  await server.parts.media.forgetTake('take-film', ['take-film-surface', 'take-film-camera']);
+  await server.parts.media.forgetTake('take-film', ['take-film-surface']);
   await expect(readFile(file)).rejects.toThrow('ENOENT');
 });
 
@@ -199,9 +206,9 @@ test('pages of materials that are written on are read when somebody asks', async
   }
   const { json: materials } = await server.ask('GET', `/api/lessons/${id}/materials`);
   const { content, aspects } = materials[0];
-  await record('take-pages', 'screen');
+  await record('take-pages', 'screen', plain);
   await server.edit(LESSON, {
-    ...{ do: 'cut-away', takeId: 'take-pages', startUs: 0, endUs: 5_000_000 },
+    ...{ do: 'cut-away', takeId: 'take-pages', startUs: 0, endUs: 1_500_000 },
     of: { content, page: 0, aspect: aspects[0] },
   });
   const [page] = (await known()).pages;
@@ -210,7 +217,7 @@ test('pages of materials that are written on are read when somebody asks', async
 });
 
 test('what can’t be looked through is told so once, and is waited for no longer', async () => {
-  await record('take-spoilt', 'screen');
+  await record('take-spoilt', 'screen', plain);
   await known();
   await writeFile(server.parts.media.media('take-spoilt-surface').path, 'no film');
   await rm(server.parts.media.pictures('take-spoilt-surface'), { force: true });
