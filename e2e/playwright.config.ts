@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test';
 
-const report = process.env['UNDER_CHALK_TEST_REPORT'];
+const report = process.env.UNDER_CHALK_TEST_REPORT;
 
 export default defineConfig({
   testDir: './src',
@@ -12,9 +12,9 @@ export default defineConfig({
   workers: 1,
   fullyParallel: false,
   timeout: 240_000,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 30_000 },
   reporter: [['list'], ...(report ? [['json', { outputFile: report }] as const] : [])],
-  forbidOnly: Boolean(process.env['CI']),
+  forbidOnly: Boolean(process.env.CI),
   // A test that passes at its second try has a fault, or shows one.
   retries: 0,
 });

@@ -7,6 +7,7 @@
  *     npm test -- --shard 1/3        one of three parts that take about as long
  *     npm test -- --all              what has passed as it is, too
  */
+import { Buffer } from 'node:buffer';
 import { spawn } from 'node:child_process';
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';

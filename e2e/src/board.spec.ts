@@ -199,7 +199,7 @@ const filmMade = async (lessonId: string): Promise<string> => {
     (await stage.server.ask<{ id: string; state: string }[]>('GET', films)).find(
       (film) => film.id === id,
     )?.state;
-  await expect.poll(state, { timeout: 90_000 }).toBe('done');
+  await expect.poll(state, { timeout: 180_000 }).toBe('done');
   return join(stage.server.home, 'films', `${id}.mp4`);
 };
 

@@ -54,9 +54,9 @@ test('a lesson that was saved is brought into another Under Chalk, on a phone, a
     await expect(page.getByText('No lesson yet.')).toBeVisible();
 
     await chosen(page, await saved());
-    await expect(page).toHaveURL(new RegExp(`/lessons/${TABLE}/tidy$`), { timeout: 60_000 });
+    await expect(page).toHaveURL(new RegExp(`/lessons/${TABLE}/tidy$`), { timeout: 120_000 });
     await expect(page.getByRole('button', { name: /^Beat 1, / }).first()).toBeVisible({
-      timeout: 60_000,
+      timeout: 120_000,
     });
     expect((await bundle(other)).equals(await bundle(demo.server))).toBe(true);
     expect(complaints).toEqual([]);
@@ -77,10 +77,10 @@ test('a server that is killed while a lesson comes in goes on with it, once', as
       if (!killed && request.url().endsWith('/open')) killed = other.kill().then(() => other.up());
     });
     await chosen(page, await saved());
-    await expect(page).toHaveURL(new RegExp(`/lessons/${TABLE}/tidy$`), { timeout: 90_000 });
+    await expect(page).toHaveURL(new RegExp(`/lessons/${TABLE}/tidy$`), { timeout: 180_000 });
     expect(killed).not.toBeNull();
     await expect
-      .poll(async () => (await other.lesson(TABLE)).takes[0]?.state, { timeout: 60_000 })
+      .poll(async () => (await other.lesson(TABLE)).takes[0]?.state, { timeout: 120_000 })
       .toBe('ready');
     expect((await other.ask<unknown[]>('GET', '/api/lessons')).length).toBe(1);
     expect((await bundle(other)).equals(await bundle(demo.server))).toBe(true);

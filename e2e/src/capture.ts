@@ -49,7 +49,7 @@ const given = (page: Page): Promise<number> =>
  */
 export const capture = async (seconds: number): Promise<Captured> => {
   const server = await startEmpty();
-  const opened = await openBrowser({ viewport: WIDE });
+  const opened = await openBrowser({ viewport: WIDE, fullRate: true });
   try {
     const { page } = opened;
     await countFrames(page);

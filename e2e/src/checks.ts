@@ -18,7 +18,7 @@ const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.mi
  * Looks through a page and the frames in it, and gives what is wrong alone: telling all that is right as well takes
  * ten times as long.
  */
-const look = async (page: Page, only: axe.RunOnly): Promise<axe.Result[]> => {
+const lookOnce = async (page: Page, only: axe.RunOnly): Promise<axe.Result[]> => {
   for (const frame of page.frames()) {
     if (await frame.evaluate(() => 'axe' in window)) continue;
     await frame.evaluate(AXE);
@@ -30,6 +30,19 @@ const look = async (page: Page, only: axe.RunOnly): Promise<axe.Result[]> => {
       (await window.axe.run(document, { runOnly, resultTypes: ['violations'] })).violations,
     only,
   );
+};
+
+/** A frame that goes to another page meanwhile is looked at there. */
+const look = async (page: Page, only: axe.RunOnly): Promise<axe.Result[]> => {
+  for (let looks = 1; ; looks++) {
+    try {
+      return await lookOnce(page, only);
+    } catch (error) {
+      const hasGone = /context was destroyed|frame was detached/i.test(String(error));
+      if (!hasGone || looks === MOST_LOOKS) throw error;
+      await page.waitForLoadState();
+    }
+  }
 };
 
 declare global {

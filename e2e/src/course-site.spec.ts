@@ -113,7 +113,7 @@ test('is watched in it, goes on where one was, and is complete when enough of it
     video.playbackRate = 2;
     return video.play();
   });
-  await expect(again.getByText('Watched. Your course knows.')).toBeVisible({ timeout: 60_000 });
+  await expect(again.getByText('Watched. Your course knows.')).toBeVisible({ timeout: 120_000 });
   expect((await kept(page))['cmi.core.lesson_status']).toBe('completed');
   expect((await kept(page))['cmi.core.session_time']).toMatch(/^0000:00:\d\d\.\d\d$/);
   expect(await violations(page)).toEqual([]);

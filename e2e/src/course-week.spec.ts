@@ -117,7 +117,7 @@ test('two students answer in the course at once; the course has their scores, th
     const film = page.frameLocator('iframe');
     await film.getByRole('button', { name: 'Play', exact: true }).click();
     const card = film.getByRole('group', { name: 'What do we plot this week?' });
-    await card.getByRole('radio', { name: option }).click({ timeout: 60_000 });
+    await card.getByRole('radio', { name: option }).click({ timeout: 120_000 });
     await card.getByRole('button', { name: 'Answer', exact: true }).click();
     await expect(card.getByRole('button', { name: 'Answer otherwise' })).toBeVisible();
   };
@@ -125,7 +125,7 @@ test('two students answer in the course at once; the course has their scores, th
     answers(bram, 'Bram Okafor', 'a course to steer'),
     answers(sunniva, 'Sunniva Petel', 'a tide table'),
   ]);
-  await expect.poll(() => site.scores.length, { timeout: 60_000 }).toBe(2);
+  await expect.poll(() => site.scores.length, { timeout: 120_000 }).toBe(2);
   await editor.page.goto(`${site.url}/scores`);
   const row = (name: string) => editor.page.getByRole('row', { name });
   await expect(row('Bram Okafor')).toContainText('1 of 1, done');
@@ -152,7 +152,7 @@ test('two students answer in the course at once; the course has their scores, th
     .getByRole('group', { name: 'What do we plot this week?' });
   await card.getByRole('radio', { name: 'a course to steer' }).click();
   await card.getByRole('button', { name: 'Answer otherwise' }).click();
-  await expect.poll(async () => (await sites())[0]!.scores.waiting, { timeout: 60_000 }).toBe(1);
+  await expect.poll(async () => (await sites())[0]!.scores.waiting, { timeout: 120_000 }).toBe(1);
   await own.page.reload();
   await expect(own.page.getByText(/one score can’t be given just now/)).toBeVisible();
   await fine(own.page);

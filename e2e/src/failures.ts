@@ -117,9 +117,9 @@ const clockNow = (page: Page): Promise<number> =>
   );
 
 export const stop = async (page: Page): Promise<Recorded> => {
-  await page.getByRole('button', { name: 'Stop', exact: true }).click({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Stop', exact: true }).click({ timeout: 120_000 });
   const recorded = page.getByTestId('recorded');
-  await recorded.waitFor({ timeout: 60_000 });
+  await recorded.waitFor({ timeout: 120_000 });
   const told = await recorded.getAttribute('data-packets');
   return {
     ms: Number(await recorded.getAttribute('data-duration-us')) / 1000,
@@ -142,7 +142,7 @@ const comeBack = async (opened: Opened, url: string): Promise<void> => {
   await expect(
     page.getByText(/(Unfinished recording|A recording not sent yet).*, \d+ (min|s)/),
   ).toBeVisible();
-  await page.getByRole('button', { name: 'Keep it' }).click({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Keep it' }).click({ timeout: 120_000 });
 };
 
 interface Stage {
@@ -202,7 +202,7 @@ const DOING: Record<Failure, Doing> = {
       quotaSize: (usage ?? 0) + seconds * 250_000,
     });
     await expect(opened.page.getByText(/This browser has no more room/)).toBeVisible({
-      timeout: 60_000,
+      timeout: 120_000,
     });
     const clock = opened.page.getByTestId('recorder-clock');
     const recordedMs = Number(await clock.getAttribute('data-elapsed-us')) / 1000;
@@ -218,7 +218,7 @@ const DOING: Record<Failure, Doing> = {
     const disk = statfsSync(server.home);
     writeFileSync(ballast, Buffer.alloc(Math.max(0, disk.bavail * disk.bsize - 300_000)));
     await expect(opened.page.getByText(/disk is full; .* safe in this browser/)).toBeVisible({
-      timeout: 60_000,
+      timeout: 120_000,
     });
     await sleep(seconds * 1000);
     rmSync(ballast);

@@ -41,7 +41,7 @@ test('a film from the camera roll becomes a take, whole and upright in the pictu
   const { page, close, complaints } = await openBrowser({});
   lessonId = await planLesson(page, stage.server.url, 'From the camera roll');
   await page.getByLabel('Film to bring in').setInputFiles(phoneFilm());
-  await expect(page.getByText(/^12 s/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/^12 s/)).toBeVisible({ timeout: 120_000 });
   await goToTidy(page);
   const lesson = await stage.server.lesson(lessonId);
   expect(lesson.takes[0]).toMatchObject({ source: 'film', state: 'ready' });
@@ -73,7 +73,7 @@ test('making a film can be called off, and taken up again', async () => {
   await expect(page.getByText('Called off.')).toBeVisible();
   expect((await films())[0]).toMatchObject({ state: 'cancelled', size: '1080p' });
   await page.getByRole('button', { name: 'Make it after all' }).click();
-  await expect.poll(async () => (await films())[0]!.state, { timeout: 90_000 }).toBe('done');
+  await expect.poll(async () => (await films())[0]!.state, { timeout: 180_000 }).toBe('done');
   // The same film is not made twice.
   await page.getByRole('button', { name: 'Make a file' }).click();
   await page.waitForTimeout(1_000);
@@ -93,7 +93,7 @@ test('footage that has gone from the disk is told, and nothing else breaks', asy
   await expect(page.getByText('Footage of this lesson is missing from the disk.')).toBeVisible();
   await writeFile(media, kept);
   await page.getByRole('button', { name: 'Try again' }).click();
-  await expect.poll(async () => (await films())[0]!.state, { timeout: 90_000 }).toBe('done');
+  await expect.poll(async () => (await films())[0]!.state, { timeout: 180_000 }).toBe('done');
   await close();
 });
 

@@ -7,7 +7,7 @@ import { hostileFile, soundFiles } from './hostile-files';
 import { startEmpty } from './prepared-homes';
 
 /** Longest that a small file may be in the making, ms. */
-const MOST_MS = 20_000;
+const MOST_MS = 120_000;
 
 /** What went wrong with a file, by its seed. */
 export interface Fault {

@@ -155,7 +155,7 @@ test('an upload that is cut in the middle goes on after a reload, and the server
   await page.unroute(/\/hand-in-uploads\/.+/);
   // Though nobody goes down to it: what waits is sent.
   await (await toFilm(page, 'Ines Carrow')).click();
-  await expect(page.getByText(/^Handed in on /)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/^Handed in on /)).toBeVisible({ timeout: 120_000 });
   expect(await inShort()).toContainEqual(['Ines Carrow', '', ['estuary.mp4 film']]);
   await close();
 });

@@ -131,7 +131,7 @@ test('a cover is chosen from moments and from pictures, and stands with the lice
   await page.getByRole('button', { name: 'Hand out', exact: true }).click();
   await page.getByRole('button', { name: 'Make a link and copy it' }).click();
   const links = () => server.ask<HandOut[]>('GET', `/api/lessons/${id}/hand-outs`);
-  await expect.poll(async () => (await links())[0]?.film.state, { timeout: 60_000 }).toBe('done');
+  await expect.poll(async () => (await links())[0]?.film.state, { timeout: 120_000 }).toBe('done');
   const [link] = await links();
   const cover = join(folder, 'seen-cover.jpg');
   const address = `${server.url}/api/watch/${link!.token}`;

@@ -91,7 +91,7 @@ test('a student is asked, answers while the line is away, and it is told when th
     .click();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   const card = page.getByRole('group', { name: 'What do we plot this week?' });
-  await expect(card).toBeVisible({ timeout: 60_000 });
+  await expect(card).toBeVisible({ timeout: 120_000 });
   await expect(card).toBeFocused();
   expect((await film(page)).paused).toBe(true);
   await fine(page);

@@ -82,7 +82,7 @@ test('a film goes on being made after the server was killed, without its finishe
   await page.getByRole('button', { name: 'Make a file' }).click();
   const films = () => stage.server.ask<FilmRow[]>('GET', `/api/lessons/${lessonId}/films`);
   await expect
-    .poll(async () => (await films())[0]?.done ?? 0, { intervals: [100], timeout: 90_000 })
+    .poll(async () => (await films())[0]?.done ?? 0, { intervals: [100], timeout: 180_000 })
     .toBeGreaterThan(0.3);
   await stage.server.kill();
   await stage.server.up();

@@ -23,7 +23,7 @@ import { setStage } from './stage';
 const stage = setStage();
 
 test('the pointer of a captured screen is found, and a halo goes with it in the film, on a phone', async () => {
-  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE, fullRate: true });
   const id = await planLesson(page, stage.server.url, 'Reading a tide table');
   await choosePractice(page);
   await change(page, 'With', 'no camera');
@@ -35,7 +35,7 @@ test('the pointer of a captured screen is found, and a halo goes with it in the 
 
   // Offered once it has been found, and until then nothing is round it.
   const line = page.getByRole('button', { name: /^Round the pointer on the screen there is/ });
-  await expect(line).toHaveAccessibleName(/: nothing\./, { timeout: 60_000 });
+  await expect(line).toHaveAccessibleName(/: nothing\./, { timeout: 120_000 });
   await line.click();
   await expect(page.getByText(/^Found for \d+ % of what the screen shows/)).toBeVisible();
   await page.getByRole('radio', { name: 'a halo', exact: true }).click();

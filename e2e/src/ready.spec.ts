@@ -91,8 +91,8 @@ test('a permission that is given in the browser’s own menu is used at once, wi
   await expect(refused).toBeVisible();
   expect(await violations(page)).toEqual([]);
   await context.grantPermissions(['microphone']);
-  await expect(refused).toBeHidden({ timeout: 20_000 });
-  await expect(start(page)).toBeEnabled({ timeout: 20_000 });
+  await expect(refused).toBeHidden({ timeout: 60_000 });
+  await expect(start(page)).toBeEnabled({ timeout: 60_000 });
   await close();
 });
 

@@ -40,7 +40,7 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
   });
   const lessonId = await planLesson(page, stage.server.url, 'Aiming off: why & how?');
   await page.getByRole('button', { name: 'Choose what to show', exact: true }).click();
-  await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
+  await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 60_000 });
   await startRecording(page, '3 s');
   await recordFor(page, 14);
   await stopRecording(page);
@@ -126,7 +126,7 @@ test(
   'keeps click and flash together, before and after a cut, with the practice devices',
   { tag: '@alone' },
   async () => {
-    const { page, close, complaints } = await openBrowser({});
+    const { page, close, complaints } = await openBrowser({ fullRate: true });
     const lessonId = await planLesson(page, stage.server.url, 'The clapper');
     await choosePractice(page);
     await startRecording(page);

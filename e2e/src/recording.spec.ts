@@ -52,7 +52,7 @@ test('the lesson’s evening: prompter, ticks, flub, camera, look back', async (
   await stage.server.ask('POST', '/api/arrangements', { ...kept, arrangement });
   await page.goto(`${stage.server.url}/lessons/${id}/record`);
   await choosePractice(page);
-  await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
+  await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 60_000 });
   await expect(page.getByTestId('surface-words')).toContainText('practice screen');
   expect(await violations(page)).toEqual([]);
   await startRecording(page);
@@ -210,7 +210,7 @@ test('silence in the middle is said, without stopping; a quiet voice is told fro
   const { page, close } = await openBrowser({ voice });
   await planLesson(page, stage.server.url, 'Silence');
   await change(page, 'What to show', /^Sound alone/);
-  await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 20_000 });
+  await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 60_000 });
   await startRecording(page);
   await expect(page.getByText('Nothing has been heard for a while.')).toBeVisible({
     timeout: 40_000,
@@ -288,7 +288,7 @@ test('going back asks while it records; it stays, or stops and goes back with th
   await page.goBack();
   expect(await violations(page)).toEqual([]);
   await page.getByRole('button', { name: 'Stop and go back' }).click();
-  await expect(page).toHaveURL(/\/plan$/, { timeout: 20_000 });
+  await expect(page).toHaveURL(/\/plan$/, { timeout: 60_000 });
   await expect(page.getByRole('heading', { name: 'Plan', exact: true })).toBeVisible();
   expect((await stage.server.takeWhen(id)).durationUs).toBeGreaterThan(1_500_000);
 
@@ -306,7 +306,7 @@ test(
   'a browser that gives no frames by itself records the same, picture and sound together',
   { tag: '@alone' },
   async () => {
-    const { page, close, complaints } = await openBrowser({});
+    const { page, close, complaints } = await openBrowser({ fullRate: true });
     await page.addInitScript(() => {
       Reflect.deleteProperty(globalThis, 'MediaStreamTrackProcessor');
     });

@@ -194,7 +194,7 @@ test('told to stop while a film is made, the server stops within ten seconds, an
     await bringIn(server, 'take-stopped', readFileSync(film));
     await server.takeWhen('lesson-one');
     await server.ask('POST', '/api/lessons/lesson-one/films', { size: 'as-recorded' });
-    await expect.poll(() => ffmpegsOf(server), { timeout: 20_000 }).toBeGreaterThan(0);
+    await expect.poll(() => ffmpegsOf(server), { timeout: 60_000 }).toBeGreaterThan(0);
     expect(await server.stop()).toBeLessThan(10_000);
     await expect.poll(() => ffmpegsOf(server), { timeout: 3_000 }).toBe(0);
     await server.up();
@@ -234,7 +234,7 @@ test('the disk fills while films are made: the server lives, and makes them when
       expect((await fetch(`${server.url}/api/health`)).ok).toBe(true);
       return (await states()).every(({ state }) => state === 'done' || state === 'failed');
     };
-    await expect.poll(isOver, { timeout: 60_000 }).toBe(true);
+    await expect.poll(isOver, { timeout: 120_000 }).toBe(true);
     expect((await states()).some(({ state }) => state === 'failed')).toBe(true);
     rmSync(ballast);
     for (const { id, state, problem } of await states()) {
@@ -244,7 +244,7 @@ test('the disk fills while films are made: the server lives, and makes them when
     }
     await expect
       .poll(async () => (await states()).every(({ state }) => state === 'done'), {
-        timeout: 90_000,
+        timeout: 180_000,
       })
       .toBe(true);
     expect(asked).toHaveLength(3);

@@ -200,14 +200,14 @@ test('a server that dies while somebody speaks anew loses nothing of it', async 
   await page.waitForTimeout(5_000);
   await server.up();
   await expect
-    .poll(async () => (await decisions(id)).spokenOver.length, { timeout: 60_000 })
+    .poll(async () => (await decisions(id)).spokenOver.length, { timeout: 120_000 })
     .toBe(1);
   const [over] = (await decisions(id)).spokenOver;
   await expect
     .poll(
       async () =>
         (await server.lesson(id)).takes.find((take) => take.id === over!.by.takeId)?.state,
-      { timeout: 60_000 },
+      { timeout: 120_000 },
     )
     .toBe('ready');
   const take = (await server.lesson(id)).takes.find((one) => one.id === over!.by.takeId)!;

@@ -33,7 +33,7 @@ const madeForSlowLines = (token: string) =>
         );
         return list.text();
       },
-      { timeout: 60_000 },
+      { timeout: 120_000 },
     )
     .toContain('narrow.m3u8');
 

@@ -44,7 +44,7 @@ test('what is empty, not there or unreadable can be read in both lights', async 
     const more = page.getByRole('button', { name: /^More to do with/ }).first();
     if (!(await page.getByRole('menuitem').first().isVisible())) await more.click();
     await page.getByRole('menuitem').first().waitFor({ timeout: 2_000 });
-  }).toPass({ timeout: 20_000 });
+  }).toPass({ timeout: 60_000 });
   // A menu that is open has the focus and is left by Escape: it needs no landmark around it.
   const ofMenu = (await violations(page)).filter(([, rule]) => rule !== 'region');
   expect(['menu', ofMenu]).toEqual(['menu', []]);

@@ -347,7 +347,7 @@ test('a film that was brought in is seen while the voice goes on, and a few word
   await demo.server.ask('POST', `/api/takes/${take.id}/stop`, {});
   const state = async () =>
     (await demo.server.lesson(TABLE)).takes.find(({ id }) => id === take.id)?.state;
-  await expect.poll(state, { timeout: 60_000 }).toBe('ready');
+  await expect.poll(state, { timeout: 120_000 }).toBe('ready');
 
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await openTidy(page);
@@ -421,7 +421,7 @@ test('what the computer plays goes down under a voice, as far as is wanted: by k
   }
   await demo.server.ask('POST', `/api/takes/${take.id}/stop`, {});
   const ready = async () => (await demo.server.lesson(id)).takes[0]?.state;
-  await expect.poll(ready, { timeout: 60_000 }).toBe('ready');
+  await expect.poll(ready, { timeout: 120_000 }).toBe('ready');
 
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await demo.openAt(page, `/lessons/${id}/tidy`, 'Take 1');

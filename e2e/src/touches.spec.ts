@@ -57,7 +57,7 @@ const ready = async (
   return { ...opened, id, touches: new Touches(page) };
 };
 
-const copied = (page: Page) => expect(page.getByText('Copied.')).toBeVisible({ timeout: 60_000 });
+const copied = (page: Page) => expect(page.getByText('Copied.')).toBeVisible({ timeout: 120_000 });
 const recordSome = async (page: Page, seconds: number) => {
   await expect(page.getByTestId('recorder-sign')).toHaveText('Recording', { timeout: 30_000 });
   await recordFor(page, seconds);
@@ -65,7 +65,7 @@ const recordSome = async (page: Page, seconds: number) => {
 /** The beats of the take, once they are there. */
 const beats = async (page: Page) => {
   const list = page.getByRole('list', { name: 'Beats of take 1' });
-  await list.waitFor({ timeout: 60_000 });
+  await list.waitFor({ timeout: 120_000 });
   await expect(list.getByRole('button', { name: /^Cut beat/ }).nth(4)).toBeVisible();
   return list.getByRole('button', { name: /^Cut beat/ });
 };

@@ -11,7 +11,7 @@ export class Touches {
 
   /** A press. Waiting until there is something to press is no touch. */
   async press(what: Locator): Promise<void> {
-    await expect(what).toBeEnabled({ timeout: 60_000 });
+    await expect(what).toBeEnabled({ timeout: 120_000 });
     await what.click();
     this.count++;
   }

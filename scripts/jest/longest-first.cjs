@@ -3,7 +3,7 @@ const { default: Sequencer } = require('@jest/test-sequencer');
 const { existsSync, readFileSync } = require('node:fs');
 const { join, relative } = require('node:path');
 
-const root = join(__dirname, '..', '..');
+const root = process.cwd();
 const record = join(root, 'bench', 'results', 'tests.json');
 const seconds = existsSync(record) ? JSON.parse(readFileSync(record, 'utf8')).specs : {};
 const secondsOf = ({ path }) => seconds[relative(root, path)] ?? 1;

@@ -4,7 +4,7 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { giveUp, has, must, root, run, say } from './say.mjs';
 
-const LEAST_NODE = [20, 15];
+const LEAST_NODE = [20, 19];
 
 export const node = () => {
   const [major, minor] = process.versions.node.split('.').map(Number);

@@ -32,12 +32,12 @@ afterAll(async () => {
 /** A lesson of twelve seconds that shows something between two times only, and is an empty board before and after. */
 const lessonWith = async (id: string, shownFrom: number, shownTo: number): Promise<string> => {
   const path = join(folder, `${id}.mp4`);
-  const empty = 'color=c=0x1c252b:s=640x360:r=30';
+  const empty = 'color=c=0x1c252b:s=320x180:r=15';
   const shown = `enable='between(t,${shownFrom},${shownTo})'`;
   await run('ffmpeg', [
-    ...['-f', 'lavfi', '-i', `${empty}:d=12`, '-f', 'lavfi', '-i', 'testsrc2=s=640x360:r=30:d=12'],
+    ...['-f', 'lavfi', '-i', `${empty}:d=12`, '-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=15:d=12'],
     ...['-filter_complex', `[0][1]overlay=${shown},format=yuv420p`, '-c:v', 'libx264'],
-    ...['-preset', 'ultrafast', '-bf', '0', '-g', '30', path],
+    ...['-preset', 'ultrafast', '-bf', '0', '-g', '15', path],
   ]);
   await server.ask('POST', '/api/lessons', { id, title: 'The rule of twelfths' });
   await server.ask('POST', `/api/lessons/${id}/takes`, {
@@ -73,12 +73,12 @@ it('is of a face whose eyes are open, though a blink lies where it would be take
   await writeFile(open, await (await drawnFace(1)).encode('png'));
   await writeFile(shut, await (await drawnFace(0)).encode('png'));
   const path = join(folder, 'face.mp4');
-  const still = (of: string) => ['-loop', '1', '-framerate', '30', '-t', '12', '-i', of];
+  const still = (of: string) => ['-loop', '1', '-framerate', '15', '-t', '12', '-i', of];
   // A third of the way, where a cover is looked for first, the eyes are shut; 0.4 s later they aren’t.
   const seen = `overlay=enable='between(t,4.2,4.6)+between(t,8.8,9.3)',format=yuv420p`;
   await run('ffmpeg', [
     ...[...still(shut), ...still(open), '-filter_complex', `[0][1]${seen}`, '-c:v', 'libx264'],
-    ...['-preset', 'ultrafast', '-bf', '0', '-g', '30', path],
+    ...['-preset', 'ultrafast', '-bf', '0', '-g', '15', path],
   ]);
   const id = 'lesson-face';
   await server.ask('POST', '/api/lessons', { id, title: 'Welcome to week four' });

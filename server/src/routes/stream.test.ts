@@ -90,7 +90,7 @@ const bytesOf = async (path: string) => {
   };
 };
 const handOut = async (): Promise<HandOut> =>
-  (await server.ask('POST', `/api/lessons/${LESSON}/hand-outs`, { size: '720p' })).json;
+  (await server.ask('POST', `/api/lessons/${LESSON}/hand-outs`, { size: 'as-recorded' })).json;
 const baseOf = async (token: string) => {
   const { json } = await server.ask('GET', `/api/watch/${token}`);
   const page = `/api/watch/${token}/stream/${json.stream}`;
@@ -281,7 +281,7 @@ it('gives nothing else: no other film, no place outside of it, nothing by a link
 it('is mended under the same link: a reload shows the new film, and whoever watches goes on with the old', async () => {
   const before = await baseOf(given.token!);
   await server.edit(LESSON, { do: 'cut', takeId: TAKE, startUs: 0, endUs: 3_000_000 });
-  const again = await server.ask('POST', `/api/hand-outs/${given.id}/again`, { size: '720p' });
+  const again = await server.ask('POST', `/api/hand-outs/${given.id}/again`, { size: 'as-recorded' });
   expect([again.json.id, again.json.token, again.json.given.length]).toEqual([
     ...[given.id, given.token, 2],
   ]);

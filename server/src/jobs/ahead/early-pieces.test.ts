@@ -56,9 +56,9 @@ beforeAll(async () => {
     ]);
     recorded.set(kind, await asRecorded(path));
   };
-  await picture('surface', 'testsrc2=s=640x360:r=30');
+  await picture('surface', 'testsrc2=s=320x180:r=30');
   // Its pictures come between the film's frames, and so do the fragments that begin with one.
-  await picture('camera', 'testsrc2=s=320x180:r=28.7');
+  await picture('camera', 'testsrc2=s=160x90:r=28.7');
   const voice = join(folder, 'voice.mp4');
   await run('ffmpeg', [
     ...['-f', 'lavfi', '-i', 'sine=440:r=48000', '-t', String(SECONDS)],

@@ -163,7 +163,7 @@ describe('films that are odd', () => {
     expect([tiny.state, tiny.tracks[0].widthPx]).toEqual(['ready', 16]);
     const large = await odd(
       'take-large',
-      ...['-f', 'lavfi', '-i', 'color=red:s=7680x4320:r=2', '-t', '1'],
+      ...['-f', 'lavfi', '-i', 'color=red:s=7680x4320:r=2', '-t', '0.5'],
       ...['-c:v', 'libvpx', '-b:v', '500k', '-deadline', 'realtime', '-cpu-used', '8'],
     );
     expect([large.state, large.tracks[0]]).toMatchObject([
