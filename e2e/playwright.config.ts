@@ -15,6 +15,6 @@ export default defineConfig({
   expect: { timeout: 30_000 },
   reporter: [['list'], ...(report ? [['json', { outputFile: report }] as const] : [])],
   forbidOnly: Boolean(process.env.CI),
-  // A test that passes at its second try has a fault, or shows one.
-  retries: 0,
+  // A second try, for the one machine that nobody watches; what passes at it only is named at the end, to be mended.
+  retries: process.env.CI ? 1 : 0,
 });

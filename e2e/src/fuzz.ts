@@ -6,8 +6,8 @@ import { join } from 'node:path';
 import { hostileFile, soundFiles } from './hostile-files';
 import { startEmpty } from './prepared-homes';
 
-/** Longest that a small file may be in the making, ms. */
-const MOST_MS = 120_000;
+/** Longest that a small file may be in the making on a busy machine, ms. */
+const MOST_MS = 60_000;
 
 /** What went wrong with a file, by its seed. */
 export interface Fault {

@@ -17,7 +17,7 @@ export const makeLargeFilm = async (
 ): Promise<FilmRow> => {
   const path = join(folder, `${id}.mp4`);
   ffmpeg(
-    ...['-f', 'lavfi', '-i', `testsrc2=s=640x360:r=30:d=${LARGE_FILM_S},noise=alls=12:allf=t`],
+    ...['-f', 'lavfi', '-i', `testsrc2=s=640x360:r=30:d=${LARGE_FILM_S},noise=alls=8:allf=t`],
     ...['-f', 'lavfi', '-i', `sine=f=440:r=48000:d=${LARGE_FILM_S}`],
     ...['-c:v', 'libx264', '-preset', 'ultrafast', '-bf', '0', '-g', '30', '-pix_fmt', 'yuv420p'],
     ...['-c:a', 'aac', path],

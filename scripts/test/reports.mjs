@@ -9,6 +9,7 @@ import { root } from '../lib/say.mjs';
  * @property {number} passed
  * @property {string[]} failed names of tests, and of files that could not be read
  * @property {string[]} skipped
+ * @property {string[]} flaky passed at the second try only
  * @property {Record<string, { seconds: number, passed: boolean }>} files by path from the project's folder
  */
 
@@ -37,6 +38,7 @@ export const jestSums = (path) => {
     passed: named('passed').length,
     failed: [...named('failed'), ...broken],
     skipped: named('pending', 'skipped', 'todo', 'disabled'),
+    flaky: [],
     files: Object.fromEntries(files),
   };
 };
@@ -61,29 +63,27 @@ export const playwrightSums = (path) => {
   const files = {};
   for (const { file, status, seconds } of tests) {
     const before = files[file] ?? { seconds: 0, passed: true };
-    const passed = before.passed && (status === 'expected' || status === 'skipped');
+    const passed = before.passed && status !== 'unexpected';
     files[file] = { seconds: before.seconds + seconds, passed };
   }
   return {
-    passed: named('expected').length,
-    failed: [
-      ...named('unexpected'),
-      ...named('flaky'),
-      ...(report.errors ?? []).map(({ message }) => message),
-    ],
+    passed: named('expected').length + named('flaky').length,
+    failed: [...named('unexpected'), ...(report.errors ?? []).map(({ message }) => message)],
     skipped: named('skipped'),
+    flaky: named('flaky'),
     files,
   };
 };
 
 /** @param {readonly (Sums | null)[]} all */
 export const addedUp = (all) => {
-  const sums = { passed: 0, failed: [], skipped: [], files: {} };
+  const sums = { passed: 0, failed: [], skipped: [], flaky: [], files: {} };
   for (const one of all) {
     if (!one) continue;
     sums.passed += one.passed;
     sums.failed.push(...one.failed);
     sums.skipped.push(...one.skipped);
+    sums.flaky.push(...one.flaky);
     // The tests of one file may be in two reports.
     for (const [path, { seconds, passed }] of Object.entries(one.files)) {
       const before = sums.files[path] ?? { seconds: 0, passed: true };
@@ -97,8 +97,9 @@ export const addedUp = (all) => {
 };
 
 /** The sums in lines; the last is the one that machines read. @param {Sums} sums */
-export const sumsInLines = ({ passed, failed, skipped }) => [
+export const sumsInLines = ({ passed, failed, skipped, flaky }) => [
   ...failed.map((name) => `failed: ${name}`),
   ...skipped.map((name) => `skipped: ${name}`),
+  ...flaky.map((name) => `passed at the second try only: ${name}`),
   `${passed} passed, ${failed.length} failed, ${skipped.length} skipped`,
 ];

@@ -18,7 +18,7 @@ import {
   type MediaFile,
 } from './run';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 
 let folder: string;
 beforeAll(async () => {

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { run } from '../ffmpeg/run';
 import { checkFilm, FilmCheckError } from './check-film';
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 
 let folder: string;
 let film: string;

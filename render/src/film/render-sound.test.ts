@@ -8,7 +8,7 @@ import { PACKET, planSound, PRE_ROLL, type SoundPiece } from '../plan/sound';
 import { adtsPackets } from './adts';
 import { renderSound } from './render-sound';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 
 const SECONDS = 70;
 const RATE = 48_000;

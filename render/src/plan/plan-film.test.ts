@@ -10,7 +10,7 @@ import { decisions, takes } from '../testing/mixtures';
 import { planFilm } from './plan-film';
 import { FADE, PACKET, PIECE_PACKETS, planSound } from './sound';
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const SIZE = { widthPx: 640, heightPx: 360 };

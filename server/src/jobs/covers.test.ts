@@ -8,7 +8,7 @@ import { builtScript } from '../testing/built-scripts';
 import { drawnFace } from '../testing/drawn-face';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 let faces: string;
 let server: TestServer;
 let folder: string;

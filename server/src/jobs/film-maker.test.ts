@@ -2,7 +2,7 @@ import { startTestServer, type TestServer } from '../testing/test-server';
 import type { Work } from './film-maker';
 import { turns } from './turns';
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 
 /** Stands in for the making of a film: it waits to be let go of, or to be called off, which can take a while, ms. */
 const held = () => {

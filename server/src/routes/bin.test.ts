@@ -4,7 +4,7 @@ import { mkdir, writeFile } from 'node:fs/promises';
 import { openSeal } from '../store/link-seal';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 let server: TestServer;
 beforeAll(async () => {
   server = await startTestServer();

@@ -1,7 +1,7 @@
 import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 
 const DAY_MS = 86_400_000;
 let server: TestServer;

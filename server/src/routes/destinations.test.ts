@@ -1,7 +1,7 @@
 import { FIRST_DESTINATIONS } from '@under-chalk/core/destination/destination';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 let server: TestServer;
 beforeAll(async () => {
   server = await startTestServer();

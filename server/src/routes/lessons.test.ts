@@ -1,7 +1,7 @@
 import type { LessonRow } from '@under-chalk/core/contract/lessons';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 let server: TestServer;
 beforeAll(async () => {
   server = await startTestServer();

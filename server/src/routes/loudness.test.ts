@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 let server: TestServer;
 let folder: string;
 beforeAll(async () => {

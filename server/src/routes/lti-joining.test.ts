@@ -5,7 +5,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 
 let server: TestServer;
 let site: PracticeSite;

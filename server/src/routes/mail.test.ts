@@ -10,7 +10,7 @@ import { join } from 'node:path';
 import { SMTPServer } from 'smtp-server';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 
 const CLASS = 'class-coastal';
 let server: TestServer;

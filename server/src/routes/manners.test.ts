@@ -2,7 +2,7 @@ import { NEW_DECISIONS } from '@under-chalk/core/edit/decisions';
 import { mannerOf, MOST_MANNERS } from '@under-chalk/core/lesson/manner';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 let server: TestServer;
 beforeAll(async () => {
   server = await startTestServer();

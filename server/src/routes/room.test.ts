@@ -7,7 +7,7 @@ import type { LessonRoom } from '@under-chalk/core/contract/room';
 import { run } from '@under-chalk/render';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 let server: TestServer;
 let folder: string;
 beforeAll(async () => {

@@ -3,7 +3,7 @@ import type { Endpoint } from '@under-chalk/core/contract/endpoint';
 import { startTestServer, type TestServer } from '../testing/test-server';
 import { request } from 'node:http';
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 const PASSPHRASE = 'low water at half past nine';
 
 describe('an own Under Chalk', () => {

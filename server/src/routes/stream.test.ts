@@ -281,7 +281,9 @@ it('gives nothing else: no other film, no place outside of it, nothing by a link
 it('is mended under the same link: a reload shows the new film, and whoever watches goes on with the old', async () => {
   const before = await baseOf(given.token!);
   await server.edit(LESSON, { do: 'cut', takeId: TAKE, startUs: 0, endUs: 3_000_000 });
-  const again = await server.ask('POST', `/api/hand-outs/${given.id}/again`, { size: 'as-recorded' });
+  const again = await server.ask('POST', `/api/hand-outs/${given.id}/again`, {
+    size: 'as-recorded',
+  });
   expect([again.json.id, again.json.token, again.json.given.length]).toEqual([
     ...[given.id, given.token, 2],
   ]);

@@ -7,7 +7,7 @@ import { startTestServer, type TestServer } from '../testing/test-server';
 
 /** The tus 1.0 protocol as the recorder speaks it; names of headers and answers are the protocol's. */
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 let server: TestServer;
 beforeAll(async () => {
   server = await startTestServer();

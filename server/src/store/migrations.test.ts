@@ -13,7 +13,7 @@ import { startTestServer, type TestServer } from '../testing/test-server';
 import { openSeal } from './link-seal';
 import { FIRST_TEACHER, migrationsWith } from './migrations';
 
-jest.setTimeout(30_000);
+jest.setTimeout(120_000);
 
 /** A database as version 0.1 left it: the demo’s lessons, and an evening of undoing and redoing. */
 const WORDS = JSON.stringify({ title: 'Tides', description: '', filmUs: 7, chapters: [] });

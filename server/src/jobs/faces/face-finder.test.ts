@@ -4,7 +4,7 @@ import { builtScript } from '../../testing/built-scripts';
 import { drawnFace } from '../../testing/drawn-face';
 import { FaceFinder } from './face-finder';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 let built: string;
 let finder: FaceFinder;
 beforeAll(() => {

@@ -8,7 +8,7 @@ import { asRecorded } from '../../testing/recorded';
 import { loudnessOfTakes } from '../readings/loudness';
 import { startTestServer, type TestServer } from '../../testing/test-server';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 
 let server: TestServer;
 let folder: string;

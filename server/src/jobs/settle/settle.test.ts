@@ -8,7 +8,7 @@ import { gone, startTestServer, type TestServer } from '../../testing/test-serve
 import { packetTimes } from './probe';
 import { readableFiles, runsIn } from './recorded-file';
 
-jest.setTimeout(60_000);
+jest.setTimeout(120_000);
 
 let server: TestServer;
 let folder: string;
