@@ -3,7 +3,7 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { copyDemoHome, TABLE, WELCOME } from './prepared-homes';
+import { copyDemoHome, NO_READINGS, TABLE, WELCOME } from './prepared-homes';
 import { RealServer } from './server';
 
 export { TABLE, WELCOME };
@@ -32,7 +32,7 @@ export const setDemo = (): Demo => {
   test.beforeAll(async () => {
     const home = await mkdtemp(join(tmpdir(), 'under-chalk-e2e-'));
     await copyDemoHome(home);
-    demo.server = await RealServer.start({ home });
+    demo.server = await RealServer.start({ home, env: NO_READINGS });
   });
   test.afterAll(() => demo.server.remove());
   return demo;

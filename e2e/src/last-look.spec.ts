@@ -10,7 +10,7 @@ import { setStage } from './stage';
 
 /** The last look: what is found, the place that it is about, and mended by a press. */
 
-const stage = setStage();
+const stage = setStage({ readings: true });
 
 /** A take in which nothing is said for five seconds at its beginning, and for six in its middle. */
 const bringIn = async (id: string, title: string): Promise<void> => {

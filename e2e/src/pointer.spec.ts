@@ -20,7 +20,7 @@ import { setStage } from './stage';
 
 /** A captured screen: its pointer is found in the pictures. */
 
-const stage = setStage();
+const stage = setStage({ readings: true });
 
 test('the pointer of a captured screen is found, and a halo goes with it in the film, on a phone', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE, fullRate: true });

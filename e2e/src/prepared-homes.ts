@@ -144,9 +144,12 @@ export const prepareHomes = async (): Promise<void> => {
 /** Fills a folder with the data of a server that has the demo in it. */
 export const copyDemoHome = async (home: string) => cp(await demoHome(), home, { recursive: true });
 
+/** What is analysed in the background takes a core for seconds after each take: only for those who look at it. */
+export const NO_READINGS = { UNDER_CHALK_READINGS: 'off' };
+
 /** A server with no lesson in it, in a folder of its own. */
-export const startEmpty = async (): Promise<RealServer> => {
+export const startEmpty = async ({ readings = false } = {}): Promise<RealServer> => {
   const home = await mkdtemp(join(tmpdir(), 'under-chalk-e2e-'));
   await cp(await emptyHome(), home, { recursive: true });
-  return RealServer.start({ home });
+  return RealServer.start({ home, env: readings ? {} : NO_READINGS });
 };

@@ -11,11 +11,11 @@ export interface Stage {
   readonly folder: string;
 }
 
-/** Sets the stage before the first test of a file and clears it after the last. */
-export const setStage = (): Stage => {
+/** Sets the stage before the first test of a file and clears it after the last. @param options whether pictures of takes are analysed */
+export const setStage = (options: { readings?: boolean } = {}): Stage => {
   const stage = { server: null as unknown as RealServer, folder: '' };
   test.beforeAll(async () => {
-    stage.server = await startEmpty();
+    stage.server = await startEmpty(options);
     stage.folder = await mkdtemp(join(tmpdir(), 'under-chalk-stage-'));
   });
   test.afterAll(async () => {

@@ -18,6 +18,8 @@ const environmentSchema = z.object({
     .union([z.url({ protocol: /^https?$/ }), z.string().startsWith('/')])
     .optional(),
   UNDER_CHALK_DEMO: z.enum(['0', '1']).default('0'),
+  /** Whether pictures of takes are analysed in the background. */
+  UNDER_CHALK_READINGS: z.enum(['on', 'off']).default('on'),
   /** Largest file a track may be, bytes. */
   UNDER_CHALK_MOST_BYTES: z.coerce.number().int().positive().default(8_000_000_000),
   /** Room the chunk cache may take, bytes. */
@@ -30,6 +32,8 @@ export interface Config {
   /** Opens signed in as the demo teacher, and only to this machine. */
   readonly demo: boolean;
   readonly front: Front;
+  /** Whether pictures of takes are analysed in the background: what can be read in them, and where the pointer is. */
+  readonly readings: boolean;
   readonly mostBytes: number;
   readonly cacheBytes: number;
   /** Writes drafts of what is said: the path of a program, or an address; null: only what ships does. */
@@ -157,6 +161,7 @@ export const readConfig = (environment: NodeJS.ProcessEnv, appFolder: string | n
         }
       : { ...NO_FRONT, proxies: read.UNDER_CHALK_PROXIES },
     listener: read.UNDER_CHALK_LISTENER ?? null,
+    readings: read.UNDER_CHALK_READINGS === 'on',
     mostBytes: read.UNDER_CHALK_MOST_BYTES,
     cacheBytes: read.UNDER_CHALK_CACHE_BYTES,
     folders: foldersIn(resolve(read.UNDER_CHALK_HOME)),

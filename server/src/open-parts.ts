@@ -145,9 +145,9 @@ export const openParts = async (
   const inTurn = pLimit(1);
   const calm = calmOf(takes);
   const pointers = new PointerReadings({
-    ...{ takes, media, script: shipped.pointerScript, log, inTurn, calm },
+    ...{ takes, media, script: config.readings ? shipped.pointerScript : '', log, inTurn, calm },
   });
-  const script = shipped.pictureScript;
+  const script = config.readings ? shipped.pictureScript : '';
   const pictures = new PictureReadings({ takes, media, script, log, inTurn, calm });
   const pageReadings = new PageReadings({
     folders: config.folders,

@@ -101,6 +101,7 @@ export const startTestServer = async (
     host: '127.0.0.1',
     demo: options.demo ?? true,
     front: options.front ?? NO_FRONT,
+    readings: true,
     mostBytes: options.mostBytes ?? 100_000_000,
     cacheBytes: 1_000_000_000,
     listener: options.listener ?? null,
