@@ -4,7 +4,7 @@ const report = process.env.UNDER_CHALK_TEST_REPORT;
 
 export default defineConfig({
   testDir: './src',
-  // What is measured against a clock has the machine to itself; all else shares it.
+  // Tests tagged @alone measure time, so nothing else may use the cores while they run.
   projects: [
     { name: 'together', grepInvert: /@alone/ },
     { name: 'alone', grep: /@alone/ },
@@ -15,6 +15,6 @@ export default defineConfig({
   expect: { timeout: 30_000 },
   reporter: [['list'], ...(report ? [['json', { outputFile: report }] as const] : [])],
   forbidOnly: Boolean(process.env.CI),
-  // A second try, for the one machine that nobody watches; what passes at it only is named at the end, to be mended.
+  // One retry in CI only. Tests that needed it are listed at the end of the run: find the cause.
   retries: process.env.CI ? 1 : 0,
 });

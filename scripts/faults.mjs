@@ -1,7 +1,7 @@
 #!/usr/bin/env node
 /**
- * `npm run test:faults [part of a name]`: puts one fault after another into the code and runs the tests that have to find
- * it. Fails when one is not found. Each file is put back, also when this is broken off.
+ * `npm run test:faults [part of a name]`: injects faults one at a time and runs the tests that should find each. Fails if
+ * one is missed. Every file is restored, also after an interrupt.
  */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { spawnSync } from 'node:child_process';
@@ -27,7 +27,7 @@ const quiet = {
 const node = (...args) => spawnSync(process.execPath, args, quiet);
 const bin = (name) => join(root, 'node_modules', '.bin', name);
 
-/** Runs the tests of a fault. @returns whether they pass, and what they print */
+/** Runs the tests of a fault. @returns whether they pass, and their output */
 const test = ({ suites, spec }) => {
   if (suites) {
     const of = ['--config', 'jest.config.mjs', '--runTestsByPath', '--maxWorkers', '2'];
@@ -45,7 +45,7 @@ const test = ({ suites, spec }) => {
   return { passes: status === 0, told: stdout };
 };
 
-// Broken off, it ends in the ordinary way: so the file is put back.
+// Exit normally on a signal so that the file is restored.
 for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => process.exit(1));
 const missed = [];
 for (const fault of chosen) {
@@ -63,7 +63,7 @@ for (const fault of chosen) {
   const { passes, told } = test(fault);
   putBack();
   process.off('exit', putBack);
-  // What fails because it can't be read as a program proves nothing.
+  // A syntax error proves nothing.
   const isBroken = /SyntaxError|Test suite failed to run|it can’t be built/.test(told);
   const found = !passes && !isBroken;
   if (!found) missed.push(fault.name);

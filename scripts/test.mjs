@@ -1,11 +1,11 @@
 #!/usr/bin/env node
 /**
- * `npm test`: everything, from a fresh clone; a second run does only what has changed since it passed.
+ * `npm test`: runs everything from a fresh clone. A second run skips test files that passed and have not changed.
  *
- *     npm test -- --quick            without the browser
- *     npm test -- --changed [commit] what can be affected by what differs from a commit (HEAD)
- *     npm test -- --shard 1/3        one of three parts that take about as long
- *     npm test -- --all              what has passed as it is, too
+ *     npm test -- --quick            without browser tests
+ *     npm test -- --changed [commit] test files affected by changes since a commit (HEAD)
+ *     npm test -- --shard 1/3        one of three parts of about the same duration
+ *     npm test -- --all              includes test files that passed and have not changed
  */
 import { Buffer } from 'node:buffer';
 import { spawn } from 'node:child_process';
@@ -17,11 +17,11 @@ import { referenceSeconds } from './test/reference-work.mjs';
 import { addedUp, jestSums, playwrightSums, sumsInLines } from './test/reports.mjs';
 import { runTasks } from './test/tasks.mjs';
 
-/** The most that a run of everything may take from a fresh clone, s, on a machine that does the reference work in {@link REFERENCE_S}. */
+/** Time budget of a complete run from a fresh clone, s, when the reference workload takes {@link REFERENCE_S}. */
 const BUDGET_S = 60 * 60;
 const REFERENCE_S = 1.6;
 const CORES = 2;
-/** A suite or spec that takes longer than this is named at the end, s. */
+/** Suites and specs over these durations are listed at the end, s. */
 const LONG_SUITE_S = 40;
 const LONG_SPEC_S = 90;
 
@@ -45,7 +45,7 @@ rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
 mkdirSync(cache, { recursive: true });
 
-/** Runs a program whose output is shown only where it fails: others print at the same time. */
+/** Runs a program and prints its output only if it fails. */
 const quietly = (program, programArgs) =>
   new Promise((resolve, reject) => {
     const child = spawn(program, programArgs, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
@@ -59,7 +59,7 @@ const quietly = (program, programArgs) =>
   });
 const script = (...of) => quietly(process.execPath, of);
 
-/** The test files of this run; known when the packages are there, for a bundler reads the imports. */
+/** The test files of this run. Known once packages are installed, because the bundler reads the imports. */
 let chosen = { all: [], jest: [], browser: [] };
 const choose = async () => {
   const { affectedSince, isBrowserTest, notPassed, shardOf, suites } =
@@ -91,7 +91,7 @@ const measure = async () => {
   return true;
 };
 
-/** In the order of their importance: what others wait for first. */
+/** In order of priority. */
 const tasks = [
   { name: 'packages', cores: 0, run: () => done(ready.unpacked()) },
   {

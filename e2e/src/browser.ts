@@ -78,10 +78,7 @@ const launched = (launch: LaunchOptions, isShared: boolean): Promise<Browser> =>
   return browser;
 };
 
-/**
- * Has the practice devices draw ten times a second in place of thirty: what they draw is encoded by the same cores that
- * the tests run on.
- */
+/** Lowers the frame rate of the practice devices from 30 to 10, which saves most of the encoder's CPU time. */
 const drawSeldom = (): void => {
   const every = setInterval as (call: () => void, ms: number) => unknown;
   Object.assign(window, {
@@ -100,7 +97,7 @@ export const openBrowser = async (options: {
   profile?: string;
   /** More of Chromium's own switches. */
   switches?: readonly string[];
-  /** The practice devices draw as often as they do for people: where their pictures are measured. */
+  /** Practice devices draw at 30 fps instead of 10: for tests that measure their pictures. */
   fullRate?: boolean;
 }): Promise<Opened> => {
   const viewport = options.viewport ?? PHONE;

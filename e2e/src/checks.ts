@@ -11,7 +11,7 @@ const OF_COLOURS = ['color-contrast', 'link-in-text-block'];
 
 const MOST_LOOKS = 5;
 
-/** The smaller of the two forms that it comes in: it is sent to each page anew. */
+/** The minified build: its source is sent to every page. */
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
 /**
@@ -32,7 +32,7 @@ const lookOnce = async (page: Page, only: axe.RunOnly): Promise<axe.Result[]> =>
   );
 };
 
-/** A frame that goes to another page meanwhile is looked at there. */
+/** Runs axe, and again if a frame navigated during the run. */
 const look = async (page: Page, only: axe.RunOnly): Promise<axe.Result[]> => {
   for (let looks = 1; ; looks++) {
     try {
@@ -149,7 +149,7 @@ export const covered = (page: Page): Promise<string[]> =>
     return found;
   });
 
-/** Holds a page to all of it, in its size. */
+/** Runs all checks at the current size. */
 export const fine = async (page: Page): Promise<void> => {
   expect(await violations(page)).toEqual([]);
   expect(await tooSmall(page)).toEqual([]);
@@ -157,8 +157,8 @@ export const fine = async (page: Page): Promise<void> => {
 };
 
 /**
- * Holds a page to all of it on a phone and on a wide screen, in the state that it is in: a flow that is gone through at one
- * size is seen at both.
+ * Runs all checks at phone and at wide size, in the current state of the page. This way a flow runs at one size only and
+ * its states are checked at both.
  */
 export const fineAtBothSizes = async (page: Page): Promise<void> => {
   await fine(page);

@@ -4,12 +4,12 @@ import { join } from 'node:path';
 import { ffmpeg } from './media';
 import type { RealServer } from './server';
 
-/** How long it is, s: much to keep, and soon made smaller. */
+/** Length of the film, s. */
 export const LARGE_FILM_S = 4;
-/** The limit that it is over, bytes. */
+/** A size limit that the film exceeds, bytes. */
 export const LARGE_FILM_LIMIT = 1_000_000;
 
-/** A lesson whose film is made, and larger than {@link LARGE_FILM_LIMIT} because its picture is noise. */
+/** Creates a lesson with a rendered film of noise that is larger than {@link LARGE_FILM_LIMIT}. */
 export const makeLargeFilm = async (
   server: RealServer,
   folder: string,

@@ -19,8 +19,8 @@ import { join } from 'node:path';
 import { RealServer, ROOT } from './server';
 
 /**
- * Data folders of servers, made once for a build and a day and copied for each spec file. `npm test` makes them before
- * the browser tests, while others run (`scripts/test-data.mjs`).
+ * Server data folders that are prepared once per build and day and copied for each spec file. `npm test` prepares them
+ * while other steps run (`scripts/test-data.mjs`).
  */
 
 /** The demo's lesson that is handed out. */
@@ -33,7 +33,7 @@ const HOMES = join(ROOT, '.build', 'homes');
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
-/** Names what homes come to that are made today by this server. */
+/** Cache key: the date, the server build and the demo media. */
 const keyNow = async (): Promise<string> => {
   const hash = createHash('sha256').update(new Date().toISOString().slice(0, 10));
   hash.update(await readFile(join(ROOT, 'server/dist/.stamp')));
@@ -44,7 +44,7 @@ const keyNow = async (): Promise<string> => {
   return hash.digest('hex').slice(0, 16);
 };
 
-/** Whether the process that holds a lock lives. */
+/** Whether the process that holds a lock is still running. */
 const isHeld = async (lock: string): Promise<boolean> => {
   try {
     process.kill(Number(await readFile(lock, 'utf8')), 0);
@@ -54,7 +54,7 @@ const isHeld = async (lock: string): Promise<boolean> => {
   }
 };
 
-/** The folder of a home, made by whoever asks first. */
+/** Path of a prepared folder. The first caller creates it, others wait. */
 const prepared = async (name: string, make: (home: string) => Promise<void>): Promise<string> => {
   const kept = join(HOMES, `${name}-${await keyNow()}`);
   const [lock, making] = [join(HOMES, `${name}.lock`), join(HOMES, `${name}.making`)];
@@ -83,7 +83,7 @@ const prepared = async (name: string, make: (home: string) => Promise<void>): Pr
   return kept;
 };
 
-/** A server that has been started once: its database is migrated and the demo's teacher is set up. */
+/** An empty server after its first start: database migrated, demo teacher set up. */
 const makeEmpty = async (home: string): Promise<void> => {
   const server = await RealServer.start({ home });
   try {
@@ -93,7 +93,7 @@ const makeEmpty = async (home: string): Promise<void> => {
   }
 };
 
-/** What the server keeps of each track of a lesson once it has read all that it reads of it. */
+/** Names of the reading files of a lesson's tracks. */
 const readingsOf = (lesson: Lesson): string[] =>
   lesson.takes.flatMap(({ tracks }) =>
     tracks.flatMap(({ id, kind }) => {
@@ -103,7 +103,7 @@ const readingsOf = (lesson: Lesson): string[] =>
     }),
   );
 
-/** The demo, put in, its film made and its takes read: a copy has nothing left to do. */
+/** The demo data with its film rendered and all readings done, so that a copy starts idle. */
 const makeDemo = async (home: string): Promise<void> => {
   const server = await RealServer.start({ home });
   try {
@@ -135,19 +135,19 @@ const makeDemo = async (home: string): Promise<void> => {
 const emptyHome = () => prepared('empty', makeEmpty);
 const demoHome = () => prepared('demo', makeDemo);
 
-/** Makes all that isn't there yet. */
+/** Creates the folders that are missing. */
 export const prepareHomes = async (): Promise<void> => {
   await emptyHome();
   await demoHome();
 };
 
-/** Fills a folder with the data of a server that has the demo in it. */
+/** Copies the demo data into a folder. */
 export const copyDemoHome = async (home: string) => cp(await demoHome(), home, { recursive: true });
 
-/** What is analysed in the background takes a core for seconds after each take: only for those who look at it. */
+/** Background analysis uses a core for seconds after each take, so it runs only in tests that need it. */
 export const NO_READINGS = { UNDER_CHALK_READINGS: 'off' };
 
-/** A server with no lesson in it, in a folder of its own. */
+/** Starts a server without lessons, in its own folder. */
 export const startEmpty = async ({ readings = false } = {}): Promise<RealServer> => {
   const home = await mkdtemp(join(tmpdir(), 'under-chalk-e2e-'));
   await cp(await emptyHome(), home, { recursive: true });

@@ -11,7 +11,7 @@ export interface Stage {
   readonly folder: string;
 }
 
-/** Sets the stage before the first test of a file and clears it after the last. @param options whether pictures of takes are analysed */
+/** Starts the server before the first test of a file and removes it after the last. @param options `readings`: analyse takes in the background */
 export const setStage = (options: { readings?: boolean } = {}): Stage => {
   const stage = { server: null as unknown as RealServer, folder: '' };
   test.beforeAll(async () => {

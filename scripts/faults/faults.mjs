@@ -1,13 +1,13 @@
 /**
- * Faults that the tests have to find: one line each, as somebody could write it by mistake.
+ * Faults that the tests must find: one-line mistakes.
  *
  * @typedef {object} Fault
  * @property {string} name
  * @property {string} file
- * @property {string} from a text that stands once in the file
+ * @property {string} from text that occurs once in the file
  * @property {string} to
- * @property {readonly string[]} [suites] Jest suites of which one has to fail
- * @property {readonly [string, string]} [spec] a browser spec and a part of the title of a test that has to fail
+ * @property {readonly string[]} [suites] Jest suites; at least one must fail
+ * @property {readonly [string, string]} [spec] browser spec and part of a test title; the test must fail
  */
 
 /** @type {readonly Fault[]} */

@@ -1,9 +1,9 @@
 /**
  * A test environment without a `vm` context: tests run in the worker's own realm.
  *
- * In a context, every mention of a global goes through an interceptor (`Math.abs` takes six times as long), classes of
- * Node's own modules are not those of the test (`instanceof`), and no package can be kept from one test file to the
- * next. Modules of ours are still loaded anew for each file; see `runtime.cjs` for packages.
+ * In a context, every access to a global goes through an interceptor (`Math.abs` takes six times as long), `instanceof`
+ * fails for classes of Node's own modules, and packages can't be shared between test files. Our own modules are still
+ * loaded for each file; see `runtime.cjs` for packages.
  */
 const { LegacyFakeTimers, ModernFakeTimers } = require('@jest/fake-timers');
 const { ModuleMocker } = require('jest-mock');
@@ -21,7 +21,7 @@ Script.prototype.runInContext = function run(context, options) {
 };
 
 const timerConfig = { idToRef: (id) => id, refToId: (timer) => timer };
-// What Jest, or a test, replaces: put back after each file.
+// Jest or a test may replace these: restored after each file.
 const { console } = globalThis;
 const { exit } = process;
 const env = { ...process.env };
@@ -36,7 +36,7 @@ module.exports = class WorkerRealm {
     this.fakeTimersModern = new ModernFakeTimers({ config, global });
   }
 
-  /** Each file has a folder for temporary files of its own, so that none sees what another process left. */
+  /** Each file gets its own folder for temporary files. */
   async setup() {
     this.folder = await mkdtemp(join(tmpdir(), 'under-chalk-jest-'));
     process.env.TMPDIR = this.folder;

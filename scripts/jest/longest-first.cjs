@@ -1,4 +1,4 @@
-/** Suites in the order of what they took when it was last recorded, the longest first: both workers end together. */
+/** Runs the suites with the longest recorded duration first, so that both workers finish at about the same time. */
 const { default: Sequencer } = require('@jest/test-sequencer');
 const { existsSync, readFileSync } = require('node:fs');
 const { join, relative } = require('node:path');

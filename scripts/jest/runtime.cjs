@@ -1,11 +1,11 @@
 /**
- * Jest's module loader, with packages left to Node: each is loaded once for a worker and not once for a test file, and
- * none has to be compiled. Only for projects that mock no package.
+ * Jest's module loader, except that Node loads packages: once per worker instead of once per test file, and without
+ * compiling them. Packages can't be mocked.
  */
 const { default: Runtime } = require('jest-runtime');
 const { createRequire } = require('module');
 
-/** Our own sources and what Jest itself provides; everything else that is no path is a package. */
+/** Relative paths, our own packages and Jest's. */
 const LOADED_BY_JEST = /^(\.|\/|@under-chalk\/|@jest\/)/;
 
 module.exports = class PackagesByNode extends Runtime {

@@ -37,7 +37,7 @@ const fingerprint = (folders) => {
   return hash.digest('hex');
 };
 
-/** Builds when the sources have changed since the stamp was left. Two processes that ask at once build it once. */
+/** Builds if the sources have changed since the last build. Concurrent callers build it once. */
 const unlessFresh = async (stamp, folders, make) => {
   const print = fingerprint(folders);
   const isFresh = () => existsSync(stamp) && readFileSync(stamp, 'utf8') === print;

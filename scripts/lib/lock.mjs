@@ -21,7 +21,7 @@ const taken = (path) => {
   }
 };
 
-/** Does something while no other process of this machine does it. The lock of a process that died is taken over. */
+/** Runs `work` while holding a lock file. The lock of a process that has died is taken over. */
 export const withLock = async (path, work) => {
   mkdirSync(dirname(path), { recursive: true });
   while (!taken(path)) {
@@ -29,7 +29,7 @@ export const withLock = async (path, work) => {
     try {
       holder = Number(readFileSync(path, 'utf8'));
     } catch {
-      continue; // It was let go of just now.
+      continue; // Released just now.
     }
     if (holder > 0 && !isAlive(holder)) rmSync(path, { force: true });
     else await new Promise((resolve) => setTimeout(resolve, POLL_MS));

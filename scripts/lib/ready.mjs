@@ -15,7 +15,7 @@ export const node = () => {
   }
 };
 
-/** Does a part of the installation once for each lock file. */
+/** Runs an installation step once per lock file. */
 const oncePerLock = async (stampName, install) => {
   const lock = createHash('sha256')
     .update(readFileSync(join(root, 'package-lock.json')))
@@ -26,13 +26,13 @@ const oncePerLock = async (stampName, install) => {
   writeFileSync(stamp, lock);
 };
 
-/** Puts the packages of the lock file there, nothing compiled yet: enough for builds, types and lint. */
+/** Installs packages without running install scripts: enough for builds, types and lint. */
 export const unpacked = () =>
   oncePerLock('.under-chalk-unpacked', async () => {
     say('Installing the packages: one to two minutes, once.');
     await must(
       'npm',
-      ['ci', '--ignore-scripts', '--no-progress', '--loglevel=error'],
+      ['ci', '--ignore-scripts', '--prefer-offline', '--no-progress', '--loglevel=error'],
       'The packages could not be installed. Check the connection to the npm registry and run it again.',
     );
   });

@@ -1,4 +1,4 @@
-/** A fixed piece of work on two cores: how fast the machine is now, whatever else it does. */
+/** A fixed workload on two cores: measures how fast the machine currently is. */
 import { Buffer } from 'node:buffer';
 import { createHash } from 'node:crypto';
 import { cpus } from 'node:os';
@@ -20,7 +20,7 @@ const work = () => {
   return sum;
 };
 
-/** Does the work on both cores at once. @returns how long it took, s */
+/** Runs the workload on both cores at once. @returns duration, s */
 export const referenceSeconds = async () => {
   const began = performance.now();
   await Promise.all(

@@ -9,7 +9,7 @@ import { root } from '../lib/say.mjs';
  * @property {number} passed
  * @property {string[]} failed names of tests, and of files that could not be read
  * @property {string[]} skipped
- * @property {string[]} flaky passed at the second try only
+ * @property {string[]} flaky passed only on retry
  * @property {Record<string, { seconds: number, passed: boolean }>} files by path from the project's folder
  */
 
@@ -100,6 +100,6 @@ export const addedUp = (all) => {
 export const sumsInLines = ({ passed, failed, skipped, flaky }) => [
   ...failed.map((name) => `failed: ${name}`),
   ...skipped.map((name) => `skipped: ${name}`),
-  ...flaky.map((name) => `passed at the second try only: ${name}`),
+  ...flaky.map((name) => `passed only on retry: ${name}`),
   `${passed} passed, ${failed.length} failed, ${skipped.length} skipped`,
 ];

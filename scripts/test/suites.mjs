@@ -1,4 +1,4 @@
-/** Test files: which there are, what each reads, how long it took, and whether it passed as it is now. */
+/** Test files with their dependencies, recorded durations and results. */
 import { createHash } from 'node:crypto';
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
@@ -7,18 +7,18 @@ import { importsOf } from '../lib/imports.mjs';
 import { root } from '../lib/say.mjs';
 
 const PASSED = join(root, '.build', 'tests-passed.json');
-/** Where the last whole run that was committed left its durations. */
+/** Durations of the last complete run. */
 export const RECORD = join(root, 'bench', 'results', 'tests.json');
-/** Of a file that no run has told of, s. */
+/** Assumed duration of a test file without a record, s. */
 const UNKNOWN_S = 5;
 
-/** What every test depends on. */
+/** Files that every test depends on. */
 const FOR_ALL = ['package-lock.json', 'tsconfig.base.json'];
 const FOR_JEST = ['jest.config.mjs', 'scripts/jest/environment.cjs', 'scripts/jest/runtime.cjs'];
 const FOR_APP = ['app/jest.config.cjs', 'app/jest/setup.ts', 'app/babel.config.js'];
 /** Files that tests of a package read without importing them. */
 const BESIDE = { server: ['server/assets', 'server/src/testing'], app: [], e2e: ['demo/media'] };
-/** A suite that imports this runs programs of the built server. */
+/** Suites that import this file run programs of the built server. */
 const RUNS_SERVER = 'server/src/testing/built-scripts.ts';
 const SERVER = [
   'server',
@@ -34,7 +34,7 @@ const PRODUCT = [...SERVER, 'app', 'scripts/lib/build.mjs'];
 
 export const isBrowserTest = (path) => path.endsWith('.spec.ts');
 
-/** All test files, by their paths from the project's folder. @param {Map<string, string[]>} graph */
+/** Paths of all test files. @param {Map<string, string[]>} graph */
 const testsIn = (graph) => [...graph.keys()].filter((path) => /\.(test|spec)\.tsx?$/.test(path));
 
 const filesBelow = (path) =>
@@ -46,7 +46,7 @@ const filesBelow = (path) =>
       )
     : [path];
 
-/** What a test file reads, itself included. */
+/** All files that a test file depends on, including itself. */
 const readBy = (test, graph) => {
   const found = new Set([test]);
   for (const path of found) for (const next of graph.get(path) ?? []) found.add(next);
@@ -60,13 +60,13 @@ const readBy = (test, graph) => {
     ...whole,
   ];
   for (const path of more.flatMap(filesBelow)) {
-    // The tests of a product aren't in it.
+    // A build doesn't contain test files.
     if (!whole.length || found.has(path) || !/\.(test|spec)\.tsx?$/.test(path)) found.add(path);
   }
   return found;
 };
 
-/** Test files with what they read, their keys and their usual durations. */
+/** All test files with their dependencies, cache keys and recorded durations. */
 export const suites = async () => {
   const graph = await importsOf();
   const digests = new Map();
@@ -88,13 +88,13 @@ export const suites = async () => {
 
 const passed = () => (existsSync(PASSED) ? JSON.parse(readFileSync(PASSED, 'utf8')) : {});
 
-/** Those that have not passed as they are now. */
+/** Test files that have not passed in their current state. */
 export const notPassed = (all) => {
   const keys = passed();
   return all.filter(({ path, key }) => keys[path] !== key);
 };
 
-/** Keeps that some passed as they are. @param paths of those that passed */
+/** Records passed test files. @param {Set<string>} paths */
 export const keepPassed = (all, paths) => {
   const keys = passed();
   for (const { path, key } of all) {
@@ -104,7 +104,7 @@ export const keepPassed = (all, paths) => {
   writeFileSync(PASSED, JSON.stringify(keys));
 };
 
-/** Those that read a file that differs from a commit, or that git does not know. */
+/** Test files that depend on a file which differs from a commit or is untracked. */
 export const affectedSince = (all, commit) => {
   const git = (...args) => execFileSync('git', args, { cwd: root }).toString().split('\n');
   const changed = [
@@ -115,7 +115,7 @@ export const affectedSince = (all, commit) => {
 };
 
 /**
- * One of several parts that take about as long: the longest first, each to the part that has least so far.
+ * One of several parts of about the same duration: greedy, longest first.
  *
  * @param {number} part 1 to `parts`
  */

@@ -1,20 +1,20 @@
 /**
- * Runs tasks beside one another: each when what it needs is done and enough cores are free.
+ * Runs tasks in parallel. A task starts when its dependencies are done and enough cores are free.
  *
  * @typedef {object} Task
  * @property {string} name
- * @property {readonly string[]} [needs] names of tasks that come before; those that aren't in the list count as done
- * @property {number} [cores] how many it keeps busy; 0: it waits for a network or a disk
+ * @property {readonly string[]} [needs] names of tasks that must finish first; names not in the list are ignored
+ * @property {number} [cores] number of cores it uses; 0: mostly waits for network or disk
  * @property {() => Promise<boolean>} run resolves with whether it passed
  */
 
 /**
- * After a failure nothing more is begun, and what goes on is waited for.
+ * After a failure no further task starts; running tasks are awaited.
  *
- * @param {readonly Task[]} tasks in the order of their importance
+ * @param {readonly Task[]} tasks in order of priority
  * @param {number} cores
  * @param {(name: string, passed: boolean, seconds: number) => void} onDone
- * @returns {Promise<Map<string, { passed: boolean, seconds: number }>>} what was run, by name
+ * @returns {Promise<Map<string, { passed: boolean, seconds: number }>>} results of the tasks that ran, by name
  */
 export const runTasks = async (tasks, cores, onDone) => {
   const done = new Map();
@@ -47,7 +47,7 @@ export const runTasks = async (tasks, cores, onDone) => {
     const isFine = [...done.values()].every(({ passed }) => passed);
     for (const task of isFine ? waiting : []) {
       if (!isReady(task)) continue;
-      // What waits for more cores than are free keeps others from taking them.
+      // Tasks behind it must not take the cores that it waits for.
       if ((task.cores ?? 1) > free) break;
       begin(task);
     }

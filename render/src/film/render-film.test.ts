@@ -32,7 +32,7 @@ jest.setTimeout(120_000);
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const size = { widthPx: 640, heightPx: 360 };
-/** For what is the same in a picture of any size. */
+/** For tests that don't depend on the picture size. */
 const small = { widthPx: 320, heightPx: 180 };
 const take = halfSize(takeOfLength('take-one', s(20)));
 const noPage = () => Promise.reject(new Error('no material is shown'));
@@ -234,7 +234,7 @@ describe('the two roads', () => {
   });
 
   it('agree on a part of the surface', async () => {
-    // In its own size: a part that is made larger is smoothed differently on each road.
+    // At full size: the two paths smooth an enlarged picture differently.
     const large = takeOfLength('take-one', s(20));
     const sources = await mkdtemp(join(folder, 'large-'));
     const crop = { x: 0.31, y: 0.12, width: 0.55, height: 0.53 };

@@ -16,7 +16,7 @@ import { renderChunk } from './render-chunk';
 jest.setTimeout(240_000);
 const size = { widthPx: 320, heightPx: 180 };
 const MIXTURES = 20;
-/** What filters alone make stands still but for its footage: a few frames tell whether they agree. */
+/** The layout stands still in these pieces, so a few frames are enough to compare. */
 const FRAMES = 8;
 let folder: string;
 let mediaOf: (trackId: string) => MediaFile;

@@ -23,7 +23,7 @@ const keptFootage = async (args: readonly string[], seconds: number): Promise<st
   return path;
 };
 
-/** A take whose pictures are half as wide and half as high: a quarter of the work, where the size is not the matter. */
+/** Halves the width and height of a take's pictures: a quarter of the work for tests that don't depend on the size. */
 export const halfSize = (take: Take): Take => ({
   ...take,
   tracks: take.tracks.map((track) => ({

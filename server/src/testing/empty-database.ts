@@ -5,16 +5,16 @@ import { dirname, join } from 'node:path';
 import { openDatabase } from '../store/database';
 import { openSeal } from '../store/link-seal';
 
-/** Kept for all test files of a worker: they run in one realm and load their modules anew (`scripts/jest`). */
+/** Shared by all test files of a worker: they run in one realm but load our modules again (`scripts/jest`). */
 const kept = globalThis as typeof globalThis & { emptyDatabase?: Promise<Buffer> };
 
-/** A database with every migration applied and no rows of anybody's. */
+/** Bytes of a migrated, empty database. */
 const migrated = async (): Promise<Buffer> => {
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-empty-'));
   const file = join(folder, 'empty.sqlite');
   try {
     const database = await openDatabase(file, await openSeal(folder), 'OFF');
-    // Everything into the one file: the write-ahead log is not copied.
+    // The write-ahead log is not copied, so move its pages into the file.
     await database.raw('PRAGMA wal_checkpoint(TRUNCATE)');
     await database.destroy();
     return await readFile(file);
@@ -23,7 +23,7 @@ const migrated = async (): Promise<Buffer> => {
   }
 };
 
-/** Puts a migrated, empty database where there is none yet: 27 migrations take longer than most tests. */
+/** Creates a migrated, empty database if there is none: running 27 migrations takes longer than most tests. */
 export const copyEmptyDatabase = async (file: string): Promise<void> => {
   if (existsSync(file)) return;
   kept.emptyDatabase ??= migrated();
