@@ -249,7 +249,8 @@ export const smallDisk = (): { folder: string; remove: () => void } | null => {
   const folder = mkdtempSync(join(tmpdir(), 'under-chalk-disk-'));
   const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${SMALL_DISK}`, 'tmpfs', folder]);
   const remove = () => {
-    if (mounted.status === 0) spawnSync('umount', [folder]);
+    // Lazily: a process of the server that was killed may hold a file for another moment.
+    if (mounted.status === 0) spawnSync('umount', ['--lazy', folder]);
     rmSync(folder, { recursive: true, force: true });
   };
   if (mounted.status === 0) return { folder, remove };

@@ -1,25 +1,47 @@
 import type { Take, TrackKind } from '@under-chalk/core/lesson/take';
 import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, rename } from 'node:fs/promises';
+import { mkdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { run, type MediaFile } from '../ffmpeg/run';
 
-/** How long what others are cut from is, seconds: made once, by whoever comes first. */
-const KEPT_SECONDS = 40;
+/** Shorter footage is cut from a source of this length, s, so that each source is encoded once. */
+const SOURCE_SECONDS = 20;
+/** A lock older than this belongs to a process that died, ms. */
+const STALE_LOCK_MS = 180_000;
 
-/** Footage that is made of some arguments, kept for all tests and benchmarks of this tree. */
+const isStale = async (lock: string): Promise<boolean> => {
+  const facts = await stat(lock).catch(() => null);
+  return facts !== null && Date.now() - facts.mtimeMs > STALE_LOCK_MS;
+};
+
+/** Footage encoded with these arguments, cached for all tests and benchmarks of this checkout. */
 const keptFootage = async (args: readonly string[], seconds: number): Promise<string> => {
   const all = [...args, '-t', String(seconds)];
   const kept = join(process.cwd(), '.build', 'footage');
   const digest = createHash('sha256').update(all.join(' ')).digest('hex').slice(0, 16);
   const path = join(kept, `${digest}.mp4`);
-  if (existsSync(path)) return path;
+  const lock = `${path}.lock`;
   await mkdir(kept, { recursive: true });
-  // Another may be at it as well: whichever is whole comes to stand there.
-  const making = join(kept, `${digest}-${process.pid}.mp4`);
-  await run('ffmpeg', [...all, making]);
-  await rename(making, path);
+  while (!existsSync(path)) {
+    const isMine = await writeFile(lock, '', { flag: 'wx' }).then(
+      () => true,
+      () => false,
+    );
+    if (!isMine) {
+      // Another test worker is encoding it.
+      if (await isStale(lock)) await rm(lock, { force: true });
+      await new Promise((resolve) => setTimeout(resolve, 100));
+      continue;
+    }
+    try {
+      const making = join(kept, `${digest}-${process.pid}.mp4`);
+      await run('ffmpeg', [...all, making]);
+      await rename(making, path);
+    } finally {
+      await rm(lock, { force: true });
+    }
+  }
   return path;
 };
 
@@ -55,7 +77,7 @@ export const makeFootage = async (
   const source = (name: string) => join(folder, `${name}.mp4`);
   const lavfi = (graph: string) => ['-f', 'lavfi', '-i', graph];
   const from = async (kind: string, args: readonly string[]) => {
-    const longer = await keptFootage(args, Math.max(seconds, KEPT_SECONDS));
+    const longer = await keptFootage(args, Math.max(seconds, SOURCE_SECONDS));
     await run('ffmpeg', ['-i', longer, '-t', String(seconds), '-c', 'copy', source(kind)]);
   };
   const sizeOf = (kind: TrackKind, usual: string) => {
