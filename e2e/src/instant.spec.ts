@@ -49,12 +49,12 @@ const seen = (page: Page) =>
   });
 
 /** A lesson of so many seconds: a picture that changes, and a tone. */
-const bringIn = async (id: string, seconds: number): Promise<void> => {
+const bringIn = async (id: string, seconds: number, size = '1280x720'): Promise<void> => {
   const { server, folder } = stage;
   const [picture, voice] = [join(folder, `${id}.mp4`), join(folder, `${id}-voice.mp4`)];
   const fragmented = ['-movflags', '+frag_keyframe+empty_moov+default_base_moof'];
   ffmpeg(
-    ...['-f', 'lavfi', '-i', `testsrc2=size=1280x720:rate=30`, '-t', String(seconds)],
+    ...['-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=30`, '-t', String(seconds)],
     ...['-c:v', 'libx264', '-preset', 'ultrafast', '-bf', '0', '-g', '60'],
     ...['-pix_fmt', 'yuv420p', ...fragmented, picture],
   );
@@ -116,9 +116,9 @@ test(
 
 test('a server that is killed while a student watches what it makes: the film goes on', async () => {
   const id = 'lesson-killed';
-  await bringIn(id, 60);
+  await bringIn(id, 60, '640x360');
   const { token } = await stage.server.ask<HandOut>('POST', `/api/lessons/${id}/hand-outs`, {
-    size: '1080p',
+    size: '720p',
   });
   const { page, close } = await openBrowser({ viewport: PHONE });
   await page.goto(`${stage.server.url}/w/${token}`);
@@ -171,9 +171,9 @@ test('whoever watches for longer than an address is good goes on with another', 
 
 test('mended under the same link: who watches goes on, a reload has the new film, and the old one can be put back', async () => {
   const id = 'lesson-mended';
-  await bringIn(id, 30);
+  await bringIn(id, 30, '640x360');
   const { token } = await stage.server.ask<HandOut>('POST', `/api/lessons/${id}/hand-outs`, {
-    size: '720p',
+    size: 'as-recorded',
   });
   const student = await openBrowser({ viewport: WIDE });
   const watched = student.page;

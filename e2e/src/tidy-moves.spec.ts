@@ -45,6 +45,8 @@ test('beats go by faster, one is moved, and the film is what the preview shows, 
   await beat(page, 5).click();
   await goBy(page, '4 times as fast');
   await expect(page.getByText(/a ticking clock in the picture says why/)).toBeVisible();
+  // Shown at once, and on the server a moment later.
+  await expect.poll(async () => (await decisions()).speeds.length).toBe(2);
   const { speeds } = await decisions();
   const saved = speeds.reduce(
     (sum, { startUs, endUs, speed }) => sum + (endUs - startUs) * (1 - 100 / speed),
