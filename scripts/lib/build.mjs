@@ -235,38 +235,46 @@ const threads = (outdir) =>
     outExtension: { '.js': '.mjs' },
   });
 
+/** What the built server is made of; its fingerprint covers these folders. */
+export const SERVER_SOURCES = [
+  'server',
+  'core',
+  'paint',
+  'render',
+  'demo',
+  'bench',
+  'practice',
+  'app/course-page',
+];
+
 export const server = () =>
-  unlessFresh(
-    join(root, 'server', 'dist', '.stamp'),
-    ['server', 'core', 'paint', 'render', 'demo', 'bench', 'practice', 'app/course-page'],
-    async () => {
-      say('Building the server.');
-      const dist = join(root, 'server', 'dist');
-      mkdirSync(dist, { recursive: true });
-      await build({
-        ...NODE,
-        entryPoints: {
-          main: join(root, 'server/src/main.ts'),
-          'practice-listener': join(root, 'server/src/bin/practice-listener.ts'),
-          'film-thread': join(root, 'server/src/jobs/film-thread.ts'),
-          film: join(root, 'server/src/bin/film.ts'),
-          passphrase: join(root, 'server/src/bin/passphrase.ts'),
-          seed: join(root, 'demo/src/seed.ts'),
-          'practice-site': join(root, 'practice/src/main.ts'),
-          'practice-furnish': join(root, 'practice/src/furnish.ts'),
-        },
-        outdir: dist,
-      });
-      await reader(join(dist, 'reader'));
-      await threads(dist);
-      await coursePlayer(dist);
-      cpSync(join(root, 'server/assets/scorm-1.2'), join(dist, 'scorm-1.2'), { recursive: true });
-      copyFileSync(
-        join(root, 'node_modules/@expo-google-fonts/bitter/600SemiBold/Bitter_600SemiBold.ttf'),
-        join(dist, 'title-font.ttf'),
-      );
-    },
-  );
+  unlessFresh(join(root, 'server', 'dist', '.stamp'), SERVER_SOURCES, async () => {
+    say('Building the server.');
+    const dist = join(root, 'server', 'dist');
+    mkdirSync(dist, { recursive: true });
+    await build({
+      ...NODE,
+      entryPoints: {
+        main: join(root, 'server/src/main.ts'),
+        'practice-listener': join(root, 'server/src/bin/practice-listener.ts'),
+        'film-thread': join(root, 'server/src/jobs/film-thread.ts'),
+        film: join(root, 'server/src/bin/film.ts'),
+        passphrase: join(root, 'server/src/bin/passphrase.ts'),
+        seed: join(root, 'demo/src/seed.ts'),
+        'practice-site': join(root, 'practice/src/main.ts'),
+        'practice-furnish': join(root, 'practice/src/furnish.ts'),
+      },
+      outdir: dist,
+    });
+    await reader(join(dist, 'reader'));
+    await threads(dist);
+    await coursePlayer(dist);
+    cpSync(join(root, 'server/assets/scorm-1.2'), join(dist, 'scorm-1.2'), { recursive: true });
+    copyFileSync(
+      join(root, 'node_modules/@expo-google-fonts/bitter/600SemiBold/Bitter_600SemiBold.ttf'),
+      join(dist, 'title-font.ttf'),
+    );
+  });
 
 // `node scripts/lib/build.mjs app server` builds what is named.
 const PRODUCTS = { app, server };

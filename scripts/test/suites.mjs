@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
+import { SERVER_SOURCES } from '../lib/build.mjs';
 import { importsOf } from '../lib/imports.mjs';
 import { root } from '../lib/say.mjs';
 
@@ -20,17 +21,8 @@ const FOR_APP = ['app/jest.config.cjs', 'app/jest/setup.ts', 'app/babel.config.j
 const BESIDE = { server: ['server/assets', 'server/src/testing'], app: [], e2e: ['demo/media'] };
 /** Suites that import this file run programs of the built server. */
 const RUNS_SERVER = 'server/src/testing/built-scripts.ts';
-const SERVER = [
-  'server',
-  'core',
-  'paint',
-  'render',
-  'practice',
-  'demo',
-  'bench',
-  'app/course-page',
-];
-const PRODUCT = [...SERVER, 'app', 'scripts/lib/build.mjs'];
+const SERVER = [...SERVER_SOURCES, 'scripts/lib/build.mjs'];
+const PRODUCT = [...SERVER, 'app'];
 
 export const isBrowserTest = (path) => path.endsWith('.spec.ts');
 
