@@ -13,7 +13,6 @@ import { filesIn } from '../testing/archive';
 
 jest.setTimeout(120_000);
 let folder: string;
-let reader: string;
 let from: TestServer;
 let to: TestServer;
 let whole: Buffer;
@@ -74,8 +73,7 @@ async function nothingIsLeft(): Promise<void> {
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-bundles-'));
-  reader = builtScript('reader/reader-process.mjs');
-  const readerScript = reader;
+  const readerScript = builtScript('reader/reader-process.mjs');
   from = await startTestServer({ readerScript });
   to = await startTestServer({ readerScript });
   await from.ask('POST', '/api/lessons', { id: LESSON, title: 'Springs and neaps' });
