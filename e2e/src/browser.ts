@@ -207,15 +207,30 @@ export const startRecording = async (
   await expect(sign(page)).toHaveText('Recording', { timeout: 30_000 });
 };
 
-/** Recorded time so far, by the recorder's own clock, ms. */
-export const recordedMs = async (page: Page): Promise<number> =>
+/** Recorded time the page shows, ms: on a busy machine older than what has been recorded by now. */
+const shownMs = async (page: Page): Promise<number> =>
   Number(await page.getByTestId('recorder-clock').getAttribute('data-elapsed-us')) / 1000;
+
+/**
+ * Recorded time by the recorder's own clock, ms: measured after the call, not before.
+ * The first change may have been on its way already, so the second is waited for.
+ */
+export const recordedMs = async (page: Page): Promise<number> => {
+  let shown = await shownMs(page);
+  for (let changes = 0; changes < 2; changes++) {
+    const before = shown;
+    await expect
+      .poll(async () => (shown = await shownMs(page)), { timeout: 20_000, intervals: [50] })
+      .not.toBe(before);
+  }
+  return shown;
+};
 
 /** Waits until so much more has been recorded. */
 export const recordFor = async (page: Page, seconds: number): Promise<void> => {
   const until = (await recordedMs(page)) + seconds * 1000;
   await expect
-    .poll(() => recordedMs(page), { timeout: (seconds + 20) * 1000, intervals: [100] })
+    .poll(() => shownMs(page), { timeout: (seconds + 20) * 1000, intervals: [100] })
     .toBeGreaterThanOrEqual(until);
 };
 

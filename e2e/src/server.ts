@@ -171,10 +171,11 @@ export class RealServer {
   }
 
   /** Waits until the last take of a lesson is ready. */
-  async takeWhen(lessonId: string, mostSeconds = 60, everyMs = 300): Promise<Take> {
+  async takeWhen(lessonId: string, mostSeconds = 180, everyMs = 300): Promise<Take> {
     for (const until = Date.now() + mostSeconds * 1000; Date.now() < until;) {
       const take = (await this.lesson(lessonId)).takes.at(-1);
       if (take?.state === 'ready') return take;
+      if (take?.state === 'unusable') throw new Error(`the take is unusable: ${take.problem}`);
       await new Promise((resolve) => setTimeout(resolve, everyMs));
     }
     throw new Error('the take does not become ready');
