@@ -5,7 +5,7 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 import type { FrameWriter, PictureReader } from '../road/painter';
 import { CHUNK_LIMITS, VIDEO_ENCODER } from './encoder';
-import { FILM_COLOURS, framesFilter, openPictures, picturesFrom, SCALING } from './pictures';
+import { framesFilter, openPictures, picturesFrom, rgbaToFilm, toRgba } from './pictures';
 import type { Limits } from './limited';
 import { feed, start, type MediaFile } from './run';
 
@@ -46,7 +46,7 @@ export const ffmpegPictures = (
       ...openPictures(from),
       '-vf',
       // The size is given so that a stream which changes it midway can't shift the bytes.
-      `${framesFilter(from, frames)},scale=${widthPx}:${heightPx}:${SCALING},format=rgba`,
+      `${framesFilter(from, frames)},${toRgba({ width: widthPx, height: heightPx })}`,
       '-f',
       'rawvideo',
       'pipe:1',
@@ -100,7 +100,7 @@ export const ffmpegFrames = (
       'pipe:0',
       '-vf',
       // As ffmpeg’s own filters say of what they lay together: it comes to stand in the stream’s headers.
-      `scale=${FILM_COLOURS},format=yuv420p,setsar=1`,
+      `${rgbaToFilm('yuv420p')},setsar=1`,
       ...settings,
       '-f',
       'mp4',

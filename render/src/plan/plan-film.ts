@@ -102,9 +102,12 @@ export interface FilmReadings {
 /** The server answers others in between: so many chunks are planned at a time. */
 const AT_ONCE = 20;
 
+/** Changes whenever a chunk of the same plan would be made with other pixels. */
+const PICTURE_VERSION = 'zimg';
+
 /** What names a chunk of a film of some size. */
 export const chunkKey = (chunk: Chunk, size: SizePx): string =>
-  digestOf(keyText(chunk, size, encoderFor(chunk.tracks, size)));
+  digestOf(keyText(chunk, size, [...encoderFor(chunk.tracks, size), PICTURE_VERSION]));
 
 /** Plans a film: what pieces it is made of, and what names them. */
 export const planFilm = async (

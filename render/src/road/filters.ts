@@ -11,7 +11,7 @@ import { boundsOf, paintLayers, paintMask, type PageOf } from '@under-chalk/pain
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Laid } from './laid';
-import { FILM_COLOURS, framesFilter, openPictures, picturesFrom } from '../ffmpeg/pictures';
+import { framesFilter, openPictures, picturesFrom, rgbaToFilm, toFilm } from '../ffmpeg/pictures';
 import type { MediaFile } from '../ffmpeg/run';
 
 /** Where the pictures of a chunk come from. */
@@ -47,26 +47,21 @@ const fillsFrame = (layer: Layer, size: SizePx): layer is PictureLayer => {
   return box.width === size.widthPx && box.height === size.heightPx && layer.radius === 0;
 };
 
-/**
- * Enlarges as a canvas does: by the cubic of D. P. Mitchell and A. N. Netravali (“Reconstruction Filters in Computer
- * Graphics”, SIGGRAPH 1988).
- */
-const AS_CANVAS = ':param0=0.333333:param1=0.333333';
-
 /** Crops to the part that is shown and scales it to its box. */
 const placed = ({ from, mirrored }: PictureLayer, box: RectPx, track: Track): string => {
   const { x, y, width, height } = from;
-  const enlarged = box.width > width * track.widthPx;
   const whole = width > 0.9999 && height > 0.9999;
   // To the nearest pixel: without `exact` it is moved to where chroma samples lie, up to two away.
   const part = (side: string, of: number) => `round(${side}*${of.toFixed(6)})`;
-  const crop = `crop=${part('iw', width)}:${part('ih', height)}:${part('iw', x)}:${part('ih', y)}:exact=1`;
+  const crop = `${part('iw', width)}:${part('ih', height)}:${part('iw', x)}:${part('ih', y)}:exact=1`;
   return [
-    ...(whole ? [] : [crop]),
-    `scale=${box.width}:${box.height}:${FILM_COLOURS}${enlarged ? AS_CANVAS : ''}`,
+    toFilm({
+      to: box,
+      crop: whole ? null : crop,
+      isLarger: box.width > width * track.widthPx,
+    }),
     ...(mirrored ? ['hflip'] : []),
     'setsar=1',
-    'format=yuv420p',
   ].join(',');
 };
 
@@ -160,7 +155,7 @@ export const filterRoad = async (
       if (isGathered(part)) {
         const at = await addLayers(part, whole);
         graph.push(
-          `[${at}:v]scale=${FILM_COLOURS},format=yuv420p,setsar=1,${STAYS},trim=end_frame=${frames}[under]`,
+          `[${at}:v]${rgbaToFilm('yuv420p')},setsar=1,${STAYS},trim=end_frame=${frames}[under]`,
         );
       } else {
         graph.push(`${addPicture(part, toEvenPx(part.to, size))}[under]`);
@@ -168,7 +163,7 @@ export const filterRoad = async (
     } else if (isGathered(part)) {
       const box = boundsOf(part, { size, still: true });
       const at = await addLayers(part, box);
-      graph.push(`[${at}:v]scale=${FILM_COLOURS},format=yuva420p,${STAYS}[still${index}]`);
+      graph.push(`[${at}:v]${rgbaToFilm('yuva420p')},${STAYS}[still${index}]`);
       over(`still${index}`, `${box.x}:${box.y}:format=yuv420`);
     } else {
       const box = toEvenPx(part.to, size);
@@ -188,8 +183,7 @@ export const filterRoad = async (
     if (laid && (isGathered(part) ? part.includes(laid.above) : part === laid.above)) {
       const { x, y, width, height } = laid.box;
       inputs.push(...openPainted(width, height));
-      const format = laid.isClear ? 'yuva420p' : 'yuv420p';
-      graph.push(`[${count++}:v]scale=${FILM_COLOURS},format=${format}[laid]`);
+      graph.push(`[${count++}:v]${rgbaToFilm(laid.isClear ? 'yuva420p' : 'yuv420p')}[laid]`);
       over('laid', `${x}:${y}:format=yuv420`);
     }
   }

@@ -3,7 +3,6 @@ import {
   isDiskFull,
   openOptions,
   run,
-  SCALING,
   seekTo,
   type MediaFile,
 } from '@under-chalk/render';
@@ -95,6 +94,9 @@ const SCALER_MATRIX: Record<string, string> = {
   bt2020nc: 'bt2020',
   bt2020c: 'bt2020',
 };
+
+/** swscale takes every pixel format there is. Without exact rounding, a change of colours is off by 4 of 255. */
+const SCALING = 'flags=bicubic+accurate_rnd+full_chroma_int';
 
 /** Filters from a stream's pictures to those that are encoded: upright (ffmpeg turns them first), progressive, in the film's colours. */
 const filters = (facts: VideoFacts, size: { width: number; height: number }): string => {
