@@ -1,4 +1,5 @@
 export { limited, type Limits } from './ffmpeg/limited';
+export { watchWork, type WorkClock } from './ffmpeg/work-clock';
 export { isDiskFull } from './ffmpeg/disk-full';
 export { cleanPart, cleanTrack, type SoundToClean } from './film/clean-sound';
 export { fitFilm } from './film/fit-film';
@@ -56,6 +57,6 @@ export {
   type PlannedFilm,
 } from './plan/plan-film';
 export { loadPages, pagesIn, type PageFile } from './road/pages';
-export { framesFilter, openPictures, picturesFrom, SCALING } from './ffmpeg/pictures';
+export { framesFilter, openPictures, picturesFrom } from './ffmpeg/pictures';
 export { exactReader } from './ffmpeg/pipes';
 export { decodeRecordedSound } from './ffmpeg/recorded-sound';

@@ -2,11 +2,11 @@ import { spawnSync } from 'node:child_process';
 
 /** What a process may take; nothing is without limit where the file is somebody else's. */
 export interface Limits {
-  /** Longest it may run, ms. That it has to wait for others on a busy machine doesn't count. */
+  /** Longest it may work or stand still, ms. What it waits for a processor or a disk doesn't count (`work-clock`). */
   readonly deadlineMs?: number;
   /** Told of time that doesn't count against the deadline, ms. */
   readonly forgiven?: (ms: number) => void;
-  /** Longest it may give no sign of life on its outputs, ms. For one whose output is read without delay. */
+  /** Longest of that time without a sign of life on its outputs, ms. For one whose output is read without delay. */
   readonly quietMs?: number;
   /**
    * Most memory it may ask for (its address space), bytes. To go with a deadline: ffmpeg that is refused

@@ -2,7 +2,7 @@ import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
 import { toSecondsText, type Us } from '@under-chalk/core/time/us';
 import { limited, type Limits } from './limited';
-import { whenLate } from './work-clock';
+import { watchWork } from './work-clock';
 
 /** How a file is opened: never by guessing its format, and nothing but files and pipes. */
 export type Demuxer = 'mov' | 'matroska';
@@ -53,7 +53,7 @@ export class FfmpegError extends Error {
   }
 }
 
-/** ffmpeg was ended because it took longer, or was silent for longer, than it may. */
+/** ffmpeg was ended because it worked or stood still for longer than it may; what it waited for a processor doesn't count. */
 export class FfmpegTimeout extends Error {
   constructor(program: string, why: string) {
     super(`${program} was ended: ${why}`);
@@ -68,6 +68,8 @@ export interface Running {
   /** Settles when it ends: rejects with FfmpegError, or with the signal's reason when aborted. */
   readonly ended: Promise<void>;
   kill(): void;
+  /** Time that it has worked or stood still so far, ms (`work-clock`). */
+  countedMs(): number;
 }
 
 const TAIL_BYTES = 4_000;
@@ -99,32 +101,22 @@ export const start = (
   child.stdin.on('error', () => undefined);
   const kill = () => void child.kill('SIGKILL');
   let late: FfmpegTimeout | null = null;
-  const endLate = (why: string) => {
-    late ??= new FfmpegTimeout(program, why);
+  const clock = watchWork(child.pid, limits, (limit) => {
+    const [why, ms] =
+      limit === 'deadline' ? ['ran', limits.deadlineMs!] : ['was silent', limits.quietMs!];
+    late = new FfmpegTimeout(program, `it ${why} for ${Math.round(ms / 1000)} s`);
     kill();
-  };
-  const { deadlineMs, quietMs, forgiven } = limits;
-  const inTime =
-    deadlineMs === undefined
-      ? undefined
-      : whenLate(
-          child.pid,
-          deadlineMs,
-          () => endLate(`it ran for ${Math.round(deadlineMs / 1000)} s`),
-          forgiven,
-        );
-  const silence =
-    quietMs === undefined
-      ? undefined
-      : setTimeout(() => endLate(`it was silent for ${Math.round(quietMs / 1000)} s`), quietMs);
-  if (silence)
-    for (const out of [child.stdout, child.stderr]) out.on('data', () => silence.refresh());
+  });
+  if (limits.quietMs !== undefined)
+    for (const out of [child.stdout, child.stderr]) out.on('data', () => clock.heard());
   const ended = new Promise<void>((resolve, reject) => {
-    child.once('error', reject);
+    child.once('error', (error) => {
+      clock.stop();
+      reject(error);
+    });
     // What is not read to its end never closes; the process itself is over all the same.
     child.once('exit', () => {
-      inTime?.();
-      clearTimeout(silence);
+      clock.stop();
     });
     child.once('close', (code) => {
       signal?.removeEventListener('abort', kill);
@@ -142,6 +134,7 @@ export const start = (
     stdin: child.stdin,
     stdout: child.stdout,
     ended,
+    countedMs: () => clock.countedMs(),
     kill() {
       kill();
       // Nobody reads on: what is left in the pipe must not keep it open.

@@ -1,4 +1,4 @@
-import { limited, type Limits } from '@under-chalk/render';
+import { limited, watchWork, type Limits } from '@under-chalk/render';
 import { spawn, spawnSync } from 'node:child_process';
 
 /** Whether a program can be started here. */
@@ -35,13 +35,10 @@ export const runProgram = (
     let tail = '';
     let late = false;
     const kill = () => void child.kill('SIGKILL');
-    const deadline =
-      limits.deadlineMs === undefined
-        ? undefined
-        : setTimeout(() => {
-            late = true;
-            kill();
-          }, limits.deadlineMs);
+    const clock = watchWork(child.pid, limits, () => {
+      late = true;
+      kill();
+    });
     child.stdout.on('data', (part: Buffer) => parts.push(part));
     child.stderr.setEncoding('utf8');
     child.stderr.on('data', (text: string) => {
@@ -50,7 +47,7 @@ export const runProgram = (
     if (signal?.aborted) kill();
     else signal?.addEventListener('abort', kill, { once: true });
     const over = () => {
-      clearTimeout(deadline);
+      clock.stop();
       signal?.removeEventListener('abort', kill);
     };
     child.once('error', (error) => {

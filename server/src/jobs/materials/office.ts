@@ -1,5 +1,5 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { limited } from '@under-chalk/render';
+import { limited, watchWork } from '@under-chalk/render';
 import { spawn, spawnSync } from 'node:child_process';
 import {
   copyFile,
@@ -123,13 +123,16 @@ const run = (folder: string, args: readonly string[]): Promise<void> =>
       // soffice starts another process: both end together.
       detached: true,
     });
-    const deadline = setTimeout(() => {
+    const clock = watchWork(child.pid, { deadlineMs: DEADLINE_MS }, () => {
       if (child.pid) process.kill(-child.pid, 'SIGKILL');
       reject(new TellableError('material-too-heavy', 'LibreOffice took too long'));
-    }, DEADLINE_MS);
-    child.once('error', reject);
+    });
+    child.once('error', (error) => {
+      clock.stop();
+      reject(error);
+    });
     child.once('exit', (code) => {
-      clearTimeout(deadline);
+      clock.stop();
       if (code === 0) resolve();
       else reject(new TellableError('material-unreadable', `LibreOffice ended with ${code}`));
     });

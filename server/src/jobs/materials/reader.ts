@@ -1,5 +1,5 @@
 import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
-import { limited } from '@under-chalk/render';
+import { limited, watchWork, type WorkClock } from '@under-chalk/render';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import type { Answers, FromReader, Question } from './reading';
@@ -12,7 +12,7 @@ const MOST_HEAP_MB = 512;
 const LOOK_MS = 200;
 /** Linux tells memory in pages of this size, bytes. */
 const PAGE_BYTES = 4_096;
-/** Longest that each question may take, ms. */
+/** Longest that a reader may work or stand still over each question, ms. */
 const DEADLINES: Readonly<Record<Question['ask'], number>> = {
   warm: 20_000,
   open: 30_000,
@@ -23,7 +23,7 @@ const DEADLINES: Readonly<Record<Question['ask'], number>> = {
 interface Waiting {
   readonly resolve: (answer: never) => void;
   readonly reject: (error: Error) => void;
-  readonly deadline: NodeJS.Timeout;
+  readonly clock: WorkClock;
 }
 
 /** A process that has one material open. It ends by itself when this process does. */
@@ -77,8 +77,9 @@ export class Reader {
         this.#child.kill('SIGKILL');
       };
       // Those before it have their own time.
-      const deadline = setTimeout(late, DEADLINES[question.ask] * (this.#waiting.size + 1));
-      this.#waiting.set(id, { resolve: resolve as never, reject, deadline });
+      const deadlineMs = DEADLINES[question.ask] * (this.#waiting.size + 1);
+      const clock = watchWork(this.#child.pid, { deadlineMs }, late);
+      this.#waiting.set(id, { resolve: resolve as never, reject, clock });
       this.#child.send({ ...question, id }, (error) => {
         if (error) this.#end('material-unreadable', String(error));
       });
@@ -95,7 +96,7 @@ export class Reader {
     const waiting = this.#waiting.get(told.id);
     if (!waiting) return;
     this.#waiting.delete(told.id);
-    clearTimeout(waiting.deadline);
+    waiting.clock.stop();
     if ('code' in told) waiting.reject(new TellableError(told.code, told.detail));
     else waiting.resolve(told.answer as never);
   }
@@ -112,8 +113,8 @@ export class Reader {
   #end(code: ErrorCode, detail: string): void {
     clearInterval(this.#watch);
     this.#over ??= new TellableError(code, detail);
-    for (const { reject, deadline } of this.#waiting.values()) {
-      clearTimeout(deadline);
+    for (const { reject, clock } of this.#waiting.values()) {
+      clock.stop();
       reject(this.#over);
     }
     this.#waiting.clear();

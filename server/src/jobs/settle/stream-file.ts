@@ -98,15 +98,16 @@ const watchProgress = async (
   tell: (told: ReadonlyMap<string, string>) => void,
 ): Promise<void> => {
   const told = new Map<string, string>();
-  let lastAt = Date.now();
+  let lastAtMs = 0;
   let stuck = false;
   for await (const line of createInterface({ input: ffmpeg.stdout })) {
     const [name = '', value = ''] = line.split('=');
     if (!TELLS_PROGRESS.includes(name)) continue;
-    if (told.get(name) !== value) lastAt = Date.now();
+    const nowMs = ffmpeg.countedMs();
+    if (told.get(name) !== value) lastAtMs = nowMs;
     told.set(name, value);
     tell(told);
-    if (Date.now() - lastAt > stuckMs) {
+    if (nowMs - lastAtMs > stuckMs) {
       stuck = true;
       ffmpeg.kill();
     }
