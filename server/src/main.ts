@@ -42,9 +42,13 @@ let answer: (request: IncomingMessage, response: ServerResponse) => void = (_req
   response.writeHead(503, { 'Retry-After': '1' }).end();
 };
 
+/** Longer than a proxy or a browser keeps a connection that it may use again: else requests are reset that just begin. */
+const KEEP_ALIVE_MS = 75_000;
+
 const listen = (): Promise<Server> =>
   new Promise((resolve, reject) => {
     const server = createServer((request, response) => answer(request, response));
+    server.keepAliveTimeout = KEEP_ALIVE_MS;
     server.once('error', reject);
     server.listen(config.port, config.host, () => {
       server.off('error', reject);
@@ -92,11 +96,14 @@ if (!(await parts.accounts.isSetUp())) {
 
 /** However long a film takes to be broken off, a server told to stop stops. */
 const STOP_MS = 8_000;
+/** Requests that are being answered are finished, for so long. */
+const FINISH_MS = 1_500;
 const stop = () => {
   setTimeout(() => process.exit(0), STOP_MS).unref();
-  server.close();
-  server.closeAllConnections();
-  void close().finally(() => process.exit(0));
+  const finished = new Promise((resolve) => server.close(resolve));
+  server.closeIdleConnections();
+  setTimeout(() => server.closeAllConnections(), FINISH_MS).unref();
+  void finished.then(close).finally(() => process.exit(0));
 };
 process.once('SIGINT', stop);
 process.once('SIGTERM', stop);

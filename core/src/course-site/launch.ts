@@ -42,12 +42,17 @@ const personClaims = {
   given_name: nameSchema.optional(),
   family_name: nameSchema.optional(),
   email: z.email().max(254).optional().catch(undefined),
+  email_verified: z.unknown().optional(),
 };
 type PersonClaims = z.infer<z.ZodObject<typeof personClaims>>;
 
 /** A name as somebody is told it by a site; empty where it keeps that to itself. */
 const nameOf = ({ name, given_name: given, family_name: family }: PersonClaims): string =>
   name || [given, family].filter(Boolean).join(' ');
+
+/** The address of somebody, unless the site says that nobody has tried it: anybody could have given another's. */
+const addressOf = ({ email, email_verified: verified }: PersonClaims): string | null =>
+  (verified === undefined || verified === true || verified === 'true') && email ? email : null;
 
 const claimsSchema = z.object({
   sub: z.string().min(1).max(255),
@@ -130,7 +135,7 @@ export const readLaunch = (claims: unknown): Launch | null => {
   const about = {
     deployment: told[CLAIMS.deployment],
     person: {
-      ...{ sub: told.sub, name: nameOf(told), address: told.email ?? null },
+      ...{ sub: told.sub, name: nameOf(told), address: addressOf(told) },
       isTeacher: teaches(told[CLAIMS.roles]),
     },
     course: context ? { id: context.id, title: context.title || context.label || '' } : null,
@@ -180,7 +185,7 @@ export const readMembers = (told: unknown): Member[] | null => {
     const member = memberSchema.safeParse(one).data;
     if (!member || member.status !== 'Active' || teaches(member.roles)) return [];
     const name = nameOf(member);
-    return name === '' ? [] : [{ sub: member.user_id, name, address: member.email ?? null }];
+    return name === '' ? [] : [{ sub: member.user_id, name, address: addressOf(member) }];
   });
 };
 

@@ -415,6 +415,10 @@ export const ERRORS = told({
     sentence: 'Another Under Chalk is using this data folder.',
     next: 'Close that one, or choose another folder with UNDER_CHALK_HOME=… npm start.',
   },
+  'links-key-damaged': {
+    sentence: 'The key of the links is damaged. Nothing was changed.',
+    next: 'Restore the file “links.key” in the data folder from a backup. If there is none, move it away and start again: links that were handed out before then stop working, and everything else is kept.',
+  },
   'port-in-use': {
     sentence: 'The port is in use.',
     next: 'Close what uses it, or choose another with PORT=4751 npm start.',

@@ -22,8 +22,7 @@ export const classOf = async (
 };
 
 /**
- * Brings people of a course into its class, each once: whom the site has sent before is who they were; else whoever is in the class with
- * that address; else somebody new.
+ * Brings people of a course into its class, each once.
  *
  * @param byName by name too, where no address says otherwise: of a roster that the teacher asked for. Somebody who comes could call
  *   themselves by another's name.
@@ -31,7 +30,7 @@ export const classOf = async (
  * @throws TellableError `not-found`, `too-many-students`
  */
 export const bringIn = async (
-  { sites, classes }: ArrivalParts,
+  { classes }: Pick<ArrivalParts, 'classes'>,
   siteId: string,
   classId: string,
   people: readonly {
@@ -42,17 +41,11 @@ export const bringIn = async (
   byName: boolean,
 ): Promise<Map<string, string>> => {
   const students = new Map<string, string>();
-  for (const { sub, name, address } of people) {
-    const known = await sites.studentOf(siteId, sub);
-    if (known === null) {
-      const studentId = await classes.enrolOne(classId, { name, address }, byName);
-      await sites.know(siteId, sub, studentId);
-      students.set(sub, studentId);
-    } else {
-      await classes.join(classId, known);
-      students.set(sub, known);
-    }
-  }
+  for (const { sub, name, address } of people)
+    students.set(
+      sub,
+      await classes.enrolFromSite(classId, { siteId, sub }, { name, address }, byName),
+    );
   return students;
 };
 

@@ -103,7 +103,8 @@ export class Launches {
     const claims = await this.#verified(token, site, now);
     if (claims['nonce'] !== state.nonce)
       throw new TellableError('launch-forged', 'its nonce is another');
-    if (claims['azp'] !== undefined && claims['azp'] !== site.clientId)
+    const isForSeveral = Array.isArray(claims.aud) && claims.aud.length > 1;
+    if (claims['azp'] === undefined ? isForSeveral : claims['azp'] !== site.clientId)
       throw new TellableError('launch-elsewhere', 'it is for another party');
     if (!(await this.#sites.useOnce(`${site.id} ${state.nonce}`, state.until, now)))
       throw new TellableError('launch-again', 'its nonce was used');

@@ -151,13 +151,6 @@ export class SiteStore {
     return row?.student_id ?? null;
   }
 
-  async know(siteId: string, sub: string, studentId: string): Promise<void> {
-    await this.#db('site_people')
-      .insert({ site_id: siteId, sub, student_id: studentId, teacher_id: FIRST_TEACHER })
-      .onConflict(['site_id', 'sub'])
-      .merge();
-  }
-
   /** Whether something that counts once was used. */
   async wasUsed(once: string): Promise<boolean> {
     return (

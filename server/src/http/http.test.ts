@@ -16,6 +16,31 @@ let server: Server;
 let url: string;
 const logged: string[] = [];
 
+const itsOwnCause: { code: string; cause?: unknown } = { code: 'E_ODD' };
+itsOwnCause.cause = itsOwnCause;
+/** What is thrown somewhere, by name, and how it is answered. */
+const THROWN: readonly (readonly [string, unknown, number])[] = [
+  ['a timeout, whose code is a number', new DOMException('too long', 'TimeoutError'), 500],
+  ['null', null, 500],
+  ['undefined', undefined, 500],
+  ['a text', 'ENOENT', 500],
+  ['a number', 404, 500],
+  ['a function', () => undefined, 500],
+  ['a symbol', Symbol('odd'), 500],
+  ['an object without a prototype', Object.create(null), 500],
+  ['codes of other types', { code: {}, status: '404' }, 500],
+  ['its own cause', itsOwnCause, 500],
+  ['a full disk, three causes deep', { cause: { cause: { cause: { code: 'ENOSPC' } } } }, 507],
+  ['a broken gzip body', Object.assign(new Error('zlib'), { code: 'Z_DATA_ERROR' }), 400],
+  [
+    'a broken Brotli body',
+    Object.assign(new Error('br'), { code: 'ERR_BROTLI_DECODER_ERROR_X' }),
+    400,
+  ],
+  ['a body that is too large', { status: 413 }, 413],
+  ['a refused method', { status: 405 }, 400],
+];
+
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-http-'));
   await mkdir(join(folder, 'app', '_expo'), { recursive: true });
@@ -40,6 +65,8 @@ beforeAll(async () => {
       throw new Error(`a trace with ${folder}`);
     } else if (ctx.path === '/full') {
       throw Object.assign(new Error('write'), { code: 'ENOSPC' });
+    } else if (ctx.path.startsWith('/throws/')) {
+      throw THROWN[Number(ctx.path.slice(8))]![1];
     } else await next();
   });
   app.use(staticApp(join(folder, 'app')));
@@ -52,6 +79,21 @@ afterAll(async () => {
   server.closeAllConnections();
   await rm(folder, { recursive: true, force: true });
 });
+
+it.each(THROWN.map(([name, , status], index) => [name, index, status] as const))(
+  'answers whatever is thrown with an error from the table: %s',
+  async (_, index, status) => {
+    logged.length = 0;
+    const response = await fetch(`${url}/throws/${index}`);
+    expect(response.status).toBe(status);
+    expect(Object.keys((await response.json()) as object).sort()).toEqual([
+      'code',
+      'next',
+      'sentence',
+    ]);
+    if (status === 500) expect(logged).toHaveLength(1);
+  },
+);
 
 describe('files', () => {
   it('are sent whole, under the name they are to be saved by', async () => {

@@ -4,16 +4,29 @@ import type { Middleware } from 'koa';
 import type { State } from './context';
 import { routeOf } from './request-log';
 
+/** What an error of Node.js or of a library says of itself. Anything can be thrown: a DOMException has a number as its code. */
+const factsOf = (
+  error: unknown,
+): { readonly code: string | null; readonly status: number | null } => {
+  const { code, status } = Object(error) as { readonly code?: unknown; readonly status?: unknown };
+  return {
+    code: typeof code === 'string' ? code : null,
+    status: typeof status === 'number' ? status : null,
+  };
+};
+
+const isMissingFile = (error: unknown): boolean => factsOf(error).code === 'ENOENT';
+
 const codeOf = (error: unknown): ErrorCode => {
   if (error instanceof TellableError) return error.code;
-  const { code, status } = (error ?? {}) as { code?: string; status?: number };
+  const { code, status } = factsOf(error);
   if (isDiskFull(error)) return 'disk-full';
-  if (code === 'ENOENT') return 'not-found';
-  // A body that says it is compressed and isn't (zlib.h).
-  if (code?.startsWith('Z_')) return 'bad-request';
+  if (isMissingFile(error)) return 'not-found';
+  // A body that is compressed in another way than it says (zlib.h; Brotli's decoder).
+  if (code?.startsWith('Z_') || code?.startsWith('ERR_BROTLI_')) return 'bad-request';
   if (status === 404) return 'not-found';
   if (status === 413) return 'too-large';
-  if (status !== undefined && status >= 400 && status < 500) return 'bad-request';
+  if (status !== null && status >= 400 && status < 500) return 'bad-request';
   return 'unexpected';
 };
 
@@ -28,6 +41,8 @@ export const problems = (): Middleware => async (ctx, next) => {
     const code = codeOf(error);
     const { log } = ctx.state as State;
     if (code === 'unexpected') log.error(routeOf(ctx), error);
+    // Whoever asks is told that it isn't there; that it should be is for whoever runs the server.
+    if (isMissingFile(error)) log.error(`${routeOf(ctx)} misses a file`, error);
     if (code === 'disk-full') log.warn(`${routeOf(ctx)} found the disk full`);
     const told: { sentence: string; next: string; status?: number } = ERRORS[code];
     ctx.status = told.status ?? 500;

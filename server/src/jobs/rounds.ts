@@ -2,6 +2,8 @@ import type { Log } from '../log';
 
 /** Shortest time between two rounds, ms. */
 const LEAST_MS = 1_000;
+/** Time until the next round after rounds that failed, ms: the first entry after the first failure. */
+const AFTER_FAILURE_MS = [10_000, 60_000, 300_000];
 
 /**
  * Does rounds of some work, one at a time: when it is told to, and when the last one said that more is due. Told to in the middle of one,
@@ -16,9 +18,10 @@ export class Rounds {
   #closed = false;
   #timer: NodeJS.Timeout | null = null;
   #timerAt = 0;
+  #failures = 0;
 
   /**
-   * @param round gives when something is due next, ms since 1970; null: nothing is
+   * @param round gives when something is due next, ms since 1970; null: nothing is. Where it fails, it is done again after a while
    * @param what can't be done, for the log
    */
   constructor(round: () => Promise<number | null>, what: string, log: Log) {
@@ -41,9 +44,13 @@ export class Rounds {
     if (this.#timer) clearTimeout(this.#timer);
     this.#timer = null;
     this.#running = this.#round()
+      .then((next) => {
+        this.#failures = 0;
+        return next;
+      })
       .catch((error: unknown) => {
         this.#log.error(this.#what, error);
-        return null;
+        return Date.now() + (AFTER_FAILURE_MS[this.#failures++] ?? AFTER_FAILURE_MS.at(-1)!);
       })
       .then((next) => {
         this.#running = null;

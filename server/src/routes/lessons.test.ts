@@ -242,6 +242,25 @@ it('makes a copy of a lesson: the same decisions and takes, and each goes its ow
   expect(again.status).toBe(409);
 });
 
+it('a copy of a lesson keeps takes that are only heard or seen beside others', async () => {
+  const take = (id: string) =>
+    server.ask('POST', `/api/lessons/${lessonId}/takes`, {
+      ...{ id, source: 'sound', practice: false },
+      tracks: [{ id: `${id}-voice`, kind: 'voice' }],
+    });
+  for (const id of ['take-spoken', 'take-shown']) expect((await take(id)).status).toBe(200);
+  const by = (takeId: string) => ({ takeId, fromUs: 0, sinceUs: 0 });
+  const stretch = { takeId: 'take-spoken', startUs: 0, endUs: 1_000_000 };
+  await server.edit(
+    lessonId,
+    { do: 'speak-over', ...stretch, by: by('take-spoken') },
+    { do: 'cut-away', ...stretch, of: by('take-shown') },
+  );
+  const copied = await server.ask('POST', `/api/lessons/${lessonId}/duplicate`, { id: 'copy-two' });
+  const takes = copied.json.lesson.takes.map(({ id }: { id: string }) => id);
+  expect(takes).toEqual(expect.arrayContaining(['take-spoken', 'take-shown']));
+});
+
 describe('several lessons at a time', () => {
   const move = (...moves: { lessonId: string; className: string; unit: string }[]) =>
     server.ask('POST', '/api/move-lessons', { moves });

@@ -136,6 +136,15 @@ it('opens the film for the student that comes, who is known by the address', asy
   expect(await watched((await arrives('ottilie', item)).to)).toMatchObject({ named: false });
 });
 
+it('isn’t let in with a token for several parties that doesn’t say for which', async () => {
+  site.change(({ azp: _, ...claims }) => ({ ...claims, aud: [String(claims.aud), 'another'] }));
+  const { status, html } = await arrives('bram', 'anything');
+  site.change(null);
+  expect([status, whyNot(html)]).toEqual([
+    ...[403, 'What the course site sent was meant for somebody else.'],
+  ]);
+});
+
 it('opens all that is there for who comes by a link that names no film', async () => {
   expect((await arrives('bram', 'anything')).to).toMatch(/^\/s\/[\w-]{22}$/);
   expect((await arrives('ottilie', 'anything')).to).toMatch(/^\/s\/[\w-]{22}$/);
@@ -150,6 +159,60 @@ it('brings the course’s students in by the site’s roster, page by page, each
     ...['Sunniva Petel', 'Tomas Wray', 'Wen Castellan'],
   ]);
   expect(await ask('POST', path, { courseId: 'coastal-4' })).toMatchObject({ added: 0 });
+});
+
+describe('an address alone', () => {
+  const BRAM = 'bram@lantern-quay.example';
+  const pageOf = async (claims: Record<string, unknown>) => {
+    site.change((own) => ({ ...own, name: 'Mallory Quill', ...claims }));
+    const { status, to } = await arrives('tomas', 'anything');
+    site.change(null);
+    return [status, to];
+  };
+  const kept = async () =>
+    ((await ask('GET', `/api/classes/${CLASS}`)) as ClassView).students.map(
+      ({ name, address }) => [name, address] as const,
+    );
+
+  it('makes nobody a student whom a site knows already', async () => {
+    const { to: bramsPage } = await arrives('bram', 'anything');
+    const [status, page] = await pageOf({ sub: 'mallory-1', email: BRAM });
+    expect(status).toBe(302);
+    expect(page).not.toBe(bramsPage);
+    // Two at the same moment are two, too.
+    const [second, third] = [await pageOf({ sub: 'mallory-2', email: BRAM }), page];
+    expect(second[1]).not.toBe(third);
+    // What goes to that address stays with whom it belongs to.
+    expect((await kept()).filter(([, address]) => address === BRAM)).toEqual([
+      ['Bram Okafor', BRAM],
+    ]);
+  });
+
+  it('makes nobody a student of another class', async () => {
+    await ask('POST', '/api/classes', { id: 'class-knots', name: 'Knots', units: [] });
+    const address = 'odile@lantern-quay.example';
+    await ask('POST', '/api/classes/class-knots/students', {
+      students: [{ name: 'Odile Marsh', address }],
+    });
+    const [, page] = await pageOf({ sub: 'mallory-3', email: address });
+    expect(page).toMatch(/^\/s\//);
+    const [{ key }] = await ask('POST', '/api/classes/class-knots/pages');
+    expect(page).not.toBe(`/s/${key}`);
+    expect(await students()).not.toContain('Odile Marsh');
+  });
+
+  it('makes nobody a student where the site says that nobody tried it', async () => {
+    const address = 'perpetua@lantern-quay.example';
+    await ask('POST', `/api/classes/${CLASS}/students`, {
+      students: [{ name: 'Perpetua Lisle', address }],
+    });
+    const before = (await students()).length;
+    await pageOf({ sub: 'mallory-4', email: address, email_verified: false });
+    expect((await students()).length).toBe(before + 1);
+    // Whoever it really belongs to is known by it.
+    await pageOf({ sub: 'perpetua-1', email: address, email_verified: true });
+    expect((await students()).length).toBe(before + 1);
+  });
 });
 
 describe('what a site sends', () => {

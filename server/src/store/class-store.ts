@@ -158,38 +158,66 @@ export class ClassStore {
    * @throws TellableError `not-found`; `too-many-students`
    */
   async enrol(classId: string, coming: readonly NewStudent[]): Promise<number> {
-    return (await this.#enrol(classId, coming)).added;
+    return this.#enrol(classId, coming);
   }
 
   /**
-   * Brings one student into a class, once.
+   * Brings somebody into a class whom a course site knows: who they were before; else whoever is in this class with their
+   * address and is known to no site yet; else somebody new. Somebody of another class is never taken for them, whatever their
+   * address.
    *
    * @param byName somebody of that name is taken for them where no address says otherwise: who says so has to be trusted with it
-   * @returns who that is
+   * @returns which student that is
    * @throws TellableError `not-found`; `too-many-students`
    */
-  async enrolOne(classId: string, coming: NewStudent, byName: boolean): Promise<string> {
-    return (await this.#enrol(classId, [coming], byName)).ids[0]!;
+  async enrolFromSite(
+    classId: string,
+    { siteId, sub }: { readonly siteId: string; readonly sub: string },
+    coming: NewStudent,
+    byName: boolean,
+  ): Promise<string> {
+    return this.#db.transaction(async (trx) => {
+      await this.#get(trx, classId);
+      const key = { site_id: siteId, sub };
+      const known: { student_id: string } | undefined = await trx('site_people').where(key).first();
+      if (known) {
+        await this.#join(trx, classId, known.student_id);
+        return known.student_id;
+      }
+      const linked = new Set<string>(await trx('site_people').pluck('student_id'));
+      const present: Student[] = await this.#studentsOf(trx, classId);
+      const free = new KnownStudents(present.filter(({ id }) => !linked.has(id)));
+      const same = byName ? free.find(coming) : free.withAddress(coming);
+      const id = same?.id ?? (await this.#addWithOwnAddress(trx, coming));
+      await this.#join(trx, classId, id);
+      await trx('site_people').insert({ ...key, student_id: id, teacher_id: FIRST_TEACHER });
+      if (!same && present.length >= MOST_IN_CLASS) throw new TellableError('too-many-students');
+      return id;
+    });
   }
 
-  async #enrol(
-    classId: string,
-    coming: readonly NewStudent[],
-    byName = true,
-  ): Promise<{ readonly added: number; readonly ids: readonly string[] }> {
+  /** Adds a student. An address that somebody else has already is left out: what goes there is theirs. @returns its id */
+  async #addWithOwnAddress(trx: Knex, { name, address }: NewStudent): Promise<string> {
+    const all: Student[] = await trx('students').select('id', 'name', 'address');
+    if (all.length >= MOST_STUDENTS) throw new TellableError('too-many-students');
+    const taken = new KnownStudents(all).withAddress({ name, address }) !== undefined;
+    const id = newId();
+    await trx('students').insert({
+      ...{ id, name, address: taken ? null : address },
+      ...{ created_at: new Date().toISOString(), teacher_id: FIRST_TEACHER },
+    });
+    return id;
+  }
+
+  async #enrol(classId: string, coming: readonly NewStudent[]): Promise<number> {
     return this.#db.transaction(async (trx) => {
       await this.#get(trx, classId);
       const present = new KnownStudents(await this.#studentsOf(trx, classId));
       const rows: Student[] = await trx('students').select('id', 'name', 'address');
       const known = new KnownStudents(rows);
       let added = 0;
-      const ids: string[] = [];
       for (const one of coming) {
-        const there = byName ? present.find(one) : present.withAddress(one);
-        if (there) {
-          ids.push(there.id);
-          continue;
-        }
+        if (present.find(one)) continue;
         // A name alone says not enough to take somebody of another class for the same.
         const same = known.withAddress(one);
         const student = same ?? { id: newId(), ...one };
@@ -202,12 +230,11 @@ export class ClassStore {
         }
         await this.#join(trx, classId, student.id);
         present.add(student);
-        ids.push(student.id);
         added++;
       }
       if (present.size > MOST_IN_CLASS || known.size > MOST_STUDENTS)
         throw new TellableError('too-many-students');
-      return { added, ids };
+      return added;
     });
   }
 

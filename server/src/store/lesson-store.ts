@@ -4,6 +4,7 @@ import {
   type LessonView,
   type PutDown,
 } from '@under-chalk/core/contract/lessons';
+import { referredTakes } from '@under-chalk/core/edit/referred-takes';
 import { conflictWith } from '@under-chalk/core/edit/conflict';
 import {
   entriesOf,
@@ -126,10 +127,8 @@ export class LessonStore {
   async #lesson(id: string, { entries, decisions }: History): Promise<Lesson> {
     const own = await this.#takes.ofLesson(id);
     const known = new Set(own.map((take) => take.id));
-    // A stretch of another lesson can stand in this one.
-    const others = decisions.placements
-      .map(({ takeId }) => takeId)
-      .filter((takeId) => !known.has(takeId));
+    // A stretch of another lesson can stand in this one, be seen or be heard in it.
+    const others = referredTakes(decisions).filter((takeId) => !known.has(takeId));
     const takes = [...own, ...(await this.#takes.some(others))];
     return { id, revision: entries.length, decisions, takes };
   }

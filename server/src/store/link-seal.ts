@@ -1,5 +1,6 @@
+import { TellableError } from '@under-chalk/core/errors/errors';
 import { createCipheriv, createDecipheriv, createHmac, randomBytes } from 'node:crypto';
-import { open, readFile } from 'node:fs/promises';
+import { open, readFile, rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import { forceToDisk } from './force-to-disk';
 import { hashOf } from './ids';
@@ -65,7 +66,11 @@ export class LinkSeal {
   }
 }
 
-/** Opens the data folder's seal; its key is made when it is first needed. */
+/**
+ * Opens the data folder's seal; its key is made when it is first needed.
+ *
+ * @throws TellableError `links-key-damaged`: with another key, every link that was given would be lost
+ */
 export const openSeal = async (home: string): Promise<LinkSeal> => {
   const path = join(home, KEY_FILE);
   const present = await readFile(path).catch((error: NodeJS.ErrnoException) => {
@@ -73,14 +78,17 @@ export const openSeal = async (home: string): Promise<LinkSeal> => {
     throw error;
   });
   if (present?.length === KEY_BYTES) return new LinkSeal(present);
+  if (present) throw new TellableError('links-key-damaged', `${path} has ${present.length} bytes`);
   const key = randomBytes(KEY_BYTES);
-  const file = await open(path, 'w', 0o600);
+  const draft = `${path}.draft`;
+  const file = await open(draft, 'w', 0o600);
   try {
     await file.writeFile(key);
     await file.sync();
   } finally {
     await file.close();
   }
+  await rename(draft, path);
   await forceToDisk(home);
   return new LinkSeal(key);
 };

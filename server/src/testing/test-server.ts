@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { inspect } from 'node:util';
 import { Buffer } from 'node:buffer';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import type { Act } from '@under-chalk/core/edit/edit';
@@ -62,7 +63,8 @@ export const gone = async (path: string): Promise<void> => {
 /** A log that is kept in a list. */
 export const keptIn = (logged: string[]): Log => {
   const keep = (message: string, error?: unknown) => {
-    logged.push(error === undefined ? message : `${message}: ${String(error)}`);
+    const told = error instanceof Error ? String(error) : inspect(error);
+    logged.push(error === undefined ? message : `${message}: ${told}`);
   };
   const log: Log = { info: () => undefined, warn: keep, error: keep, with: () => log };
   return log;
