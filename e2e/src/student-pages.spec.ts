@@ -39,13 +39,18 @@ test('a lesson is handed out to a class alone, and each student finds it on a pa
   await at(page, `/lessons/${TABLE}/hand-out`);
   await page.getByText('Who may watch').first().waitFor();
   await page.getByRole('button', { name: /^Who may watch/ }).click();
-  // The class in place of anyone; never nobody.
-  await page.getByRole('checkbox', { name: `The class ${CLASS_NAME}: 8 students` }).click();
+  // A lesson of a class is for the class until somebody else is chosen; never for nobody.
+  const theClass = page.getByRole('checkbox', { name: `The class ${CLASS_NAME}: 8 students` });
+  await expect(theClass).toBeChecked();
+  await expect(theClass).toBeDisabled();
   const anyone = page.getByRole('checkbox', { name: /^Anyone with the link/ });
+  await expect(anyone).not.toBeChecked();
   await anyone.focus();
   await page.keyboard.press('Space');
+  await expect(anyone).toBeChecked();
+  await page.keyboard.press('Space');
   await expect(anyone).not.toBeChecked();
-  await expect(page.getByRole('checkbox', { name: /^The class/ })).toBeDisabled();
+  await expect(theClass).toBeDisabled();
   await fineAtBothSizes(page);
   await page.getByRole('button', { name: 'Done', exact: true }).click();
   await page.getByRole('button', { name: 'Hand it out', exact: true }).click();

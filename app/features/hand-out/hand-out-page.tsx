@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
 import type { FilmRow } from '@under-chalk/core/contract/films';
-import { ANYONE, type Grant } from '@under-chalk/core/hand-out/grant';
+import { ANYONE, grantTo, type Grant } from '@under-chalk/core/hand-out/grant';
 import { listed } from '@under-chalk/core/text/listed';
 import { firstGrants } from '@under-chalk/core/hand-out/first-grants';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
@@ -98,7 +98,10 @@ export const HandOutPage = () => {
   const inClass = useClass(theirs?.id ?? null);
   const { title } = lesson.decisions.plan;
   const students = inClass.data?.students ?? [];
-  const first = firstGrants(title, students, ANYONE);
+  // A lesson of a class is for that class; anyone else is a choice of the teacher's.
+  const hasClass = theirs !== undefined && theirs.students > 0;
+  const preset = hasClass ? grantTo({ is: 'class', classId: theirs.id }) : ANYONE;
+  const first = firstGrants(title, students, preset);
   const [chosenGrants, setGrants] = useState<Grant[] | null>(null);
   const grants = chosenGrants ?? first.grants;
   // Before it is known whom the title names, nothing goes out to anyone.
@@ -178,7 +181,7 @@ export const HandOutPage = () => {
               onChoose={setSize}
             />
           </ChoiceLine>
-          {theirs && theirs.students > 0 ? (
+          {hasClass ? (
             <WhoMayWatch
               grants={grants}
               theirs={theirs}

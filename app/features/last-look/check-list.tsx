@@ -4,6 +4,8 @@ import { useRef } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { Check as CheckLine, Mend } from '@under-chalk/core/look/checks';
 import type { Us } from '@under-chalk/core/time/us';
+import { tell } from '@under-chalk/core/errors/errors';
+import { codeOf } from '../../data/client';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { elementOf } from '../../ui/focus';
@@ -11,6 +13,7 @@ import { arrowStep } from '../../ui/mirrored';
 import { Words } from '../../ui/text';
 import { SPACE, useTheme } from '../../ui/theme';
 import { useGoTo } from '../lessons/lesson-layout';
+import { useSettling } from '../record/settle-button';
 
 const VERDICTS = { good: 'Good', look: 'Look again', stop: 'Mend this' } as const;
 
@@ -33,6 +36,7 @@ export const CheckList = ({ checks, onLook, onOpen }: Props) => {
   const theme = useTheme();
   const goTo = useGoTo();
   const { put } = useEdits();
+  const processAgain = useSettling('settleTake');
   const list = useRef<View>(null);
   const onKeyDown = (event: { key: string; currentTarget: Element; preventDefault(): void }) => {
     const by = arrowStep(event);
@@ -47,6 +51,7 @@ export const CheckList = ({ checks, onLook, onOpen }: Props) => {
   const doMend = (mend: Mend) => {
     if ('acts' in mend) put(...mend.acts);
     else if ('opens' in mend) onOpen(mend.opens);
+    else if ('processTakeId' in mend) processAgain.mutate(mend.processTakeId);
     else goTo(mend.step);
   };
   // What only leads to another step is reached by the steps above as well.
@@ -97,6 +102,11 @@ export const CheckList = ({ checks, onLook, onOpen }: Props) => {
                     />
                   ) : null}
                 </View>
+              ) : null}
+              {id === 'incomplete' && processAgain.error ? (
+                <Words size="small" tone="bad" role="status">
+                  {tell(codeOf(processAgain.error)).sentence}
+                </Words>
               ) : null}
             </View>
           </View>

@@ -21,7 +21,7 @@ const stepOf = (lesson: Row) =>
 export const stateOf = (lesson: Row): string =>
   lesson.problem
     ? tell(lesson.problem).sentence
-    : lesson.handedOut
+    : lesson.handedOut && !lesson.incomplete
       ? lesson.takeCount === 0
         ? 'Its film is handed out'
         : 'Handed out'
@@ -29,7 +29,9 @@ export const stateOf = (lesson: Row): string =>
         ? lesson.keptFilmId
           ? 'Its film is kept'
           : 'Planned'
-        : 'Recorded, not handed out';
+        : lesson.incomplete
+          ? 'Recording incomplete'
+          : 'Recorded, not handed out';
 
 interface Props {
   readonly lesson: Row;
@@ -72,7 +74,11 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway, onArchive, onChoose }: 
         <Words strong numberOfLines={1}>
           {title}
         </Words>
-        <Words size="small" tone={lesson.problem ? 'bad' : 'soft'} numberOfLines={1}>
+        <Words
+          size="small"
+          tone={lesson.problem || lesson.incomplete ? 'bad' : 'soft'}
+          numberOfLines={1}
+        >
           {facts.join(' · ')}
         </Words>
         {lesson.problem ? null : (

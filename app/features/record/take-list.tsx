@@ -1,14 +1,15 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Image, StyleSheet, View } from 'react-native';
 import { placedIn, placeOfTake } from '@under-chalk/core/lesson/lesson';
+import { canProcessAgain } from '@under-chalk/core/lesson/incomplete-take';
 import { takeNames } from '@under-chalk/core/lesson/take-names';
 import { movedTo, type Placed } from '@under-chalk/core/lesson/placement';
 import type { Take, TakeSource } from '@under-chalk/core/lesson/take';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { tell } from '@under-chalk/core/errors/errors';
 import { isHeld } from '../../capture/store/take-lock';
-import { call, codeOf } from '../../data/client';
+import { call } from '../../data/client';
 import { useEdits } from '../../data/edits';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -18,6 +19,7 @@ import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { ThrownAway, type Gone } from '../bin/thrown-away';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { stillPath } from '../lessons/still-path';
+import { SettleButton } from './settle-button';
 
 const SOURCES: Record<TakeSource, string> = {
   screen: 'screen',
@@ -118,7 +120,7 @@ const TakeRow = (props: RowProps) => {
       {take.state === 'settling' && take.source === 'film' ? (
         <SettleButton take={take} name={name} doing="callOffTake" />
       ) : null}
-      {canSettleAnew(take) ? <SettleButton take={take} name={name} doing="settleTake" /> : null}
+      {canProcessAgain(take) ? <SettleButton take={take} name={name} doing="settleTake" /> : null}
       {take.state === 'ready' ? (
         placed ? (
           <View style={styles.buttons}>
@@ -206,57 +208,6 @@ const StateWords = ({ take, placed, over, made }: StateProps) => {
     <Words size="small" tone="soft">
       {parts.join(' · ')}
     </Words>
-  );
-};
-
-/** Problems that another try may be the end of. What came in is kept with them. */
-const WORTH_ANOTHER_TRY = [
-  'called-off',
-  'take-unreadable',
-  'footage-too-slow',
-  'picture-unreadable',
-  'sound-unreadable',
-];
-
-const canSettleAnew = ({ state, problem }: Take) =>
-  (state === 'unusable' || state === 'ready') && WORTH_ANOTHER_TRY.includes(problem ?? '');
-
-const SETTLE = {
-  callOffTake: { label: 'Stop this', spoken: (name: string) => `Stop making ${name} ready` },
-  settleTake: { label: 'Try again', spoken: (name: string) => `Make ${name} ready again` },
-} as const;
-
-/** Stops making a take ready, or has it made ready anew. */
-const SettleButton = ({
-  take,
-  name,
-  doing,
-}: {
-  take: Take;
-  name: string;
-  doing: keyof typeof SETTLE;
-}) => {
-  const client = useQueryClient();
-  const { lesson } = useThisLesson();
-  const press = useMutation({
-    mutationFn: () => call(doing, { params: { takeId: take.id } }),
-    onSettled: () => client.invalidateQueries({ queryKey: KEYS.lesson(lesson.id) }),
-  });
-  return (
-    <>
-      <Button
-        small
-        label={SETTLE[doing].label}
-        spoken={SETTLE[doing].spoken(name)}
-        disabled={press.isPending}
-        onPress={() => press.mutate()}
-      />
-      {press.error ? (
-        <Words size="small" tone="bad" role="status">
-          {tell(codeOf(press.error)).sentence}
-        </Words>
-      ) : null}
-    </>
   );
 };
 

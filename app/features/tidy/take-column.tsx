@@ -3,6 +3,8 @@ import { StyleSheet, View } from 'react-native';
 import type { Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { divide } from '@under-chalk/core/film/moving';
+import { tell } from '@under-chalk/core/errors/errors';
+import { canProcessAgain, isIncomplete } from '@under-chalk/core/lesson/incomplete-take';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import { trackOf } from '@under-chalk/core/lesson/take';
 import { hasBoth } from '@under-chalk/core/sound/under-voice';
@@ -12,10 +14,12 @@ import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { useFocusWhen } from '../../ui/focus';
 import { Menu } from '../../ui/menu';
+import { Notice } from '../../ui/notice';
 import { Loading } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { VirtualList } from '../../ui/virtual-list';
+import { SettleButton } from '../record/settle-button';
 import { BeatRow } from './beat-row';
 import { CameraPanel, hasCamera } from './camera-panel';
 import { canCrop, CropPanel } from './crop-panel';
@@ -61,6 +65,17 @@ export const TakeColumn = (props: Props) => {
         <TakeHeading name={name} placementId={placed.id} />
         {rows ? <TakeTools {...props} onChange={setChanging} /> : null}
       </View>
+      {isIncomplete(take) ? (
+        <Notice
+          tone="warn"
+          title={`A part of ${name.toLocaleLowerCase()} is missing.`}
+          text={tell(take.problem!).sentence}
+        >
+          {canProcessAgain(take) ? (
+            <SettleButton take={take} name={name} doing="settleTake" />
+          ) : null}
+        </Notice>
+      ) : null}
       {rows ? (
         <>
           {changing === 'part' ? (

@@ -29,6 +29,8 @@ export const lessonRowSchema = z.object({
   cover: coverSchema.nullable().default(null),
   /** The film that is there though nothing of what was recorded is; null: there is footage, or no film. */
   keptFilmId: idSchema.nullable().default(null),
+  /** A part of a take of its film is missing. */
+  incomplete: z.boolean().default(false),
   /** Bytes of footage on the server's disk. */
   bytes: z.number().int(),
   handedOut: z.boolean(),

@@ -1,9 +1,11 @@
 import type { Act } from '../edit/edit';
+import type { Id } from '../lesson/take';
 import type { Us } from '../time/us';
 
-/** What is mended by a press: by what is decided then and there, at a step of the lesson, or where it is chosen. */
+/** What is mended by a press: by what is decided then and there, by processing a take again, at a step of the lesson, or where it is chosen. */
 export type Mend =
   | { readonly words: string; readonly acts: readonly Act[] }
+  | { readonly words: string; readonly processTakeId: Id }
   | { readonly words: string; readonly opens: 'cover' | 'licence' }
   | { readonly words: string; readonly step: 'plan' | 'record' | 'tidy' | 'words' };
 
@@ -11,6 +13,7 @@ export type Mend =
 export interface Check {
   readonly id:
     | 'title'
+    | 'incomplete'
     | 'length'
     | 'sound'
     | 'loudness'

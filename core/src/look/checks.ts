@@ -29,6 +29,7 @@ import { coverCheck, type CoverLooks } from './cover-check';
 import { deadAirCheck } from './dead-air';
 import { faceCheck } from './face';
 import { flawChecks } from './flaws';
+import { incompleteChecks } from './incomplete';
 import { licenceCheck } from './licence';
 import { namedCheck } from './named';
 import { UNSEEN, type PicturesSeen } from './pictures-seen';
@@ -257,6 +258,7 @@ export const checksOf = (
             mend: TO_RECORD,
           }
         : { id: 'sound', verdict: 'good', sentence: 'There is sound, and it can be heard.' },
+    ...incompleteChecks(film),
     ...levellingIn(film, loudnessOf).map(({ sentence, isRight }): Check => ({
       id: 'loudness',
       verdict: isRight ? 'good' : 'look',

@@ -8,9 +8,6 @@ import type { MediaStore } from '../store/media-store';
 import { inkOfFilm, seenInFilm } from './ink-of';
 import type { PagePictures } from './materials/page-pictures';
 
-/** Nobody waits longer for a picture, ms. */
-const LONGEST_MS = 30_000;
-
 /** A film that pictures are taken of. */
 export interface OpenFilm {
   readonly film: Film;
@@ -53,7 +50,6 @@ export class FilmStills {
         ...{ scene, inkOf: scenes.inkOf, pageFile: this.#pages.forFilm },
         trackOf: (id) => tracks.get(id)!,
         mediaOf: this.#media.media,
-        signal: AbortSignal.timeout(LONGEST_MS),
         // What a film begins with is waited for more.
         background: true,
       },

@@ -1,4 +1,4 @@
-import { run } from '@under-chalk/render';
+import { FfmpegTimeout, run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -54,6 +54,19 @@ it('tries a take again that a full disk kept from being settled, without being r
   full.mockRestore();
   await server.parts.keeper.sweep(Date.now() + 11_000);
   expect(await server.settled('take-full')).toBe('ready');
+});
+
+it('tries a take again by itself that reached a time limit', async () => {
+  const late = jest
+    .spyOn(server.parts.takes, 'settled')
+    .mockRejectedValueOnce(new FfmpegTimeout('ffmpeg', 'it ran for 14 s'));
+  await send('take-late');
+  while (late.mock.calls.length === 0) await new Promise((resolve) => setTimeout(resolve, 30));
+  await new Promise((resolve) => setTimeout(resolve, 100));
+  expect(await stateOf('take-late')).toBe('settling');
+  await server.parts.keeper.sweep(Date.now() + 11_000);
+  expect(await server.settled('take-late')).toBe('ready');
+  expect((await server.parts.takes.get('take-late')).problem).toBeNull();
 });
 
 it('leaves no take without a state that a person can act on, whatever else fails', async () => {

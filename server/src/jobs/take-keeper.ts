@@ -1,6 +1,6 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Take } from '@under-chalk/core/lesson/take';
-import { isDiskFull } from '@under-chalk/render';
+import { FfmpegTimeout, isDiskFull } from '@under-chalk/render';
 import type { Log } from '../log';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
@@ -11,8 +11,10 @@ import { settleTake } from './settle/settle-take';
 /** A take that is being recorded and has not been heard of for this long was cut short. */
 const SILENT_MS = 30_000;
 const SWEEP_MS = 5_000;
-/** A take that a full disk left unsettled is tried again after this long. */
+/** A take that a full disk or a time limit left unsettled is tried again after this long. */
 const AGAIN_MS = 10_000;
+/** How often a take may reach a time limit: then it is used without the track that did. */
+const MOST_TIMEOUTS = 2;
 
 interface Work {
   readonly takeId: string;
@@ -54,8 +56,10 @@ export class TakeKeeper {
     recordings: { atOnce: RECORDINGS_AT_ONCE, waiting: [], works: [] },
     films: { atOnce: FILMS_AT_ONCE, waiting: [], works: [] },
   };
-  /** Takes that could not be settled for want of room, and when they are tried again, ms since 1970. */
+  /** Takes that could not be settled, and when they are tried again, ms since 1970. */
   readonly #again = new Map<string, number>();
+  /** How often each take reached a time limit. */
+  readonly #timeouts = new Map<string, number>();
   readonly #stop = new AbortController();
   #sweep: NodeJS.Timeout | null = null;
 
@@ -214,8 +218,10 @@ export class TakeKeeper {
         onProgress,
         this.#log,
         signal,
+        (this.#timeouts.get(takeId) ?? 0) + 1 < MOST_TIMEOUTS,
       );
       this.#again.delete(takeId);
+      this.#timeouts.delete(takeId);
       this.#on.ready?.(takeId);
     } catch (error) {
       if (signal.aborted) return;
@@ -223,6 +229,10 @@ export class TakeKeeper {
       if (!this.#again.has(takeId)) this.#log.error(`take ${takeId} could not be settled`, error);
       this.#again.set(takeId, Date.now() + AGAIN_MS);
       if (isDiskFull(error)) return;
+      if (error instanceof FfmpegTimeout) {
+        this.#timeouts.set(takeId, (this.#timeouts.get(takeId) ?? 0) + 1);
+        return;
+      }
       await this.#takes.unusable(takeId, 'take-unreadable').then(
         () => this.#again.delete(takeId),
         (failed: unknown) => this.#log.error(`take ${takeId} could not be marked`, failed),

@@ -1,7 +1,9 @@
 import { lessonRowSchema, type LessonRow } from '@under-chalk/core/contract/lessons';
 import { filmOf } from '@under-chalk/core/film/film';
 import { isFound } from '@under-chalk/core/lesson/cover';
+import { isIncomplete } from '@under-chalk/core/lesson/incomplete-take';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
+import { takesHeard } from '@under-chalk/core/sound/heard';
 import { FREE_DESTINATION_ID } from '@under-chalk/core/destination/destination';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
@@ -43,6 +45,7 @@ const UNREADABLE: Summary = {
   pictureTakeId: null,
   pictureUs: 0,
   cover: null,
+  incomplete: false,
 };
 
 const summaryOf = (lesson: Lesson): Summary => {
@@ -59,11 +62,12 @@ const summaryOf = (lesson: Lesson): Summary => {
     pictureTakeId: pictured?.take.id ?? null,
     pictureUs: pictured ? Math.round(pictured.take.durationUs / 2) : 0,
     cover: isFound(cover) || film.frames === 0 ? null : cover,
+    incomplete: [...takesHeard(film)].some(isIncomplete),
   };
 };
 
 /** The form of a summary: raise it when something of it is computed differently. */
-const SUMMARY_VERSION = 2;
+const SUMMARY_VERSION = 3;
 
 /**
  * All that what is computed from a lesson's film depends on, as one text (a column of a question about `lessons`).
@@ -73,8 +77,8 @@ const SUMMARY_VERSION = 2;
 export const stateColumn = (db: Knex, version: number): Knex.Raw =>
   db.raw(
     `? || ' ' || (select coalesce(max(revision), 0) from edits where lesson_id = lessons.id)
-      || ' ' || (select coalesce(group_concat(state || duration_us, ' '), '') from
-        (select state, duration_us from takes
+      || ' ' || (select coalesce(group_concat(state || duration_us || coalesce(problem, ''), ' '), '') from
+        (select state, duration_us, problem from takes
          where lesson_id = lessons.id and removed_at is null order by id)) as state`,
     [version],
   );

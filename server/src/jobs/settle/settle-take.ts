@@ -112,6 +112,7 @@ const settleFile = async (
   signal: AbortSignal,
   tell: (kind: TrackKind, share: number) => void,
   log: Log,
+  triesAgain: boolean,
 ): Promise<Outcome[]> => {
   const { draft } = store;
   const [first] = wanted;
@@ -148,7 +149,8 @@ const settleFile = async (
         outcomes.push(await settleStream(inputs, facts, one, store, settling, budget));
       } catch (error) {
         const tooLong = error instanceof TellableError && error.code === 'take-too-long';
-        if (isForLater(error, signal) || tooLong) throw error;
+        const isAgain = triesAgain && error instanceof FfmpegTimeout;
+        if (isForLater(error, signal) || tooLong || isAgain) throw error;
         log.warn(`the ${one.kind} can't be read`, error);
         const problem =
           error instanceof FfmpegTimeout ? 'footage-too-slow' : filmed(one.kind).unreadable;
@@ -192,7 +194,8 @@ const problemOf = (error: unknown, foreign: boolean): ErrorCode => {
  * @param onProgress told about how much of it is made, 0 to 1
  * @param log told what went wrong with a track
  * @param signal breaks it off; the take then stays in `settling`
- * @throws what says nothing about the footage: a full disk, or the signal's reason
+ * @param triesAgain a track that takes too long is thrown, and not left out
+ * @throws what says nothing about the footage: a full disk, or the signal's reason; FfmpegTimeout where it is tried again
  */
 export const settleTake = async (
   takes: TakeStore,
@@ -202,6 +205,7 @@ export const settleTake = async (
   onProgress: (share: number) => void,
   log: Log,
   signal: AbortSignal,
+  triesAgain = false,
 ): Promise<void> => {
   await media.prepare();
   const take = await takes.get(takeId);
@@ -234,14 +238,15 @@ export const settleTake = async (
   // Side by side; all have ended before anything is said of the take.
   const ended = await Promise.allSettled(
     come.map(({ incoming, tracks }) =>
-      settleFile(incoming, tracks, media, foreign, elsewhere, early, signal, tell, log),
+      settleFile(incoming, tracks, media, foreign, elsewhere, early, signal, tell, log, triesAgain),
     ),
   );
   for (const [index, one] of ended.entries()) {
     if (one.status === 'fulfilled') outcomes.push(...one.value);
     else {
       const error: unknown = one.reason;
-      if (isForLater(error, signal)) throw error;
+      const isAgain = triesAgain && error instanceof FfmpegTimeout;
+      if (isForLater(error, signal) || isAgain) throw error;
       log.warn(`take ${takeId}: ${come[index]!.tracks[0]!.kind} can't be read`, error);
       // Nothing has come of it: that is no damage.
       const empty = error instanceof TellableError && error.code === 'file-empty' && !foreign;
