@@ -33,14 +33,18 @@ export const JoinedRow = ({ site }: { site: JoinedSite }) => {
       <View style={styles.line}>
         <View style={styles.words}>
           <Words strong>{site.name}</Words>
-          <Words size="small" tone="soft" style={styles.address}>
-            {site.issuer}
+          <Words size="small" tone={site.damaged ? 'bad' : 'soft'} style={styles.address}>
+            {site.damaged
+              ? 'Its details can’t be read, and nobody can come from it. Remove it, and join the site again.'
+              : site.issuer}
           </Words>
         </View>
         <Menu
           of={site.name}
           items={[
-            { label: 'Change what is known of it', onPress: () => setChanging(true) },
+            ...(site.damaged
+              ? []
+              : [{ label: 'Change what is known of it', onPress: () => setChanging(true) }]),
             { label: 'Part from it…', onPress: () => setParting(true) },
           ]}
         />
@@ -63,7 +67,7 @@ export const JoinedRow = ({ site }: { site: JoinedSite }) => {
           </View>
         </View>
       ) : null}
-      {site.courses.length === 0 ? (
+      {site.damaged ? null : site.courses.length === 0 ? (
         <Words size="small" tone="soft">
           Nobody has come from it yet. Open Under Chalk there once, in the course’s editor: then the
           course stands here.

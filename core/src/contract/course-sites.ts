@@ -16,6 +16,8 @@ export const siteCourseSchema = z.object({
 export type SiteCourse = z.infer<typeof siteCourseSchema>;
 
 export const joinedSiteSchema = courseSiteSchema.extend({
+  /** Can't be read: nobody comes from it, and it can only be removed. What else is said of it stands for nothing. */
+  damaged: z.boolean().default(false),
   courses: z.array(siteCourseSchema),
   /** How giving scores to it goes, counted by student and film. */
   scores: z.object({

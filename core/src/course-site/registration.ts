@@ -2,19 +2,23 @@ import * as z from 'zod';
 import { cleanLine } from '../text/clean';
 import { ROSTER_SCOPE } from './launch';
 import { SCORE_SCOPE } from './score';
-import { TOOL_PATHS, type CourseSite } from './site';
+import {
+  courseSiteSchema,
+  nameOfSite,
+  siteAddressSchema,
+  TOOL_PATHS,
+  type CourseSite,
+} from './site';
 
 const PLATFORM = 'https://purl.imsglobal.org/spec/lti-platform-configuration';
 const TOOL = 'https://purl.imsglobal.org/spec/lti-tool-configuration';
 
-const addressSchema = z.url({ protocol: /^https?$/ }).max(500);
-
 const platformSchema = z.object({
   issuer: z.string().min(1).max(500),
-  authorization_endpoint: addressSchema,
-  token_endpoint: addressSchema,
-  jwks_uri: addressSchema,
-  registration_endpoint: addressSchema,
+  authorization_endpoint: siteAddressSchema,
+  token_endpoint: siteAddressSchema,
+  jwks_uri: siteAddressSchema,
+  registration_endpoint: siteAddressSchema,
   scopes_supported: z.array(z.string()).default([]),
   [PLATFORM]: z
     .object({
@@ -73,18 +77,17 @@ export const registrationFor = (
   };
 };
 
-/** What a site that has taken us in is known as, by what it answers; null where it gives us no name. */
+/** What a site that has taken us in is known as, by what it answers; null where it gives us no name that can be kept. */
 export const siteOf = (
   { issuer, authorization_endpoint, token_endpoint, jwks_uri }: Platform,
   answered: unknown,
   id: string,
 ): CourseSite | null => {
-  const told = z.object({ client_id: z.string().min(1).max(200) }).safeParse(answered).data;
-  return told
-    ? {
-        ...{ id, name: URL.parse(issuer)?.host ?? issuer, issuer, clientId: told.client_id },
-        ...{ authAddress: authorization_endpoint, tokenAddress: token_endpoint },
-        keysAddress: jwks_uri,
-      }
-    : null;
+  const told = z.object({ client_id: z.string() }).safeParse(answered).data;
+  const site = courseSiteSchema.safeParse({
+    ...{ id, name: nameOfSite(issuer), issuer, clientId: told?.client_id },
+    ...{ authAddress: authorization_endpoint, tokenAddress: token_endpoint },
+    keysAddress: jwks_uri,
+  });
+  return site.data ?? null;
 };

@@ -82,6 +82,11 @@ export const ERRORS = told({
     sentence: 'The course site doesn’t say who you are.',
     next: 'Ask your teacher to have it pass names on, or for the address of your own page.',
   },
+  'too-many-courses': {
+    sentence: 'This course site has more courses than Under Chalk keeps.',
+    next: 'Ask your teacher to remove the site and join it again: courses that are still used come back when they are opened.',
+    status: 409,
+  },
   'too-many-sites': {
     status: 409,
     sentence: 'There are fifty course sites already.',

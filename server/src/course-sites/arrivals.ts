@@ -1,5 +1,5 @@
 import type { Launch } from '@under-chalk/core/course-site/launch';
-import type { CourseSite } from '@under-chalk/core/course-site/site';
+import { isOfSite, type CourseSite } from '@under-chalk/core/course-site/site';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { ClassStore } from '../store/class-store';
 import type { SiteStore, StoredCourse } from './site-store';
@@ -16,7 +16,7 @@ export const classOf = async (
   { course, roster }: Launch,
 ): Promise<{ readonly course: StoredCourse; readonly classId: string }> => {
   if (!course) throw new TellableError('launch-unfit', 'no course is named');
-  const seen = await sites.seen(site.id, course, roster);
+  const seen = await sites.seen(site.id, course, roster && isOfSite(site, roster) ? roster : null);
   if (seen.class_id === null) throw new TellableError('course-without-class', course.id);
   return { course: seen, classId: seen.class_id };
 };

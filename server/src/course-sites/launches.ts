@@ -1,10 +1,19 @@
 import { readLaunch, type Launch } from '@under-chalk/core/course-site/launch';
 import type { CourseSite } from '@under-chalk/core/course-site/site';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { createRemoteJWKSet, decodeJwt, errors, jwtVerify, type JWTPayload } from 'jose';
+import {
+  createRemoteJWKSet,
+  customFetch,
+  decodeJwt,
+  errors,
+  jwtVerify,
+  type JWTPayload,
+  type JWTVerifyOptions,
+} from 'jose';
 import { randomBytes } from 'node:crypto';
 import * as z from 'zod';
 import type { LinkSeal } from '../store/link-seal';
+import { jsonOf } from './site-client';
 import type { SiteStore } from './site-store';
 
 /** Somebody who was sent on to say who they are is back before this, ms. */
@@ -13,6 +22,11 @@ const STATE_MS = 600_000;
 const MOST_AGE = '10m';
 const CLOCK_S = 60;
 const ANSWER_MS = 5_000;
+/** Most that is read of a site's keys. */
+const MOST_KEYS_BYTES = 256_000;
+const MOST_KEYS = 100;
+/** Keys are asked for again so often at most because of a signature that doesn't fit, ms. */
+const RELOAD_MS = 30_000;
 /** Signatures with a key that a site shows (LTI Security Framework 1.0, 5.1.2: RS256 is what all have). */
 const ALGORITHMS = ['RS256', 'RS384', 'RS512', 'ES256', 'ES384'];
 
@@ -48,11 +62,23 @@ const problemOf = (error: unknown): TellableError => {
   return why('site-unreachable');
 };
 
+/** Asks for a site's keys, and reads no more than keys can be. */
+const askForKeys = async (address: string, init: RequestInit): Promise<Response> => {
+  const response = await fetch(address, { ...init, redirect: 'error' });
+  if (!response.ok) return response;
+  const told = await jsonOf(response, MOST_KEYS_BYTES);
+  const { keys } = Object(told) as { readonly keys?: unknown };
+  if (Array.isArray(keys) && keys.length > MOST_KEYS) throw new Error('it has too many keys');
+  return Response.json(told);
+};
+
 /** Lets in who comes from a course site, by LTI 1.3: each is who their site says, once, and for minutes. */
 export class Launches {
   readonly #sites: SiteStore;
   readonly #seal: LinkSeal;
   readonly #keys = new Map<string, ReturnType<typeof createRemoteJWKSet>>();
+  /** When the keys at an address were asked for again, ms since 1970. */
+  readonly #reloaded = new Map<string, number>();
 
   constructor(sites: SiteStore, seal: LinkSeal) {
     this.#sites = sites;
@@ -116,19 +142,30 @@ export class Launches {
   async #verified(token: string, site: CourseSite, now: number): Promise<JWTPayload> {
     let keys = this.#keys.get(site.keysAddress);
     if (!keys) {
-      keys = createRemoteJWKSet(new URL(site.keysAddress), { timeoutDuration: ANSWER_MS });
+      keys = createRemoteJWKSet(new URL(site.keysAddress), {
+        timeoutDuration: ANSWER_MS,
+        [customFetch]: askForKeys,
+      });
       this.#keys.set(site.keysAddress, keys);
     }
     try {
       // Whose it says it is is told before its signature is asked for: the sentence names what is wrong.
       if (decodeJwt(token).iss !== site.issuer)
         throw new TellableError('site-unknown', 'another issuer');
-      const { payload } = await jwtVerify(token, keys, {
+      const options: JWTVerifyOptions = {
         ...{ issuer: site.issuer, audience: site.clientId, algorithms: ALGORITHMS },
         ...{ maxTokenAge: MOST_AGE, clockTolerance: CLOCK_S, currentDate: new Date(now) },
         requiredClaims: ['sub', 'nonce', 'exp'],
+      };
+      const verified = jwtVerify(token, keys, options).catch(async (error: unknown) => {
+        // A key can be replaced under the same name.
+        const isOld = error instanceof errors.JWSSignatureVerificationFailed;
+        if (!isOld || now - (this.#reloaded.get(site.keysAddress) ?? 0) < RELOAD_MS) throw error;
+        this.#reloaded.set(site.keysAddress, now);
+        await keys.reload();
+        return jwtVerify(token, keys, options);
       });
-      return payload;
+      return (await verified).payload;
     } catch (error) {
       if (error instanceof TellableError) throw error;
       throw problemOf(error);

@@ -4,10 +4,12 @@ import {
   siteOf,
   type Platform,
 } from '@under-chalk/core/course-site/registration';
+import type { CourseSite } from '@under-chalk/core/course-site/site';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import * as z from 'zod';
 import { newId } from '../store/ids';
 import type { LinkSeal } from '../store/link-seal';
+import { mustBePublic } from './public-address';
 import { askedSite, askedWell, jsonOf } from './site-client';
 import type { SiteStore } from './site-store';
 
@@ -42,13 +44,22 @@ export class Registrations {
   /**
    * What a site says of itself, before it joins.
    *
+   * @param origin where we are
    * @throws TellableError `launch-forged`, `launch-over` for its ticket; `site-unreachable`, `site-unfit`
    */
-  async about(ticket: string, { openid_configuration: from }: Joining): Promise<Platform> {
+  async about(
+    ticket: string,
+    { openid_configuration: from }: Joining,
+    origin: string,
+  ): Promise<Platform> {
     this.#read(ticket);
+    await mustBePublic(from, origin);
     const response = await askedWell(from, { headers: { Accept: 'application/json' } });
     const platform = readPlatform(await jsonOf(response), from);
     if (!platform) throw new TellableError('site-unfit', from);
+    const { authorization_endpoint, token_endpoint, jwks_uri, registration_endpoint } = platform;
+    for (const one of [authorization_endpoint, token_endpoint, jwks_uri, registration_endpoint])
+      await mustBePublic(one, origin);
     return platform;
   }
 
@@ -59,12 +70,22 @@ export class Registrations {
    * @throws TellableError as {@link about}; `launch-again` for a ticket that was used; `too-many-sites`
    */
   async join(ticket: string, told: Joining, origin: string): Promise<Platform> {
-    const platform = await this.about(ticket, told);
+    const platform = await this.about(ticket, told, origin);
     const { joining, until } = this.#read(ticket);
     const once = `joining ${joining}`;
-    // It counts when the site has taken us in: one that stumbles is tried again.
-    if (await this.#sites.wasUsed(once))
+    if (!(await this.#sites.useOnce(once, until)))
       throw new TellableError('launch-again', 'its ticket was used');
+    try {
+      await this.#sites.set(await this.#registered(platform, told, origin));
+    } catch (error) {
+      // It counts when the site has taken us in: one that stumbles is tried again.
+      await this.#sites.unuse(once);
+      throw error;
+    }
+    return platform;
+  }
+
+  async #registered(platform: Platform, told: Joining, origin: string): Promise<CourseSite> {
     const leave = told.registration_token;
     const response = await askedSite(platform.registration_endpoint, {
       method: 'POST',
@@ -75,11 +96,9 @@ export class Registrations {
       body: JSON.stringify(registrationFor(platform, origin)),
     });
     if (!response.ok) throw new TellableError('site-unfit', `it answers ${response.status}`);
-    await this.#sites.useOnce(once, until);
     const site = siteOf(platform, await jsonOf(response), newId());
-    if (!site) throw new TellableError('site-unfit', 'it gives us no name');
-    await this.#sites.set(site);
-    return platform;
+    if (!site) throw new TellableError('site-unfit', 'it gives us no name that can be kept');
+    return site;
   }
 
   #read(ticket: string): z.infer<typeof ticketSchema> {

@@ -1,5 +1,5 @@
 import { readMembers, ROSTER_SCOPE, type Member } from '@under-chalk/core/course-site/launch';
-import type { CourseSite } from '@under-chalk/core/course-site/site';
+import { isOfSite, type CourseSite } from '@under-chalk/core/course-site/site';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { askedWell, jsonOf, leaveTo } from './site-client';
 import type { ToolKeys } from './tool-keys';
@@ -19,13 +19,14 @@ const nextOf = (link: string | null, site: string): string | null => {
  * Who learns in a course of a site (LTI Names and Role Provisioning Services 2.0).
  *
  * @param address that the site told with a launch
- * @throws TellableError `site-unreachable`
+ * @throws TellableError `site-unreachable`; `site-unfit` for an address at another host than the site's own
  */
 export const rosterOf = async (
   site: CourseSite,
   address: string,
   keys: ToolKeys,
 ): Promise<Member[]> => {
+  if (!isOfSite(site, address)) throw new TellableError('site-unfit', 'its roster is elsewhere');
   const leave = await leaveTo(ROSTER_SCOPE, site, keys);
   const all: Member[] = [];
   let next: string | null = address;

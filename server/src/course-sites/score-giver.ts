@@ -5,6 +5,7 @@ import {
   SCORE_TYPE,
   type Score,
 } from '@under-chalk/core/course-site/score';
+import { isOfSite } from '@under-chalk/core/course-site/site';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { shareWatched } from '@under-chalk/core/watched/seconds';
 import { Rounds } from '../jobs/rounds';
@@ -105,7 +106,12 @@ export class ScoreGiver {
           continue;
         }
         if (!isSame(one.given, now)) {
-          leave ??= sites.get(siteId).then((site) => leaveTo(SCORE_SCOPE, site, toolKeys));
+          const site = await sites.get(siteId);
+          if (!isOfSite(site, one.lineItem)) {
+            await scores.failed(one, 'its column is at another host', null);
+            continue;
+          }
+          leave ??= leaveTo(SCORE_SCOPE, site, toolKeys);
           const status = await this.#give(one, now, await leave);
           if (status >= 400) {
             const over = status < 500 && !FOR_NOW.has(status);

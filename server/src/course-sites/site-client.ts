@@ -28,13 +28,13 @@ export const askedWell = async (address: string, init: RequestInit): Promise<Res
 };
 
 /** What a site answers, read. @throws TellableError `site-unreachable` */
-export const jsonOf = async (response: Response): Promise<unknown> => {
+export const jsonOf = async (response: Response, mostBytes = MOST_BYTES): Promise<unknown> => {
   const parts: Uint8Array[] = [];
   let bytes = 0;
   for await (const part of response.body ?? []) {
     parts.push(part as Uint8Array);
     bytes += (part as Uint8Array).length;
-    if (bytes > MOST_BYTES) throw unreachable('its answer is too long');
+    if (bytes > mostBytes) throw unreachable('its answer is too long');
   }
   try {
     return JSON.parse(Buffer.concat(parts).toString('utf8'));

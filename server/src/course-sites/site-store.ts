@@ -6,6 +6,8 @@ import { FIRST_TEACHER } from '../store/migrations';
 
 /** Most sites that are joined. */
 const MOST_SITES = 50;
+/** Most courses of one site. */
+const MOST_COURSES = 2_000;
 
 /** A course in a site that somebody has come from. */
 export interface StoredCourse {
@@ -29,12 +31,27 @@ interface SiteRow {
   readonly keys_address: string;
 }
 
-const toSite = (row: SiteRow): CourseSite =>
-  courseSiteSchema.parse({
+const readSite = (row: SiteRow) =>
+  courseSiteSchema.safeParse({
     ...{ id: row.id, name: row.name, issuer: row.issuer, clientId: row.client_id },
     ...{ authAddress: row.auth_address, tokenAddress: row.token_address },
     keysAddress: row.keys_address,
   });
+
+/** @throws TellableError `site-unfit` for a row that can't be read */
+const toSite = (row: SiteRow): CourseSite => {
+  const { data, error } = readSite(row);
+  if (!data) throw new TellableError('site-unfit', `course site ${row.id}`, { cause: error });
+  return data;
+};
+
+const NOWHERE = 'https://nowhere.invalid/';
+
+/** What stands in the list for a row that can't be read, so that it can be removed. */
+const damagedSite = ({ id }: SiteRow): CourseSite => ({
+  ...{ id, name: 'Damaged course site', issuer: NOWHERE, clientId: '?' },
+  ...{ authAddress: NOWHERE, tokenAddress: NOWHERE, keysAddress: NOWHERE },
+});
 
 /** Course sites that are joined, the courses in them that somebody has come from, and who they were. */
 export class SiteStore {
@@ -44,8 +61,12 @@ export class SiteStore {
     this.#db = db;
   }
 
-  async all(): Promise<CourseSite[]> {
-    return (await this.#db<SiteRow>('course_sites').orderBy('rowid').select('*')).map(toSite);
+  async all(): Promise<(CourseSite & { readonly damaged: boolean })[]> {
+    const rows = await this.#db<SiteRow>('course_sites').orderBy('rowid').select('*');
+    return rows.map((row) => {
+      const { data } = readSite(row);
+      return { ...(data ?? damagedSite(row)), damaged: data === undefined };
+    });
   }
 
   /** @throws TellableError `not-found` */
@@ -101,13 +122,16 @@ export class SiteStore {
     return this.#db('site_courses').where({ site_id: siteId }).orderBy('rowid').select('*');
   }
 
-  /** Somebody has come from a course: it is known from now on. */
+  /** Somebody has come from a course: it is known from now on. @throws TellableError `too-many-courses` */
   async seen(
     siteId: string,
     course: { readonly id: string; readonly title: string },
     rosterAddress: string | null,
   ): Promise<StoredCourse> {
     const row = { site_id: siteId, course_id: course.id, title: course.title };
+    const own = this.#db('site_courses').where({ site_id: siteId });
+    const [counted] = await own.clone().whereNot({ course_id: course.id }).count('* as many');
+    if (Number(counted!['many']) >= MOST_COURSES) throw new TellableError('too-many-courses');
     await this.#db('site_courses')
       .insert({ ...row, roster_address: rosterAddress, class_id: null, teacher_id: FIRST_TEACHER })
       .onConflict(['site_id', 'course_id'])
@@ -151,15 +175,6 @@ export class SiteStore {
     return row?.student_id ?? null;
   }
 
-  /** Whether something that counts once was used. */
-  async wasUsed(once: string): Promise<boolean> {
-    return (
-      (await this.#db('site_nonces')
-        .where({ hash: hashOf(once) })
-        .first()) !== undefined
-    );
-  }
-
   /** Whether something that counts once has not been used before. `now`, `until` in ms since 1970. */
   async useOnce(once: string, until: number, now = Date.now()): Promise<boolean> {
     await this.#db('site_nonces').where('until', '<', now).delete();
@@ -169,5 +184,12 @@ export class SiteStore {
       .ignore()
       .returning('hash');
     return added.length > 0;
+  }
+
+  /** What was used for nothing counts again. */
+  async unuse(once: string): Promise<void> {
+    await this.#db('site_nonces')
+      .where({ hash: hashOf(once) })
+      .delete();
   }
 }

@@ -9,7 +9,7 @@ jest.setTimeout(120_000);
 
 let server: TestServer;
 let site: PracticeSite;
-const { post, press, arrives } = visitsFrom(() => site.url);
+const { post, press, comes, arrives } = visitsFrom(() => site.url);
 beforeEach(async () => {
   server = await startTestServer();
   site = await startPracticeSite({ toolOrigin: 'http://127.0.0.1:9' });
@@ -79,13 +79,35 @@ it('isn’t had twice with what the site has let in once', async () => {
   ]);
 });
 
+it('is had once, however many ask at the same moment', async () => {
+  const asking = await asksAt(await ownAddress());
+  const statuses = (await Promise.all([1, 2, 3].map(() => agrees(asking)))).map(
+    ({ status }) => status,
+  );
+  expect(statuses.sort()).toEqual([200, 409, 409]);
+  expect(await sites()).toHaveLength(1);
+});
+
+it('is shown where what is kept of it can’t be read, and can be removed', async () => {
+  await agrees(await asksAt(await ownAddress()));
+  const [{ id, name }] = (await sites()) as [JoinedSite];
+  await server.inDatabase((db) => db('course_sites').where({ id }).update({ client_id: ' ' }));
+  expect(await sites()).toMatchObject([{ id, name: 'Damaged course site', damaged: true }]);
+  expect((await comes('ottilie', 'choose')).fields['status']).toBe('403');
+  expect((await server.ask('DELETE', `/api/course-sites/${id}`)).json).toEqual([]);
+  expect(name).not.toBe('Damaged course site');
+});
+
 describe('a site that says otherwise', () => {
   let odd: Server;
   let answer: object | string = {};
+  /** What is answered at some of its paths instead. */
+  const answers = new Map<string, object | string>();
   const at = () => `http://127.0.0.1:${(odd.address() as AddressInfo).port}`;
   beforeAll(async () => {
-    odd = createServer((_, response) => {
-      response.end(typeof answer === 'string' ? answer : JSON.stringify(answer));
+    odd = createServer((request, response) => {
+      const told = answers.get(request.url ?? '') ?? answer;
+      response.end(typeof told === 'string' ? told : JSON.stringify(told));
     }).listen(0, '127.0.0.1');
     await new Promise((resolve) => odd.once('listening', resolve));
   });
@@ -113,8 +135,39 @@ describe('a site that says otherwise', () => {
     expect(await asked()).toEqual(away);
     expect(await asked('http://127.0.0.1:9/')).toEqual(away);
     expect((await asked('file:///etc/passwd'))[0]).toBe(400);
+    // With a name and a password in an address, that would be kept.
+    for (const endpoint of ['token_endpoint', 'jwks_uri', 'authorization_endpoint']) {
+      answer = { ...all, [endpoint]: at().replace('//', '//bram:secret@') };
+      expect(await asked()).toEqual(unfit);
+    }
     answer = all;
     expect((await asked())[0]).toBe(200);
     expect(await sites()).toEqual([]);
+  });
+
+  it.each([
+    [{ client_id: '   ' }],
+    [{ client_id: '' }],
+    [{ client_id: 'c'.repeat(201) }],
+    [{ client_id: 7 }],
+    [{}],
+    ['no JSON'],
+  ])('isn’t joined where it knows us by nothing that can be kept: %j', async (known) => {
+    const all = {
+      ...{ issuer: at(), authorization_endpoint: at(), token_endpoint: at(), jwks_uri: at() },
+      registration_endpoint: `${at()}/register`,
+    };
+    answer = all;
+    const address = new URL(await ownAddress());
+    address.searchParams.set('openid_configuration', `${at()}/openid`);
+    const page = await (await fetch(address)).text();
+    answers.set('/register', known);
+    const { status } = await post({ to: new URL(formIn(page).to, address).href, fields: {} });
+    expect(status).toBeGreaterThanOrEqual(400);
+    expect(await sites()).toEqual([]);
+    // Its ticket wasn't used up by that.
+    answers.set('/register', { client_id: 'chalk-1' });
+    const again = await post({ to: new URL(formIn(page).to, address).href, fields: {} });
+    expect([again.status, (await sites()).length]).toEqual([200, 1]);
   });
 });

@@ -70,7 +70,7 @@ it('lets nobody in from a site that isn’t joined', async () => {
   expect((await comes('bram', 'choose')).fields['status']).toBe('403');
   const [joined] = (await ask('POST', '/api/course-sites', site.joined)) as JoinedSite[];
   const scores = { given: 0, waiting: 0, refused: 0 };
-  expect(joined).toEqual({ ...site.joined, courses: [], scores });
+  expect(joined).toEqual({ ...site.joined, damaged: false, courses: [], scores });
   const again = { ...site.joined, id: 'another-practice-site' };
   expect((await server.ask('POST', '/api/course-sites', again)).status).toBe(409);
   const unsafe = { ...site.joined, keysAddress: 'file:///etc/passwd' };

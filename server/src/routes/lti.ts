@@ -1,7 +1,7 @@
 import type Router from '@koa/router';
 import { chosenClaims, GIVES, HAND_OUT, type Launch } from '@under-chalk/core/course-site/launch';
 import { givesSchema, scoresFor } from '@under-chalk/core/course-site/score';
-import { TOOL_PATHS, type CourseSite } from '@under-chalk/core/course-site/site';
+import { isOfSite, TOOL_PATHS, type CourseSite } from '@under-chalk/core/course-site/site';
 import { ERRORS, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import { koaBody } from 'koa-body';
@@ -121,7 +121,7 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     const person = await studentPages.person(studentId);
     const { id } = await handOuts.get(handOutId);
     const [pass] = await studentPages.passes(person!, [id]);
-    if (scores) {
+    if (scores && isOfSite(site, scores.lineItem)) {
       const { gives, lineItem } = scores;
       const key = { siteId: site.id, lineItem, sub: launch.person.sub };
       await siteScores.opened(key, { handOutId: id, studentId, gives });
@@ -213,7 +213,11 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
   router.get(
     `${TOOL_PATHS.register}/:ticket`,
     shown(async (ctx) => {
-      const { issuer } = await registrations.about(ticketOf(ctx), joiningSchema.parse(ctx.query));
+      const { issuer } = await registrations.about(
+        ticketOf(ctx),
+        joiningSchema.parse(ctx.query),
+        originFor(ctx),
+      );
       ctx.type = 'html';
       ctx.body = joinPage(issuer, ctx.querystring);
     }),
