@@ -4,6 +4,7 @@
  * `npm start -- --own`: the teacher's own, with a passphrase and nothing in it.
  */
 import { spawn } from 'node:child_process';
+import { createServer } from 'node:net';
 import { join } from 'node:path';
 import * as ready from './lib/ready.mjs';
 import { giveUp, root, run, say } from './lib/say.mjs';
@@ -32,13 +33,32 @@ const server = spawn(process.execPath, [join(root, 'server', 'dist', 'main.js')]
 server.once('close', (code) => process.exit(code ?? 0));
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 
-/** Brings up the practice course site beside, joined, and with something in its course. */
+const isFree = (candidate) =>
+  new Promise((resolve) => {
+    const probe = createServer()
+      .once('error', () => resolve(false))
+      .listen(candidate, '127.0.0.1', () => probe.close(() => resolve(true)));
+  });
+
+/** The port that was asked for (PRACTICE_PORT), or the first free one from ten above the app's; null where there is none. */
+const practicePort = async () => {
+  const asked = Number(process.env.PRACTICE_PORT ?? 0);
+  const from = Number(port) + 10;
+  const candidates = asked ? [asked] : Array.from({ length: 20 }, (_, index) => from + index);
+  for (const candidate of candidates) if (await isFree(candidate)) return candidate;
+  return null;
+};
+
+/** Starts the practice course site, connected, and with something in its course. */
 const startPractice = async (origin) => {
-  const address = `http://127.0.0.1:${Number(port) + 10}`;
+  const ownPort = await practicePort();
+  if (ownPort === null)
+    return say('The practice course site finds no free port: choose one with PRACTICE_PORT=4770.');
+  const address = `http://127.0.0.1:${ownPort}`;
   const practice = spawn(
     process.execPath,
     [
-      ...[join(root, 'server', 'dist', 'practice-site.js'), String(Number(port) + 10), origin],
+      ...[join(root, 'server', 'dist', 'practice-site.js'), String(ownPort), origin],
       join(home, 'practice-course-site.json'),
     ],
     { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },

@@ -1,4 +1,4 @@
-import { tell, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { tell, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import type { ServerOptions } from '@tus/server';
 import type { Log } from '../log';
@@ -26,6 +26,7 @@ export const toldByCode = (log: Log): NonNullable<ServerOptions['onResponseError
   return (request, error) => {
     // Words of the system tell paths of this machine.
     if ('status_code' in error) return undefined;
+    if (error instanceof TellableError) return refuse(error.code);
     const code = (error as NodeJS.ErrnoException).code;
     if (code === 'EEXIST') return refuse('exists-already');
     const full = isDiskFull(error);

@@ -38,6 +38,7 @@ export const handInUploadRoutes = (router: Router, { handIns, handInKeeper, log 
     onIncomingRequest: async (request, uploadId) => {
       if (request.method === 'DELETE') throw refuse('bad-request');
       if (request.method !== 'POST') await waitedFor(uploadId);
+      if (request.method === 'PATCH') await handInKeeper.mindComing(uploadId);
     },
     onResponseError: toldByCode(log),
   });

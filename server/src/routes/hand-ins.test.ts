@@ -275,6 +275,65 @@ describe('files', () => {
   });
 });
 
+describe('strangers', () => {
+  const MB_25 = 25_000_000;
+  const stranger = (visitor: number) => ({
+    ...{ handOutId: handOut.id, studentId: null, visitor: `visitor-${visitor}` },
+  });
+  const announce = async (count: number, name: string, received: ReadonlyMap<string, number>) => {
+    const file = (id: number) => ({
+      ...{ id: `${name}-${id}`, name: 'a.png', by: 'file' as const, bytes: MB_25 },
+    });
+    for (let id = 0; id < count; id++)
+      await server.parts.handIns.announce(stranger(id), file(id), received);
+  };
+  const student = async () => {
+    const row = await server.inDatabase((db) => db('students').first('id'));
+    return { handOutId: handOut.id, studentId: row.id as string, visitor: VISITOR };
+  };
+  const theirs = { id: 'file-of-the-class', name: 'a.png', by: 'file' as const, bytes: MB_25 };
+
+  it('take no room by announcing files, and no more than half by sending them', async () => {
+    const none = new Map<string, number>();
+    await announce(700, 'announced', none);
+    const received = new Map(
+      Array.from({ length: 310 }, (_, id): [string, number] => [`announced-${id}`, MB_25]),
+    );
+    await expect(announce(1, 'one-more', received)).rejects.toMatchObject({
+      code: 'too-many-hand-ins',
+    });
+    // More bytes of what was announced aren't taken, either.
+    await expect(server.parts.handIns.mindComing('announced-699', received)).rejects.toMatchObject({
+      code: 'too-many-hand-ins',
+    });
+    // The class has its half.
+    await server.parts.handIns.announce(await student(), theirs, received);
+    await server.parts.handIns.mindComing(theirs.id, received);
+    await server.inDatabase((db) =>
+      db('hand_in_files').where('id', 'like', 'announced-%').delete(),
+    );
+  });
+});
+
+it('keeps a file that is still coming, however long ago it was announced', async () => {
+  const said = {
+    visitor: VISITOR,
+    id: 'file-that-takes-days',
+    name: 'a.txt',
+    by: 'file',
+    bytes: 9,
+  };
+  await ask('POST', path(tokens['Ines']!, '/files'), said);
+  expect(await tus(said.id, Buffer.from('half'), 9)).toBe(204);
+  await server.inDatabase((db) =>
+    db('hand_in_files').where({ id: said.id }).update({ at: '2026-01-01T00:00:00.000Z' }),
+  );
+  await server.parts.handInKeeper.sweep();
+  expect(await server.parts.handIns.coming(said.id)).toBe(9);
+  await server.parts.handInKeeper.sweep(Date.now() + 4 * 86_400_000);
+  expect(await server.parts.handIns.coming(said.id)).toBeNull();
+});
+
 describe('half a minute', () => {
   it('of voice plays anywhere, and is no longer than that', async () => {
     const bytes = await made(

@@ -48,7 +48,7 @@ export const handInRoutes = (on: On, parts: Parts): void => {
     if (!activityFor(who).by.includes(file.by))
       throw new TellableError('bad-request', `nothing is handed in by ${file.by}`);
     await handInKeeper.mindRoom();
-    await handIns.announce(giverOf(who, visitor), file);
+    await handInKeeper.announce(giverOf(who, visitor), file);
     return { ok: true as const };
   });
 

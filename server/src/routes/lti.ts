@@ -56,6 +56,7 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     classPages,
     handOuts,
   } = parts;
+  const choices = seal.for('choices of films');
   const originFor = (ctx: Context) => originOf(parts.config.front, ctx);
 
   /** Tells in words what is wrong: whoever reads it stands in a frame of their course. */
@@ -158,8 +159,8 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     const until = Date.now() + CHOOSING_MS;
     const ticket = { site: site.id, classId, returnTo, deployment, data, until };
     ctx.type = 'html';
-    const choices = await choicesOf(classId);
-    ctx.body = choosePage(name, choices, takesScores, seal.sealed(JSON.stringify(ticket)));
+    const films = await choicesOf(classId);
+    ctx.body = choosePage(name, films, takesScores, choices.sealed(JSON.stringify(ticket)));
   };
 
   router.post(
@@ -178,7 +179,7 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     form,
     shown(async (ctx) => {
       const chosen = choiceSchema.parse((ctx.request as { body?: unknown }).body);
-      const opened = seal.opened(chosen.ticket);
+      const opened = choices.opened(chosen.ticket);
       if (opened === null) throw new TellableError('launch-forged', 'its ticket is none of ours');
       const ticket = ticketSchema.parse(JSON.parse(opened));
       if (ticket.until < Date.now()) throw new TellableError('launch-over', 'chosen too late');

@@ -36,6 +36,11 @@ const MOST_UNNAMED = 500;
 const MOST_LOOSE = 2 * MOST_FILES;
 /** Files under one link, handed in or not: two hundred students with a half-filled list each. */
 const MOST_LINK_BYTES = 15_000_000_000;
+/** Of these, what those without an address of their own may fill: the rest is the class's. */
+const MOST_STRANGERS_BYTES = MOST_LINK_BYTES / 2;
+
+/** How many bytes have come of files that are still coming, by their ids. What is only announced takes no room. */
+export type ReceivedBytes = ReadonlyMap<string, number>;
 
 const viewerOf = ({ studentId, visitor }: Giver): string => studentId ?? `visitor ${visitor}`;
 
@@ -53,7 +58,11 @@ export class HandInStore {
   }
 
   /** A file will come, under its id. Told again, it is the same. @throws TellableError `too-many-files`, `too-many-hand-ins` */
-  async announce(giver: Giver, file: Pick<FileRow, 'id' | 'name' | 'by' | 'bytes'>): Promise<void> {
+  async announce(
+    giver: Giver,
+    file: Pick<FileRow, 'id' | 'name' | 'by' | 'bytes'>,
+    received: ReceivedBytes,
+  ): Promise<void> {
     const whose = { hand_out_id: giver.handOutId, viewer: viewerOf(giver) };
     await this.#db.transaction(async (trx) => {
       const before: FileRow | undefined = await trx('hand_in_files').where({ id: file.id }).first();
@@ -64,11 +73,7 @@ export class HandInStore {
         return;
       }
       await this.#stillThere(trx, giver);
-      const [taken] = await trx('hand_in_files')
-        .where({ hand_out_id: giver.handOutId })
-        .sum('bytes as bytes');
-      if (Number(taken!['bytes']) + file.bytes > MOST_LINK_BYTES)
-        throw new TellableError('too-many-hand-ins', giver.handOutId);
+      await this.#mindLink(trx, giver, received, file.bytes);
       const loose = await trx('hand_in_files')
         .where({ ...whose, handed: 0 })
         .count('* as many');
@@ -79,6 +84,37 @@ export class HandInStore {
         at: new Date().toISOString(),
       });
     });
+  }
+
+  /** @throws TellableError `too-many-hand-ins` where there is no room under a link for so many bytes more */
+  async #mindLink(
+    db: Knex,
+    { handOutId, studentId }: Pick<Giver, 'handOutId' | 'studentId'>,
+    received: ReceivedBytes,
+    more: number,
+  ): Promise<void> {
+    const rows: (FileRow & { readonly student_id: string | null })[] = await db(
+      'hand_in_files',
+    ).where({ hand_out_id: handOutId });
+    let [all, strangers] = [0, 0];
+    for (const { id, kind, bytes, student_id } of rows) {
+      const taken = kind === null ? Math.min(bytes, received.get(id) ?? 0) : bytes;
+      all += taken;
+      if (student_id === null) strangers += taken;
+    }
+    const isFull =
+      all + more > MOST_LINK_BYTES ||
+      (studentId === null && strangers + more > MOST_STRANGERS_BYTES);
+    if (isFull) throw new TellableError('too-many-hand-ins', handOutId);
+  }
+
+  /** Bytes of a file are coming. @throws TellableError `too-many-hand-ins` where others have filled the link meanwhile */
+  async mindComing(id: string, received: ReceivedBytes): Promise<void> {
+    const row = (await this.#db('hand_in_files').where({ id }).first()) as
+      (FileRow & { readonly student_id: string | null }) | undefined;
+    if (!row) return;
+    const giver = { handOutId: row.hand_out_id, studentId: row.student_id };
+    await this.#mindLink(this.#db, giver, received, row.bytes - (received.get(id) ?? 0));
   }
 
   /** How many bytes a file will have that is still coming; null where none is waited for. */
@@ -208,9 +244,17 @@ export class HandInStore {
     return toFile(row);
   }
 
-  /** Ids of all files that are known; those that nobody handed in since a moment (ISO 8601) are forgotten first. */
-  async known(looseBefore: string): Promise<Set<string>> {
-    await this.#db('hand_in_files').where({ handed: 0 }).where('at', '<', looseBefore).delete();
+  /**
+   * Ids of all files that are known; those that nobody handed in since a moment (ISO 8601) are forgotten first.
+   *
+   * @param coming of which bytes came since then
+   */
+  async known(looseBefore: string, coming: readonly string[]): Promise<Set<string>> {
+    await this.#db('hand_in_files')
+      .where({ handed: 0 })
+      .where('at', '<', looseBefore)
+      .whereNotIn('id', [...coming])
+      .delete();
     return new Set(await this.#db('hand_in_files').pluck('id'));
   }
 

@@ -22,3 +22,12 @@ it.each([0, 12, 31])('never replaces a key that is damaged: %i bytes are left', 
   await expect(openSeal(home)).rejects.toMatchObject({ code: 'links-key-damaged' });
   expect(await readFile(path)).toEqual(left);
 });
+
+it('opens for one purpose nothing that was sealed for another', async () => {
+  const seal = await openSeal(await newHome());
+  const ticket = seal.for('segment tickets').sealed('a ticket');
+  expect(seal.for('segment tickets').opened(ticket)).toBe('a ticket');
+  expect(seal.for('launch states').opened(ticket)).toBeNull();
+  expect(seal.opened(ticket)).toBeNull();
+  expect(seal.for('segment tickets').opened(seal.sealed('a password'))).toBeNull();
+});

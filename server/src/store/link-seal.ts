@@ -1,5 +1,5 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { createCipheriv, createDecipheriv, createHmac, randomBytes } from 'node:crypto';
+import { createCipheriv, createDecipheriv, createHmac, hkdfSync, randomBytes } from 'node:crypto';
 import { open, readFile, rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import { forceToDisk } from './force-to-disk';
@@ -29,6 +29,11 @@ export class LinkSeal {
   /** @param key 32 bytes */
   constructor(key: Buffer) {
     this.#key = key;
+  }
+
+  /** A seal of its own for one purpose: what was sealed for another is nothing to it (HKDF-SHA-256, RFC 5869). */
+  for(purpose: string): LinkSeal {
+    return new LinkSeal(Buffer.from(hkdfSync('sha256', this.#key, '', purpose, KEY_BYTES)));
   }
 
   keep(token: string): KeptToken {

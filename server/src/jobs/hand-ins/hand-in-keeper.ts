@@ -49,6 +49,20 @@ const headOf = async (path: string): Promise<Uint8Array> => {
   }
 };
 
+/** The files of a folder; none where it isn't there. */
+const filesIn = async (folder: string) => {
+  const names = await readdir(folder).catch(() => []);
+  const all = names.map(async (name) => {
+    const path = join(folder, name);
+    const facts = await stat(path).catch(() => null);
+    return facts ? [{ name, path, bytes: facts.size, changedMs: facts.mtimeMs }] : [];
+  });
+  return (await Promise.all(all)).flat();
+};
+
+type FirstTwo<F extends (a: never, b: never, c: never) => unknown> =
+  Parameters<F> extends [infer A, infer B, ...unknown[]] ? [A, B] : never;
+
 interface KeeperParts {
   readonly folders: Folders;
   readonly handIns: HandInStore;
@@ -182,15 +196,35 @@ export class HandInKeeper {
     }
   }
 
+  /** A file will come. @throws TellableError as {@link HandInStore.announce} */
+  async announce(...[giver, file]: FirstTwo<HandInStore['announce']>): Promise<void> {
+    await this.#parts.handIns.announce(giver, file, await this.#received());
+  }
+
+  /** Bytes of a file are coming. @throws TellableError `disk-full`; `too-many-hand-ins` */
+  async mindComing(id: string): Promise<void> {
+    await this.mindRoom();
+    await this.#parts.handIns.mindComing(id, await this.#received());
+  }
+
+  /** How many bytes have come of each file that isn't whole. */
+  async #received(): Promise<Map<string, number>> {
+    const { handInsComing } = this.#parts.folders;
+    const found = await filesIn(handInsComing);
+    return new Map(found.map(({ name, bytes }) => [name, bytes]));
+  }
+
   /** Removes what belongs to nothing any more. `now` in ms since 1970. */
   async sweep(now = Date.now()): Promise<void> {
     const { folders, handIns } = this.#parts;
-    const known = await handIns.known(new Date(now - LOOSE_MS).toISOString());
-    for (const folder of [folders.handIns, folders.handInsComing]) {
-      for (const name of await readdir(folder).catch(() => [])) {
-        // Drafts and lengths are named by what they are of.
-        if (!known.has(name.split('.')[0]!)) await rm(join(folder, name), { force: true });
-      }
+    // Looked through before it is asked what is known: what comes meanwhile is in neither.
+    const [kept, coming] = [await filesIn(folders.handIns), await filesIn(folders.handInsComing)];
+    const looseMs = now - LOOSE_MS;
+    const still = coming.filter(({ changedMs }) => changedMs > looseMs).map(({ name }) => name);
+    const known = await handIns.known(new Date(looseMs).toISOString(), still);
+    for (const { path, name } of [...kept, ...coming]) {
+      // Drafts and lengths are named by what they are of.
+      if (!known.has(name.split('.')[0]!)) await rm(path, { force: true });
     }
   }
 }
