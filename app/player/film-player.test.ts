@@ -44,6 +44,11 @@ it('goes on playing after a seek', async () => {
   await film.seek(5_000_000);
   expect(film.view()).toMatchObject({ playing: true, filmUs: 5_000_000 });
 });
+it('shows nothing, and breaks nothing, while there is neither a film nor a place to show it', async () => {
+  const film = new FilmPlayer(filmOf(lessonOf([])));
+  await film.seek(0);
+  expect(film.view()).toMatchObject({ playing: false });
+});
 it('goes on after several seeks in a row, at the last', async () => {
   const film = player();
   film.play();

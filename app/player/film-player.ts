@@ -400,8 +400,9 @@ export class FilmPlayer {
   }
 
   #paint(scene: Scene, samples: ReadonlyMap<PictureLayer, VideoSample>): void {
-    const context = this.#canvas?.getContext('2d', { alpha: false });
-    if (!context) return;
+    const canvas = this.#canvas;
+    const context = canvas?.getContext('2d', { alpha: false });
+    if (!canvas || !context) return;
     const frames: VideoFrame[] = [];
     const pictureOf: PictureOf<CanvasImageSource> = (layer) => {
       const sample = samples.get(layer);
@@ -410,7 +411,7 @@ export class FilmPlayer {
       frames.push(frame);
       return { image: frame, widthPx: sample.displayWidth, heightPx: sample.displayHeight };
     };
-    paint<CanvasImageSource>(context, this.#size(), scene, {
+    paint<CanvasImageSource>(context, this.#sizeOf(canvas), scene, {
       pictureOf,
       inkOf: this.inkOf,
       pageOf: pagePictures.of,
@@ -420,14 +421,16 @@ export class FilmPlayer {
   }
 
   #blank(): void {
-    const context = this.#canvas?.getContext('2d', { alpha: false });
-    const { widthPx, heightPx } = this.#size();
+    const canvas = this.#canvas;
+    // Where it is shown may be gone by now, or not be there yet.
+    if (!canvas) return;
+    const context = canvas.getContext('2d', { alpha: false });
+    const { widthPx, heightPx } = this.#sizeOf(canvas);
     context?.clearRect(0, 0, widthPx, heightPx);
   }
 
   /** The canvas in px: as large as it is shown, 1280 across at most. Set here, so that it never lags. */
-  #size(): SizePx {
-    const canvas = this.#canvas!;
+  #sizeOf(canvas: HTMLCanvasElement): SizePx {
     const aspect = aspectOf(this.#scenes.film.lesson.decisions.frame.shape);
     const shown = canvas.clientWidth * (globalThis.devicePixelRatio || 1);
     const widthPx = Math.round(Math.min(1280, Math.max(320, shown)) / 2) * 2;

@@ -69,8 +69,10 @@ export const openApiDocument = () => {
 
 export const metaRoutes = (on: On, router: Router): void => {
   on('health', () => Promise.resolve({ ok: true as const, version: VERSION }));
-  const document = openApiDocument();
+  // Made when somebody asks first, and once: it takes longer than all other routes together.
+  let text: string | null = null;
   router.get('/api/openapi.json', (ctx) => {
-    ctx.body = document;
+    ctx.type = 'json';
+    ctx.body = text ??= JSON.stringify(openApiDocument());
   });
 };

@@ -3,6 +3,7 @@ import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import type { Synchronous } from '../config';
 import type { LinkSeal } from './link-seal';
+import { ImmediateClient } from './immediate-client';
 import { migrationsWith } from './migrations';
 
 interface RawConnection {
@@ -22,7 +23,7 @@ export const openDatabase = async (
 ): Promise<Knex> => {
   await mkdir(dirname(file), { recursive: true });
   const database = knex({
-    client: 'better-sqlite3',
+    client: ImmediateClient as unknown as typeof Knex.Client,
     connection: { filename: file },
     useNullAsDefault: true,
     // One connection: SQLite has one writer, and a queue here beats a busy error there.

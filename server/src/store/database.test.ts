@@ -1,0 +1,42 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtemp } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { openDatabase } from './database';
+import { openSeal } from './link-seal';
+
+/** Another process that writes, and keeps others from writing for a second. */
+const WRITER = `
+  const [, driver, file] = process.argv;
+  const database = new (require(driver))(file);
+  database.exec('BEGIN IMMEDIATE');
+  database.exec("insert into settings (name, value) values ('theirs', '1')");
+  console.log('writes');
+  setTimeout(() => { database.exec('COMMIT'); database.close(); }, 1_000);
+`;
+
+it('waits for another process that writes, and loses neither’s', async () => {
+  const home = await mkdtemp(join(tmpdir(), 'under-chalk-database-'));
+  const file = join(home, 'test.sqlite');
+  const database = await openDatabase(file, await openSeal(home));
+  const driver = createRequire(__filename).resolve('better-sqlite3');
+  const other = spawn(process.execPath, ['-e', WRITER, driver, file], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  try {
+    await once(other.stdout, 'data');
+    await database.transaction(async (trx) => {
+      await trx('settings').select('name');
+      await trx('settings').insert({ name: 'ours', value: '1' });
+    });
+    const names: string[] = await database('settings')
+      .whereIn('name', ['ours', 'theirs'])
+      .pluck('name');
+    expect(names.sort()).toEqual(['ours', 'theirs']);
+  } finally {
+    other.kill();
+    await database.destroy();
+  }
+});
