@@ -1,4 +1,4 @@
 declare module 'knex/lib/dialects/better-sqlite3/index.js' {
   const client: unknown;
-  export default client;
+  export = client;
 }
