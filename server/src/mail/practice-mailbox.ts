@@ -98,6 +98,19 @@ export class PracticeMailbox {
     );
   }
 
+  /** Removes every letter to an address. */
+  async forget(address: string): Promise<void> {
+    const wanted = address.toLocaleLowerCase();
+    for (const name of await this.#names()) {
+      const path = join(this.#folder, name);
+      const { to, cc } = await PostalMime.parse(await readFile(path));
+      const isTheirs = [...(to ?? []), ...(cc ?? [])].some(
+        (one) => one.address?.toLocaleLowerCase() === wanted,
+      );
+      if (isTheirs) await rm(path, { force: true });
+    }
+  }
+
   async close(): Promise<void> {
     if (this.#port === null) return;
     await this.#port.catch(() => undefined);

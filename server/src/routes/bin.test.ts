@@ -1,6 +1,7 @@
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import { existsSync } from 'node:fs';
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { openSeal } from '../store/link-seal';
 import { startTestServer, type TestServer } from '../testing/test-server';
 
@@ -84,6 +85,34 @@ it('keeps a film that students can watch until its link is taken away; the link 
   expect([again.status, await watched()]).toEqual([404, 404]);
 });
 
+it('keeps what students sent under the link of a film that is gone, until its lesson goes', async () => {
+  const { id, filmId } = await makeLesson('lesson-answered');
+  const { media, binKeeper, handIns, handOuts } = server.parts;
+  const given = await handOuts.add(id, filmId);
+  const giver = { handOutId: given.id, studentId: null, visitor: 'visitor-0123456789abcdef' };
+  await handIns.put(giver, { name: 'Wen', text: '087 degrees', files: [] }, null);
+  await server.ask('DELETE', `/api/hand-outs/${given.id}`);
+  expect(await bin('POST', `film/${filmId}`)).toBe(200);
+  await binKeeper.sweep(Date.now() + (BIN_DAYS + 1) * DAY_MS);
+  expect(existsSync(media.film(filmId))).toBe(false);
+  const texts = async () =>
+    (await handIns.all(given.id, null)).map(({ text }: { text: string }) => text);
+  expect(await texts()).toEqual(['087 degrees']);
+  const links = (await server.ask('GET', `/api/lessons/${id}/hand-outs`)).json;
+  expect(links).toMatchObject([{ id: given.id, handedIn: 1 }]);
+  // It is no longer in the bin, and goes no second time.
+  expect((await server.ask('GET', '/api/bin')).json).not.toContainEqual(
+    expect.objectContaining({ id: filmId }),
+  );
+  await binKeeper.sweep(Date.now() + (BIN_DAYS + 2) * DAY_MS);
+  expect(await bin('POST', `film/${filmId}/bring-back`)).toBe(404);
+  await bin('POST', `lesson/${id}`);
+  await binKeeper.sweep(Date.now() + (BIN_DAYS + 3) * DAY_MS);
+  expect(await server.inDatabase((db) => db('hand_ins').where({ hand_out_id: given.id }))).toEqual(
+    [],
+  );
+});
+
 it('takes a take out of its lesson, unless another lesson shows it or it is being recorded', async () => {
   const { id, takeId } = await makeLesson('lesson-take');
   const takes = async () =>
@@ -159,8 +188,8 @@ it('a key that was lost shows no address again, and the link still opens', async
   const token = handOuts.tokenOf(await handOuts.add(id, filmId));
   const { home } = server.config.folders;
   await server.stop();
-  const key = `${home}/links.key`;
-  await writeFile(key, '');
+
+  await rm(join(home, 'links.key'));
   const sealed = (await openSeal(home)).keep('another').sealed;
   expect((await openSeal(home)).opened(sealed)).toBe('another');
   server = await startTestServer({ home });

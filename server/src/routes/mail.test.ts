@@ -3,7 +3,7 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { StudentPage } from '@under-chalk/core/contract/student-pages';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import { run } from '@under-chalk/render';
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -293,4 +293,33 @@ test('a letter that is about nothing any more isn’t sent', async () => {
   await ask('POST', `/api/students/${page.studentId}/page/open`, { open: false });
   const { students } = await mailing();
   expect(students.find(({ name }) => name === 'Ines Carrow')!.reachable).toBe(false);
+});
+
+test('nothing that was written to a student is left when they are erased', async () => {
+  const noted = async (text: string) =>
+    (await server.inDatabase((db) => db('mailings').where('note', 'like', `%${text}%`))).length;
+  await ask('POST', `/api/classes/${CLASS}/students`, {
+    students: [{ name: 'Odile Marsh', address: 'odile@lantern-quay.example' }],
+  });
+  const { students }: ClassView = await ask('GET', `/api/classes/${CLASS}`);
+  const odile = students.find(({ name }) => name === 'Odile Marsh')!.id;
+  await server.inDatabase(async (db) => {
+    const at = new Date().toISOString();
+    await db('mailings').insert({
+      ...{ id: 'mailing-odile', hand_out_id: handOut.id, note: 'Dear Odile', origin: '', at },
+    });
+    await db('letters').insert({
+      ...{ id: 'letter-odile', hand_out_id: handOut.id, student_id: odile, state: 'sent' },
+      ...{ mailing_id: 'mailing-odile', at, tries: 1 },
+    });
+  });
+  const folder = server.config.folders.practiceMail;
+  await mkdir(folder, { recursive: true });
+  const letter = 'To: Odile Marsh <Odile@lantern-quay.example>\r\nSubject: Tides\r\n\r\nDear Odile';
+  await writeFile(join(folder, '00000000000001-odile.eml'), letter);
+  const others = (await practice()).filter(({ to }) => !to.startsWith('Odile')).length;
+  await ask('POST', `/api/students/${odile}/erase`);
+  expect(await noted('Odile')).toBe(0);
+  expect((await practice()).map(({ to }) => to).join()).not.toContain('Odile');
+  expect(await practice()).toHaveLength(others);
 });

@@ -10,6 +10,12 @@ const TABLES = { lesson: 'lessons', take: 'takes', film: 'films' } as const sati
 
 /** Stands in place of a date where something is going for good: it can't be brought back any more. */
 const GOING = 'going';
+/** Stands in place of a time for a film whose file is gone: its row is kept for what students sent under its link. */
+const SPENT = 'spent';
+
+/** What students sent under a link, of one table. */
+const sentTo = (db: Knex, table: 'hand_ins' | 'answers'): Knex.QueryBuilder =>
+  db(table).whereRaw(`${table}.hand_out_id = hand_outs.id`);
 
 /** Something in the bin. */
 export interface Binned {
@@ -64,7 +70,7 @@ export class BinStore {
     const changed = await this.#db(TABLES[kind])
       .where({ id })
       .whereNotNull('removed_at')
-      .whereNot({ removed_at: GOING })
+      .whereNotIn('removed_at', [GOING, SPENT])
       .update({ removed_at: null });
     if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
   }
@@ -103,7 +109,7 @@ export class BinStore {
           ),
       ]);
     return rows
-      .filter(({ removedAt }) => removedAt !== GOING)
+      .filter(({ removedAt }) => removedAt !== GOING && removedAt !== SPENT)
       .sort((a, b) => b.removedAt.localeCompare(a.removedAt))
       .map((row) => ({
         ...row,
@@ -136,6 +142,7 @@ export class BinStore {
       const changed = await trx(TABLES[kind])
         .where({ id })
         .whereNotNull('removed_at')
+        .whereNot({ removed_at: SPENT })
         .update({ removed_at: GOING });
       if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
       if (kind === 'film') return { takes: [], filmIds: [id], contents: [] };
@@ -163,10 +170,17 @@ export class BinStore {
     });
   }
 
-  /** Forgets what went for good; its files are gone by then. */
-  async forget({ kind, id }: Binned, { takes, filmIds }: Leavings): Promise<void> {
+  /**
+   * Forgets what went for good; its files are gone by then. What students handed in or answered under the link of a film stays until
+   * its lesson goes.
+   */
+  async forget(binned: Binned, { takes, filmIds: gone }: Leavings): Promise<void> {
+    const { kind, id } = binned;
     const takeIds = takes.map((take) => take.id);
     await this.#db.transaction(async (trx) => {
+      const spent = kind === 'film' ? await this.#answeredFilms(trx, gone) : [];
+      await trx('films').whereIn('id', spent).update({ removed_at: SPENT, bytes: 0 });
+      const filmIds = gone.filter((filmId) => !spent.includes(filmId));
       await trx('hand_out_films')
         .whereIn('film_id', [...filmIds])
         .orWhereIn(
@@ -206,6 +220,17 @@ export class BinStore {
       await trx('said_of').where({ lesson_id: id }).delete();
       await trx('lessons').where({ id }).delete();
     });
+  }
+
+  /** Those of some films under whose links students handed in or answered something. */
+  async #answeredFilms(trx: Knex, filmIds: readonly string[]): Promise<string[]> {
+    return trx('hand_outs')
+      .whereIn('film_id', [...filmIds])
+      .andWhere((query) =>
+        query.whereExists(sentTo(trx, 'hand_ins')).orWhereExists(sentTo(trx, 'answers')),
+      )
+      .distinct()
+      .pluck('film_id');
   }
 
   async #tracks(trx: Knex, takeId: string) {

@@ -269,11 +269,20 @@ export class ClassStore {
     if (changed === 0) throw new TellableError('not-found', `student ${id}`);
   }
 
-  /** Erases a student with all that is known of them. @throws TellableError `not-found` */
-  async erase(id: string): Promise<void> {
-    await this.#db.transaction(async (trx) => {
-      if ((await eraseStudents(trx, [id])) === 0)
-        throw new TellableError('not-found', `student ${id}`);
+  /**
+   * Erases a student with all that is known of them in the database.
+   *
+   * @returns their address, to erase what was sent there
+   * @throws TellableError `not-found`
+   */
+  async erase(id: string): Promise<string | null> {
+    return this.#db.transaction(async (trx) => {
+      const student: Pick<Student, 'address'> | undefined = await trx('students')
+        .where({ id })
+        .first('address');
+      if (!student) throw new TellableError('not-found', `student ${id}`);
+      await eraseStudents(trx, [id]);
+      return student.address;
     });
   }
 

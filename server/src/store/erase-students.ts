@@ -19,6 +19,10 @@ const TABLES = [
 export const eraseStudents = async (trx: Knex, ids: readonly string[]): Promise<number> => {
   const whose = [...ids];
   for (const table of TABLES) await trx(table).whereIn('student_id', whose).delete();
+  // What the teacher wrote to nobody else goes with them.
+  await trx('mailings')
+    .whereNotExists(trx('letters').whereRaw('letters.mailing_id = mailings.id'))
+    .delete();
   await trx('grants').where({ whom: 'student' }).whereIn('whom_id', whose).delete();
   return trx('students').whereIn('id', whose).delete();
 };

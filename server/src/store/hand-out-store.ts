@@ -241,7 +241,14 @@ export class HandOutStore {
     const kept = this.#db('films').whereNull('removed_at').select('id');
     return this.#db('hand_outs')
       .where({ lesson_id: lessonId })
-      .andWhere((query) => query.whereNull('taken_back_at').orWhereIn('film_id', kept))
+      .andWhere((query) =>
+        query
+          .whereNull('taken_back_at')
+          .orWhereIn('film_id', kept)
+          // What students sent is found where its link was.
+          .orWhereIn('id', this.#db('hand_ins').select('hand_out_id'))
+          .orWhereIn('id', this.#db('answers').select('hand_out_id')),
+      )
       .orderBy('rowid', 'desc')
       .select('*');
   }
