@@ -50,6 +50,28 @@ it('lets nobody wait for the guesses of others', async () => {
   expect(time.now()).toBe(before);
 });
 
+it('hears the right guess though wrong ones wait, and makes it wait no less', async () => {
+  let [ms, waited] = [0, 0];
+  const real = {
+    now: () => ms,
+    wait: async (more: number) => {
+      waited++;
+      await new Promise((resolve) => setTimeout(resolve, 5));
+      ms += more;
+    },
+  };
+  const guesses = new Guesses(real);
+  for (let times = 0; times < 6; times++)
+    await codeOf(guesses.check(at('a'), isWrong, 'wrong-number'));
+  const wrong = [1, 2, 3].map(() => codeOf(guesses.check(at('a'), isWrong, 'wrong-number')));
+  const right = codeOf(guesses.check(at('a'), isRight, 'wrong-number'));
+  expect(await right).toBe('right');
+  expect((await Promise.all(wrong)).sort()).toEqual([
+    ...['too-many-tries', 'wrong-number', 'wrong-number'],
+  ]);
+  expect(waited).toBeGreaterThanOrEqual(3);
+});
+
 it('forgets with time', async () => {
   const time = clock();
   const guesses = new Guesses(time);

@@ -19,13 +19,32 @@ export interface Guesser {
   readonly knownMark: string | null;
 }
 
+/** A guess that hasn't been answered. */
+interface Guess {
+  /** It is being checked: from now on it is answered in any case. */
+  isChecked: boolean;
+  /** Rejects when a newer guess takes its place. */
+  readonly displaced: Promise<never>;
+  readonly displace: () => void;
+}
+
 /** One caller's guesses: one after another. */
 interface Line {
   wrong: number;
-  waiting: number;
+  readonly waiting: Guess[];
   lastMs: number;
   turn: Promise<unknown>;
 }
+
+const newGuess = (): Guess => {
+  let displace = () => {};
+  const displaced = new Promise<never>((_, reject) => {
+    displace = () => reject(new TellableError('too-many-tries'));
+  });
+  // Nobody may be waiting for it any more.
+  displaced.catch(() => undefined);
+  return { isChecked: false, displaced, displace };
+};
 
 export interface Clock {
   now(): number;
@@ -52,7 +71,8 @@ export class Guesses {
 
   /**
    * @param isRight told nothing of who guesses
-   * @throws TellableError `wrong`; `too-many-tries` when the caller has others waiting already
+   * @throws TellableError `wrong`; `too-many-tries` when the caller sends others while this one waits: the newest are heard, for
+   *   whoever mistyped corrects themselves
    */
   async check(
     { address, knownMark }: Guesser,
@@ -60,13 +80,17 @@ export class Guesses {
     wrong: 'wrong-passphrase' | 'wrong-code' | 'wrong-number',
   ): Promise<void> {
     const line = this.#lineOf(knownMark ? `browser ${knownMark}` : `address ${address}`);
-    const callers = [...this.#lines.values()].filter(({ waiting }) => waiting > 0).length;
-    if (line.waiting >= MOST_OF_ONE || (!knownMark && callers >= MOST_CALLERS)) {
-      throw new TellableError('too-many-tries');
+    const callers = [...this.#lines.values()].filter(({ waiting }) => waiting.length > 0).length;
+    if (!knownMark && callers >= MOST_CALLERS) throw new TellableError('too-many-tries');
+    const guess = newGuess();
+    line.waiting.push(guess);
+    if (line.waiting.length > MOST_OF_ONE) {
+      const oldest = line.waiting.findIndex(({ isChecked }) => !isChecked);
+      for (const displaced of line.waiting.splice(oldest, 1)) displaced.displace();
     }
-    line.waiting++;
     const turn = line.turn.then(async () => {
-      await this.#slowDown(line);
+      await Promise.race([guess.displaced, this.#slowDown(line)]);
+      guess.isChecked = true;
       const right = await this.#inTurn(knownMark ? 'known' : 'stranger', isRight);
       line.wrong = right ? 0 : line.wrong + 1;
       line.lastMs = this.#clock.now();
@@ -74,21 +98,22 @@ export class Guesses {
     });
     line.turn = turn.catch(() => undefined);
     try {
-      if (!(await turn)) throw new TellableError(wrong);
+      if (!(await Promise.race([turn, guess.displaced]))) throw new TellableError(wrong);
     } finally {
-      line.waiting--;
+      const at = line.waiting.indexOf(guess);
+      if (at >= 0) line.waiting.splice(at, 1);
     }
   }
 
   #lineOf(name: string): Line {
     const present = this.#lines.get(name);
-    const line = present ?? { wrong: 0, waiting: 0, lastMs: 0, turn: Promise.resolve() };
-    if (line.waiting === 0 && this.#clock.now() - line.lastMs > FORGET_MS) line.wrong = 0;
+    const line = present ?? { wrong: 0, waiting: [], lastMs: 0, turn: Promise.resolve() };
+    if (line.waiting.length === 0 && this.#clock.now() - line.lastMs > FORGET_MS) line.wrong = 0;
     this.#lines.delete(name);
     this.#lines.set(name, line);
     for (const [other, { waiting }] of this.#lines) {
       if (this.#lines.size <= MOST_KNOWN) break;
-      if (waiting === 0 && other !== name) this.#lines.delete(other);
+      if (waiting.length === 0 && other !== name) this.#lines.delete(other);
     }
     return line;
   }
