@@ -4,10 +4,11 @@ import { koaBody } from 'koa-body';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { HAND_IN_UPLOADS_PATH } from '@under-chalk/core/contract/watch-hand-ins';
 import type { Parts, State } from './http/context';
+import { fairShare } from './http/fair-share';
 import { problems } from './http/problems';
 import { requestLog } from './http/request-log';
 import { routesOn } from './http/route';
-import { headers, LTI_PATH, ownOriginOnly, sessions } from './http/security';
+import { callerOf, headers, LTI_PATH, ownOriginOnly, sessions } from './http/security';
 import { staticApp } from './http/static-app';
 import { doorOf } from './http/who';
 import { mailRoutes } from './routes/mail';
@@ -88,6 +89,13 @@ export const createApp = (parts: Parts): Koa => {
   app.use(problems());
   app.use(ownOriginOnly(parts.config.front));
   app.use(sessions(parts.accounts, parts.config.demo));
+  // What strangers send; segments and the bytes of recordings are waited for in other ways.
+  app.use(
+    fairShare((ctx) => {
+      const isSent = ctx.method === 'POST' && !ctx.path.startsWith(HAND_IN_UPLOADS_PATH);
+      return isSent && !(ctx.state as State).teacher ? callerOf(ctx, parts.config.front) : null;
+    }),
+  );
   // The bytes of uploads are read by the tus server itself.
   app.use((ctx, next) => {
     // Forms of course sites are read where they are expected.

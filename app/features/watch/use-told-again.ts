@@ -5,7 +5,7 @@ const AGAIN_MS = 10_000;
 
 /** What is told again later; anything else will not be taken, however often. */
 export const isForLater = (code: string): boolean =>
-  ['server-unreachable', 'not-ready', 'unexpected', 'disk-full'].includes(code);
+  ['server-unreachable', 'not-ready', 'unexpected', 'disk-full', 'too-busy'].includes(code);
 
 /** Tells at once, now and then, and when the line is back. @param tell does nothing where nothing waits */
 export const useToldAgain = (tell: () => Promise<void>): void => {

@@ -8,7 +8,7 @@ import { tellPlayed } from './watch-data';
 /** How often it is told what was played, ms. */
 const TELL_MS = 15_000;
 /** What is told again later; for anything else this page has nothing more to tell. */
-const LATER = ['server-unreachable', 'not-ready', 'unexpected'];
+const LATER = ['server-unreachable', 'not-ready', 'unexpected', 'too-busy'];
 /** Most that waits for a line that is away: after that the oldest is let go. */
 const MOST_WAITING = 200;
 

@@ -137,6 +137,11 @@ export const ERRORS = told({
     sentence: 'Others of yours are still being checked.',
     next: 'Wait half a minute, then try again.',
   },
+  'too-busy': {
+    status: 429,
+    sentence: 'Too much is being sent from your network at once. Nothing was changed.',
+    next: 'Wait a few seconds, then try again.',
+  },
   'already-set-up': {
     status: 409,
     sentence: 'This Under Chalk has its teacher already.',

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-// Knex has no setting for how SQLite begins a transaction.
+// @ts-expect-error Knex declares no types for its dialects, and has no setting for how SQLite begins a transaction.
 import BetterSqlite3Client from 'knex/lib/dialects/better-sqlite3/index.js';
 
 interface Query {
