@@ -62,19 +62,29 @@ export const useToldPlayed = (
     const look = () => {
       if (!film.paused) counter.at(film.currentTime, film.playbackRate);
     };
+    /** Where it stands still, s; null: it was moved since. On a busy machine it is heard late that it goes on. */
+    let standsAtS: number | null = film.paused ? film.currentTime : null;
+    const goesOn = () => {
+      if (standsAtS !== null) counter.at(standsAtS, film.playbackRate);
+      look();
+    };
     const stopped = () => {
       counter.at(film.currentTime, film.playbackRate);
       counter.leaves();
+      standsAtS = film.currentTime;
       void tell();
     };
-    const elsewhere = () => counter.leaves();
+    const elsewhere = () => {
+      counter.leaves();
+      standsAtS = null;
+    };
     const hidden = () => {
       if (document.visibilityState === 'hidden') leave();
     };
     const timer = setInterval(() => void tell(), TELL_MS);
-    // From where it plays on, and not from the first look after that.
-    const looks = ['timeupdate', 'play', 'seeked'] as const;
+    const looks = ['timeupdate', 'seeked'] as const;
     for (const moment of looks) film.addEventListener(moment, look);
+    film.addEventListener('play', goesOn);
     film.addEventListener('pause', stopped);
     film.addEventListener('seeking', elsewhere);
     document.addEventListener('visibilitychange', hidden);
@@ -82,6 +92,7 @@ export const useToldPlayed = (
     return () => {
       clearInterval(timer);
       for (const moment of looks) film.removeEventListener(moment, look);
+      film.removeEventListener('play', goesOn);
       film.removeEventListener('pause', stopped);
       film.removeEventListener('seeking', elsewhere);
       document.removeEventListener('visibilitychange', hidden);
