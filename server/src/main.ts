@@ -5,6 +5,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createApp } from './app';
+import { factsOf } from './error-facts';
 import { readConfig, shippedIn } from './config';
 import { inThread } from './jobs/in-thread';
 import { openLog } from './log';
@@ -27,7 +28,7 @@ const giveUp = (code: ErrorCode, detail: string): never => {
 const whyNot = (error: unknown): ErrorCode => {
   if (error instanceof TellableError) return error.code;
   if (isDiskFull(error)) return 'disk-full';
-  const { code = '' } = (error ?? {}) as { code?: string };
+  const code = factsOf(error).code ?? '';
   const unwritable = ['EACCES', 'EPERM', 'EROFS', 'ENOTDIR', 'SQLITE_READONLY', 'SQLITE_CANTOPEN'];
   return unwritable.some((one) => code.startsWith(one)) ? 'folder-unwritable' : 'unexpected';
 };

@@ -21,16 +21,16 @@ const stepOf = (lesson: Row) =>
 export const stateOf = (lesson: Row): string =>
   lesson.problem
     ? tell(lesson.problem).sentence
-    : lesson.handedOut && !lesson.incomplete
-      ? lesson.takeCount === 0
-        ? 'Its film is handed out'
-        : 'Handed out'
-      : lesson.takeCount === 0
-        ? lesson.keptFilmId
-          ? 'Its film is kept'
-          : 'Planned'
-        : lesson.incomplete
-          ? 'Recording incomplete'
+    : lesson.incomplete
+      ? 'Recording incomplete'
+      : lesson.handedOut
+        ? lesson.takeCount === 0
+          ? 'Its film is handed out'
+          : 'Handed out'
+        : lesson.takeCount === 0
+          ? lesson.keptFilmId
+            ? 'Its film is kept'
+            : 'Planned'
           : 'Recorded, not handed out';
 
 interface Props {

@@ -427,7 +427,7 @@ export const ERRORS = told({
   },
   'links-key-damaged': {
     sentence: 'The key of the links is damaged. Nothing was changed.',
-    next: 'Restore the file “links.key” in the data folder from a backup. If there is none, move it away and start again: links that were handed out before then stop working, and everything else is kept.',
+    next: 'Restore the file “links.key” in the data folder from a backup. If there is none, move it away and start again: links still open, but their addresses can’t be shown again, and the password of your mail server has to be given again.',
   },
   'port-in-use': {
     sentence: 'The port is in use.',

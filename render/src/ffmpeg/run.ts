@@ -68,7 +68,7 @@ export interface Running {
   /** Settles when it ends: rejects with FfmpegError, or with the signal's reason when aborted. */
   readonly ended: Promise<void>;
   kill(): void;
-  /** Time that it has worked or stood still so far, ms (`work-clock`). */
+  /** Time that it had worked or stood still when it was looked at last, ms (`work-clock`); 0 where it has no limit. */
   countedMs(): number;
 }
 

@@ -107,7 +107,7 @@ export interface WorkLimits {
 export interface WorkClock {
   /** It gave a sign of life. */
   heard(): void;
-  /** Time that has counted so far, ms. */
+  /** Time that had counted when it was looked at last, ms. */
   countedMs(): number;
   /** It is over, or nobody waits for it any more. */
   stop(): void;
@@ -124,16 +124,13 @@ export const watchWork = (
   const look = () => (pid === undefined ? null : workOf(pid));
   let [at, before] = [performance.now(), look()];
   let [all, quiet] = [0, 0];
-  const count = () => {
+  const timer = setInterval(() => {
     const [now, after] = [performance.now(), look()];
     const counts = counted(now - at, lookMs, before, after);
     all += counts;
     quiet += counts;
     forgiven?.(now - at - counts);
     [at, before] = [now, after];
-  };
-  const timer = setInterval(() => {
-    count();
     const limit = all >= deadlineMs ? 'deadline' : quiet >= quietMs ? 'quiet' : null;
     if (limit === null) return;
     clearInterval(timer);
@@ -144,10 +141,7 @@ export const watchWork = (
     heard() {
       quiet = 0;
     },
-    countedMs() {
-      count();
-      return all;
-    },
+    countedMs: () => all,
     stop: () => clearInterval(timer),
   };
 };

@@ -1,19 +1,9 @@
 import { ERRORS, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import type { Middleware } from 'koa';
+import { factsOf } from '../error-facts';
 import type { State } from './context';
 import { routeOf } from './request-log';
-
-/** What an error of Node.js or of a library says of itself. Anything can be thrown: a DOMException has a number as its code. */
-const factsOf = (
-  error: unknown,
-): { readonly code: string | null; readonly status: number | null } => {
-  const { code, status } = Object(error) as { readonly code?: unknown; readonly status?: unknown };
-  return {
-    code: typeof code === 'string' ? code : null,
-    status: typeof status === 'number' ? status : null,
-  };
-};
 
 const isMissingFile = (error: unknown): boolean => factsOf(error).code === 'ENOENT';
 

@@ -12,6 +12,8 @@ interface FileRow {
   readonly id: string;
   readonly hand_out_id: string;
   readonly viewer: string;
+  /** Null: of somebody without an address of their own. */
+  readonly student_id: string | null;
   readonly name: string;
   readonly by: HandInFile['by'];
   /** Null: it is still coming. */
@@ -21,6 +23,9 @@ interface FileRow {
   /** 1: it is part of what was handed in. */
   readonly handed: number;
 }
+
+/** A file that will come, as it is announced. */
+export type AnnouncedFile = Pick<FileRow, 'id' | 'name' | 'by' | 'bytes'>;
 
 interface Row {
   readonly viewer: string;
@@ -58,11 +63,7 @@ export class HandInStore {
   }
 
   /** A file will come, under its id. Told again, it is the same. @throws TellableError `too-many-files`, `too-many-hand-ins` */
-  async announce(
-    giver: Giver,
-    file: Pick<FileRow, 'id' | 'name' | 'by' | 'bytes'>,
-    received: ReceivedBytes,
-  ): Promise<void> {
+  async announce(giver: Giver, file: AnnouncedFile, received: ReceivedBytes): Promise<void> {
     const whose = { hand_out_id: giver.handOutId, viewer: viewerOf(giver) };
     await this.#db.transaction(async (trx) => {
       const before: FileRow | undefined = await trx('hand_in_files').where({ id: file.id }).first();
@@ -93,9 +94,7 @@ export class HandInStore {
     received: ReceivedBytes,
     more: number,
   ): Promise<void> {
-    const rows: (FileRow & { readonly student_id: string | null })[] = await db(
-      'hand_in_files',
-    ).where({ hand_out_id: handOutId });
+    const rows: FileRow[] = await db('hand_in_files').where({ hand_out_id: handOutId });
     let [all, strangers] = [0, 0];
     for (const { id, kind, bytes, student_id } of rows) {
       const taken = kind === null ? Math.min(bytes, received.get(id) ?? 0) : bytes;
@@ -110,8 +109,7 @@ export class HandInStore {
 
   /** Bytes of a file are coming. @throws TellableError `too-many-hand-ins` where others have filled the link meanwhile */
   async mindComing(id: string, received: ReceivedBytes): Promise<void> {
-    const row = (await this.#db('hand_in_files').where({ id }).first()) as
-      (FileRow & { readonly student_id: string | null }) | undefined;
+    const row: FileRow | undefined = await this.#db('hand_in_files').where({ id }).first();
     if (!row) return;
     const giver = { handOutId: row.hand_out_id, studentId: row.student_id };
     await this.#mindLink(this.#db, giver, received, row.bytes - (received.get(id) ?? 0));

@@ -9,7 +9,7 @@ import type { Folders } from '../../config';
 import type { Log } from '../../log';
 import { forceToDisk } from '../../store/force-to-disk';
 import { freeBytes } from '../../store/free-bytes';
-import type { Giver, HandInStore } from '../../store/hand-in-store';
+import type { AnnouncedFile, Giver, HandInStore } from '../../store/hand-in-store';
 import { TrackBytes } from '../../store/track-bytes';
 import { packetTimes } from '../settle/probe';
 import { HEAD_BYTES, takenKind } from './file-kinds';
@@ -59,9 +59,6 @@ const filesIn = async (folder: string) => {
   });
   return (await Promise.all(all)).flat();
 };
-
-type FirstTwo<F extends (a: never, b: never, c: never) => unknown> =
-  Parameters<F> extends [infer A, infer B, ...unknown[]] ? [A, B] : never;
 
 interface KeeperParts {
   readonly folders: Folders;
@@ -197,13 +194,12 @@ export class HandInKeeper {
   }
 
   /** A file will come. @throws TellableError as {@link HandInStore.announce} */
-  async announce(...[giver, file]: FirstTwo<HandInStore['announce']>): Promise<void> {
+  async announce(giver: Giver, file: AnnouncedFile): Promise<void> {
     await this.#parts.handIns.announce(giver, file, await this.#received());
   }
 
-  /** Bytes of a file are coming. @throws TellableError `disk-full`; `too-many-hand-ins` */
+  /** Bytes of a file are coming. @throws TellableError `too-many-hand-ins` */
   async mindComing(id: string): Promise<void> {
-    await this.mindRoom();
     await this.#parts.handIns.mindComing(id, await this.#received());
   }
 

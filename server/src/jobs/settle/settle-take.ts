@@ -42,6 +42,10 @@ const digestOf = async (path: string, signal: AbortSignal): Promise<string> => {
   return hash.digest('hex');
 };
 
+/** Whether the take is settled again because of an error, and none of its tracks is left out for it. */
+const isForNextTry = (error: unknown, signal: AbortSignal, triesAgain: boolean): boolean =>
+  isForLater(error, signal) || (triesAgain && error instanceof FfmpegTimeout);
+
 const settleStream = async (
   inputs: readonly MediaFile[],
   facts: Facts,
@@ -149,8 +153,7 @@ const settleFile = async (
         outcomes.push(await settleStream(inputs, facts, one, store, settling, budget));
       } catch (error) {
         const tooLong = error instanceof TellableError && error.code === 'take-too-long';
-        const isAgain = triesAgain && error instanceof FfmpegTimeout;
-        if (isForLater(error, signal) || tooLong || isAgain) throw error;
+        if (isForNextTry(error, signal, triesAgain) || tooLong) throw error;
         log.warn(`the ${one.kind} can't be read`, error);
         const problem =
           error instanceof FfmpegTimeout ? 'footage-too-slow' : filmed(one.kind).unreadable;
@@ -245,8 +248,7 @@ export const settleTake = async (
     if (one.status === 'fulfilled') outcomes.push(...one.value);
     else {
       const error: unknown = one.reason;
-      const isAgain = triesAgain && error instanceof FfmpegTimeout;
-      if (isForLater(error, signal) || isAgain) throw error;
+      if (isForNextTry(error, signal, triesAgain)) throw error;
       log.warn(`take ${takeId}: ${come[index]!.tracks[0]!.kind} can't be read`, error);
       // Nothing has come of it: that is no damage.
       const empty = error instanceof TellableError && error.code === 'file-empty' && !foreign;

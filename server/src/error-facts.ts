@@ -1,0 +1,10 @@
+/** What an error of Node.js or of a library says of itself. Anything can be thrown: a DOMException has a number as its code. */
+export const factsOf = (
+  error: unknown,
+): { readonly code: string | null; readonly status: number | null } => {
+  const { code, status } = Object(error) as { readonly code?: unknown; readonly status?: unknown };
+  return {
+    code: typeof code === 'string' ? code : null,
+    status: typeof status === 'number' ? status : null,
+  };
+};
