@@ -189,10 +189,19 @@ export const choosePracticeVoice = async (page: Page): Promise<void> => {
 
 const sign = (page: Page) => page.getByTestId('recorder-sign');
 
-/** Presses the practice clapper, which is one press away while recording. */
-export const clapOnce = async (page: Page): Promise<void> => {
+/** Presses the practice clapper. Resolves with the moment of the press by the page’s clock, s. */
+export const clapOnce = async (page: Page): Promise<number> => {
   await page.getByRole('button', { name: /^More to do while recording/ }).click();
-  await page.getByRole('button', { name: /clapper/ }).click();
+  const clapper = page.getByRole('button', { name: /clapper/ });
+  await clapper.evaluate((button) =>
+    button.addEventListener(
+      'click',
+      () => (document.documentElement.dataset['clappedAt'] = `${performance.now()}`),
+      { capture: true, once: true },
+    ),
+  );
+  await clapper.click();
+  return Number(await page.locator('html').getAttribute('data-clapped-at')) / 1000;
 };
 
 /** Presses start and waits until it says that it records. */

@@ -201,11 +201,7 @@ test('loses no word while the recorder is held up for over a second', async () =
   await choosePracticeVoice(page);
   await startRecording(page);
   const pressed: number[] = [];
-  const clap = async () => {
-    await page.getByRole('button', { name: /^More to do while recording/ }).click();
-    await page.getByRole('button', { name: /clapper/ }).click();
-    pressed.push(Date.now() / 1000);
-  };
+  const clap = async () => pressed.push(await clapOnce(page));
   await recordFor(page, 1.5);
   await clap();
   await recordFor(page, 1);
@@ -225,8 +221,9 @@ test('loses no word while the recorder is held up for over a second', async () =
   const take = await stage.server.takeWhen(lessonId);
   const clicks = clicksAt(stage.server.trackFile(take, 'voice'));
   expect(clicks).toHaveLength(3);
+  // A second and a half lost would bring the clicks closer together by as much.
   clicks.forEach((at, index) => {
-    expect(Math.abs(at - clicks[0]! - (pressed[index]! - pressed[0]!))).toBeLessThan(0.25);
+    expect(Math.abs(at - clicks[0]! - (pressed[index]! - pressed[0]!))).toBeLessThan(0.5);
   });
   await close();
 });
