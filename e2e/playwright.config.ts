@@ -12,7 +12,8 @@ export default defineConfig({
   workers: 1,
   fullyParallel: false,
   timeout: 240_000,
-  expect: { timeout: 30_000 },
+  // Costs nothing where a test passes; two minutes of work wait behind one another on a busy machine.
+  expect: { timeout: 60_000 },
   reporter: [['list'], ...(report ? [['json', { outputFile: report }] as const] : [])],
   forbidOnly: Boolean(process.env.CI),
   // One retry in CI only. Tests that needed it are listed at the end of the run: find the cause.

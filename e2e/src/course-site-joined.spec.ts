@@ -5,7 +5,7 @@ import { execFile as execFileThen } from 'node:child_process';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { openBrowser, PHONE, WIDE } from './browser';
-import { fine } from './checks';
+import { fine, violations } from './checks';
 import { setDemo, WELCOME } from './demo';
 import { ROOT } from './server';
 
@@ -16,7 +16,9 @@ const demo = setDemo();
 const CLASS_NAME = 'Coastal navigation for beginners';
 let site: PracticeSite;
 test.beforeAll(async () => {
-  site = await startPracticeSite({ toolOrigin: demo.server.url });
+  // Another site to a browser than the course’s, as it is everywhere but on one machine.
+  const { port } = new URL(demo.server.url);
+  site = await startPracticeSite({ toolOrigin: `http://localhost:${port}` });
 });
 test.afterAll(() => site.stop());
 
@@ -111,6 +113,37 @@ test('a film is chosen in its editor, stands in its course, and a student watche
   await expect
     .poll(async () => (await openings()).find(({ name }) => name === 'Bram Okafor')?.times)
     .toBe(1);
+});
+
+test('a browser that blocks cookies in frames opens it all the same: through the course’s page, or in a new window', async () => {
+  const { page, context, close } = await openBrowser({ viewport: PHONE });
+  await page.route(/\/lti\/launch/, async (route) => {
+    await context.clearCookies({ name: /^lti-/ });
+    await route.continue();
+  });
+  const asked: string[] = [];
+  page.on('request', (request) => asked.push(new URL(request.url()).pathname));
+  await as(page, 'Ines Carrow');
+  const open = () => page.getByRole('link', { name: 'Week four: welcome' }).click();
+  await open();
+  const film = page.frameLocator('iframe');
+  await expect(film.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  // Kept by the course’s page, and got from there.
+  expect(asked.filter((path) => path === '/lti/storage.js')).toHaveLength(2);
+
+  // Where the course’s page keeps nothing:
+  site.offerStorage(false);
+  await page.goto(`${site.url}/course`);
+  await open();
+  const link = film.getByRole('link', { name: 'Open in a new window' });
+  await expect(link).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  const [own] = await Promise.all([context.waitForEvent('page'), link.press('Enter')]);
+  await own.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect
+    .poll(() => own.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime))
+    .toBeGreaterThan(0.5);
+  await close();
 });
 
 test('it is parted from', async () => {

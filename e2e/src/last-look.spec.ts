@@ -99,7 +99,7 @@ test('a cover is chosen from moments and from pictures, and stands with the lice
   await list.getByRole('button', { name: /^Choose the cover/ }).click();
   const sheet = page.getByRole('dialog', { name: 'Cover' });
   const moments = sheet.getByRole('radiogroup', { name: 'Moments that show something' });
-  await expect(moments.getByRole('radio').first()).toBeVisible();
+  await expect(moments.getByRole('radio').first()).toBeVisible({ timeout: 120_000 });
   await fine(page);
   // By keys: the moments are one stop, Space decides.
   await moments.getByRole('radio').first().focus();

@@ -23,6 +23,9 @@ export const freePort = async (): Promise<number> => {
   return port;
 };
 
+/** On a busy machine a start takes many times as long as on a quiet one. */
+const START_MS = 60_000;
+
 /** The real server, as a process of its own that can be killed and started again on the same data. */
 export class RealServer {
   readonly home: string;
@@ -69,12 +72,15 @@ export class RealServer {
     this.#child.stdout?.setEncoding('utf8').on('data', (text: string) => {
       this.#printed += text;
     });
-    for (let tries = 0; tries < 100; tries++) {
+    const until = Date.now() + START_MS;
+    while (this.lives && Date.now() < until) {
       const answer = await fetch(`${this.url}/api/health`).catch(() => null);
       if (answer?.ok) return;
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
-    throw new Error('the server does not answer');
+    throw new Error(
+      this.lives ? `the server does not answer within ${START_MS} ms` : 'the server has ended',
+    );
   }
 
   /** Whether its process is there. */

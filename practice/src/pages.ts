@@ -75,12 +75,21 @@ const assignmentPage = (
   );
 };
 
+/**
+ * Keeps for the tool in the frame what it asks to be kept, for its own origin, as long as the page is open (LTI postMessage Storage
+ * 1.0).
+ */
+const STORAGE = `<script>{const kept=new Map();addEventListener('message',({data,origin,source})=>{
+const {subject,message_id,key,value}=data??{},answer=(value)=>source.postMessage({subject:subject+'.response',message_id,key,value},origin);
+if(subject==='lti.put_data'){kept.set(origin+' '+key,value);answer(value)}
+if(subject==='lti.get_data')answer(kept.get(origin+' '+key))})}</script>`;
+
 export const itemPage = (who: Person, item: Item, handedIn: readonly HandedIn[]): string => {
   const { id, title, shows } = item;
   if (shows.is === 'assignment') return assignmentPage(who, item, shows, handedIn);
   return page(
     title,
-    `<iframe title="${escapedHtml(title)}" src="${shows.is === 'tool' ? `/launch/${id}` : escapedHtml(shows.address)}" allow="fullscreen; camera; microphone"></iframe>`,
+    `${STORAGE}<iframe title="${escapedHtml(title)}" src="${shows.is === 'tool' ? `/launch/${id}` : escapedHtml(shows.address)}" allow="fullscreen; camera; microphone"></iframe>`,
     who,
   );
 };
@@ -148,7 +157,7 @@ export const joiningPage = (who: Person, address: string): string =>
   );
 
 export const choosingPage = (who: Person): string =>
-  page('Choose a film', '<iframe title="Under Chalk" src="/launch/choose"></iframe>', who);
+  page('Choose a film', `${STORAGE}<iframe title="Under Chalk" src="/launch/choose"></iframe>`, who);
 
 export const toldPage = (title: string, who: Person | null): string =>
   page(title, '<p><a class="button" href="/course">Back to the course</a></p>', who);

@@ -78,6 +78,7 @@ export const startPlatform = async ({ kept, known, url, tool }: Needs) => {
   let change: Change | null = null;
   let key: CryptoKey = shown.privateKey;
   let away = false;
+  let stores = true;
   /** What tools may do, by the leave that they were given. */
   const leaves = new Map<string, readonly string[]>();
   /** The week that something is being chosen for, by whom. */
@@ -155,6 +156,7 @@ export const startPlatform = async ({ kept, known, url, tool }: Needs) => {
             ...{ iss: url(), login_hint: who.id, client_id: clientId },
             target_link_uri: item?.shows.is === 'tool' ? item.shows.address : target,
             ...{ lti_message_hint: what, lti_deployment_id: DEPLOYMENT },
+            ...(stores ? { lti_storage_target: '_parent' } : {}),
           }),
         );
       }),
@@ -274,6 +276,9 @@ export const startPlatform = async ({ kept, known, url, tool }: Needs) => {
     },
     goAway: (goes: boolean) => {
       away = goes;
+    },
+    offerStorage: (offers: boolean) => {
+      stores = offers;
     },
   };
 };

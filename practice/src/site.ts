@@ -40,6 +40,8 @@ export interface PracticeSite {
   forge(forges: boolean): void;
   /** Gives tools nothing, and takes nothing from them. */
   goAway(goes: boolean): void;
+  /** Whether its pages keep something for tools (LTI postMessage Storage 1.0); they do at first. */
+  offerStorage(offers: boolean): void;
   /** Takes a column of scores out. */
   dropColumn(columnId: string): Promise<void>;
   stop(): Promise<void>;
@@ -87,7 +89,11 @@ export const startPracticeSite = async (options: Options): Promise<PracticeSite>
 
   router.get('/', (ctx) => html(ctx as unknown as Context, peoplePage()));
   router.post('/as/:id', (ctx) => {
-    ctx.cookies.set(COOKIE, String(ctx['params'].id), { httpOnly: true, sameSite: 'lax' });
+    // Tools in a frame send people back to here to be told who they are.
+    ctx.cookies.secure = true;
+    ctx.cookies.set(COOKIE, String(ctx['params'].id), {
+      ...{ httpOnly: true, sameSite: 'none', secure: true },
+    });
     ctx.redirect('/course');
   });
   router.get(
@@ -180,6 +186,7 @@ export const startPracticeSite = async (options: Options): Promise<PracticeSite>
     change: platform.change,
     forge: platform.forge,
     goAway: platform.goAway,
+    offerStorage: platform.offerStorage,
     dropColumn: (columnId) =>
       kept.change({ columns: kept.now.columns.filter(({ id }) => id !== columnId) }),
     stop: async () => {

@@ -2,6 +2,8 @@
 export interface Form {
   readonly to: string;
   readonly fields: Record<string, string>;
+  /** What the browser keeps for where it goes, as it sends it. */
+  readonly cookie?: string;
 }
 
 /** Text as it is read, of HTML. */
@@ -18,6 +20,19 @@ export const formIn = (html: string): Form => {
   };
 };
 
+/** What a page tells its script. */
+export const dataIn = (html: string): Record<string, string> =>
+  Object.fromEntries(
+    [...html.matchAll(/ data-(\w+)="([^"]*)"/g)].map(([, name, value]) => [
+      name!,
+      plainText(value!),
+    ]),
+  );
+
+/** The first cookie of an answer, as it is sent back. */
+export const cookieOf = (answer: Response): string =>
+  (answer.headers.getSetCookie()[0] ?? '').split(';')[0]!;
+
 /** The sentence of a page that tells why not. */
 export const whyNot = (html: string): string => plainText(/<h1>(.*?)<\/h1>/.exec(html)?.[1] ?? '');
 
@@ -27,11 +42,15 @@ export const whyNot = (html: string): string => plainText(/<h1>(.*?)<\/h1>/.exec
  * @param site its address
  */
 export const visitsFrom = (site: () => string) => {
-  const post = ({ to, fields }: Form, headers: Record<string, string> = {}) =>
+  const post = ({ to, fields, cookie }: Form, headers: Record<string, string> = {}) =>
     fetch(to, {
       ...{ method: 'POST', redirect: 'manual', body: new URLSearchParams(fields) },
       // As a browser sends it from the site’s page.
-      headers: { Origin: site(), 'Sec-Fetch-Site': 'cross-site', ...headers },
+      headers: {
+        ...{ Origin: site(), 'Sec-Fetch-Site': 'cross-site' },
+        ...(cookie === undefined ? {} : { Cookie: cookie }),
+        ...headers,
+      },
     });
   const asWho = (who: string) => ({ Cookie: `practice-who=${who}` });
   /** Somebody presses something in the site itself. */
@@ -42,8 +61,10 @@ export const visitsFrom = (site: () => string) => {
     const headers = asWho(who);
     const first = await fetch(`${site()}/launch/${what}`, { headers });
     const sent = await post(formIn(await first.text()));
-    if (sent.status !== 302) return { to: '', fields: { status: String(sent.status) } };
-    return formIn(await (await fetch(sent.headers.get('Location')!, { headers })).text());
+    if (sent.status !== 200) return { to: '', fields: { status: String(sent.status) } };
+    const { to = '' } = dataIn(await sent.text());
+    const back = await fetch(to, { headers });
+    return { ...formIn(await back.text()), cookie: cookieOf(sent) };
   };
   const arrives = async (who: string, what: string) => {
     const answer = await post(await comes(who, what));

@@ -1,7 +1,6 @@
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
-import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
+import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { LessonRow } from '@under-chalk/core/contract/lessons';
-import type { Destination } from '@under-chalk/core/destination/destination';
 import { firstGrants } from '@under-chalk/core/hand-out/first-grants';
 import { grantTo } from '@under-chalk/core/hand-out/grant';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
@@ -88,11 +87,12 @@ export const archiveSeveral = async (
  * these alone. Those that are handed out already, have
  * nothing in them, or are of no class with students, are left out, and told of.
  */
-export const handOutSeveral = async (
-  lessons: readonly LessonRow[],
-  classes: readonly ClassRow[],
-  places: readonly Destination[],
-): Promise<Done> => {
+export const handOutSeveral = async (lessons: readonly LessonRow[]): Promise<Done> => {
+  // As they are now: what a page that has just been opened knows of them may not be there yet.
+  const [classes, { destinations: places }] = await Promise.all([
+    call('classes'),
+    call('destinations'),
+  ]);
   const classOf = (lesson: LessonRow) =>
     classes.find(({ name, students }) => name === lesson.className && students > 0);
   const out = lessons.filter(({ handedOut }) => handedOut);

@@ -4,7 +4,7 @@ import { StyleSheet, View } from 'react-native';
 import type { LessonRow } from '@under-chalk/core/contract/lessons';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { call, codeOf } from '../../data/client';
-import { useClasses, useDestinations } from '../../data/queries';
+import { useClasses } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { counted } from '../../ui/counted';
 import { Field } from '../../ui/field';
@@ -28,8 +28,6 @@ interface Props {
 /** What can be done with the lessons that are chosen, at the foot of the list. */
 export const SeveralBar = ({ lessons, onDone, onLeave }: Props) => {
   const client = useQueryClient();
-  const { data: classes = [] } = useClasses();
-  const places = useDestinations().data?.destinations ?? [];
   const [moving, setMoving] = useState(false);
   const doing = useMutation({
     mutationFn: (work: () => Promise<Done>) => work(),
@@ -52,7 +50,7 @@ export const SeveralBar = ({ lessons, onDone, onLeave }: Props) => {
         label="Hand out"
         spoken="Hand out to their classes"
         disabled={none}
-        onPress={() => doing.mutate(() => handOutSeveral(lessons, classes, places))}
+        onPress={() => doing.mutate(() => handOutSeveral(lessons))}
       />
       <Menu
         of="those that are chosen"

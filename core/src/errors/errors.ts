@@ -62,6 +62,11 @@ export const ERRORS = told({
     sentence: 'This was used once already.',
     next: 'Go back to your course and open it again from there.',
   },
+  'launch-unbound': {
+    status: 403,
+    sentence: 'This sign-in didn’t begin in this browser, or the browser blocks cookies here.',
+    next: 'Open the film again from your course. If that doesn’t help, allow cookies for it, or use another browser.',
+  },
   'launch-elsewhere': {
     status: 403,
     sentence: 'What the course site sent was meant for somebody else.',

@@ -40,7 +40,11 @@ const open = () => {
   /** Somebody comes, signed for with a key. @returns who that is, or the code of why not */
   const comes = async (key: CryptoKey): Promise<string> => {
     const login = { iss: at, login_hint: 'bram' };
-    const to = new URL(await launches.begin(login, 'https://chalk.example/lti/launch'));
+    const { to: address, secret } = await launches.begin(
+      login,
+      'https://chalk.example/lti/launch',
+    );
+    const to = new URL(address);
     const token = await new SignJWT({
       ...{ sub: 'bram', name: 'Bram Okafor', nonce: to.searchParams.get('nonce')! },
       [CLAIMS.type]: 'LtiResourceLinkRequest',
@@ -54,8 +58,9 @@ const open = () => {
       .setIssuedAt()
       .setExpirationTime('5m')
       .sign(key);
-    return launches.end({ id_token: token, state: to.searchParams.get('state')! }).then(
-      ({ launch }) => launch.person.name,
+    const begun = await launches.begun(to.searchParams.get('state')!);
+    return launches.end(token, begun, [secret]).then(
+      ({ person }) => person.name,
       ({ code }: { code: string }) => code,
     );
   };

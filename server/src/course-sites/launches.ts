@@ -13,6 +13,7 @@ import {
 import { randomBytes } from 'node:crypto';
 import * as z from 'zod';
 import type { LinkSeal } from '../store/link-seal';
+import { bindingOf, isBound, OWN_WINDOW, type Binding } from './browser-binding';
 import { jsonOf } from './site-client';
 import type { SiteStore } from './site-store';
 
@@ -37,15 +38,41 @@ export const loginSchema = z.object({
   target_link_uri: z.string().max(2_000).optional(),
   lti_message_hint: z.string().max(8_000).optional(),
   client_id: z.string().max(200).optional(),
+  lti_deployment_id: z.string().max(255).optional(),
+  /** The frame of the site that keeps something for us (LTI postMessage Storage 1.0). */
+  lti_storage_target: z.string().max(200).optional(),
+  [OWN_WINDOW]: z.string().max(1).optional(),
 });
 export type Login = z.infer<typeof loginSchema>;
 
 export const answerSchema = z.object({
   id_token: z.string().min(1).max(32_000),
-  state: z.string().min(1).max(2_000),
+  state: z.string().min(1).max(6_000),
+  /** What the site's storage was asked for; empty: it gave nothing. */
+  secret: z.string().max(200).optional(),
 });
 
-const stateSchema = z.object({ site: z.string(), nonce: z.string(), until: z.number() });
+const stateSchema = z.object({
+  ...{ site: z.string(), nonce: z.string(), until: z.number() },
+  ...{ digest: z.string(), frame: z.string().nullable(), again: z.string().nullable() },
+});
+
+/** A sign-in that began here. */
+export interface Begun extends Binding {
+  readonly site: CourseSite;
+  readonly nonce: string;
+  /** When it has to be over, ms since 1970. */
+  readonly until: number;
+}
+
+/** A sign-in as it begins: where the browser goes on to, and what it keeps meanwhile. */
+export interface Beginning extends Begun {
+  readonly to: string;
+  readonly secret: string;
+}
+
+/** The origin whose frame keeps something for us (LTI postMessage Storage 1.0, 2.2: that of its authorization address). */
+export const storageOrigin = ({ authAddress }: CourseSite): string => new URL(authAddress).origin;
 
 /** Why what a site has signed isn't believed, by what is wrong with it. */
 const problemOf = (error: unknown): TellableError => {
@@ -91,13 +118,13 @@ export class Launches {
    * @param back where they come back to with it
    * @throws TellableError `site-unknown`
    */
-  async begin(login: Login, back: string, now = Date.now()): Promise<string> {
+  async begin(login: Login, back: string, now = Date.now()): Promise<Beginning> {
     const site = await this.#sites.from(login.iss, login.client_id ?? null);
     if (!site) throw new TellableError('site-unknown', login.iss);
     const nonce = randomBytes(16).toString('base64url');
-    const state = { site: site.id, nonce, until: now + STATE_MS } satisfies z.infer<
-      typeof stateSchema
-    >;
+    const until = now + STATE_MS;
+    const { secret, binding } = bindingOf(login);
+    const state = { site: site.id, nonce, until, ...binding } satisfies z.infer<typeof stateSchema>;
     const to = new URL(site.authAddress);
     const asked = {
       ...{ scope: 'openid', response_type: 'id_token', response_mode: 'form_post', prompt: 'none' },
@@ -106,18 +133,15 @@ export class Launches {
       ...(login.lti_message_hint === undefined ? {} : { lti_message_hint: login.lti_message_hint }),
     };
     for (const [name, value] of Object.entries(asked)) to.searchParams.set(name, value);
-    return to.href;
+    return { site, nonce, until, secret, to: to.href, ...binding };
   }
 
   /**
-   * Who has come back, and what for.
+   * The sign-in that somebody has come back from. Whether it is theirs is for {@link end} to say.
    *
-   * @throws TellableError `launch-over`, `launch-again`, `launch-forged`, `launch-elsewhere`, `launch-unfit`, `site-unknown`, `site-unreachable`
+   * @throws TellableError `launch-over`, `launch-forged`, `site-unknown`
    */
-  async end(
-    { id_token: token, state: sealed }: z.infer<typeof answerSchema>,
-    now = Date.now(),
-  ): Promise<{ readonly site: CourseSite; readonly launch: Launch }> {
+  async begun(sealed: string, now = Date.now()): Promise<Begun> {
     const opened = this.#seal.opened(sealed);
     const state = opened === null ? null : stateSchema.parse(JSON.parse(opened));
     // A state of nobody’s: it didn’t begin here.
@@ -126,17 +150,36 @@ export class Launches {
     const site = await this.#sites.get(state.site).catch(() => {
       throw new TellableError('site-unknown', state.site);
     });
+    return { ...state, site };
+  }
+
+  /**
+   * Who has come back, and what for.
+   *
+   * @param token what the site has signed
+   * @param presented what this browser, or the site's storage in it, has kept of the beginning
+   * @throws TellableError `launch-unbound`, `launch-over`, `launch-again`, `launch-forged`, `launch-elsewhere`, `launch-unfit`,
+   * `site-unknown`, `site-unreachable`
+   */
+  async end(
+    token: string,
+    begun: Begun,
+    presented: readonly (string | undefined)[],
+    now = Date.now(),
+  ): Promise<Launch> {
+    if (!isBound(begun, presented)) throw new TellableError('launch-unbound');
+    const { site } = begun;
     const claims = await this.#verified(token, site, now);
-    if (claims['nonce'] !== state.nonce)
+    if (claims['nonce'] !== begun.nonce)
       throw new TellableError('launch-forged', 'its nonce is another');
     const isForSeveral = Array.isArray(claims.aud) && claims.aud.length > 1;
     if (claims['azp'] === undefined ? isForSeveral : claims['azp'] !== site.clientId)
       throw new TellableError('launch-elsewhere', 'it is for another party');
-    if (!(await this.#sites.useOnce(`${site.id} ${state.nonce}`, state.until, now)))
+    if (!(await this.#sites.useOnce(`${site.id} ${begun.nonce}`, begun.until, now)))
       throw new TellableError('launch-again', 'its nonce was used');
     const launch = readLaunch(claims);
     if (!launch) throw new TellableError('launch-unfit', 'claims are missing');
-    return { site, launch };
+    return launch;
   }
 
   async #verified(token: string, site: CourseSite, now: number): Promise<JWTPayload> {

@@ -1,13 +1,14 @@
+import { TOOL_PATHS } from '@under-chalk/core/course-site/site';
 import { escapedHtml } from '@under-chalk/core/text/html';
 import { formatSpoken, type Us } from '@under-chalk/core/time/us';
 
 /** What a page in a frame of a course site looks like: it needs no script, and fits wherever it is put. */
 const LOOK = `body{margin:0;padding:16px;font:1rem/1.45 "Atkinson Hyperlegible",system-ui,sans-serif;background:#f5f1e6;color:#1d2a33}
 h1{font-size:1.3rem;margin:0 0 12px}p{margin:0 0 12px}ul{list-style:none;margin:0;padding:0;display:grid;gap:8px}
-button{font:inherit;font-weight:700;min-height:44px;width:100%;text-align:start;padding:8px 14px;border:1px solid #b9b19c;border-radius:10px;background:#fffdf6;color:inherit;cursor:pointer}
+button,.button{box-sizing:border-box;font:inherit;font-weight:700;min-height:44px;width:100%;text-align:start;padding:8px 14px;border:1px solid #b9b19c;border-radius:10px;background:#fffdf6;color:inherit;cursor:pointer}.button{display:flex;align-items:center;text-decoration:none}
 fieldset{border:1px solid #b9b19c;border-radius:10px;margin:0 0 12px;padding:8px 14px}legend{font-weight:700}label{display:flex;gap:10px;align-items:center;min-height:44px;cursor:pointer}input{width:22px;height:22px;accent-color:#1f5a60;flex:none}
-button:hover{border-color:#1f5a60}button:focus-visible{outline:3px solid #d9a400;outline-offset:2px}small{display:block;font-weight:400;color:#4a5660}
-@media (prefers-color-scheme:dark){body{background:#17212a;color:#f1ede2}button{background:#202c36;border-color:#51606c}small{color:#b8c1c8}}`;
+button:hover,.button:hover{border-color:#1f5a60}:is(button,.button):focus-visible{outline:3px solid #d9a400;outline-offset:2px}small{display:block;font-weight:400;color:#4a5660}
+@media (prefers-color-scheme:dark){body{background:#17212a;color:#f1ede2}button,.button{background:#202c36;border-color:#51606c}small{color:#b8c1c8}}`;
 
 const page = (title: string, body: string, script = ''): string =>
   `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapedHtml(title)}</title><style>${LOOK}</style></head><body><main aria-label="Under Chalk"><h1>${escapedHtml(title)}</h1>${body}</main>${script}</body></html>`;
@@ -65,6 +66,46 @@ export const choosePage = (
           )
           .join('')}</ul></form>`,
       );
+
+const attributes = (values: Readonly<Record<string, string>>): string =>
+  Object.entries(values)
+    .map(([name, value]) => ` data-${name}="${escapedHtml(value)}"`)
+    .join('');
+
+/** The page of a course that keeps something for us, by messages (LTI postMessage Storage 1.0). */
+interface Storage {
+  readonly frame: string;
+  readonly origin: string;
+  readonly key: string;
+}
+
+/** Has the course's page keep something, and goes on. */
+export const keepPage = (storage: Storage, value: string, to: string): string =>
+  page(
+    'Opening your film…',
+    `<p><a href="${escapedHtml(to)}">Continue</a></p>`,
+    `<script src="/lti/storage.js"${attributes({ ...storage, value, to })}></script>`,
+  );
+
+/** Asks the course's page for what it keeps, and comes back with it. */
+export const keptPage = (storage: Storage, fields: Readonly<Record<string, string>>): string =>
+  page(
+    'Opening your film…',
+    `<form method="post" id="go-on" action="${TOOL_PATHS.launch}">${Object.entries({ ...fields, secret: '' })
+      .map(
+        ([name, value]) =>
+          `<input type="hidden" name="${escapedHtml(name)}" value="${escapedHtml(value)}">`,
+      )
+      .join('')}<noscript><button>Continue</button></noscript></form>`,
+    `<script src="/lti/storage.js"${attributes({ ...storage })}></script>`,
+  );
+
+/** Where a browser keeps nothing for a page in a frame: a window of its own does. @param query as the sign-in began */
+export const ownWindowPage = (query: string): string =>
+  page(
+    'Open it in a new window',
+    `<p>Your browser blocks cookies in embedded pages, so this page can’t confirm that it’s you. A new window can.</p><p><a class="button" target="_blank" rel="noopener" href="${TOOL_PATHS.login}?${escapedHtml(query)}">Open in a new window</a></p>`,
+  );
 
 /** Sends what was chosen back to the course site: at once, or by a press where no script runs. */
 export const sendPage = (returnTo: string, signed: string, title: string): string =>

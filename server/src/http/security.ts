@@ -87,6 +87,15 @@ export const headers =
 export const originOf = (front: Front, ctx: Pick<Context, 'protocol' | 'host'>): string =>
   front.origin ?? `${ctx.protocol}://${ctx.host}`;
 
+const isOwn = (front: Front, ctx: Context): boolean =>
+  front.origin ? ctx.get('Origin') === front.origin : URL.parse(ctx.get('Origin'))?.host === ctx.host;
+
+/** Whether a page of ours has sent this (Fetch Metadata; of browsers that don't tell: RFC 6454). What says neither, is not. */
+export const isFromOwnPage = (front: Front, ctx: Context): boolean => {
+  const from = ctx.get('Sec-Fetch-Site');
+  return from === '' ? isOwn(front, ctx) : from === 'same-origin';
+};
+
 /** Refuses changes asked for by another site's page (RFC 6454), beside the same-site cookie. */
 export const ownOriginOnly =
   (front: Front): Middleware =>
@@ -95,8 +104,7 @@ export const ownOriginOnly =
     if (ctx.path.startsWith(LTI_PATH)) return next();
     const origin = ctx.get('Origin');
     const reads = ctx.method === 'GET' || ctx.method === 'HEAD';
-    const own = front.origin ? origin === front.origin : URL.parse(origin)?.host === ctx.host;
-    if (!reads && origin !== '' && !own) throw new TellableError('foreign-origin', origin);
+    if (!reads && origin !== '' && !isOwn(front, ctx)) throw new TellableError('foreign-origin', origin);
     if (!reads && ctx.get('Sec-Fetch-Site') === 'cross-site') {
       throw new TellableError('foreign-origin');
     }
@@ -143,6 +151,23 @@ export const setCookie = (
     secure: front.secure || ctx.secure,
     overwrite: true,
     ...(value === null || days === 'session' ? {} : { maxAge: days * 86_400_000 }),
+  });
+};
+
+/**
+ * Leaves a cookie that comes back from a frame in another site's page too, in that page's own partition (CHIPS); null takes it away.
+ * Browsers take it over TLS, or from this machine.
+ */
+export const setFrameCookie = (
+  ctx: Context,
+  name: string,
+  value: string | null,
+  seconds: number,
+): void => {
+  ctx.cookies.secure = true;
+  ctx.cookies.set(name, value, {
+    ...{ httpOnly: true, sameSite: 'none', secure: true, partitioned: true, overwrite: true },
+    ...(value === null ? {} : { maxAge: seconds * 1_000 }),
   });
 };
 

@@ -4,7 +4,7 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { CLAIMS } from '@under-chalk/core/course-site/launch';
 import { TOOL_PATHS } from '@under-chalk/core/course-site/site';
 import { startPracticeSite, type Change, type PracticeSite } from '@under-chalk/practice/site';
-import { formIn, visitsFrom, whyNot } from '@under-chalk/practice/visits';
+import { cookieOf, dataIn, formIn, plainText, visitsFrom, whyNot } from '@under-chalk/practice/visits';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -292,6 +292,93 @@ describe('what a site sends', () => {
     });
     expect(await refused(null)).toEqual([502, 'The course site doesn’t answer Under Chalk.']);
     await ask('POST', '/api/course-sites', site.joined);
+  });
+});
+
+describe('the browser that a sign-in began in', () => {
+  const item = () => site.items[0]!.id;
+  const asWho = { headers: { Cookie: 'practice-who=bram' }, redirect: 'manual' } as const;
+  const login = (more: Record<string, string> = {}) => ({
+    ...{ iss: site.url, login_hint: 'bram', lti_message_hint: item(), ...more },
+  });
+  const begins = (query: string) => fetch(`${server.url}/lti/login?${query}`, asWho);
+  /** What somebody comes back with, where the site keeps nothing for us. */
+  const back = async (query = new URLSearchParams(login()).toString()) => {
+    const begun = await begins(query);
+    expect(begun.status).toBe(302);
+    const to = begun.headers.get('Location')!;
+    return { form: formIn(await (await fetch(to, asWho)).text()), cookie: cookieOf(begun) };
+  };
+  /** What is shown instead of the film. */
+  const shown = async (answer: Response) => {
+    expect(answer.headers.get('Location')).toBeNull();
+    return answer.text();
+  };
+
+  it('keeps a cookie that a frame of the course sends too, and only to us', async () => {
+    const { headers } = await begins(new URLSearchParams(login()).toString());
+    const [cookie] = headers.getSetCookie();
+    expect(cookie).toMatch(/^lti-[\w-]{22}=[\w-]{32}; path=\/; /);
+    for (const part of [/secure/i, /httponly/i, /samesite=none/i, /partitioned/i, /expires=/i])
+      expect(cookie).toMatch(part);
+  });
+
+  it('is let in, and no other, with or without a cookie of its own', async () => {
+    const { form, cookie } = await back();
+    const others = await back();
+    for (const another of [undefined, others.cookie, `${cookie}0`])
+      expect(
+        whyNot(await shown(await post({ ...form, ...(another ? { cookie: another } : {}) }))),
+      ).toBe('Open it in a new window');
+    const answer = await post({ ...form, cookie });
+    expect(answer.status).toBe(302);
+    // It has served, and goes.
+    expect(answer.headers.getSetCookie()[0]).toMatch(/^lti-[\w-]{22}=; .*expires=Thu, 01 Jan 1970/);
+  });
+
+  it('begins again in a window of its own where cookies are blocked in frames, and once', async () => {
+    const { form } = await back();
+    const page = await shown(await post(form));
+    const [, link = ''] = /href="\/lti\/login\?([^"]*)"/.exec(page) ?? [];
+    const again = await back(plainText(link));
+    expect((await post({ ...again.form, cookie: again.cookie })).status).toBe(302);
+    const third = await back(plainText(link));
+    const answer = await post(third.form);
+    expect([answer.status, whyNot(await answer.text())]).toEqual([
+      403,
+      'This sign-in didn’t begin in this browser, or the browser blocks cookies here.',
+    ]);
+  });
+
+  it('doesn’t carry along more than an address holds', async () => {
+    const long = login({ login_hint: 'b'.repeat(1_600) });
+    const begun = await begins(new URLSearchParams(long).toString());
+    const state = new URL(begun.headers.get('Location')!).searchParams.get('state')!;
+    expect(state.length).toBeLessThan(1_000);
+  });
+
+  it('asks the page of the course for what that keeps for it, and takes it from a page of ours alone', async () => {
+    const keeping = await begins(
+      new URLSearchParams(login({ lti_storage_target: '_parent' })).toString(),
+    );
+    const toKeep = dataIn(await shown(keeping));
+    expect(toKeep).toMatchObject({ frame: '_parent', origin: site.url });
+    expect(cookieOf(keeping).endsWith(`=${toKeep['value']}`)).toBe(true);
+    const { cookie: kept, ...told } = await comes('bram', item());
+    const secret = kept!.split('=')[1]!;
+    const asking = await post(told);
+    const page = await shown(asking);
+    expect(dataIn(page)).toMatchObject({ frame: '_parent', origin: site.url });
+    expect(page).not.toContain(secret);
+    const fields = { ...formIn(page).fields, secret };
+    expect(Object.keys(fields).sort()).toEqual(['id_token', 'secret', 'state']);
+    const sent = { to: told.to, fields };
+    // Whoever sends somebody here from elsewhere has a secret of their own at most.
+    expect(await shown(await post(sent))).toContain('/lti/storage.js');
+    const own = { 'Sec-Fetch-Site': 'same-origin', Origin: 'null' };
+    const none = await post({ ...sent, fields: { ...fields, secret: '' } }, own);
+    expect(whyNot(await shown(none))).toBe('Open it in a new window');
+    expect((await post(sent, own)).status).toBe(302);
   });
 });
 

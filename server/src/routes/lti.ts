@@ -7,19 +7,28 @@ import type { Context } from 'koa';
 import { koaBody } from 'koa-body';
 import * as z from 'zod';
 import { classOf, studentFrom } from '../course-sites/arrivals';
-import { answerSchema, loginSchema } from '../course-sites/launches';
+import {
+  bindingCookie,
+  bindingKey,
+  isBound,
+  STORAGE_SCRIPT,
+} from '../course-sites/browser-binding';
+import { answerSchema, loginSchema, storageOrigin, type Begun } from '../course-sites/launches';
 import { joiningSchema } from '../course-sites/registrations';
 import {
   choosePage,
   JOINED_SCRIPT,
   joinedPage,
   joinPage,
+  keepPage,
+  keptPage,
+  ownWindowPage,
   SEND_SCRIPT,
   sendPage,
   toldPage,
 } from '../course-sites/site-pages';
 import type { Parts } from '../http/context';
-import { originOf } from '../http/security';
+import { isFromOwnPage, originOf, setFrameCookie } from '../http/security';
 import { inClass, type InUnit } from '../jobs/unit-films';
 import { wordsFor } from '../jobs/words-for';
 
@@ -29,6 +38,8 @@ const ticketSchema = z.object({
   ...{ data: z.string().nullable(), until: z.number() },
 });
 const CHOOSING_MS = 3_600_000;
+/** What a sign-in has to be over in, s. */
+const SIGN_IN_S = 600;
 
 const choiceSchema = z.object({
   ticket: z.string().max(24_000),
@@ -40,8 +51,8 @@ const choiceSchema = z.object({
 const form = koaBody({ json: false, text: false, multipart: false, formLimit: '64kb' });
 
 /**
- * Where course sites send people, by LTI 1.3 (Core; Deep Linking 2.0). Nobody has a cookie here: what a site says is signed, and what
- * comes back to us is sealed.
+ * Where course sites send people, by LTI 1.3 (Core; Deep Linking 2.0). Nobody has a session here: what a site says is signed, what
+ * comes back to us is sealed, and it is taken only from the browser that it began in.
  */
 export const ltiRoutes = (router: Router, parts: Parts): void => {
   const {
@@ -89,12 +100,22 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     }
   };
 
+  const cookieOf = (ctx: Context, { nonce }: Begun) =>
+    bindingCookie(nonce, parts.config.front.secure || ctx.secure);
+  const storageOf = ({ frame, nonce, site }: Begun) =>
+    frame === null ? null : { frame, origin: storageOrigin(site), key: bindingKey(nonce) };
+
   const login = shown(async (ctx) => {
     const told = loginSchema.parse({
       ...ctx.query,
       ...((ctx.request as { body?: object }).body ?? {}),
     });
-    ctx.redirect(await launches.begin(told, originFor(ctx) + TOOL_PATHS.launch));
+    const begun = await launches.begin(told, originFor(ctx) + TOOL_PATHS.launch);
+    setFrameCookie(ctx, cookieOf(ctx, begun), begun.secret, SIGN_IN_S);
+    const storage = storageOf(begun);
+    if (!storage) return ctx.redirect(begun.to);
+    ctx.type = 'html';
+    ctx.body = keepPage(storage, begun.secret, begun.to);
   });
   router.get(TOOL_PATHS.login, login);
   router.post(TOOL_PATHS.login, form, login);
@@ -168,7 +189,29 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     form,
     shown(async (ctx) => {
       const told = answerSchema.parse((ctx.request as { body?: unknown }).body);
-      const { site, launch } = await launches.end(told);
+      const { id_token: token, state } = told;
+      // Another site’s page could have asked for a secret of its own, and send it along with somebody.
+      const secret = isFromOwnPage(parts.config.front, ctx) ? told.secret : undefined;
+      const begun = await launches.begun(state);
+      const { site, again } = begun;
+      const cookie = cookieOf(ctx, begun);
+      const presented = [ctx.cookies.get(cookie), secret];
+      if (!isBound(begun, presented)) {
+        const storage = storageOf(begun);
+        const page =
+          storage && secret === undefined
+            ? keptPage(storage, { id_token: token, state })
+            : again && ownWindowPage(again);
+        if (page) {
+          // So that browsers that tell nothing else say whose page sends what comes next.
+          ctx.set('Referrer-Policy', 'same-origin');
+          ctx.type = 'html';
+          ctx.body = page;
+          return;
+        }
+      }
+      const launch = await launches.end(token, begun, presented);
+      setFrameCookie(ctx, cookie, null, 0);
       if (launch.does.is === 'choose') await choose(ctx, site, launch, launch.does);
       else await open(ctx, site, launch, launch.does);
     }),
@@ -235,6 +278,11 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
   router.get('/lti/joined.js', (ctx) => {
     ctx.type = 'text/javascript';
     ctx.body = JOINED_SCRIPT;
+  });
+
+  router.get('/lti/storage.js', (ctx) => {
+    ctx.type = 'text/javascript';
+    ctx.body = STORAGE_SCRIPT;
   });
 
   router.get('/lti/send.js', (ctx) => {
