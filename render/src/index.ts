@@ -5,12 +5,12 @@ export { cleanPart, cleanTrack, type SoundToClean } from './film/clean-sound';
 export { fitFilm } from './film/fit-film';
 export { PieceCache } from './film/cache';
 export { paintStill, type StillJob } from './film/film-still';
+export { WATCHED_MS } from './film/in-turns';
 export { AskedPieces, type AskedPiece } from './film/piece-order';
 export {
   chunkPath,
   renderFilm,
   soundPath,
-  WATCHED_MS,
   type FilmJob,
   type FilmReport,
   type Progress,

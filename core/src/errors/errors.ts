@@ -177,6 +177,12 @@ export const ERRORS = told({
     sentence: 'This is not ready yet.',
     next: 'Wait a moment and try again.',
   },
+  /** 503: whoever plays a film asks again by itself, which it does after no 4xx. */
+  'being-made': {
+    status: 503,
+    sentence: 'This part of the film is still being made.',
+    next: 'Wait a moment and try again.',
+  },
   'nothing-in-film': {
     status: 409,
     sentence: 'There is nothing in the film yet.',

@@ -24,10 +24,21 @@ it('makes what somebody waits for next, then what follows on it, then the rest',
   asked.ask({ of: 'sound', index: 0 });
   asked.ask({ of: 'picture', index: 77 });
   expect(Array.from({ length: 6 }, () => name(order.next()))).toEqual([
-    ...['picture 3', 'sound 1', 'picture 4'],
+    ...['sound 1', 'picture 3', 'picture 4'],
     ...['picture 0', 'picture 1', 'picture 2'],
   ]);
   expect([order.left, order.next()]).toEqual([0, undefined]);
+});
+
+it('gives out what is asked for of one kind, and keeps the rest', () => {
+  const asked = new AskedPieces();
+  const order = new PieceOrder(pieces, asked);
+  for (const index of [4, 3]) asked.ask({ of: 'picture', index });
+  asked.ask({ of: 'sound', index: 1 });
+  const given = ['sound', 'sound', 'picture', 'picture', 'picture'] as const;
+  expect(given.map((of) => name(order.nextAsked(of)))).toEqual([
+    ...['sound 1', undefined, 'picture 4', 'picture 3', undefined],
+  ]);
 });
 
 it('tells whoever makes the film elsewhere what was asked for before and after', () => {

@@ -63,16 +63,25 @@ export class PieceOrder<P extends PieceToMake> {
     return this.#left.length;
   }
 
-  /** The next one that somebody waits for; undefined when there is none that isn't being made. */
-  nextAsked(): P | undefined {
+  /**
+   * The next one that somebody waits for, sound before pictures: it is soon done, and nothing plays without it. Undefined when there
+   * is none that isn't being made.
+   *
+   * @param only of this kind alone
+   */
+  nextAsked(only?: AskedPiece['of']): P | undefined {
     this.#first.push(...this.#asked.takeAll());
-    for (let asked = this.#first.shift(); asked; asked = this.#first.shift()) {
-      const { of, index } = asked;
-      const at = this.#left.findIndex((piece) => piece.of === of && piece.index === index);
-      if (at < 0) continue;
-      // A piece of sound reaches over several of pictures: where it begins says nothing of who watches.
-      if (of === 'picture') this.#from = this.#left[at]!.frame;
-      return this.#take(at);
+    for (const of of only ? [only] : (['sound', 'picture'] as const)) {
+      const isOf = (asked: AskedPiece) => asked.of === of;
+      for (let asked = this.#first.find(isOf); asked; asked = this.#first.find(isOf)) {
+        const { index } = asked;
+        this.#first.splice(this.#first.indexOf(asked), 1);
+        const at = this.#left.findIndex((piece) => piece.of === of && piece.index === index);
+        if (at < 0) continue;
+        // A piece of sound reaches over several of pictures: where it begins says nothing of who watches.
+        if (of === 'picture') this.#from = this.#left[at]!.frame;
+        return this.#take(at);
+      }
     }
     return undefined;
   }

@@ -13,7 +13,8 @@ import { PACKET } from '../plan/sound';
 import type { PieceCache } from './cache';
 import { chapterFile } from './chapter-file';
 import { checkFilm } from './check-film';
-import { AskedPieces, PieceOrder, type PieceToMake } from './piece-order';
+import { inTurns, type Missing } from './in-turns';
+import type { AskedPieces } from './piece-order';
 import type { PageFile } from '../road/pages';
 import { renderChunk } from './render-chunk';
 import { renderSound, type SoundFileOf } from './render-sound';
@@ -82,81 +83,6 @@ const progressOf = (total: number, tell: (progress: Progress) => void) => {
     const leftUs = share > 0.02 ? Math.round((spentUs * (1 - share)) / share) : null;
     tell({ done: share, doing, leftUs });
   };
-};
-
-/** A piece that isn't there yet. */
-interface Missing extends PieceToMake {
-  /** @param background it gives way to everything else */
-  readonly make: (background: boolean) => Promise<void>;
-}
-
-/** Pieces that are made at once, besides, for those who wait. */
-const ASKED_AT_ONCE = 2;
-/** Somebody watches who has asked for a piece within this time, ms. */
-export const WATCHED_MS = 10_000;
-
-/**
- * Makes pieces a few at a time, each in its turn. What somebody waits for is made at once, besides; while somebody watches, what
- * comes next for them gives way to nothing, and the rest does. The first failure stops the rest.
- */
-const inTurns = async (
-  pieces: readonly Missing[],
-  { atOnce = 2, turn = async () => () => undefined, asked = new AskedPieces() }: FilmJob,
-  stop: AbortController,
-): Promise<void> => {
-  const order = new PieceOrder(pieces, asked);
-  let askedAt = 0;
-  const isWatched = () => Date.now() - askedAt < WATCHED_MS;
-  const line = async (_: unknown, number: number) => {
-    // Which piece a turn is for is decided when it has come.
-    while (order.left > 0) {
-      stop.signal.throwIfAborted();
-      // Nothing is begun while somebody waits.
-      if (hurrying.size > 0) {
-        await Promise.race(hurrying);
-        continue;
-      }
-      const giveBack = await turn();
-      try {
-        stop.signal.throwIfAborted();
-        await order.next()?.make(number > 0 && isWatched());
-      } finally {
-        giveBack();
-      }
-    }
-  };
-  const hurrying = new Set<Promise<void>>();
-  const hurry = () => {
-    while (hurrying.size < ASKED_AT_ONCE && !stop.signal.aborted) {
-      const piece = order.nextAsked();
-      if (!piece) return;
-      const made = piece
-        .make(false)
-        .catch((error: unknown) => stop.abort(error))
-        .finally(() => {
-          hurrying.delete(made);
-          hurry();
-        });
-      hurrying.add(made);
-    }
-  };
-  asked.onAsked(() => {
-    askedAt = Date.now();
-    hurry();
-  });
-  hurry();
-  const lines = Array.from({ length: atOnce }, line);
-  try {
-    await Promise.all(lines);
-    await Promise.all(hurrying);
-    stop.signal.throwIfAborted();
-  } catch (error) {
-    stop.abort(error);
-    await Promise.allSettled([...lines, ...hurrying]);
-    throw error;
-  } finally {
-    asked.onAsked(() => undefined);
-  }
 };
 
 /** How far an encoder's first packet lies before its first sample, as ffmpeg takes it. */

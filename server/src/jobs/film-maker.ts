@@ -77,6 +77,8 @@ export const wordsOf = (
 const FILMS_AT_ONCE = 3;
 /** So many more may be begun because somebody watches them. */
 const WATCHED_MORE = 5;
+/** Films of which it is known when somebody waited for them last. */
+const MOST_WAITED_FOR = 1_000;
 /** Pieces that are made at a time, of whichever film; each keeps about one core busy. */
 const PIECES_AT_ONCE = Math.max(2, availableParallelism());
 
@@ -129,7 +131,7 @@ export class FilmMaker {
   readonly #running = new Set<Running>();
   readonly #takeTurn = turns<Running>(PIECES_AT_ONCE, ({ id }) => this.#isUrgent(id));
   /** When a student waited last for a piece of a film, ms since 1970, by its id. */
-  readonly #waitedFor = new Map<string, number>();
+  readonly #waitedFor = new LRUCache<string, number>({ max: MOST_WAITED_FOR });
   /** Films that were planned a moment ago, and what footage there was. */
   readonly #planned = new LRUCache<string, { of: string; planned: PlannedFilm }>({ max: 4 });
   /** Pieces that were asked for before their film was begun, by its id. */
@@ -230,7 +232,10 @@ export class FilmMaker {
     const running = this.#of(filmId);
     if (running) return pieces.forEach((piece) => running.asked.ask(piece));
     if (state !== 'waiting' && state !== 'making') return;
-    this.#askedEarly.set(filmId, [...(this.#askedEarly.get(filmId) ?? []), ...pieces]);
+    const asked = this.#askedEarly.get(filmId) ?? [];
+    const isNew = ({ of, index }: AskedPiece) =>
+      !asked.some((one) => one.of === of && one.index === index);
+    this.#askedEarly.set(filmId, [...asked, ...pieces.filter(isNew)]);
     if (!this.#closed && this.#running.size < FILMS_AT_ONCE + WATCHED_MORE) this.#begin(filmId);
   }
 

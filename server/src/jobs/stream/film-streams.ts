@@ -1,6 +1,6 @@
 import { likelyBytes } from '@under-chalk/core/destination/picture-size';
 import type { StreamTrack } from '@under-chalk/core/contract/stream';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import {
   masterPlaylist,
   mediaPlaylist,
@@ -56,7 +56,7 @@ const HELD_BYTES = 64 << 20;
 /** Whether a piece has come is looked for this often; and asked for again this often, for a server that was stopped. */
 const LOOK_MS = 40;
 const ASK_MS = 3_000;
-/** No piece takes so long: whoever waits is told, and asks again. */
+/** Whoever has waited so long is told, and asks again. */
 const LONGEST_MS = 50_000;
 
 const SOUND = { codec: 'mp4a.40.2', channels: 2 };
@@ -76,6 +76,8 @@ interface Streams {
   readonly media: MediaStore;
   readonly maker: Asks;
   readonly chunksFolder: string;
+  /** Longest that a piece is waited for in one request, ms. */
+  readonly longestMs?: number;
 }
 
 /**
@@ -94,7 +96,10 @@ export class FilmStreams {
   });
   readonly #indices = new LRUCache<string, Promise<FilmIndex>>({ max: MOST_HELD });
 
-  constructor({ films, media, maker, chunksFolder }: Streams) {
+  readonly #longestMs: number;
+
+  constructor({ films, media, maker, chunksFolder, longestMs = LONGEST_MS }: Streams) {
+    this.#longestMs = longestMs;
     this.#films = films;
     this.#media = media;
     this.#maker = maker;
@@ -228,7 +233,7 @@ export class FilmStreams {
    * A segment of a track.
    *
    * @param signal nobody waits for it any more
-   * @throws TellableError `not-found`, `not-ready` when it can't be had; the signal's reason
+   * @throws TellableError `not-found`; `being-made` when it takes long; `not-ready` when it can't be had; the signal's reason
    */
   async segment(
     film: StoredFilm,
@@ -278,18 +283,22 @@ export class FilmStreams {
     signal: AbortSignal,
   ): Promise<Buffer | null> {
     const began = Date.now();
-    for (let askedAt = 0; Date.now() - began < LONGEST_MS;) {
+    let code: ErrorCode = 'being-made';
+    for (let askedAt = 0; Date.now() - began < this.#longestMs;) {
       signal.throwIfAborted();
       const { state } = await this.#films.get(id);
       if (state === 'done') return null;
       if (await this.#cache.has(path)) return readFile(path);
-      if (state === 'failed' || state === 'cancelled') break;
+      if (state === 'failed' || state === 'cancelled') {
+        code = 'not-ready';
+        break;
+      }
       if (Date.now() - askedAt > ASK_MS) {
         askedAt = Date.now();
         await this.#maker.ask(id, piece);
       }
       await setTimeout(LOOK_MS);
     }
-    throw new TellableError('not-ready', `${piece.of} ${piece.index} of film ${id}`);
+    throw new TellableError(code, `${piece.of} ${piece.index} of film ${id}`);
   }
 }
