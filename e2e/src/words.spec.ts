@@ -236,6 +236,10 @@ test('from a file: what is in it is told before it is used, and what is none is 
   ).toBeVisible();
   await fine(page);
   expect(await texts()).toEqual([]);
+  // Whoever looks at something else first finds it again.
+  await page.getByRole('link', { name: 'Tidy' }).click();
+  await page.getByRole('list', { name: 'Beats of take 1' }).waitFor();
+  await page.getByRole('link', { name: 'Words' }).click();
   await page.getByRole('button', { name: 'Use them in English' }).click();
   await expect
     .poll(async () => texts())

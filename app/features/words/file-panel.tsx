@@ -24,8 +24,16 @@ export interface WordsFile {
   readonly let: () => void;
 }
 
-export const useWordsFile = (): WordsFile => {
-  const [state, setState] = useState<State>({ is: 'idle' });
+/** Files that were read and not decided about, by lesson: whoever goes to another page finds them again. */
+const undecided = new Map<string, State>();
+
+export const useWordsFile = (lessonId: string): WordsFile => {
+  const [state, show] = useState<State>(() => undecided.get(lessonId) ?? { is: 'idle' });
+  const setState = (next: State) => {
+    if (next.is === 'read') undecided.set(lessonId, next);
+    else undecided.delete(lessonId);
+    show(next);
+  };
   return {
     state,
     let: () => setState({ is: 'idle' }),

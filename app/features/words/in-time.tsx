@@ -115,6 +115,15 @@ interface Props {
 const several = (count: number, one: string, more: string): string =>
   count === 1 ? `One ${one}` : `${count} ${more}`;
 
+/** A recogniser compares the words of one voice with one another: it can’t tell that all of them are wrong. */
+const doubtWords = (doubtful: number): string => {
+  if (doubtful === 0)
+    return 'It has marked none as doubtful, which doesn’t mean that all are right.';
+  return doubtful === 1
+    ? 'The word it is least sure of is marked.'
+    : `The ${doubtful} words it is least sure of are marked.`;
+};
+
 /** How far the listening is, and what came of it: nothing is moved before it is said so. */
 export const InTimePanel = ({ captions, player, inTime, onUnheard }: Props) => {
   const { state } = inTime;
@@ -143,7 +152,7 @@ export const InTimePanel = ({ captions, player, inTime, onUnheard }: Props) => {
         ? ` Spelled as in your course: ${spelled.slice(0, 8).join(', ')}${spelled.length > 8 ? ' and others' : ''}.`
         : '';
     const put = () => {
-      captions.write(
+      captions.writeLaidOut(
         cues,
         captions.cues.map(({ id }) => id),
       );
@@ -156,7 +165,7 @@ export const InTimePanel = ({ captions, player, inTime, onUnheard }: Props) => {
     ) : (
       <Notice
         title={`A draft of ${cues.length === 1 ? 'one caption' : `${cues.length} captions`}.`}
-        text={`A machine wrote it: look at every word. ${doubtful === 1 ? 'One is' : `${doubtful} are`} doubtful, and marked.${own}`}
+        text={`A machine wrote it: check every word. ${doubtWords(doubtful)}${own}`}
       >
         <Button small label="Never mind" onPress={inTime.let} />
         <Button small kind="main" label="Mend this draft" onPress={put} />

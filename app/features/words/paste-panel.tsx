@@ -32,7 +32,7 @@ export const PastePanel = ({ captions, speech, text: given, onDone }: Props) => 
   const put = () => {
     const made = roughCues(film, text, language, speech, newId);
     if (made.length > 0)
-      captions.write(
+      captions.writeLaidOut(
         made,
         cues.map(({ id }) => id),
       );

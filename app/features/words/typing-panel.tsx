@@ -36,7 +36,7 @@ const useNewest = <T,>(value: T) => {
 export const TypingPanel = ({ captions, player, speech, onDone }: Props) => {
   const { film, language } = captions;
   const field = useRef<TextInput>(null);
-  const newest = useNewest({ film, speech, write: captions.write });
+  const newest = useNewest({ film, speech, write: captions.writeLaidOut });
   const lessonId = film.lesson.id;
   const typing = useMemo(
     () =>

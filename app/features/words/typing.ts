@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import type { Us } from '@under-chalk/core/time/us';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
+import { MOST_A_SECOND } from '@under-chalk/core/words/checks';
 import { fitsOneCue } from '@under-chalk/core/words/lines';
 import { LiveValue, type Watched } from '../../data/live-value';
 import { readSetting, writeSetting } from '../../data/kept-setting';
@@ -19,6 +20,11 @@ export interface TypingView {
 const GOES_ON_MS = 1_100;
 /** So far a key takes the film back, µs. */
 const BACK_US = 3_000_000;
+/** A film that was begun by typing goes on under it for so long: until then nothing was heard, µs. */
+const HEARD_US = 2_000_000;
+/** What is typed and was not listened to is shown for at least so long, µs, and so long a sign. */
+const LEAST_US = 1_000_000;
+const SIGN_US = 1_000_000 / MOST_A_SECOND;
 /** Where nobody is heard, what is typed is taken to have been said so long, µs. */
 const SAID_US = 3_000_000;
 
@@ -46,6 +52,10 @@ export class Typing implements Watched<TypingView> {
   #timer: ReturnType<typeof setTimeout> | undefined;
   /** It plays, but for the waiting. */
   #listens = false;
+  /** Nobody has played it yet, nor stopped it. */
+  #isUntouched = true;
+  /** It plays because somebody began to type, and what it says first is being heard now. */
+  #begunByKey = false;
 
   constructor(parts: Parts) {
     this.#parts = parts;
@@ -74,6 +84,7 @@ export class Typing implements Watched<TypingView> {
   /** Plays from where what is typed next begins; or stops. */
   listen(on: boolean): void {
     clearTimeout(this.#timer);
+    [this.#begunByKey, this.#isUntouched] = [false, false];
     this.#listens = on;
     this.#set({ waits: false });
     if (on) this.#parts.player.play();
@@ -87,20 +98,38 @@ export class Typing implements Watched<TypingView> {
     const before = this.view();
     // It was played by another button, or looked for elsewhere.
     if (playing) this.#listens = true;
-    if (before.text === '' && (filmUs < before.fromUs || !this.#near(before.fromUs, filmUs))) {
+    // Whoever types faster than the film goes is ahead of it, and hasn’t gone back in it.
+    const wentBack = filmUs < before.fromUs && !this.#begunByKey;
+    if (before.text === '' && (wentBack || !this.#near(before.fromUs, filmUs))) {
       this.#set({ fromUs: Math.max(0, filmUs - SAID_US) });
     }
+    const isUnheard = filmUs - this.view().fromUs < HEARD_US;
+    if (this.#isUntouched && !playing && isUnheard && before.text === '' && text !== '') {
+      this.#begunByKey = true;
+      this.#listens = true;
+      player.play();
+    }
+    this.#isUntouched = false;
+    if (this.#begunByKey && isUnheard) {
+      this.#set({ text, waits: false });
+      return this.#finishAtEnd(text);
+    }
+    this.#begunByKey = false;
     if (playing) player.pause();
     this.#set({ text, waits: this.#listens });
     clearTimeout(this.#timer);
     if (this.#listens) this.#timer = setTimeout(() => this.#goOn(), GOES_ON_MS);
+    this.#finishAtEnd(text);
+  }
+
+  #finishAtEnd(text: string): void {
     if (/[.!?…。！？]["”’)]?\s$/.test(text) || (/\s$/.test(text) && !fitsOneCue(text)))
       this.finish();
   }
 
   /** Whether a place of the film has been listened to from another on, and not jumped to. */
   #near(fromUs: Us, filmUs: Us): boolean {
-    return filmUs - fromUs < 30_000_000;
+    return Math.abs(filmUs - fromUs) < 30_000_000;
   }
 
   #goOn(): void {
@@ -115,7 +144,9 @@ export class Typing implements Watched<TypingView> {
     const clean = text.trim();
     if (clean === '') return this.#set({ text: '' });
     const nowUs = player.view().filmUs;
-    const [startUs, endUs] = this.#saidIn(fromUs, Math.max(nowUs, fromUs + 500_000));
+    const wasHeard = nowUs - fromUs >= 500_000;
+    const leastUs = wasHeard ? 500_000 : Math.max(LEAST_US, Math.ceil(clean.length * SIGN_US));
+    const [startUs, endUs] = this.#saidIn(fromUs, Math.max(nowUs, fromUs + leastUs));
     put(clean, startUs, endUs);
     this.#set({ text: '', fromUs: Math.max(nowUs, endUs) });
   }
@@ -133,6 +164,7 @@ export class Typing implements Watched<TypingView> {
   back(): void {
     const { player } = this.#parts;
     clearTimeout(this.#timer);
+    [this.#begunByKey, this.#isUntouched] = [false, false];
     this.#listens = true;
     this.#set({ waits: false });
     void player.seek(Math.max(0, player.view().filmUs - BACK_US)).then(() => player.play());

@@ -5,6 +5,7 @@ import type { Film } from '@under-chalk/core/film/film';
 import { doubtsOf, type Doubt } from '@under-chalk/core/words/checks';
 import { cuesIn, type Cue } from '@under-chalk/core/words/cue';
 import { filmCuesOf, type FilmCue } from '@under-chalk/core/words/film-cues';
+import { laidOut } from '@under-chalk/core/words/make-right';
 import { useEdits } from '../../data/edits';
 
 /** A caption where it is read, and what is wrong with it. */
@@ -39,6 +40,8 @@ export interface Captions {
   readonly shown: readonly ShownCue[];
   /** Writes captions and takes others away, with one press. */
   readonly write: (cues: readonly Cue[], gone?: readonly string[]) => void;
+  /** The same for captions whose times the program has chosen: they can be read, and none flickers. */
+  readonly writeLaidOut: (cues: readonly Cue[], gone?: readonly string[]) => void;
 }
 
 /** The captions of a film in a language. */
@@ -58,7 +61,19 @@ export const useCaptions = (film: Film, language: string): Captions => {
     },
     [put, language],
   );
-  return { film, language, cues, shown, write };
+  const writeLaidOut = useCallback(
+    (made: readonly Cue[], gone: readonly string[] = []) =>
+      write(
+        laidOut(
+          film,
+          cues.filter(({ id }) => !gone.includes(id)),
+          made,
+        ),
+        gone,
+      ),
+    [write, film, cues],
+  );
+  return { film, language, cues, shown, write, writeLaidOut };
 };
 
 /** The captions that those in another language are written under; null: it is the language that is spoken. */

@@ -71,7 +71,7 @@ export const WordsPage = () => {
   const speech = useSpeech(film);
   const [doing, setDoing] = useState<Doing>('nothing');
   const [pasted, setPasted] = useState<string | undefined>();
-  const file = useWordsFile();
+  const file = useWordsFile(lesson.id);
   const input = useRef<HTMLInputElement>(null);
   const chooseFile = () => input.current?.click();
   const inTime = useInTime(lesson.id, language);

@@ -167,3 +167,21 @@ export const heldToRead = (film: Film, cues: readonly Cue[]): Cue[] => {
   });
   return cues.map((cue) => held.get(cue.id) ?? cue);
 };
+
+/**
+ * New cues as they stand among others: each stays as long as it takes to read where there is room, and goes before the next comes. Of
+ * the others only one that a new one follows is changed, in its end.
+ *
+ * @param among in the same language, in any order
+ * @param made in any order
+ * @returns those to be written: all new ones, and others that end earlier
+ */
+export const laidOut = (film: Film, among: readonly Cue[], made: readonly Cue[]): Cue[] => {
+  const all = [...among, ...made].sort(inTakeOrder);
+  const isNew = new Set(made.map(({ id }) => id));
+  return heldToRead(film, all).filter((cue, index) => {
+    const before = all[index]!;
+    if (isNew.has(cue.id)) return true;
+    return cue.endUs < before.endUs && isNew.has(all[index + 1]?.id ?? '');
+  });
+};

@@ -4,7 +4,7 @@ import { doubtsOf } from './checks';
 import { sureOf, type Cue } from './cue';
 import { filmCuesOf } from './film-cues';
 import { captionLines } from './lines';
-import { madeRight } from './make-right';
+import { laidOut, madeRight } from './make-right';
 import { join, replacedIn, retexted, retimed, shifted, split } from './mend';
 import { piecesOf, sentencesOf } from './pieces';
 import { roughCues, speechOfFilm } from './roughly';
@@ -160,6 +160,30 @@ describe('make it right', () => {
     ];
     const { after } = madeRight(film, cues, newId);
     expect(after).toBeGreaterThan(0);
+  });
+});
+
+describe('captions that are laid out by the program', () => {
+  const made = [
+    cue('cue-a', 4, 6, 'The tide turns twice'),
+    cue('cue-b', 6, 8.01, 'and turns again'),
+    cue('cue-c', 8.01, 8.4, 'each day'),
+  ];
+
+  it('have no doubts of its own where there is room', () => {
+    const cues = laidOut(film, [], made);
+    expect(doubtsOf(filmCuesOf(film, cues)).flat()).toEqual([]);
+    expect(cues.map(({ id, startUs }) => [id, startUs])).toEqual(
+      made.map(({ id, startUs }) => [id, startUs]),
+    );
+  });
+
+  it('change nothing of the others but where the one before ends', () => {
+    const before = cue('cue-before', 2, 4, 'Listen');
+    const others = [cue('cue-first', 0, 2, 'So'), before, cue('cue-far', 20, 20.2, 'Short')];
+    const cues = laidOut(film, others, made);
+    expect(cues.map(({ id }) => id)).toEqual(['cue-before', 'cue-a', 'cue-b', 'cue-c']);
+    expect(cues[0]).toEqual({ ...before, endUs: s(3.92) });
   });
 });
 
