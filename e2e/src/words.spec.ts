@@ -118,11 +118,13 @@ test('pasted on a phone, put in time with the voice, mended and made right', asy
 });
 
 test('a draft by machine says that it is one, is spelled as the course does, and is looked through caption by caption', async () => {
+  // Half a minute of work, and whatever else the machine does beside it.
+  test.setTimeout(400_000);
   await clear();
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await demo.openAt(page, wordsOf(TABLE), 'No captions yet');
   await page.getByRole('button', { name: 'Draft by machine' }).click();
-  await expect(page.getByText(/^A draft of \d+ captions\.$/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/^A draft of \d+ captions\.$/)).toBeVisible({ timeout: 300_000 });
   await fine(page);
   // Nothing of it is in the lesson before it is wanted.
   expect(await captions()).toEqual([]);

@@ -3,7 +3,7 @@ import { spanAt, type Film } from '../film/film';
 import { arrangementAt, closeUpAt } from '../film/sections';
 import { recordedIn } from '../film/span';
 import type { InkOf } from '../ink/changed-track';
-import type { Arrangement } from '../lesson/arrangement';
+import { LEAST_INSET, type Arrangement } from '../lesson/arrangement';
 import { framed } from '../scene/framed';
 import type { Rect } from '../scene/geometry';
 import { inTheWayAt, shared } from '../scene/in-the-way';
@@ -15,6 +15,8 @@ import type { Check } from './check';
 const STEP = FILM_FPS / 2;
 /** What is written lies under a face from this share of the frame on. */
 const LEAST = 0.004;
+/** A face that finds no room is made smaller by so much. */
+const SMALLER = 0.6;
 /** A face moves away this long before, and stays away this long after, µs. */
 const MARGIN_US = 700_000;
 
@@ -33,9 +35,20 @@ interface Covered {
   readonly first: number;
   readonly last: number;
   readonly arrangement: Arrangement;
-  /** What is written at the end of it: the most. */
+  /** All that is written in it. */
   readonly written: readonly Rect[];
 }
+
+/** What is written grows, and stands anew when a page is turned or something is wiped: what was there before counts too. */
+const added = (before: readonly Rect[], now: readonly Rect[]): readonly Rect[] => {
+  const isThere = (rect: Rect) =>
+    now.some(
+      ({ x, y, width, height }) =>
+        x === rect.x && y === rect.y && width === rect.width && height === rect.height,
+    );
+  const gone = now.length > before.length ? [] : before.filter((rect) => !isThere(rect));
+  return [...gone, ...now];
+};
 
 const coveredIn = (film: Film, inkOf: InkOf): Covered[] => {
   const found: Covered[] = [];
@@ -53,29 +66,44 @@ const coveredIn = (film: Film, inkOf: InkOf): Covered[] => {
       before.last + STEP >= frame &&
       before.arrangement === arrangement &&
       spanAt(film, before.last) === span;
-    if (goesOn) found[found.length - 1] = { ...before, last: frame, written };
+    if (goesOn)
+      found[found.length - 1] = {
+        ...{ ...before, last: frame },
+        written: added(before.written, written),
+      };
     else found.push({ first: frame, last: frame, arrangement, written });
   }
   return found;
 };
 
-/** Puts the face into the corner where it covers least, for as long as it is in the way. */
-const movedAway = (film: Film, { first, last, arrangement, written }: Covered): Act[] => {
+/**
+ * Takes the face out of the way for as long as it is in it: into the corner where it covers nothing, made smaller where that helps;
+ * where everything is written on, only what is written is shown.
+ */
+const movedAway = (film: Film, { first, last, arrangement, written }: Covered): Act => {
   const span = spanAt(film, first)!;
   const { take } = span;
   const closeUp = closeUpAt(film.lesson, take, recordedIn(span, last));
-  const choices = CORNERS.map(([placeX, placeY]) => {
-    const moved = { ...arrangement, inset: { ...arrangement.inset, placeX, placeY } };
+  const covers = (moved: Arrangement) => {
     const { camera } = framed(film.lesson, take, { arrangement: moved, closeUp });
-    return { moved, covers: camera ? covered(camera.to, written) : 0 };
-  });
-  const [best] = choices.sort((a, b) => a.covers - b.covers);
-  const face = framed(film.lesson, take, { arrangement, closeUp }).camera;
-  if (!best || !face || best.covers >= covered(face.to, written)) return [];
+    return camera ? covered(camera.to, written) : 0;
+  };
+  const inCorners = (size: number): Arrangement[] =>
+    CORNERS.map(([placeX, placeY]) => ({
+      ...arrangement,
+      inset: { ...arrangement.inset, placeX, placeY, size },
+    })).sort((one, other) => covers(one) - covers(other));
+  const { size } = arrangement.inset;
+  const smaller = Math.max(LEAST_INSET, size * SMALLER);
+  const alone: Arrangement = { ...arrangement, kind: 'surface' };
+  const moved =
+    [...inCorners(size), ...inCorners(smaller)].find((one) => covers(one) < LEAST) ?? alone;
   const startUs = Math.max(0, recordedIn(span, first) - MARGIN_US);
   const endUs = Math.min(take.durationUs, recordedIn(span, last) + MARGIN_US);
-  return [{ do: 'arrange', takeId: take.id, startUs, endUs, arrangement: best.moved }];
+  return { do: 'arrange', takeId: take.id, startUs, endUs, arrangement: moved };
 };
+
+const hides = (act: Act): boolean => act.do === 'arrange' && act.arrangement.kind === 'surface';
 
 /** Whether a face covers what is written. */
 export const faceCheck = (film: Film, inkOf: InkOf): Check[] => {
@@ -83,15 +111,15 @@ export const faceCheck = (film: Film, inkOf: InkOf): Check[] => {
   const [first] = all;
   if (!first) return [];
   const atUs = frameToUs(first.first);
-  const acts = all.flatMap((one) => movedAway(film, one));
+  const acts = all.map((one) => movedAway(film, one));
   const sentence = `The face covers what is written, first at ${formatClock(atUs)}.`;
   return [
     {
       ...{ id: 'face', verdict: 'look', sentence, atUs },
-      mend:
-        acts.length > 0
-          ? { words: 'Move it away there', acts }
-          : { words: 'To Tidy', step: 'tidy' },
+      mend: {
+        words: acts.every(hides) ? 'Hide it there' : 'Move it away there',
+        acts,
+      },
     },
   ];
 };

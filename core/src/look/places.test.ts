@@ -143,21 +143,21 @@ describe('a face over what is written', () => {
   const pen: Pen = { tool: 'pen', colour: 'main', width: 0.004, stays: 'wiped' };
   /** A line across a part of the picture, from 10 s on until it is wiped at 20 s. */
   const written = (x: number, y: number): InkOf => {
-    const records: InkRecord[] = [
-      { at: s(10), do: 'begin', stroke: 'stroke-one', pen },
-      {
-        ...{ at: s(10), do: 'draw', stroke: 'stroke-one' },
-        samples: [
-          [0, x, y, 0.5],
-          [10_000, x + 0.2, y + 0.05, 0.5],
-        ],
-      },
-      { at: s(10) + 10_000, do: 'end', stroke: 'stroke-one' },
-      { at: s(20), do: 'wipe', strokes: ['stroke-one'] },
-    ];
-    const ink = inkTrackOf(records);
+    const ink = inkTrackOf(lineAcross(x, y, 0.2));
     return () => ink;
   };
+  const lineAcross = (x: number, y: number, across: number, stroke = 'stroke-one'): InkRecord[] => [
+    { at: s(10), do: 'begin', stroke, pen },
+    {
+      ...{ at: s(10), do: 'draw', stroke },
+      samples: [
+        [0, x, y, 0.5],
+        [10_000, x + across, y + 0.05, 0.5],
+      ],
+    },
+    { at: s(10) + 10_000, do: 'end', stroke },
+    { at: s(20), do: 'wipe', strokes: [stroke] },
+  ];
   const inset = (placeX: 0 | 1, placeY: 0 | 1) => ({
     ...RESTING_ARRANGEMENT,
     kind: 'inset' as const,
@@ -183,5 +183,18 @@ describe('a face over what is written', () => {
     expect([arrangement.inset.placeX, arrangement.inset.placeY]).not.toEqual([1, 1]);
     const arranged = [{ takeId: 'take-one', startUs, endUs, arrangement }];
     expect(faceCheck(film({ arranged }), written(0.75, 0.45))).toEqual([]);
+  });
+  it('is hidden where every corner is written on, so that nothing is left to be told', () => {
+    const lines = [
+      ...lineAcross(0, 0.02, 1, 'stroke-top'),
+      ...lineAcross(0, 0.48, 1, 'stroke-foot'),
+    ];
+    const all = inkTrackOf(lines.sort((a, b) => a.at - b.at));
+    const [found] = faceCheck(film(), () => all);
+    const acts = actsOf(found!.mend);
+    const arranged = acts.map((act) => act as Extract<Act, { do: 'arrange' }>);
+    expect(arranged.map(({ arrangement }) => arrangement.kind)).toEqual(['surface']);
+    expect(found!.mend).toMatchObject({ words: 'Hide it there' });
+    expect(faceCheck(film({ arranged }), () => all)).toEqual([]);
   });
 });
