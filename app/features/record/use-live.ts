@@ -1,12 +1,13 @@
 import { useState } from 'react';
 import type { Arrangement, ArrangementKind } from '@under-chalk/core/lesson/arrangement';
+import { LONGEST_TAKE_US } from '@under-chalk/core/lesson/take';
 import type { Recorder } from '../../capture/recorder';
 import { useEdits } from '../../data/edits';
 import { usePart } from '../../data/live-value';
 import { useThisLesson } from '../lessons/lesson-layout';
 
 /** To the end of the take, wherever that will be. */
-const TO_THE_END_US = 86_400_000_000;
+const TO_THE_END_US = LONGEST_TAKE_US;
 const ORDER: readonly ArrangementKind[] = ['inset', 'surface', 'side', 'camera'];
 
 export interface Live {

@@ -10,7 +10,7 @@ import { wordsFor } from '../jobs/words-for';
 
 /** What students answer to the questions of films, and what comes of it. */
 export const answersRoutes = (on: On, parts: Parts): void => {
-  const { films, handOuts, answers, scoreGiver } = parts;
+  const { films, grants, handOuts, answers, scoreGiver } = parts;
 
   on('answerMoment', async ({ who, body: { version, momentId, visitor, answer } }) => {
     // A page goes on with the film that it came with.
@@ -24,7 +24,11 @@ export const answersRoutes = (on: On, parts: Parts): void => {
     };
     const right = isRight(asked, answer);
     await answers.put(answering, momentId, { text: moment.text, asked, answer, right });
-    if (who.person) await scoreGiver.changed(who.handOut.id, who.person.studentId);
+    if (who.person) {
+      // Whoever answers has been there, whatever their browser had of the film already.
+      await grants.open(who.handOut.id, who.person.studentId);
+      await scoreGiver.changed(who.handOut.id, who.person.studentId);
+    }
     return replyTo(moment, answer);
   });
 

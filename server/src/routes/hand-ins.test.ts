@@ -152,6 +152,9 @@ it('takes what is typed, in place of what was, and says who hasn’t handed anyt
     { name: 'Ines Carrow', known: true, text: 'Steer 087 degrees.', late: false },
   ]);
   expect(missing).toEqual(['Bram Okafor', 'Pia Sorrell']);
+  // Whoever has handed in has opened it, though they fetched nothing of the film.
+  const [{ opened }] = await ask('GET', `/api/lessons/${handOut.lessonId}/hand-outs`);
+  expect(opened).toEqual({ students: 1, of: 3 });
   const own = await ask('GET', `${path(tokens['Ines']!)}?visitor=${VISITOR}`);
   expect(own.handIn.text).toBe('Steer 087 degrees.');
   // The device is the same, the student isn’t.

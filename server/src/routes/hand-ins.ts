@@ -41,7 +41,10 @@ export const handInRoutes = (on: On, parts: Parts): void => {
       throw new TellableError('bad-request', 'nothing is handed in');
     if (text !== '' && !by.includes('words'))
       throw new TellableError('bad-request', 'nothing is to be typed');
-    return handIns.put(giverOf(who, visitor), { name, text, files }, dueAt);
+    const given = await handIns.put(giverOf(who, visitor), { name, text, files }, dueAt);
+    // Whoever hands in has been there, whatever their browser had of the film already.
+    if (who.person) await grants.open(who.handOut.id, who.person.studentId);
+    return given;
   });
 
   on('bringHandInFile', async ({ who, body: { visitor, ...file } }) => {

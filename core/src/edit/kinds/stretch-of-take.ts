@@ -1,4 +1,4 @@
-import { idSchema, usSchema } from '../../lesson/take';
+import { idSchema, LONGEST_TAKE_US, usSchema } from '../../lesson/take';
 import type { TimeRange } from '../../time/ranges';
 import { formatClock, formatSpoken } from '../../time/us';
 
@@ -8,6 +8,13 @@ export const ENDS = { takeId: idSchema, startUs: usSchema, endUs: usSchema };
 export const runsForward = (edit: TimeRange): boolean => edit.endUs > edit.startUs;
 export const FORWARD = 'a stretch ends after it starts';
 
-/** A stretch in words: `4 s at 1:12`. */
+/** A stretch in words: `4 s at 1:12`; one that was to last as long as the take did: `all from 1:12 on`. */
 export const stretchInWords = ({ startUs, endUs }: TimeRange): string =>
+  endUs >= LONGEST_TAKE_US
+    ? startUs === 0
+      ? 'all of a take'
+      : `all from ${formatClock(startUs)} on`
+    : inSeconds({ startUs, endUs });
+
+const inSeconds = ({ startUs, endUs }: TimeRange): string =>
   `${formatSpoken(Math.max(1_000_000, endUs - startUs))} at ${formatClock(startUs)}`;
