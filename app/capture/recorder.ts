@@ -57,6 +57,8 @@ export interface RecorderView {
   /** The browser had no more room, and the take ended there. */
   readonly storeFull: boolean;
   readonly takeId: string | null;
+  /** What is kept of the takes that this one goes on from, each said again at its end. */
+  readonly before: { readonly takes: number; readonly keptUs: number };
   /** Whether a voice is being recorded. */
   readonly voiced: boolean;
   /** How the take sounded at its end. */
@@ -74,6 +76,8 @@ const NO_FIGURES: RecorderFigures = {
   frames: 0,
 };
 
+const NOTHING_BEFORE = { takes: 0, keptUs: 0 };
+
 const INITIAL: RecorderView = {
   state: NOT_YET,
   figures: NO_FIGURES,
@@ -83,6 +87,7 @@ const INITIAL: RecorderView = {
   recovered: {},
   storeFull: false,
   takeId: null,
+  before: NOTHING_BEFORE,
   voiced: false,
   last: null,
   packets: {},
@@ -152,7 +157,11 @@ export class Recorder {
       await unless(signal, recording.ready);
       if (signal.aborted) return;
       this.#callOff = null;
-      this.#set({ takeId: recording.takeId, figures: NO_FIGURES });
+      const { takes, keptUs } = this.view().before;
+      const before = after
+        ? { takes: takes + 1, keptUs: keptUs + after.untilUs }
+        : NOTHING_BEFORE;
+      this.#set({ takeId: recording.takeId, figures: NO_FIGURES, before });
       this.#figuresAt = performance.now();
       const awaited = recording.tracks.filter(({ kind }) => !NOT_AWAITED.includes(kind));
       this.#on({ on: 'opened', trackIds: awaited.map((track) => track.id) });

@@ -140,7 +140,7 @@ const comeBack = async (opened: Opened, url: string): Promise<void> => {
   const page = await opened.context.newPage();
   await page.goto(url);
   await expect(
-    page.getByText(/(Unfinished recording|A recording not sent yet).*, \d+ (min|s)/),
+    page.getByText(/(Unfinished recording|A recording not sent yet|Recording sent).*, \d+ (min|s)/),
   ).toBeVisible();
   await page.getByRole('button', { name: 'Keep it' }).click({ timeout: 120_000 });
 };

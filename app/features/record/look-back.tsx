@@ -40,7 +40,7 @@ interface Props {
 export const LookBack = ({ recorder, onRedo, onTidy, onHandOut }: Props) => {
   const { lesson } = useThisLesson();
   const { put } = useEdits();
-  const { state, takeId, last, ended, storeFull, packets } = usePart(recorder, (view) => view);
+  const { state, takeId, before, last, ended, storeFull, packets } = usePart(recorder, (view) => view);
   const { beside } = useLayout();
   const take = lesson.takes.find((candidate) => candidate.id === takeId);
   const stopped = state.name === 'stopped' ? state : null;
@@ -76,7 +76,9 @@ export const LookBack = ({ recorder, onRedo, onTidy, onHandOut }: Props) => {
         >
           <Notice
             tone="good"
-            title={`Recorded: ${formatSpoken(stopped.durationUs)}. ${
+            title={`Recorded: ${formatSpoken(before.keptUs + stopped.durationUs)}${
+              before.takes > 0 ? ` in ${before.takes + 1} takes` : ''
+            }. ${
               stopped.safe === 'on-server'
                 ? 'It is safe on the server.'
                 : 'It is safe in this browser, and is sent as soon as Under Chalk can be reached.'

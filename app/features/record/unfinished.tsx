@@ -30,8 +30,9 @@ export const CatchUpProvider = ({ children }: { children: ReactNode }) => {
   return <CatchUpContext.Provider value={catchUp}>{children}</CatchUpContext.Provider>;
 };
 
-const titleOf = ({ stopped, recordedUs, lessonTitle }: Unsent, inLesson: boolean) => {
-  const what = stopped ? 'A recording not sent yet' : 'Unfinished recording';
+const titleOf = ({ state, stopped, recordedUs, lessonTitle }: Unsent, inLesson: boolean) => {
+  const unsent = stopped ? 'A recording not sent yet' : 'Unfinished recording';
+  const what = state === 'done' ? 'Recording sent' : unsent;
   const where = inLesson || !lessonTitle ? '' : ` in “${lessonTitle}”`;
   return `${what}${where}, ${formatSpoken(recordedUs)}`;
 };
