@@ -158,9 +158,7 @@ export class Recorder {
       if (signal.aborted) return;
       this.#callOff = null;
       const { takes, keptUs } = this.view().before;
-      const before = after
-        ? { takes: takes + 1, keptUs: keptUs + after.untilUs }
-        : NOTHING_BEFORE;
+      const before = after ? { takes: takes + 1, keptUs: keptUs + after.untilUs } : NOTHING_BEFORE;
       this.#set({ takeId: recording.takeId, figures: NO_FIGURES, before });
       this.#figuresAt = performance.now();
       const awaited = recording.tracks.filter(({ kind }) => !NOT_AWAITED.includes(kind));

@@ -40,7 +40,10 @@ interface Props {
 export const LookBack = ({ recorder, onRedo, onTidy, onHandOut }: Props) => {
   const { lesson } = useThisLesson();
   const { put } = useEdits();
-  const { state, takeId, before, last, ended, storeFull, packets } = usePart(recorder, (view) => view);
+  const { state, takeId, before, last, ended, storeFull, packets } = usePart(
+    recorder,
+    (view) => view,
+  );
   const { beside } = useLayout();
   const take = lesson.takes.find((candidate) => candidate.id === takeId);
   const stopped = state.name === 'stopped' ? state : null;

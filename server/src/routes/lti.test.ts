@@ -4,7 +4,14 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { CLAIMS } from '@under-chalk/core/course-site/launch';
 import { TOOL_PATHS } from '@under-chalk/core/course-site/site';
 import { startPracticeSite, type Change, type PracticeSite } from '@under-chalk/practice/site';
-import { cookieOf, dataIn, formIn, plainText, visitsFrom, whyNot } from '@under-chalk/practice/visits';
+import {
+  cookieOf,
+  dataIn,
+  formIn,
+  plainText,
+  visitsFrom,
+  whyNot,
+} from '@under-chalk/practice/visits';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
