@@ -90,7 +90,7 @@ export const Button = ({
       <Words
         strong={kind !== 'bare' || !small}
         size={small ? 'small' : 'body'}
-        style={{ color: looks.text, textAlign: 'center' }}
+        style={{ color: looks.text, textAlign: 'center', flexShrink: 1 }}
       >
         {label}
       </Words>
@@ -102,6 +102,7 @@ const styles = StyleSheet.create({
   button: {
     minHeight: 44,
     minWidth: 44,
+    maxWidth: '100%',
     paddingHorizontal: SPACE.large,
     paddingVertical: SPACE.small,
     borderRadius: RADIUS.medium,
@@ -113,5 +114,5 @@ const styles = StyleSheet.create({
   },
   main: { minHeight: 52 },
   small: { paddingHorizontal: SPACE.medium, minHeight: 44 },
-  grow: { flexGrow: 1, flexBasis: 0, maxWidth: 440 },
+  grow: { flexGrow: 1, flexShrink: 1, flexBasis: 0, maxWidth: 440 },
 });

@@ -145,13 +145,15 @@ export const Choices = <T extends string>({
 };
 
 const styles = StyleSheet.create({
-  group: { gap: SPACE.hair },
+  group: { gap: SPACE.hair, maxWidth: '100%' },
   row: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.small },
   stack: { gap: SPACE.small },
   segments: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.hair },
   segment: {
     flexGrow: 1,
     flexBasis: 0,
+    // Wraps before a thumb would miss it.
+    minWidth: 44,
     justifyContent: 'center',
     paddingHorizontal: SPACE.hair,
     paddingVertical: 2,

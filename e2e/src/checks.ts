@@ -121,6 +121,27 @@ export const tooSmall = (page: Page): Promise<string[]> =>
     });
   });
 
+/** What is pressed and lies beside the screen, where nothing brings it in: what pushes the page sideways is cut off there. */
+export const beside = (page: Page): Promise<string[]> =>
+  page.evaluate(() => {
+    const scrolls = (part: HTMLElement | null): boolean =>
+      part !== null &&
+      ((/auto|scroll/.test(getComputedStyle(part).overflowX) &&
+        part.scrollWidth > part.clientWidth + 1) ||
+        scrolls(part.parentElement));
+    const pressed = document.querySelectorAll<HTMLElement>(
+      'a[href], button, input, textarea, select, [role="button"], [role="radio"], [role="menuitem"]',
+    );
+    return [...pressed].flatMap((one) => {
+      const { left, right, width, height } = one.getBoundingClientRect();
+      const isHidden =
+        one.classList.contains('skip-link') || one.offsetParent === null || width * height <= 4;
+      if (isHidden || (left >= -1 && right <= innerWidth + 1) || scrolls(one.parentElement))
+        return [];
+      return `${one.getAttribute('aria-label') ?? one.textContent} ${Math.round(left)}–${Math.round(right)} of ${innerWidth}`;
+    });
+  });
+
 /**
  * Walks over everything that can have the focus and tells what of it something else covers when it has it: who goes
  * by keys would not see where they are.
@@ -154,6 +175,7 @@ export const fine = async (page: Page): Promise<void> => {
   expect(await violations(page)).toEqual([]);
   expect(await tooSmall(page)).toEqual([]);
   expect(await overhang(page)).toBe(0);
+  expect(await beside(page)).toEqual([]);
 };
 
 /**

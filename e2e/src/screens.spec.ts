@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { openBrowser, PHONE, WIDE } from './browser';
-import { covered, drawn, overhang, tooSmall, violations } from './checks';
+import { beside, covered, drawn, overhang, tooSmall, violations } from './checks';
 import { setDemo, TABLE, WELCOME } from './demo';
 
 /** Every screen at the sizes and in the light that people have. */
@@ -44,6 +44,7 @@ for (const [name, path, ready] of PAGES) {
       else expect([size, await covered(page)]).toEqual([size, []]);
       expect([size, await overhang(page)]).toEqual([size, 0]);
       expect([size, await tooSmall(page)]).toEqual([size, []]);
+      expect([size, await beside(page)]).toEqual([size, []]);
     }
     expect(complaints).toEqual([]);
     await close();

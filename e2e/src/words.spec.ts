@@ -370,7 +370,7 @@ test('a student switches captions by touch and by key, reads them with whatever 
   await expect.poll(async () => (await showing())[0]?.[0]).toBe('de');
   await expect.poll(async () => Number((await showing())[0]?.[1])).toBeGreaterThan(5);
   await fine(page);
-  await page.getByRole('radio', { name: 'largest' }).click();
+  await page.getByRole('radio', { name: 'largest' }).click({ timeout: 5_000 });
   // What was chosen holds for the next film too.
   await page.reload();
   await expect.poll(async () => (await showing())[0]?.[0]).toBe('de');

@@ -157,7 +157,11 @@ export const joiningPage = (who: Person, address: string): string =>
   );
 
 export const choosingPage = (who: Person): string =>
-  page('Choose a film', `${STORAGE}<iframe title="Under Chalk" src="/launch/choose"></iframe>`, who);
+  page(
+    'Choose a film',
+    `${STORAGE}<iframe title="Under Chalk" src="/launch/choose"></iframe>`,
+    who,
+  );
 
 export const toldPage = (title: string, who: Person | null): string =>
   page(title, '<p><a class="button" href="/course">Back to the course</a></p>', who);

@@ -60,7 +60,7 @@ export const BringInLesson = () => {
   };
 
   return (
-    <View style={{ gap: SPACE.small, alignItems: 'flex-start' }}>
+    <View style={{ gap: SPACE.small, alignItems: 'flex-start', maxWidth: '100%' }}>
       <FileInput
         ref={input}
         label="Archive of a lesson"

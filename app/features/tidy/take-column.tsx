@@ -230,5 +230,11 @@ const styles = StyleSheet.create({
     zIndex: 1,
   },
   heading: { alignSelf: 'center' },
-  tools: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.hair, alignItems: 'center' },
+  tools: {
+    flexDirection: 'row',
+    flexWrap: 'wrap',
+    flexShrink: 1,
+    gap: SPACE.hair,
+    alignItems: 'center',
+  },
 });

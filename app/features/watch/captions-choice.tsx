@@ -122,5 +122,5 @@ export const CaptionsChoice = ({
 );
 
 const styles = StyleSheet.create({
-  choice: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.medium },
+  choice: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.medium, maxWidth: '100%' },
 });

@@ -104,7 +104,7 @@ const styles = StyleSheet.create({
   slider: { flexGrow: 1, flexBasis: 120 },
   // Beside one another where there is room: the picture has what they don't take.
   choices: { flexDirection: 'row', flexWrap: 'wrap', columnGap: SPACE.wide, rowGap: SPACE.small },
-  speeds: { flexGrow: 1, flexBasis: 240, maxWidth: 420 },
+  speeds: { flexGrow: 1, flexShrink: 1, flexBasis: 240, maxWidth: 420 },
   clock: { fontVariant: ['tabular-nums'] },
   nothing: { height: 0 },
 });

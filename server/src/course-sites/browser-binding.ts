@@ -20,7 +20,8 @@ const MOST_AGAIN = 1_500;
 /** Marks a sign-in that was begun again in a window of its own. */
 export const OWN_WINDOW = 'own_window';
 
-const digestOf = (secret: string): string => createHash('sha256').update(secret).digest('base64url');
+const digestOf = (secret: string): string =>
+  createHash('sha256').update(secret).digest('base64url');
 
 export const bindingOf = (login: Login): { readonly secret: string; readonly binding: Binding } => {
   const secret = randomBytes(24).toString('base64url');

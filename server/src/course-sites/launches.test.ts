@@ -40,10 +40,7 @@ const open = () => {
   /** Somebody comes, signed for with a key. @returns who that is, or the code of why not */
   const comes = async (key: CryptoKey): Promise<string> => {
     const login = { iss: at, login_hint: 'bram' };
-    const { to: address, secret } = await launches.begin(
-      login,
-      'https://chalk.example/lti/launch',
-    );
+    const { to: address, secret } = await launches.begin(login, 'https://chalk.example/lti/launch');
     const to = new URL(address);
     const token = await new SignJWT({
       ...{ sub: 'bram', name: 'Bram Okafor', nonce: to.searchParams.get('nonce')! },

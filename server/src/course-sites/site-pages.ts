@@ -91,7 +91,10 @@ export const keepPage = (storage: Storage, value: string, to: string): string =>
 export const keptPage = (storage: Storage, fields: Readonly<Record<string, string>>): string =>
   page(
     'Opening your film…',
-    `<form method="post" id="go-on" action="${TOOL_PATHS.launch}">${Object.entries({ ...fields, secret: '' })
+    `<form method="post" id="go-on" action="${TOOL_PATHS.launch}">${Object.entries({
+      ...fields,
+      secret: '',
+    })
       .map(
         ([name, value]) =>
           `<input type="hidden" name="${escapedHtml(name)}" value="${escapedHtml(value)}">`,

@@ -88,7 +88,9 @@ export const originOf = (front: Front, ctx: Pick<Context, 'protocol' | 'host'>):
   front.origin ?? `${ctx.protocol}://${ctx.host}`;
 
 const isOwn = (front: Front, ctx: Context): boolean =>
-  front.origin ? ctx.get('Origin') === front.origin : URL.parse(ctx.get('Origin'))?.host === ctx.host;
+  front.origin
+    ? ctx.get('Origin') === front.origin
+    : URL.parse(ctx.get('Origin'))?.host === ctx.host;
 
 /** Whether a page of ours has sent this (Fetch Metadata; of browsers that don't tell: RFC 6454). What says neither, is not. */
 export const isFromOwnPage = (front: Front, ctx: Context): boolean => {
@@ -104,7 +106,8 @@ export const ownOriginOnly =
     if (ctx.path.startsWith(LTI_PATH)) return next();
     const origin = ctx.get('Origin');
     const reads = ctx.method === 'GET' || ctx.method === 'HEAD';
-    if (!reads && origin !== '' && !isOwn(front, ctx)) throw new TellableError('foreign-origin', origin);
+    if (!reads && origin !== '' && !isOwn(front, ctx))
+      throw new TellableError('foreign-origin', origin);
     if (!reads && ctx.get('Sec-Fetch-Site') === 'cross-site') {
       throw new TellableError('foreign-origin');
     }
