@@ -57,7 +57,7 @@ export interface RecorderView {
   /** The browser had no more room, and the take ended there. */
   readonly storeFull: boolean;
   readonly takeId: string | null;
-  /** What is kept of the takes that this one goes on from, each said again at its end. */
+  /** Earlier takes that this one continues (“Say that again”), and how much of them is kept. */
   readonly before: { readonly takes: number; readonly keptUs: number };
   /** Whether a voice is being recorded. */
   readonly voiced: boolean;

@@ -121,7 +121,7 @@ export const tooSmall = (page: Page): Promise<string[]> =>
     });
   });
 
-/** What is pressed and lies beside the screen, where nothing brings it in: what pushes the page sideways is cut off there. */
+/** Controls that lie outside the screen horizontally, where no scrolling reaches them. */
 export const beside = (page: Page): Promise<string[]> =>
   page.evaluate(() => {
     const scrolls = (part: HTMLElement | null): boolean =>

@@ -118,7 +118,7 @@ test('pasted on a phone, put in time with the voice, mended and made right', asy
 });
 
 test('a draft by machine says that it is one, is spelled as the course does, and is looked through caption by caption', async () => {
-  // Half a minute of work, and whatever else the machine does beside it.
+  // Half a minute of CPU time, many times that on a busy machine.
   test.setTimeout(400_000);
   await clear();
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });

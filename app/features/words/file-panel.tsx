@@ -24,7 +24,7 @@ export interface WordsFile {
   readonly let: () => void;
 }
 
-/** Files that were read and not decided about, by lesson: whoever goes to another page finds them again. */
+/** Imported files that were neither used nor declined yet, by lesson. They survive navigation. */
 const undecided = new Map<string, State>();
 
 export const useWordsFile = (lessonId: string): WordsFile => {

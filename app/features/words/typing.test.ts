@@ -42,7 +42,7 @@ it('begins to play with the first key, and waits for the typing once something w
   typing.close();
 });
 
-it('stays stopped for whoever has stopped it', () => {
+it('does not start by itself after it was stopped', () => {
   const { at, typing, type } = open();
   typing.listen(true);
   at.filmUs = 1_000_000;
@@ -53,7 +53,7 @@ it('stays stopped for whoever has stopped it', () => {
   typing.close();
 });
 
-it('gives what was typed and not listened to as long as it takes to read', () => {
+it('shows text that was typed without listening as long as it takes to read', () => {
   const { put, type, typing } = open();
   type('Good evening, and welcome to week four. ');
   expect(put).toHaveBeenCalledWith('Good evening, and welcome to week four.', 0, 2_294_118);
@@ -63,7 +63,7 @@ it('gives what was typed and not listened to as long as it takes to read', () =>
   typing.close();
 });
 
-it('gives what was listened to the time in which it was said', () => {
+it('shows text that was listened to while it is spoken', () => {
   const { at, put, typing, type } = open();
   typing.listen(true);
   at.filmUs = 1_700_000;

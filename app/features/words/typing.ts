@@ -20,9 +20,9 @@ export interface TypingView {
 const GOES_ON_MS = 1_100;
 /** So far a key takes the film back, µs. */
 const BACK_US = 3_000_000;
-/** A film that was begun by typing goes on under it for so long: until then nothing was heard, µs. */
+/** A film that the first key has started keeps playing for this long, so that something is heard, µs. */
 const HEARD_US = 2_000_000;
-/** What is typed and was not listened to is shown for at least so long, µs, and so long a sign. */
+/** Text that was typed without listening is shown at least this long, µs, and this long per character. */
 const LEAST_US = 1_000_000;
 const SIGN_US = 1_000_000 / MOST_A_SECOND;
 /** Where nobody is heard, what is typed is taken to have been said so long, µs. */
@@ -52,9 +52,9 @@ export class Typing implements Watched<TypingView> {
   #timer: ReturnType<typeof setTimeout> | undefined;
   /** It plays, but for the waiting. */
   #listens = false;
-  /** Nobody has played it yet, nor stopped it. */
+  /** The film was neither played nor stopped yet. */
   #isUntouched = true;
-  /** It plays because somebody began to type, and what it says first is being heard now. */
+  /** The first key has started the film, and its first words are being heard. */
   #begunByKey = false;
 
   constructor(parts: Parts) {
@@ -98,7 +98,7 @@ export class Typing implements Watched<TypingView> {
     const before = this.view();
     // It was played by another button, or looked for elsewhere.
     if (playing) this.#listens = true;
-    // Whoever types faster than the film goes is ahead of it, and hasn’t gone back in it.
+    // Typing can be ahead of the film; that is no seek backwards.
     const wentBack = filmUs < before.fromUs && !this.#begunByKey;
     if (before.text === '' && (wentBack || !this.#near(before.fromUs, filmUs))) {
       this.#set({ fromUs: Math.max(0, filmUs - SAID_US) });

@@ -40,7 +40,7 @@ export interface Captions {
   readonly shown: readonly ShownCue[];
   /** Writes captions and takes others away, with one press. */
   readonly write: (cues: readonly Cue[], gone?: readonly string[]) => void;
-  /** The same for captions whose times the program has chosen: they can be read, and none flickers. */
+  /** The same for captions whose times the program has chosen: shown long enough to read, with a gap before the next. */
   readonly writeLaidOut: (cues: readonly Cue[], gone?: readonly string[]) => void;
 }
 

@@ -177,7 +177,7 @@ export const ERRORS = told({
     sentence: 'This is not ready yet.',
     next: 'Wait a moment and try again.',
   },
-  /** 503: whoever plays a film asks again by itself, which it does after no 4xx. */
+  /** 503, because players retry it, and no 4xx. */
   'being-made': {
     status: 503,
     sentence: 'This part of the film is still being made.',

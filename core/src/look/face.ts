@@ -39,7 +39,7 @@ interface Covered {
   readonly written: readonly Rect[];
 }
 
-/** What is written grows, and stands anew when a page is turned or something is wiped: what was there before counts too. */
+/** Writing grows until a page is turned or strokes are erased; what was there before counts too. */
 const added = (before: readonly Rect[], now: readonly Rect[]): readonly Rect[] => {
   const isThere = (rect: Rect) =>
     now.some(
@@ -77,8 +77,8 @@ const coveredIn = (film: Film, inkOf: InkOf): Covered[] => {
 };
 
 /**
- * Takes the face out of the way for as long as it is in it: into the corner where it covers nothing, made smaller where that helps;
- * where everything is written on, only what is written is shown.
+ * Moves the camera to a corner where it covers no writing, for as long as it would cover some: at its own size, else smaller. Where no
+ * corner is free the camera is hidden.
  */
 const movedAway = (film: Film, { first, last, arrangement, written }: Covered): Act => {
   const span = spanAt(film, first)!;

@@ -169,8 +169,8 @@ export const heldToRead = (film: Film, cues: readonly Cue[]): Cue[] => {
 };
 
 /**
- * New cues as they stand among others: each stays as long as it takes to read where there is room, and goes before the next comes. Of
- * the others only one that a new one follows is changed, in its end.
+ * Lays out new cues among existing ones: each is shown as long as it takes to read where there is room, and leaves a gap before the
+ * next. Of the existing cues only the end of one that a new cue follows is changed.
  *
  * @param among in the same language, in any order
  * @param made in any order

@@ -170,7 +170,7 @@ describe('captions that are laid out by the program', () => {
     cue('cue-c', 8.01, 8.4, 'each day'),
   ];
 
-  it('have no doubts of its own where there is room', () => {
+  it('pass their own checks where there is room', () => {
     const cues = laidOut(film, [], made);
     expect(doubtsOf(filmCuesOf(film, cues)).flat()).toEqual([]);
     expect(cues.map(({ id, startUs }) => [id, startUs])).toEqual(
@@ -178,7 +178,7 @@ describe('captions that are laid out by the program', () => {
     );
   });
 
-  it('change nothing of the others but where the one before ends', () => {
+  it('change only the end of the caption before them', () => {
     const before = cue('cue-before', 2, 4, 'Listen');
     const others = [cue('cue-first', 0, 2, 'So'), before, cue('cue-far', 20, 20.2, 'Short')];
     const cues = laidOut(film, others, made);

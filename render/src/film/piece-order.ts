@@ -64,7 +64,7 @@ export class PieceOrder<P extends PieceToMake> {
   }
 
   /**
-   * The next one that somebody waits for, sound before pictures: it is soon done, and nothing plays without it. Undefined when there
+   * The next piece that somebody waits for, sound before pictures: it is quick, and nothing plays without it. Undefined when there
    * is none that isn't being made.
    *
    * @param only of this kind alone
