@@ -1,8 +1,12 @@
 #!/usr/bin/env node
-/** The browser tests against the real app. Arguments go on to Playwright. */
+/**
+ * The browser tests against the real app. Arguments go on to Playwright, but for `--busy n`: so many processes keep the cores busy
+ * meanwhile, which brings out tests that depend on time.
+ */
+import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import * as ready from './lib/ready.mjs';
-import { root, run } from './lib/say.mjs';
+import { giveUp, root, run } from './lib/say.mjs';
 
 ready.node();
 await ready.packages();
@@ -17,6 +21,14 @@ const playwright = (...args) =>
   ]);
 
 const chosen = process.argv.slice(2);
+const busyAt = chosen.indexOf('--busy');
+const busy = busyAt < 0 ? 0 : Number(chosen.splice(busyAt, 2)[1]);
+if (!Number.isInteger(busy)) giveUp('--busy wants a number of processes.');
+const hogs = Array.from({ length: busy }, () =>
+  spawn(process.execPath, ['-e', 'for (;;);'], { stdio: 'ignore' }),
+);
+process.on('exit', () => hogs.forEach((hog) => hog.kill('SIGKILL')));
+
 if (chosen.length > 0) process.exit(await playwright(...chosen));
 const codes = [
   await playwright('--project', 'together', '--workers', '2'),
