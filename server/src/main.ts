@@ -11,6 +11,7 @@ import { inThread } from './jobs/in-thread';
 import { openLog } from './log';
 import { openParts } from './open-parts';
 import { lockFolder } from './store/folder-lock';
+import { openWorkingFolder } from './store/working-folder';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const appFolder = join(here, '..', '..', 'app', 'dist');
@@ -60,6 +61,10 @@ const listen = (): Promise<Server> =>
 
 const begin = async () => {
   const letGo = await lockFolder(config.folders.home);
+  // A full disk keeps nobody from what is there already.
+  await openWorkingFolder(config.folders.home).catch((error: unknown) =>
+    log.warn('working files are made in the system’s folder', error),
+  );
   const server = await listen().catch((error: NodeJS.ErrnoException) =>
     error.code === 'EADDRINUSE'
       ? giveUp('port-in-use', String(config.port))

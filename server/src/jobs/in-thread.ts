@@ -3,6 +3,7 @@ import type { AskedPiece, Progress } from '@under-chalk/render';
 import { Worker } from 'node:worker_threads';
 import type { Work } from './film-maker';
 import type { FilmReport, FilmWork } from './film-work';
+import { stopThread } from './run-thread';
 import type { TakeTurn } from './turns';
 
 export type FromThread =
@@ -65,7 +66,7 @@ export const inThread = (script: string): Work => {
       const thread = next();
       const tell = (message: ToThread) => thread.postMessage(message);
       const mine = turnsOf(takeTurn, () => tell('turn'));
-      const stop = () => tell('stop');
+      const stop = () => stopThread(thread);
       tell({ make: work });
       asked.passOnTo((piece) => tell({ ask: piece }));
       // Called off before there was anything to call off: the thread is told all the same.

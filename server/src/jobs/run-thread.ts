@@ -6,6 +6,17 @@ type FromThread =
   | { readonly is: 'done'; readonly result: unknown }
   | { readonly is: 'failed'; readonly why: string };
 
+/** A thread that was told to stop has so long for it, ms; then it is terminated, whatever it hangs in. */
+export const STOPS_MS = 10_000;
+
+/** Tells a thread to stop, and sees to it that it does. */
+export const stopThread = (thread: Worker, stopsMs = STOPS_MS): void => {
+  thread.postMessage('stop');
+  const late = setTimeout(() => void thread.terminate(), stopsMs);
+  late.unref();
+  thread.once('exit', () => clearTimeout(late));
+};
+
 /**
  * Has a built thread do some work beside the server.
  *
@@ -18,10 +29,11 @@ export const runThread = async <T>(
   work: object,
   onProgress: (share: number) => void,
   signal?: AbortSignal,
+  stopsMs?: number,
 ): Promise<T> => {
   signal?.throwIfAborted();
   const thread = new Worker(script, { workerData: work });
-  const stop = () => thread.postMessage('stop');
+  const stop = () => stopThread(thread, stopsMs);
   signal?.addEventListener('abort', stop, { once: true });
   try {
     return await new Promise<T>((resolve, reject) => {
