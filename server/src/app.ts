@@ -43,8 +43,6 @@ import { wordsRoutes } from './routes/words';
 /** Where a student writes more than an answer. */
 const HAND_IN = /^\/api\/watch\/[^/]+\/hand-in$/;
 
-const GONE = ['EPIPE', 'ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE'];
-
 /** The web application: what every request goes through, in order. */
 export const createApp = (parts: Parts): Koa => {
   const app = new Koa();
@@ -106,9 +104,9 @@ export const createApp = (parts: Parts): Koa => {
   });
   app.use(router.routes());
   if (parts.config.appFolder) app.use(staticApp(parts.config.appFolder));
-  app.on('error', (error: NodeJS.ErrnoException) => {
+  app.on('error', (error: unknown) => {
     // A viewer that closes the page midway is no event.
-    if (!GONE.includes(error.code ?? '')) parts.log.error('answering', error);
+    if (!isGone(error)) parts.log.error('answering', error);
   });
   return app;
 };

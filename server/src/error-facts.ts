@@ -8,3 +8,8 @@ export const factsOf = (
     status: typeof status === 'number' ? status : null,
   };
 };
+
+const GONE = ['EPIPE', 'ECONNRESET', 'ECONNABORTED', 'ERR_STREAM_PREMATURE_CLOSE'];
+
+/** Whether whoever asked has gone: that is no fault of the server, and nothing to be written down. */
+export const isGone = (error: unknown): boolean => GONE.includes(factsOf(error).code ?? '');

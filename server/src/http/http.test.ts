@@ -65,6 +65,8 @@ beforeAll(async () => {
       throw new Error(`a trace with ${folder}`);
     } else if (ctx.path === '/full') {
       throw Object.assign(new Error('write'), { code: 'ENOSPC' });
+    } else if (ctx.path === '/cut') {
+      throw Object.assign(new Error('aborted'), { code: 'ECONNRESET' });
     } else if (ctx.path.startsWith('/throws/')) {
       throw THROWN[Number(ctx.path.slice(8))]![1];
     } else await next();
@@ -78,6 +80,12 @@ afterAll(async () => {
   server.close();
   server.closeAllConnections();
   await rm(folder, { recursive: true, force: true });
+});
+
+it('writes nothing down of whoever has gone in the middle', async () => {
+  logged.length = 0;
+  await fetch(`${url}/cut`);
+  expect(logged.filter((line) => line.includes('"error"'))).toEqual([]);
 });
 
 it.each(THROWN.map(([name, , status], index) => [name, index, status] as const))(

@@ -1,7 +1,7 @@
 import { ERRORS, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import type { Middleware } from 'koa';
-import { factsOf } from '../error-facts';
+import { factsOf, isGone } from '../error-facts';
 import type { State } from './context';
 import { routeOf } from './request-log';
 
@@ -30,7 +30,7 @@ export const problems = (): Middleware => async (ctx, next) => {
   } catch (error) {
     const code = codeOf(error);
     const { log } = ctx.state as State;
-    if (code === 'unexpected') log.error(routeOf(ctx), error);
+    if (code === 'unexpected' && !isGone(error)) log.error(routeOf(ctx), error);
     // Whoever asks is told that it isn't there; that it should be is for whoever runs the server.
     if (isMissingFile(error)) log.error(`${routeOf(ctx)} misses a file`, error);
     if (code === 'disk-full') log.warn(`${routeOf(ctx)} found the disk full`);

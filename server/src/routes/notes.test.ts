@@ -156,6 +156,8 @@ it('lets a student keep the pages of the film that was handed out, with links to
   expect(watch.json.notePages).toBe(2);
   // Cut afterwards: the link's film still has it, and so have its pages.
   const { bytes } = await bytesOf(`/api/watch/${link.token}/notes.pdf`);
+  // Typeset once: its date and id would be others.
+  expect((await bytesOf(`/api/watch/${link.token}/notes.pdf`)).bytes).toEqual(bytes);
   const { pages } = await readPdf(bytes);
   expect(pages).toHaveLength(2);
   expect([...pages[0]!.links].sort()[0]).toBe(`${server.url}/w/${link.token}?t=0`);

@@ -136,10 +136,12 @@ export const watchRoutes = (on: On, parts: Parts): void => {
     const ofFilm = await notes.ofFilm(film.id, () =>
       lessons.lessonAt(film.lesson_id, film.revision),
     );
+    const teacher = await accounts.teacherName();
     const pdf = await notes.pdf(
       ofFilm,
-      await accounts.teacherName(),
+      teacher,
       (filmUs) => `${address}?t=${Math.floor(filmUs / 1e6)}`,
+      JSON.stringify([film.id, film.manifest_id, teacher, address]),
     );
     ctx.set('Cache-Control', 'private, no-cache');
     saveAs(ctx, fileNameOf(ofFilm.title, 'pdf'));

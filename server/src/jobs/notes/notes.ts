@@ -21,6 +21,9 @@ const PICTURE_PX = 1920;
 /** Films whose pages are remembered: a class asks for the same ones. */
 const REMEMBERED = 50;
 
+/** PDFs that are held for whoever asks again, bytes. */
+const HELD_BYTES = 32 << 20;
+
 /** Pages of a film, with what stands on each. */
 type NotesOfFilm = Pick<NotesPdf, 'title' | 'pages'>;
 
@@ -30,6 +33,10 @@ export class Notes {
   readonly #pages: PagePictures;
   readonly #fontFile: string | null;
   readonly #inTurn = pLimit(AT_ONCE);
+  readonly #pdfs = new LRUCache<string, Buffer>({
+    maxSize: HELD_BYTES,
+    sizeCalculation: ({ length }) => Math.max(1, length),
+  });
   readonly #known = new LRUCache<string, Promise<NotesOfFilm>>({ max: REMEMBERED });
 
   constructor(media: MediaStore, pages: PagePictures, fontFile: string | null) {
@@ -58,8 +65,9 @@ export class Notes {
   }
 
   /**
-   * Pages as PDF. Never kept: its links lead to the address that it was asked for under.
+   * Pages as PDF.
    *
+   * @param key names these pages, whose they are and where their links lead, for those who ask for the same again; null: nobody does
    * @param linkTo the address at which the film plays from a time; null where it isn't handed out
    * @throws TellableError `not-found` where nothing was written
    */
@@ -67,16 +75,21 @@ export class Notes {
     { title, pages }: NotesOfFilm,
     author: string,
     linkTo: ((filmUs: Us) => string) | null,
+    key: string | null = null,
   ): Promise<Buffer> {
     if (pages.length === 0) throw new TellableError('not-found', 'nothing was written');
     const fontFile = this.#fontFile;
     return this.#inTurn(async () => {
+      const held = key === null ? undefined : this.#pdfs.get(key);
+      if (held) return held;
       const pictures = new Map<NotesPage, string>();
       for (const page of pages) {
         if (page.page.of)
           pictures.set(page, await this.#pages.file(page.page.of, PICTURE_PX, 'png'));
       }
-      return notesPdf({ title, author, pages, pictures, linkTo, fontFile });
+      const pdf = await notesPdf({ title, author, pages, pictures, linkTo, fontFile });
+      if (key !== null) this.#pdfs.set(key, pdf);
+      return pdf;
     });
   }
 
