@@ -3,6 +3,7 @@ import Koa from 'koa';
 import { koaBody } from 'koa-body';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import { HAND_IN_UPLOADS_PATH } from '@under-chalk/core/contract/watch-hand-ins';
+import { isGone } from './error-facts';
 import type { Parts, State } from './http/context';
 import { fairShare } from './http/fair-share';
 import { problems } from './http/problems';
