@@ -5,6 +5,7 @@ import {
   type StoredFilm,
 } from '../store/film-store';
 import type { LessonStore } from '../store/lesson-store';
+import { readJson } from '../store/read-json';
 import { wordsOf } from './film-maker';
 
 interface Parts {
@@ -12,9 +13,10 @@ interface Parts {
   readonly lessons: LessonStore;
 }
 
-/** What stands beside a film. Of a film from before words were kept with it, they are found once; else no edit is ever replayed here. */
+/** What stands beside a film. Where it was never kept, or can't be read, it is found once; else no edit is ever replayed here. */
 export const wordsFor = async ({ films, lessons }: Parts, film: StoredFilm): Promise<FilmWords> => {
-  if (film.words !== null) return filmWordsSchema.parse(JSON.parse(film.words));
+  const kept = film.words === null ? null : readJson(filmWordsSchema, film.words);
+  if (kept) return kept;
   const words = wordsOf(await lessons.lessonAt(film.lesson_id, film.revision));
   await films.keepWords(film.id, words);
   return words;

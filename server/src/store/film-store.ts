@@ -5,8 +5,10 @@ import { readWordsSchema } from '@under-chalk/core/words/read-cue';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import type { Knex } from 'knex';
+import { LRUCache } from 'lru-cache';
 import * as z from 'zod';
 import { newId } from './ids';
+import { readJson } from './read-json';
 
 export interface StoredFilm {
   readonly id: string;
@@ -44,9 +46,20 @@ export const filmWordsSchema = watchSchema
   });
 export type FilmWords = z.infer<typeof filmWordsSchema>;
 
-/** Whether captions go along in a film. Told of each film of a list, again and again: they themselves aren't looked at. */
-export const hasCaptions = ({ words }: StoredFilm): boolean =>
-  ((JSON.parse(words ?? '{}') as Partial<FilmWords>).captions ?? []).length > 0;
+const someCaptionsSchema = z.object({ captions: z.array(z.unknown()).default([]) });
+/** Lists of films are asked for again and again: whether there are captions is found once a film, and once more when they change. */
+const captioned = new LRUCache<string, boolean>({ max: 2_000 });
+
+/** Whether captions go along in a film. */
+export const hasCaptions = ({ id, manifest_id, words }: StoredFilm): boolean => {
+  if (words === null) return false;
+  const name = `${id} ${manifest_id} ${words.length}`;
+  const known = captioned.get(name);
+  if (known !== undefined) return known;
+  const found = (readJson(someCaptionsSchema, words)?.captions ?? []).length > 0;
+  captioned.set(name, found);
+  return found;
+};
 
 const pieceSchema = z.object({ key: z.string(), frames: z.number().int().positive() });
 /** What it takes to play a film while it is made: what its pieces are kept as, and how large it is. */

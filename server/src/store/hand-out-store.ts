@@ -11,6 +11,7 @@ import type { GrantStore } from './grant-store';
 import { newId, newToken } from './ids';
 import type { LinkSeal } from './link-seal';
 import { opennessOf } from './openness';
+import { readJson } from './read-json';
 import type { TokenFinder } from './token-finder';
 
 export interface StoredHandOut {
@@ -47,11 +48,11 @@ const GOES_ON_MS = 6 * 3_600_000;
 
 /** The materials that a hand-out gives along. */
 export const materialsGiven = ({ materials }: StoredHandOut): string[] =>
-  z.array(z.string()).parse(JSON.parse(materials));
+  readJson(z.array(z.string()), materials) ?? [];
 
 /** What students do when they have watched what is handed out. */
 export const activityOf = ({ activity }: Pick<StoredHandOut, 'activity'>): Activity | null =>
-  activity === null ? null : activitySchema.parse(JSON.parse(activity));
+  activity === null ? null : readJson(activitySchema, activity);
 
 const now = () => new Date().toISOString();
 
