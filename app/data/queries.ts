@@ -324,6 +324,8 @@ export const usePutBack = (lessonId: string) =>
   useFilmWork(lessonId, ({ handOutId, givenId }: { handOutId: string; givenId: string }) =>
     call('putBack', { params: { handOutId }, body: { givenId } }),
   );
+export const useEndEarlier = (lessonId: string) =>
+  useFilmWork(lessonId, (handOutId: string) => call('endEarlier', { params: { handOutId } }));
 export const useOpenHandOut = (lessonId: string) =>
   useFilmWork(
     lessonId,

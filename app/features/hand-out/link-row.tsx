@@ -16,6 +16,7 @@ import { useThisLesson } from '../lessons/lesson-layout';
 import { COPIED_WORDS, copyText, type Copied } from '../../ui/copy-text';
 import { addressOf, copyLink } from './copy-link';
 import { SIZE_NAMES } from './film-words';
+import { EarlierFilms } from './earlier-films';
 import { GivenFilms } from './given-films';
 import { LinkActivity } from './link-activity';
 import { LinkHandIns } from './link-hand-ins';
@@ -126,6 +127,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
           </View>
         </>
       ) : null}
+      <EarlierFilms handOut={handOut} />
       <View style={styles.actions}>
         {token && forAnyone ? (
           <Button

@@ -20,6 +20,8 @@ export const givenFilmSchema = z.object({
   givenAt: z.string(),
   /** It is the one that is given now. */
   current: z.boolean(),
+  /** Replaced, but those who have it open can watch it until then; null: they can't. */
+  goesOnUntil: momentSchema.nullable(),
 });
 export type GivenFilm = z.infer<typeof givenFilmSchema>;
 
@@ -105,6 +107,14 @@ export const HAND_OUTS = define({
     summary: 'Give a film again that was given under the link before.',
     params: byHandOut,
     body: z.object({ givenId: idSchema }),
+    answer: handOutSchema,
+  },
+  endEarlier: {
+    method: 'post',
+    path: '/api/hand-outs/:handOutId/end-earlier',
+    summary:
+      'Stop the films that were given under a link before, also for those who have them open.',
+    params: byHandOut,
     answer: handOutSchema,
   },
   openHandOut: {

@@ -66,6 +66,8 @@ export const handOutRoutes = (
     return toHandOut(await handOuts.give(id, await handOuts.filmGiven(id, body.givenId)));
   });
 
+  on('endEarlier', async ({ params }) => toHandOut(await handOuts.endEarlier(params.handOutId)));
+
   on('openHandOut', async ({ params, body }) =>
     toHandOut(await handOuts.setOpen(params.handOutId, body.fromAt, body.untilAt)),
   );

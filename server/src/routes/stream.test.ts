@@ -319,6 +319,24 @@ it('is mended under the same link: a reload shows the new film, and whoever watc
     givenId: 'given-to-somebody-else',
   });
   expect(foreign.status).toBe(404);
+
+  // Whoever has the older one open goes on with it, unless its teacher stops it: what was cut out can't be had from then on.
+  const goesOn = async (): Promise<boolean[]> => {
+    const { json } = await server.ask('GET', `/api/lessons/${LESSON}/hand-outs`);
+    const { given: all } = (json as HandOut[]).find(({ id }) => id === given.id)!;
+    return all.map(({ goesOnUntil }) => goesOnUntil !== null);
+  };
+  expect(await goesOn()).toEqual([false, true, false, false]);
+  expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(200);
+  expect((await server.ask('POST', `/api/hand-outs/${given.id}/end-earlier`, {})).status).toBe(200);
+  expect(await goesOn()).toEqual([false, false, false, false]);
+  expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(404);
+  expect((await bytesOf(whole(before.page))).status).toBe(404);
+  expect((await bytesOf(`${after.base}/picture/0.m4s`)).status).toBe(200);
+  // It can be given again all the same.
+  await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, { givenId: older.id });
+  expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(200);
+  await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, { givenId: newer.id });
 });
 
 it('is saved where its teacher lets students, and nowhere else', async () => {

@@ -137,12 +137,30 @@ export class HandOutStore {
       .whereNull('films.removed_at')
       .orderBy('hand_out_films.rowid', 'desc')
       .select('hand_out_films.*', 'films.revision', 'films.size', 'films.film_us');
-    return rows.map((row, index) => ({
-      ...{ id: row.id, revision: row.revision, size: row.size, filmUs: row.film_us },
-      givenAt: row.given_at,
-      current:
-        row.film_id === film_id && rows.findIndex((one) => one.film_id === film_id) === index,
-    }));
+    return rows.map((row, index) => {
+      const isLast = rows.findIndex((one) => one.film_id === row.film_id) === index;
+      const current = row.film_id === film_id && isLast;
+      const next = rows[index - 1];
+      const goesOnMs = next ? Date.parse(next.given_at) + GOES_ON_MS : 0;
+      const goesOn =
+        isLast && row.film_id !== film_id && row.ended_at === null && goesOnMs > Date.now();
+      return {
+        ...{ id: row.id, revision: row.revision, size: row.size, filmUs: row.film_us },
+        ...{ givenAt: row.given_at, current },
+        goesOnUntil: goesOn ? new Date(goesOnMs).toISOString() : null,
+      };
+    });
+  }
+
+  /** Stops what was given before, at once, also for those who have it open. @throws TellableError `not-found` */
+  async endEarlier(id: string): Promise<StoredHandOut> {
+    const handOut = await this.get(id);
+    await this.#db('hand_out_films')
+      .where({ hand_out_id: id, ended_at: null })
+      .whereNot({ film_id: handOut.film_id })
+      .update({ ended_at: now() });
+    this.changed();
+    return handOut;
   }
 
   /** The film that was given under a link at some time. @throws TellableError `not-found` */
@@ -180,8 +198,9 @@ export class HandOutStore {
     // Until when it was the one: the next was given then.
     const last = await this.#db('hand_out_films')
       .where({ hand_out_id: id, film_id: film.id })
-      .max('rowid as at')
-      .first();
+      .orderBy('rowid', 'desc')
+      .first('rowid as at', 'ended_at');
+    if (last!['ended_at'] !== null) throw new TellableError('not-found', 'a film that was stopped');
     const next = await this.#db('hand_out_films')
       .where({ hand_out_id: id })
       .where('rowid', '>', last!['at'] as number)

@@ -454,6 +454,12 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.index(['hand_out_id', 'student_id']);
     });
   },
+  '028-ended-films': async (knex) => {
+    await knex.schema.alterTable('hand_out_films', (table) => {
+      /** When its teacher stopped it for those who had it open; null: it ends by itself. */
+      table.text('ended_at');
+    });
+  },
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {
