@@ -205,6 +205,11 @@ test('mended under the same link: who watches goes on, a reload has the new film
   await playing();
   await expect.poll(() => lengthS(watched), { timeout: 60_000 }).toBeLessThan(18.5);
 
+  // What was cut out stays with nobody, if its teacher says so.
+  await expect(page.getByText(/^Students who have the earlier film open/)).toBeVisible();
+  await page.getByRole('button', { name: 'Stop the earlier film now' }).press('Enter');
+  await expect(page.getByText('The earlier film is stopped.')).toBeVisible();
+  await expect(page.getByText(/^Students who have the earlier film open/)).toHaveCount(0);
   await page.getByRole('button', { name: 'More to do with this link' }).click();
   await page.getByRole('menuitem', { name: 'Films given before…' }).click();
   await fine(page);

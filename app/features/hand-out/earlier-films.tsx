@@ -3,6 +3,7 @@ import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { codeOf } from '../../data/client';
 import { useEndEarlier } from '../../data/queries';
 import { Button } from '../../ui/button';
+import { useFocusWhen } from '../../ui/focus';
 import { momentInWords } from '../../ui/moment';
 import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
@@ -15,7 +16,16 @@ export const EarlierFilms = ({ handOut }: { handOut: HandOut }) => {
     .flatMap(({ goesOnUntil }) => goesOnUntil ?? [])
     .sort()
     .at(-1);
-  if (until === undefined) return null;
+  // The button is gone then.
+  const stopped = useFocusWhen(end.isSuccess);
+  if (until === undefined)
+    return end.isSuccess ? (
+      <View ref={stopped} {...({ tabIndex: -1 } as object)}>
+        <Words size="small" tone="good" role="status">
+          The earlier film is stopped.
+        </Words>
+      </View>
+    ) : null;
   return (
     <View style={styles.earlier}>
       <Words size="small">
