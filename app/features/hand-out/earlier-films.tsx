@@ -17,7 +17,7 @@ export const EarlierFilms = ({ handOut }: { handOut: HandOut }) => {
     .sort()
     .at(-1);
   // The button is gone then.
-  const stopped = useFocusWhen(end.isSuccess);
+  const stopped = useFocusWhen(end.isSuccess && until === undefined);
   if (until === undefined)
     return end.isSuccess ? (
       <View ref={stopped} {...({ tabIndex: -1 } as object)}>
