@@ -143,6 +143,26 @@ it('opens the film for the student that comes, who is known by the address', asy
   expect(await watched((await arrives('ottilie', item)).to)).toMatchObject({ named: false });
 });
 
+it('takes a film that is still being made, and opens it', async () => {
+  const second: HandOut = await ask('POST', '/api/lessons/lesson-tides/hand-outs', {
+    size: 'as-recorded',
+    grants: [{ whom: { is: 'class', classId: CLASS }, fromAt: null, untilAt: null }],
+  });
+  for (const state of ['waiting', 'making', 'failed']) {
+    await server.inDatabase((db) => db('films').where({ id: second.film.id }).update({ state }));
+    const { html } = await arrives('ottilie', 'choose');
+    const { fields } = formIn(html);
+    const to = `${server.url}/lti/choose`;
+    const chosen = await post({ to, fields: { ...fields, hand_out: second.id, gives: 'watched' } });
+    expect(chosen.status).toBe(200);
+    expect((await post(formIn(await chosen.text()))).status).toBe(200);
+    const opened = await arrives('bram', site.items.at(-1)!.id);
+    expect(opened.status).toBe(302);
+    expect(await watched(opened.to)).toMatchObject({ title: 'Tides & streams' });
+  }
+  await ask('DELETE', `/api/hand-outs/${second.id}`);
+});
+
 it('isn’t let in with a token for several parties that doesn’t say for which', async () => {
   site.change(({ azp: _, ...claims }) => ({ ...claims, aud: [String(claims.aud), 'another'] }));
   const { status, html } = await arrives('bram', 'anything');
