@@ -1,5 +1,6 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { SoundForm } from '@under-chalk/core/destination/sound-form';
+import { filmFileNames } from '@under-chalk/core/lesson/film-file-names';
 import { stat } from 'node:fs/promises';
 import { coursePackage } from '../jobs/course-package';
 import { filmArchive } from '../jobs/film-archive';
@@ -16,8 +17,15 @@ export const filmRoutes = (on: On, parts: Parts): void => {
   const rowOf = async (filmId: string) => maker.toRow(await films.get(filmId));
 
   on('films', async ({ params }) => {
-    await lessons.view(params.lessonId);
-    return (await films.ofLesson(params.lessonId)).map((film) => maker.toRow(film));
+    const { lesson } = await lessons.view(params.lessonId);
+    const all = await films.ofLesson(params.lessonId);
+    const names = filmFileNames(lesson.decisions.plan, all);
+    const changed = all.filter(({ id, file_name }) => names.get(id) !== file_name);
+    // A full disk keeps nobody from the list.
+    await films
+      .rename(new Map(changed.map(({ id }) => [id, names.get(id)!])))
+      .catch((error: unknown) => parts.log.warn('films keep their old names for now', error));
+    return all.map((film) => maker.toRow({ ...film, file_name: names.get(film.id)! }));
   });
 
   on('madeSoFar', async ({ params }) => {

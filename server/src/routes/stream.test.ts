@@ -1,3 +1,4 @@
+import type { FilmRow } from '@under-chalk/core/contract/films';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { againstMasterPlaylist, againstMediaPlaylist } from '@under-chalk/core/testing/hls-rules';
 import { SCHEMAS } from '@under-chalk/core/out/course-package';
@@ -337,6 +338,22 @@ it('is mended under the same link: a reload shows the new film, and whoever watc
   await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, { givenId: older.id });
   expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(200);
   await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, { givenId: newer.id });
+});
+
+it('has files that are called as the lesson is now, and no two the same', async () => {
+  const names = async () =>
+    ((await server.ask('GET', `/api/lessons/${LESSON}/films`)).json as FilmRow[]).map(
+      ({ fileName }) => fileName,
+    );
+  expect(await names()).toEqual(['Set and drift.mp4', 'Set and drift (earlier).mp4']);
+  await server.edit(LESSON, { do: 'plan', set: { className: 'Coastal', unit: 'Week 4' } });
+  const now = 'Set and drift - Coastal - Week 4';
+  expect(await names()).toEqual([`${now}.mp4`, `${now} (earlier).mp4`]);
+  const [, { id }] = (await server.ask('GET', `/api/lessons/${LESSON}/films`)).json;
+  const { headers } = await fetch(`${server.url}/api/films/${id}/file`);
+  expect(headers.get('Content-Disposition')).toContain(`"${now} (earlier).mp4"`);
+  await server.edit(LESSON, { do: 'plan', set: { className: '', unit: '' } });
+  expect(await names()).toEqual(['Set and drift.mp4', 'Set and drift (earlier).mp4']);
 });
 
 it('is saved where its teacher lets students, and nowhere else', async () => {

@@ -131,6 +131,12 @@ export class FilmStore {
       .select('*');
   }
 
+  /** What files are called from now on. @param names by the ids of their films */
+  async rename(names: ReadonlyMap<string, string>): Promise<void> {
+    for (const [id, file_name] of names)
+      await this.#db('films').where({ id }).update({ file_name });
+  }
+
   /** Takes the film that has waited longest out of the queue, or the one of an id: it is being made from now on. */
   async claim(id: string | null = null): Promise<StoredFilm | undefined> {
     return this.#db.transaction(async (trx) => {
