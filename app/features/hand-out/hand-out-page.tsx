@@ -8,7 +8,7 @@ import { firstGrants } from '@under-chalk/core/hand-out/first-grants';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf } from '@under-chalk/core/film/film';
-import { filmLikes, likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
+import { filmLikes, knownBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import { pictureSizeSchema, type PictureSize } from '@under-chalk/core/destination/size-name';
 import { codeOf } from '../../data/client';
 import {
@@ -107,14 +107,16 @@ export const HandOutPage = () => {
   // Before it is known whom the title names, nothing goes out to anyone.
   const isKnown = classes.data !== undefined && (!theirs || inClass.data !== undefined);
   const forAnyone = grants.some(({ whom }) => whom.is === 'anyone');
-  const { sofar, looking } = useMadeSoFar(lesson.id, lesson.revision, size);
+  const { sofar } = useMadeSoFar(lesson.id, lesson.revision, size);
   const likes = filmLikes(lesson, films.data ?? [], sofar);
   const choices = pictureSizeSchema.options.map((value) => {
     const px = sizeOf(lesson, value);
+    const bytes = knownBytes(px, film.durationUs, likes);
+    const about = bytes === null ? '' : `, about ${megabytes(bytes)}`;
     return {
       value,
       label: SIZE_NAMES[value],
-      hint: `${px.widthPx} × ${px.heightPx}, ${looking && value === size ? 'at a guess' : 'about'} ${megabytes(likelyBytes(px, film.durationUs, likes))}`,
+      hint: `${px.widthPx} × ${px.heightPx}${about}`,
     };
   });
   const [made, setMade] = useState<{ id: string; copied: Copied } | null>(null);

@@ -7,7 +7,7 @@ import { cardPlaceOf } from '@under-chalk/core/lesson/card';
 import { checksOf } from '@under-chalk/core/look/checks';
 import { seePictures } from '@under-chalk/core/look/pictures-seen';
 import { picturesRead } from '@under-chalk/core/picture/reading';
-import { filmLikes, likelyBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
+import { filmLikes, knownBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import { usePart } from '../../data/live-value';
 import {
   levelsQuery,
@@ -68,16 +68,13 @@ export const LastLookPage = () => {
     (one) =>
       one.state === 'done' && one.revision === lesson.revision && one.size === destination.size,
   );
+  const likes = filmLikes(lesson, films.data ?? [], sofar);
+  const likely = knownBytes(sizeOf(lesson, destination.size), film.durationUs, likes);
   const bytes = made
     ? { count: made.bytes, made: true }
-    : {
-        count: likelyBytes(
-          sizeOf(lesson, destination.size),
-          film.durationUs,
-          filmLikes(lesson, films.data ?? [], sofar),
-        ),
-        made: false,
-      };
+    : likely === null
+      ? null
+      : { count: likely, made: false };
   // Cards have no sound to be fetched.
   const heard = film.spans.filter(({ take }) => !cardPlaceOf(take));
   const takeIds = [...new Set(heard.map(({ take }) => take.id))];

@@ -6,7 +6,7 @@ import {
   limitsInWords,
 } from './destination';
 import { gauge } from './gauge';
-import { filmLikes, likelyBytes, sizeOf } from './picture-size';
+import { filmLikes, knownBytes, likelyBytes, sizeOf } from './picture-size';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 
 const s = (seconds: number) => seconds * 1_000_000;
@@ -84,6 +84,9 @@ describe('picture size', () => {
     const done = { state: 'done', size: '720p', bytes: 3_000_000, filmUs: s(60) } as const;
     const sofar = { size: '720p', bytes: 5_000_000, filmUs: s(60) } as const;
     expect(likelyBytes(HD, s(60), filmLikes(lesson, [done], sofar))).toBe(5_000_000);
+    expect(knownBytes(HD, s(60), filmLikes(lesson, [done], sofar))).toBe(5_000_000);
+    // Nothing of it is there: no number is better than one that is wrong by several times.
+    expect(knownBytes(HD, s(60), filmLikes(lesson, []))).toBeNull();
   });
   it('guesses bytes in proportion to length', () =>
     expect(likelyBytes(HD, s(120))).toBe(2 * likelyBytes(HD, s(60))));

@@ -94,3 +94,7 @@ const pictureBits = (size: SizePx, { isDrawn = false, before = null }: FilmLikes
  */
 export const likelyBytes = (size: SizePx, lengthUs: Us, likes: FilmLikes = {}): number =>
   Math.round((toSeconds(lengthUs) * (pictureBits(size, likes) + SOUND_BITS)) / 8);
+
+/** The same where something of the lesson's film tells how much its pictures take; null: it would be a guess that nobody can use. */
+export const knownBytes = (size: SizePx, lengthUs: Us, likes: FilmLikes): number | null =>
+  likes.before && likes.before.filmUs > 0 ? likelyBytes(size, lengthUs, likes) : null;

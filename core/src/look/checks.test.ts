@@ -5,14 +5,14 @@ import type { Plan } from '../lesson/plan';
 import type { TrackKind } from '../lesson/take';
 import { destinationOf, FIRST_DESTINATIONS } from '../destination/destination';
 import { ATTENTION_US } from '../destination/gauge';
-import { checksOf } from './checks';
+import { checksOf, type Known } from './checks';
 
 const verdicts = (
   seconds: number,
   plan: Partial<Plan>,
   dbfs: number,
   kinds: TrackKind[] = ['surface', 'voice'],
-  bytes = { count: 1_000_000, made: false },
+  bytes: Known['bytes'] = { count: 1_000_000, made: false },
   practice = false,
 ) => {
   const take = { ...takeOfLength('take-one', seconds * 1e6, kinds), practice };
@@ -62,6 +62,8 @@ it('holds the bytes against the place: reckoned ones can be wrong, made ones can
   expect(bytes(59_000_000, false)).toBe('good');
   expect(bytes(61_000_000, false)).toBe('look');
   expect(bytes(61_000_000, true)).toBe('stop');
+  // Nothing is said while nobody knows.
+  expect(verdicts(60, note, -20, ['surface', 'voice'], null)).not.toHaveProperty('bytes');
   expect(verdicts(60, { title: 'x' }, -20)).not.toHaveProperty('bytes');
 });
 it('says so where a place takes no film without captions', () =>

@@ -83,11 +83,8 @@ const practiceCheck = (film: Film): Check[] => {
 };
 
 /** Whether the file is as small as its place wants it. */
-const bytesCheck = (
-  { name, mostBytes }: Destination,
-  bytes: { readonly count: number; readonly made: boolean },
-): Check[] => {
-  if (mostBytes === null) return [];
+const bytesCheck = ({ name, mostBytes }: Destination, bytes: Known['bytes']): Check[] => {
+  if (mostBytes === null || bytes === null) return [];
   const size = `${bytes.made ? '' : 'about '}${megabytes(bytes.count)}`;
   const most = megabytes(mostBytes);
   if (bytes.count <= mostBytes) {
@@ -193,8 +190,8 @@ export interface Known {
   readonly destination: Destination;
   /** Where attention usually ends, µs. */
   readonly attentionUs: Us;
-  /** Of its file: of the one that has been made, or what it is likely to have. */
-  readonly bytes: { readonly count: number; readonly made: boolean };
+  /** Of its file: of the one that has been made, or what it is likely to have; null: nobody knows yet. */
+  readonly bytes: { readonly count: number; readonly made: boolean } | null;
   /** How loud its sound tracks are, as far as that has been measured. */
   readonly loudnessOf?: LoudnessOf;
   /** What is written on its takes, as far as it has come. */
