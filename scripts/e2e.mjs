@@ -1,7 +1,7 @@
 #!/usr/bin/env node
 /**
- * The browser tests against the real app. Arguments go on to Playwright, but for `--busy n`: so many processes keep the cores busy
- * meanwhile, which brings out tests that depend on time.
+ * The browser tests against the real app. Arguments are passed to Playwright, except `--busy n`: it runs n processes that keep the
+ * cores busy, to find tests that depend on time.
  */
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';

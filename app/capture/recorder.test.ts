@@ -160,7 +160,7 @@ it('says it again: ends at the pause before the phrase and goes on as another ta
   });
   expect(takes[1]!.after!.untilUs).toBeGreaterThan(4_000_000);
   expect(takes[1]!.after!.untilUs).toBeLessThan(6_000_000);
-  // What is kept of the first counts with the second.
+  // The part of the first take that stays is added to the second.
   expect(recorder.view().before).toEqual({ takes: 1, keptUs: takes[1]!.after!.untilUs });
   // The first is brought to safety meanwhile, and changes nothing on the screen.
   first.say({ is: 'kept-here', durationUs: 9_000_000, packets: {} });

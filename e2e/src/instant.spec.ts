@@ -205,7 +205,7 @@ test('mended under the same link: who watches goes on, a reload has the new film
   await playing();
   await expect.poll(() => lengthS(watched), { timeout: 60_000 }).toBeLessThan(18.5);
 
-  // What was cut out stays with nobody, if its teacher says so.
+  // The teacher can end playback of the earlier film.
   await expect(page.getByText(/^Students who have the earlier film open/)).toBeVisible();
   await page.getByRole('button', { name: 'Stop the earlier film now' }).press('Enter');
   await expect(page.getByText('The earlier film is stopped.')).toBeVisible();

@@ -193,7 +193,7 @@ test('those whom it is for are written to, one each, and reminded', async () => 
   await student.page.goto((await own!.getAttribute('href'))!);
   await expect(student.page.getByRole('heading', { level: 1 })).toHaveText('Films for Tomas Wray');
   await student.close();
-  // Who has opened it, or handed something in, is left out of a reminder.
+  // Students who opened it or submitted something get no reminder.
   await at(page, `/lessons/${WELCOME}/hand-out`);
   await doWith(page, 'this link', 'Tell them by mail…');
   await page.getByRole('radio', { name: 'Who hasn’t opened it' }).click();

@@ -11,5 +11,5 @@ export const factsOf = (
 
 const GONE = ['EPIPE', 'ECONNRESET', 'ECONNABORTED', 'ERR_STREAM_PREMATURE_CLOSE'];
 
-/** Whether whoever asked has gone: that is no fault of the server, and nothing to be written down. */
+/** Whether the client has disconnected: no fault of the server, and nothing to log. */
 export const isGone = (error: unknown): boolean => GONE.includes(factsOf(error).code ?? '');

@@ -4,7 +4,7 @@ const PLAN = { title: 'Tides: high & low', className: 'Coastal navigation', unit
 const film = (id: string, size: NamedFilm['size'] = '720p') => ({ id, size });
 const names = (...films: NamedFilm[]) => [...filmFileNames(PLAN, films).values()];
 
-it('gives the newest film the plain name of its lesson, and the others one of their own', () => {
+it('names the newest film like its lesson, and adds size or age to the others', () => {
   const base = 'Tides high & low - Coastal navigation - Week 4';
   expect(names()).toEqual([]);
   expect(names(film('one'))).toEqual([`${base}.mp4`]);

@@ -6,9 +6,9 @@ export interface Missing extends PieceToMake {
   readonly make: (background: boolean) => Promise<void>;
 }
 
-/** Pieces that are made at once, besides, for those who wait: pictures, and sound beside them, which is soon done. */
+/** Pieces rendered in parallel for waiting viewers, in addition to the turns: sound has its own slot, because it is quick. */
 const AT_ONCE = { picture: 2, sound: 1 } as const;
-/** Somebody watches who has asked for a piece within this time, ms. */
+/** A film counts as watched for this long after a request for one of its pieces, ms. */
 export const WATCHED_MS = 10_000;
 
 interface Turns {

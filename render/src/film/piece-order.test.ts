@@ -30,7 +30,7 @@ it('makes what somebody waits for next, then what follows on it, then the rest',
   expect([order.left, order.next()]).toEqual([0, undefined]);
 });
 
-it('gives out what is asked for of one kind, and keeps the rest', () => {
+it('returns requested pieces of one kind and keeps the others', () => {
   const asked = new AskedPieces();
   const order = new PieceOrder(pieces, asked);
   for (const index of [4, 3]) asked.ask({ of: 'picture', index });

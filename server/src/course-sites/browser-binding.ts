@@ -11,13 +11,13 @@ export interface Binding {
   readonly digest: string;
   /** The frame of the course site that keeps the secret too, where cookies are blocked; null: the site offers none. */
   readonly frame: string | null;
-  /** How the sign-in is begun again in a window of its own, as a query; null: it is in one already, or it is too long. */
+  /** Query that restarts the sign-in in a new window; null: it runs in one already, or the query would be too long. */
   readonly again: string | null;
 }
 
 /** Longest query that is carried along for another try. Addresses of some servers hold 8 kB. */
 const MOST_AGAIN = 1_500;
-/** Marks a sign-in that was begun again in a window of its own. */
+/** Parameter of a sign-in that was restarted in a new window. */
 export const OWN_WINDOW = 'own_window';
 
 const digestOf = (secret: string): string =>

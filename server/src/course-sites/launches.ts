@@ -65,7 +65,7 @@ export interface Begun extends Binding {
   readonly until: number;
 }
 
-/** A sign-in as it begins: where the browser goes on to, and what it keeps meanwhile. */
+/** A sign-in that begins: where the browser is redirected to, and the secret that it keeps. */
 export interface Beginning extends Begun {
   readonly to: string;
   readonly secret: string;

@@ -103,7 +103,7 @@ export const keptPage = (storage: Storage, fields: Readonly<Record<string, strin
     `<script src="/lti/storage.js"${attributes({ ...storage })}></script>`,
   );
 
-/** Where a browser keeps nothing for a page in a frame: a window of its own does. @param query as the sign-in began */
+/** For browsers that block cookies in frames: restarts the sign-in in a new window. @param query that it starts with */
 export const ownWindowPage = (query: string): string =>
   page(
     'Open it in a new window',

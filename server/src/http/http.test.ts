@@ -82,7 +82,7 @@ afterAll(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-it('writes nothing down of whoever has gone in the middle', async () => {
+it('logs nothing when a client disconnects', async () => {
   logged.length = 0;
   await fetch(`${url}/cut`);
   expect(logged.filter((line) => line.includes('"error"'))).toEqual([]);

@@ -21,7 +21,7 @@ const PICTURE_PX = 1920;
 /** Films whose pages are remembered: a class asks for the same ones. */
 const REMEMBERED = 50;
 
-/** PDFs that are held for whoever asks again, bytes. */
+/** Most bytes of typeset PDFs kept in memory. */
 const HELD_BYTES = 32 << 20;
 
 /** Pages of a film, with what stands on each. */
