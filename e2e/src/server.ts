@@ -34,6 +34,7 @@ export class RealServer {
   readonly #env: Readonly<Record<string, string>>;
   #child: ChildProcess | null = null;
   #printed = '';
+  #logged = '';
 
   private constructor(home: string, port: number, demo: boolean, env: Record<string, string>) {
     this.home = home;
@@ -60,7 +61,7 @@ export class RealServer {
 
   async up(): Promise<void> {
     this.#child = spawn(process.execPath, [join(ROOT, 'server', 'dist', 'main.js')], {
-      stdio: ['ignore', 'pipe', 'inherit'],
+      stdio: ['ignore', 'pipe', 'pipe'],
       env: {
         ...process.env,
         PORT: String(this.port),
@@ -71,6 +72,10 @@ export class RealServer {
     });
     this.#child.stdout?.setEncoding('utf8').on('data', (text: string) => {
       this.#printed += text;
+    });
+    this.#child.stderr?.setEncoding('utf8').on('data', (text: string) => {
+      this.#logged += text;
+      process.stderr.write(text);
     });
     const until = Date.now() + START_MS;
     while (this.lives && Date.now() < until) {
@@ -86,6 +91,11 @@ export class RealServer {
   /** Whether its process is there. */
   get lives(): boolean {
     return this.#child !== null && this.#child.exitCode === null;
+  }
+
+  /** What it has logged so far, a line of JSON each. */
+  get logged(): string {
+    return this.#logged;
   }
 
   /** What it has printed so far. */
