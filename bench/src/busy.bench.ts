@@ -15,7 +15,7 @@ import { flashesAt, probe, tonesAt } from '@under-chalk/e2e/media';
 import { RealServer } from '@under-chalk/e2e/server';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { spawn } from 'node:child_process';
-import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
@@ -34,8 +34,10 @@ const x264 = (...more: string[]) => [
   ...['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', ...more],
 ];
 const AAC = ['-c:a', 'aac'];
+/** The film of this name says that it is to be turned upright. */
+const TURNED = 'a phone, upright';
 const KINDS: readonly (readonly [name: string, file: string, args: readonly string[]])[] = [
-  ['a phone, upright', 'mp4', [...x264('-bf', '0'), ...AAC, '-metadata:s:v', 'rotate=90']],
+  [TURNED, 'mov', [...x264('-bf', '0'), ...AAC]],
   ['a phone, variable rate', 'mp4', [...x264(), ...AAC, '-fps_mode', 'vfr']],
   ['B-frames', 'mp4', [...x264('-bf', '3', '-g', '60'), ...AAC]],
   ['60 a second', 'mp4', ['-r', '60', ...x264(), ...AAC]],
@@ -58,13 +60,17 @@ const ask = async <T>(method: string, path: string, body?: unknown): Promise<T> 
   throw new Error(`${method} ${path}: ${answer.code}`);
 };
 
-const makeFilm = async (file: string, args: readonly string[]): Promise<void> => {
+const makeFilm = async (name: string, file: string, args: readonly string[]): Promise<void> => {
   const on = MARKS_S.map((at) => `between(t,${at},${at + 0.199})`).join('+');
   await run('ffmpeg', [
     ...['-f', 'lavfi', '-i', `testsrc2=s=640x360:r=30:d=${SECONDS}`],
     ...['-f', 'lavfi', '-i', `aevalsrc='0.5*sin(2*PI*1000*t)*(${on})':s=48000:d=${SECONDS}`],
     ...['-vf', `drawbox=color=white:t=fill:enable='${on}'`, ...args, '-y', file],
   ]);
+  if (name !== TURNED) return;
+  const lying = `${file}.lying.mov`;
+  await rename(file, lying);
+  await run('ffmpeg', ['-i', lying, '-c', 'copy', '-metadata:s:v', 'rotate=90', file]);
 };
 
 /** Whether all of some times are where they should be, within a frame or two of a film. */
@@ -158,9 +164,9 @@ const recorded = () =>
 
 try {
   const files: string[] = [];
-  for (const [index, [, ending, args]] of KINDS.entries()) {
+  for (const [index, [name, ending, args]] of KINDS.entries()) {
     const file = join(folder, `${index}.${ending}`);
-    await makeFilm(file, args);
+    await makeFilm(name, file, args);
     files.push(file);
   }
   for (let index = 0; index < HOGS; index++)
