@@ -43,6 +43,9 @@ const LOCAL_NAMES = ['localhost', '127.0.0.1', '[::1]'];
  * Refuses what isn't a site on the internet: plain http, and hosts of the machine's own network, which whoever makes us ask them
  * could tell ports of. Under Chalk on a single machine, opened there by itself, takes sites of that machine too.
  *
+ * A name can resolve to another address in the request that follows (DNS rebinding). That reaches only a host with a valid
+ * certificate for the name, because plain http is refused and redirects are not followed: nothing of a private network has one.
+ *
  * @param origin where we are
  * @throws TellableError `site-unfit`, `site-unreachable` for a name that nobody knows
  */
