@@ -18,7 +18,7 @@ import { jsonOf } from './site-client';
 import type { SiteStore } from './site-store';
 
 /** Somebody who was sent on to say who they are is back before this, ms. */
-const STATE_MS = 600_000;
+export const STATE_MS = 600_000;
 /** What a site signs is taken for so long, and its clock may be off by so much, s. */
 const MOST_AGE = '10m';
 const CLOCK_S = 60;

@@ -13,7 +13,13 @@ import {
   isBound,
   STORAGE_SCRIPT,
 } from '../course-sites/browser-binding';
-import { answerSchema, loginSchema, storageOrigin, type Begun } from '../course-sites/launches';
+import {
+  answerSchema,
+  loginSchema,
+  STATE_MS,
+  storageOrigin,
+  type Begun,
+} from '../course-sites/launches';
 import { joiningSchema } from '../course-sites/registrations';
 import {
   choosePage,
@@ -38,8 +44,6 @@ const ticketSchema = z.object({
   ...{ data: z.string().nullable(), until: z.number() },
 });
 const CHOOSING_MS = 3_600_000;
-/** What a sign-in has to be over in, s. */
-const SIGN_IN_S = 600;
 
 const choiceSchema = z.object({
   ticket: z.string().max(24_000),
@@ -111,7 +115,7 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
       ...((ctx.request as { body?: object }).body ?? {}),
     });
     const begun = await launches.begin(told, originFor(ctx) + TOOL_PATHS.launch);
-    setFrameCookie(ctx, cookieOf(ctx, begun), begun.secret, SIGN_IN_S);
+    setFrameCookie(ctx, cookieOf(ctx, begun), begun.secret, STATE_MS / 1_000);
     const storage = storageOf(begun);
     if (!storage) return ctx.redirect(begun.to);
     ctx.type = 'html';

@@ -9,12 +9,8 @@ export const runsForward = (edit: TimeRange): boolean => edit.endUs > edit.start
 export const FORWARD = 'a stretch ends after it starts';
 
 /** A stretch in words: `4 s at 1:12`; one that was to last as long as the take did: `all from 1:12 on`. */
-export const stretchInWords = ({ startUs, endUs }: TimeRange): string =>
-  endUs >= LONGEST_TAKE_US
-    ? startUs === 0
-      ? 'all of a take'
-      : `all from ${formatClock(startUs)} on`
-    : inSeconds({ startUs, endUs });
-
-const inSeconds = ({ startUs, endUs }: TimeRange): string =>
-  `${formatSpoken(Math.max(1_000_000, endUs - startUs))} at ${formatClock(startUs)}`;
+export const stretchInWords = ({ startUs, endUs }: TimeRange): string => {
+  if (endUs < LONGEST_TAKE_US)
+    return `${formatSpoken(Math.max(1_000_000, endUs - startUs))} at ${formatClock(startUs)}`;
+  return startUs === 0 ? 'all of a take' : `all from ${formatClock(startUs)} on`;
+};
