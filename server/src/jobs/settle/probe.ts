@@ -57,6 +57,11 @@ export const COUNT_LIMITS: Limits = { quietMs: 20_000, deadlineMs: 1_800_000, me
 /** Most packets that are listed, and so most pictures: a day of them at 60 a second. */
 const MOST_PACKETS = 5_200_000;
 
+/** How long the only packet of a stream lasts where the file doesn't say. */
+const USUAL_US = 33_333;
+/** The last packet of a stream is not taken to last longer than this. */
+const LONGEST_LAST_US = 1_000_000;
+
 const toUs = (seconds: string | undefined): number => {
   const us = Math.round(Number(seconds) * 1e6);
   return Number.isFinite(us) ? us : 0;
@@ -120,6 +125,11 @@ export interface PacketTimes {
   readonly longestKeyGapUs: number;
   readonly count: number;
   /**
+   * Whether the file says how long its last packet lasts. Where it doesn't, ffmpeg's filters drop the last
+   * pictures: they take them to last no time at all.
+   */
+  readonly hasDuration: boolean;
+  /**
    * Pictures that come after a key frame and are shown before it (an open group, H.264 §3.30): they can't
    * be decoded when playing begins at that key frame.
    */
@@ -144,11 +154,11 @@ export const packetTimes = async (
     limits,
   );
   ffprobe.stdin.end();
-  let endUs = 0;
+  // What is shown last, and what before it: with B-frames these are not the last two of the file.
+  let last: { readonly atUs: number; readonly forUs: number } | null = null;
+  let beforeUs: number | null = null;
   let lastKeyUs = 0;
   let longestKeyGapUs = 0;
-  let usualUs = 33_333;
-  let previousUs: number | null = null;
   let count = 0;
   let leading = 0;
   for await (const line of createInterface({ input: ffprobe.stdout })) {
@@ -159,17 +169,20 @@ export const packetTimes = async (
       ffprobe.kill();
       throw new RangeError('more packets than a day has');
     }
-    if (previousUs !== null && atUs > previousUs) usualUs = atUs - previousUs;
-    previousUs = atUs;
-    const knownUs = Math.round(Number(duration) * 1e6);
-    // A last picture with an absurd length (some muxers write one) must not stretch the take.
-    endUs = Math.max(endUs, atUs + Math.min(knownUs > 0 ? knownUs : usualUs, 1_000_000));
+    if (last === null || atUs > last.atUs) {
+      beforeUs = last?.atUs ?? null;
+      last = { atUs, forUs: Math.round(Number(duration) * 1e6) };
+    } else if (atUs < last.atUs && (beforeUs === null || atUs > beforeUs)) beforeUs = atUs;
     if (flags.startsWith('K')) {
       longestKeyGapUs = Math.max(longestKeyGapUs, atUs - lastKeyUs);
       lastKeyUs = atUs;
     } else if (atUs < lastKeyUs) leading++;
   }
   await ffprobe.ended;
+  const usualUs = last && beforeUs !== null ? last.atUs - beforeUs : USUAL_US;
+  // A last picture with an absurd length (some muxers write one) must not stretch the take.
+  const forUs = Math.min(last && last.forUs > 0 ? last.forUs : usualUs, LONGEST_LAST_US);
+  const endUs = last ? last.atUs + forUs : 0;
   longestKeyGapUs = Math.max(longestKeyGapUs, endUs - lastKeyUs);
-  return { endUs, longestKeyGapUs, count, leading };
+  return { endUs, longestKeyGapUs, count, hasDuration: (last?.forUs ?? 0) > 0, leading };
 };

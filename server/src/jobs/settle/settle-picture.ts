@@ -174,6 +174,7 @@ const settled = async (
 const canBeUsed = async (out: MediaFile, times: PacketTimes, settling: Settling) =>
   times.longestKeyGapUs <= LONGEST_KEY_GAP_US &&
   times.leading === 0 &&
+  times.hasDuration &&
   (await isDecodable(out, times.endUs, settling));
 
 /** What a copy that is there already comes to; null when the pictures have to be encoded anew. */
