@@ -18,6 +18,7 @@ import { spawn } from 'node:child_process';
 import { mkdir, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { inspect } from 'node:util';
 
 const HOGS = 4;
 const SECONDS = 6;
@@ -36,12 +37,17 @@ const x264 = (...more: string[]) => [
 const AAC = ['-c:a', 'aac'];
 /** The film of this name says that it is to be turned upright. */
 const TURNED = 'a phone, upright';
+/** How many pictures a second the film of a name has, where they aren't 30. */
+const RATES: Readonly<Record<string, string>> = {
+  '60 a second': '60',
+  '23.976 a second': '24000/1001',
+};
 const KINDS: readonly (readonly [name: string, file: string, args: readonly string[]])[] = [
   [TURNED, 'mov', [...x264('-bf', '0'), ...AAC]],
   ['a phone, variable rate', 'mp4', [...x264(), ...AAC, '-fps_mode', 'vfr']],
   ['B-frames', 'mp4', [...x264('-bf', '3', '-g', '60'), ...AAC]],
-  ['60 a second', 'mp4', ['-r', '60', ...x264(), ...AAC]],
-  ['23.976 a second', 'mov', ['-r', '24000/1001', ...x264(), ...AAC]],
+  ['60 a second', 'mp4', [...x264(), ...AAC]],
+  ['23.976 a second', 'mov', [...x264('-bf', '3'), ...AAC]],
   ['VP8 with Vorbis', 'webm', ['-c:v', 'libvpx', '-b:v', '1M', '-c:a', 'libvorbis']],
   ['VP9 with Opus', 'webm', ['-c:v', 'libvpx-vp9', '-cpu-used', '8', '-c:a', 'libopus']],
   ['MKV with AC-3', 'mkv', [...x264(), '-c:a', 'ac3']],
@@ -63,7 +69,7 @@ const ask = async <T>(method: string, path: string, body?: unknown): Promise<T> 
 const makeFilm = async (name: string, file: string, args: readonly string[]): Promise<void> => {
   const on = MARKS_S.map((at) => `between(t,${at},${at + 0.199})`).join('+');
   await run('ffmpeg', [
-    ...['-f', 'lavfi', '-i', `testsrc2=s=640x360:r=30:d=${SECONDS}`],
+    ...['-f', 'lavfi', '-i', `testsrc2=s=640x360:r=${RATES[name] ?? 30}:d=${SECONDS}`],
     ...['-f', 'lavfi', '-i', `aevalsrc='0.5*sin(2*PI*1000*t)*(${on})':s=48000:d=${SECONDS}`],
     ...['-vf', `drawbox=color=white:t=fill:enable='${on}'`, ...args, '-y', file],
   ]);
@@ -107,6 +113,10 @@ interface Outcome {
 /** What is wrong with a film. Measured when all are there: it holds up this process, and the connections that it keeps. */
 type Measured = () => string[];
 
+/** What `fetch` says of why it failed, and of its connection. */
+const causeOf = (error: unknown): string =>
+  error instanceof Error && error.cause instanceof Error ? inspect(error.cause) : '';
+
 const outcomeOf = async (name: string, work: () => Promise<Measured>): Promise<() => Outcome> => {
   try {
     const measured = await work();
@@ -115,7 +125,7 @@ const outcomeOf = async (name: string, work: () => Promise<Measured>): Promise<(
       return { name, right: wrong.length === 0, lost: false, why: wrong.join(', ') };
     };
   } catch (error) {
-    return () => ({ name, right: false, lost: true, why: String(error) });
+    return () => ({ name, right: false, lost: true, why: `${String(error)} ${causeOf(error)}` });
   }
 };
 

@@ -79,6 +79,24 @@ describe.each([50, 75, 150, 200])('sound at %i hundredths of its speed', (speed)
   });
 });
 
+it.each([50, 75, 125, 150, 200])('begins sounds when they should, at %i hundredths', (speed) => {
+  const samples = new Float32Array(20 * RATE);
+  const starts = Array.from({ length: 15 }, (_, index) => Math.round((1 + index * 1.137) * RATE));
+  for (const start of starts)
+    for (let at = 0; at < 0.2 * RATE; at++)
+      samples[start + at] = 0.5 * Math.sin((2 * Math.PI * 1_000 * at) / RATE);
+  const made = stretched(samples, speed);
+  const late = starts.map((start) => {
+    const wanted = Math.round((start * 100) / speed);
+    for (let at = wanted - RATE / 10; at < wanted + RATE / 10; at++)
+      if (Math.abs(made[at]!) > 0.125) return ((at - wanted) / RATE) * 1000;
+    return Infinity;
+  });
+  // Slower, a beginning is heard twice within a piece, and the first of them counts.
+  expect(Math.min(...late)).toBeGreaterThan(speed < 100 ? -15 : -6);
+  expect(Math.max(...late)).toBeLessThan(6);
+});
+
 it('has no hole and no click: how loud it is never leaps', () => {
   const steady = new Float32Array(10 * RATE);
   for (let at = 0; at < steady.length; at++)

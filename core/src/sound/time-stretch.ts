@@ -151,6 +151,12 @@ const likeness = (
   return both / Math.sqrt(energy);
 };
 
+/** 0, -1, 1, -2, 2 … up to a distance either way: of places that are as good, the nearest is taken. */
+const outwards = (reach: number): number[] =>
+  Array.from({ length: 2 * reach + 1 }, (_, index) =>
+    index % 2 === 0 ? index / 2 : -(index + 1) / 2,
+  );
+
 /** The place near another that goes on best as what was laid last does. Places count from the beginning of the sound. */
 const bestPlace = (
   one: Float32Array,
@@ -166,20 +172,20 @@ const bestPlace = (
   const coarseWanted = Math.round((wanted - offset) / COARSE);
   const middle = Math.round((near - offset) / COARSE);
   const coarseReach = Math.floor(reach / COARSE);
-  for (let tried = middle - coarseReach; tried <= middle + coarseReach; tried++) {
-    const alike = likeness(averages, coarseWanted, tried, coarseLength, 1);
+  for (const step of outwards(coarseReach)) {
+    const alike = likeness(averages, coarseWanted, middle + step, coarseLength, 1);
     if (alike > most) {
       most = alike;
-      best = tried * COARSE + offset;
+      best = step === 0 ? near : (middle + step) * COARSE + offset;
     }
   }
   const about = best;
   most = -Infinity;
-  for (let tried = about - COARSE; tried <= about + COARSE; tried++) {
-    const alike = likeness(one, wanted, tried, length, 2);
+  for (const step of outwards(COARSE)) {
+    const alike = likeness(one, wanted, about + step, length, 2);
     if (alike > most) {
       most = alike;
-      best = tried;
+      best = about + step;
     }
   }
   return best;
@@ -210,8 +216,8 @@ export const stretchedBlock = (sound: RecordedSound, block: number, rate: Rate):
   const start = seams[0] - soundFrom;
   let place = start;
   for (let at = 0; at < length; at += hop) {
-    // Its middle lies where the middle of what is heard comes from.
-    const near = Math.round(start + ((at + hop / 2) * rate.recorded) / rate.film - hop / 2);
+    // A piece rises for one hop and falls for the next: between them, it is all that is heard.
+    const near = Math.round(start + ((at + hop) * rate.recorded) / rate.film - hop);
     const next = bestPlace(one, coarse, near, place, hop, reach);
     const count = Math.min(hop, length - at);
     channels.forEach((channel, index) => {

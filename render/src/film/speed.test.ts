@@ -98,8 +98,8 @@ describe('a voice at another speed', () => {
     const found = (await beeps(path)).filter((one) => one > 0.5);
     const expected = Array.from({ length: SECONDS - 1 }, (_, index) => at(index + 1));
     expect(found).toHaveLength(expected.length);
-    // To within half a packet, and as far as a piece is looked for that fits.
-    found.forEach((one, index) => expect(Math.abs(one - expected[index]!)).toBeLessThan(0.035));
+    // To within half a frame, to which its borders are laid, and a few milliseconds.
+    found.forEach((one, index) => expect(Math.abs(one - expected[index]!)).toBeLessThan(0.022));
   });
 
   it('fades out where it goes by too fast, is silent, and comes back at its own speed', async () => {
