@@ -12,6 +12,7 @@ import { Menu } from '../../ui/menu';
 import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
+import { SamePerson } from './same-person';
 import { SiteForm } from './site-form';
 import { SiteScores } from './site-scores';
 
@@ -77,6 +78,9 @@ export const JoinedRow = ({ site }: { site: JoinedSite }) => {
           <Course key={course.courseId} siteId={site.id} course={course} />
         ))
       )}
+      {site.newcomers.map((newcomer) => (
+        <SamePerson key={newcomer.studentId} siteId={site.id} newcomer={newcomer} />
+      ))}
       <SiteScores site={site} />
       {part.error ? <ProblemNotice code={codeOf(part.error)} /> : null}
     </View>

@@ -15,10 +15,28 @@ export const siteCourseSchema = z.object({
 });
 export type SiteCourse = z.infer<typeof siteCourseSchema>;
 
+const personSchema = z.object({
+  studentId: idSchema,
+  name: z.string(),
+  address: z.string().nullable(),
+  /** Names of the classes they are in. */
+  classes: z.array(z.string()),
+});
+
+/** Somebody who came from a course site, and a student who was here before and may be the same person. */
+export const newcomerSchema = personSchema.extend({
+  /** What they have in common. Whoever came may have made it up, unless the course site checked it. */
+  by: z.enum(['address', 'name']),
+  other: personSchema,
+});
+export type Newcomer = z.infer<typeof newcomerSchema>;
+
 export const joinedSiteSchema = courseSiteSchema.extend({
   /** Can't be read: nobody comes from it, and it can only be removed. What else is said of it stands for nothing. */
   damaged: z.boolean().default(false),
   courses: z.array(siteCourseSchema),
+  /** The teacher is asked whether they are the same person. */
+  newcomers: z.array(newcomerSchema),
   /** How giving scores to it goes, counted by student and film. */
   scores: z.object({
     given: z.number().int(),
@@ -69,6 +87,15 @@ export const COURSE_SITES = define({
     summary: 'Say of which class those are who come from a course; null: of none.',
     params: bySite,
     body: z.object({ courseId: siteCourseSchema.shape.courseId, classId: idSchema.nullable() }),
+    answer: z.array(joinedSiteSchema),
+  },
+  settleNewcomer: {
+    method: 'post',
+    path: '/api/course-sites/:siteId/newcomers/:studentId',
+    summary:
+      'Say whether somebody who came from a course site is the student who was here before: then the two become one.',
+    params: bySite.extend({ studentId: idSchema }),
+    body: z.object({ same: z.boolean() }),
     answer: z.array(joinedSiteSchema),
   },
   giveScoresAgain: {

@@ -413,6 +413,11 @@ export const ERRORS = told({
     sentence: 'A class can have a thousand students.',
     next: 'Divide them among several classes.',
   },
+  'both-submitted': {
+    status: 409,
+    sentence: 'Both have submitted work for the same link.',
+    next: 'Save one of the two submissions and delete it, then try again.',
+  },
   'no-roster': {
     sentence: 'No classes could be found in that file.',
     next: 'Give a list as CSV, or an archive (ZIP) as OneRoster 1.2 has it.',

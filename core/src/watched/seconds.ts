@@ -31,6 +31,12 @@ export const withPlayed = (watched: WatchedSeconds, played: readonly Played[]): 
   return times.join('');
 };
 
+/** How often two people watched each second of a film, together. */
+export const addedTimes = (one: WatchedSeconds, other: WatchedSeconds): WatchedSeconds =>
+  Array.from({ length: Math.max(one.length, other.length) }, (_, second) =>
+    Math.min(MOST_TIMES, Number(one[second] ?? 0) + Number(other[second] ?? 0)),
+  ).join('');
+
 /** How much of a film was watched at all, 0 to 1; however often, it counts once. */
 export const shareWatched = (watched: WatchedSeconds): number =>
   watched.length === 0

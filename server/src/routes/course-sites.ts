@@ -16,6 +16,7 @@ export const courseSiteRoutes = (on: On, parts: Parts): void => {
       (await sites.all()).map(async (site) => ({
         ...site,
         scores: await siteScores.sums(site.id),
+        newcomers: await classes.newcomers(site.id),
         courses: (await sites.courses(site.id)).map((course) => ({
           ...{ courseId: course.course_id, title: course.title, classId: course.class_id },
           hasRoster: course.roster_address !== null,
@@ -43,6 +44,12 @@ export const courseSiteRoutes = (on: On, parts: Parts): void => {
 
   on('setSiteCourse', async ({ params, body }) => {
     await sites.setClass(params.siteId, body.courseId, body.classId);
+    return all();
+  });
+
+  on('settleNewcomer', async ({ params, body }) => {
+    await classes.settleNewcomer(params.siteId, params.studentId, body.same);
+    tokens.forget();
     return all();
   });
 

@@ -77,7 +77,7 @@ it('lets nobody in from a site that isn’t joined', async () => {
   expect((await comes('bram', 'choose')).fields['status']).toBe('403');
   const [joined] = (await ask('POST', '/api/course-sites', site.joined)) as JoinedSite[];
   const scores = { given: 0, waiting: 0, refused: 0 };
-  expect(joined).toEqual({ ...site.joined, damaged: false, courses: [], scores });
+  expect(joined).toEqual({ ...site.joined, damaged: false, courses: [], newcomers: [], scores });
   const again = { ...site.joined, id: 'another-practice-site' };
   expect((await server.ask('POST', '/api/course-sites', again)).status).toBe(409);
   const unsafe = { ...site.joined, keysAddress: 'file:///etc/passwd' };
@@ -188,14 +188,16 @@ it('brings the course’s students in by the site’s roster, page by page, each
   expect(await ask('POST', path, { courseId: 'coastal-4' })).toMatchObject({ added: 0 });
 });
 
+/** Where somebody is sent whose sign-in says other things of them. */
+const pageOf = async (claims: Record<string, unknown>) => {
+  site.change((own) => ({ ...own, name: 'Mallory Quill', ...claims }));
+  const { status, to } = await arrives('tomas', 'anything');
+  site.change(null);
+  return [status, to];
+};
+
 describe('an address alone', () => {
   const BRAM = 'bram@lantern-quay.example';
-  const pageOf = async (claims: Record<string, unknown>) => {
-    site.change((own) => ({ ...own, name: 'Mallory Quill', ...claims }));
-    const { status, to } = await arrives('tomas', 'anything');
-    site.change(null);
-    return [status, to];
-  };
   const kept = async () =>
     ((await ask('GET', `/api/classes/${CLASS}`)) as ClassView).students.map(
       ({ name, address }) => [name, address] as const,
@@ -239,6 +241,124 @@ describe('an address alone', () => {
     // Whoever it really belongs to is known by it.
     await pageOf({ sub: 'perpetua-1', email: address, email_verified: true });
     expect((await students()).length).toBe(before + 1);
+  });
+});
+
+describe('somebody who may be here already', () => {
+  const NEW = { sub: 'noa-1', name: 'Noa Lind', email: 'noa@lantern-quay.example' };
+  const asked = async () => (await sites())[0]!.newcomers;
+  const answer = (studentId: string, same: boolean) =>
+    server.ask('POST', `/api/course-sites/${site.joined.id}/newcomers/${studentId}`, { same });
+  const differ = async () => {
+    for (const { studentId } of await asked())
+      expect((await answer(studentId, false)).status).toBe(200);
+  };
+  // Those of the tests before.
+  beforeEach(differ);
+
+  /** Somebody of another class with the address; and who comes with it. */
+  const twoOf = async (id: string, coming: typeof NEW) => {
+    await ask('POST', '/api/classes', { id: `class-${id}`, name: `Evenings ${id}`, units: [] });
+    await ask('POST', `/api/classes/class-${id}/students`, {
+      students: [{ name: coming.name, address: coming.email }],
+    });
+    await pageOf(coming);
+    const newcomer = (await asked()).find(({ name }) => name === coming.name)!;
+    return { id: newcomer.studentId, other: newcomer.other.studentId, newcomer };
+  };
+
+  it('is asked about: by address in any class, by name in this one', async () => {
+    const { newcomer } = await twoOf('one', NEW);
+    expect(newcomer).toMatchObject({
+      ...{ by: 'address', name: 'Noa Lind', address: null, classes: ['Coastal navigation'] },
+      other: { name: 'Noa Lind', address: NEW.email, classes: ['Evenings one'] },
+    });
+    await pageOf({ sub: 'wen-9', name: 'wen castellan', email: 'new@lantern-quay.example' });
+    expect(await asked()).toMatchObject([{}, { by: 'name', other: { name: 'Wen Castellan' } }]);
+    // Different people: nothing changes, and nobody is asked again.
+    const before = (await students()).length;
+    await differ();
+    expect([await asked(), (await students()).length]).toEqual([[], before]);
+    expect((await answer(newcomer.studentId, true)).status).toBe(404);
+    await pageOf(NEW);
+    expect(await asked()).toEqual([]);
+  });
+
+  it('becomes one with who was here, and loses nothing', async () => {
+    const coming = { ...NEW, sub: 'odd-1', name: 'Odd Berg', email: 'odd@lantern-quay.example' };
+    const { id, other } = await twoOf('two', coming);
+    const hand_out_id = handOut.id;
+    const at = (hour: number) => `2026-11-01T0${hour}:00:00.000Z`;
+    const row = { hand_out_id, teacher_id: 'teacher' };
+    await server.inDatabase(async (db) => {
+      const watched = { ...row, version: 'v', visits: '{}', first_at: at(1), last_at: at(2) };
+      await db('watched').insert([
+        { ...watched, viewer: id, student_id: id, seconds: '0190' },
+        { ...watched, viewer: other, student_id: other, seconds: '0110', last_at: at(3) },
+      ]);
+      const answers = { ...row, text: '', asked: '{}' };
+      await db('answers').insert([
+        { ...answers, moment_id: 'a', viewer: id, student_id: id, answer: 'new', at: at(4) },
+        { ...answers, moment_id: 'a', viewer: other, student_id: other, answer: 'old', at: at(3) },
+        { ...answers, moment_id: 'b', viewer: id, student_id: id, answer: 'only', at: at(3) },
+      ]);
+      const handIn = { ...row, viewer: id, student_id: id, said_name: '', text: 'done', at: at(5) };
+      await db('hand_ins').insert(handIn);
+      const opening = { ...row, first_at: at(1), last_at: at(2), times: 2 };
+      await db('openings')
+        .insert([
+          { ...opening, student_id: id },
+          { ...opening, student_id: other, last_at: at(6) },
+        ])
+        .onConflict(['hand_out_id', 'student_id'])
+        .merge();
+      await db('grants').insert([
+        { id: 'g1', ...row, whom: 'student', whom_id: id, from_at: at(2), until_at: null },
+        { id: 'g2', ...row, whom: 'student', whom_id: other, from_at: at(1), until_at: at(9) },
+      ]);
+    });
+    expect((await answer(id, true)).status).toBe(200);
+    const now = await server.inDatabase(async (db) => ({
+      watched: await db('watched').where({ viewer: other }).select('seconds', 'last_at'),
+      answers: await db('answers').where({ viewer: other }).orderBy('moment_id').pluck('answer'),
+      handIns: await db('hand_ins').where({ student_id: other }).pluck('text'),
+      openings: await db('openings').where({ student_id: other }).select('times', 'last_at'),
+      grants: await db('grants').where({ whom_id: other }).select('from_at', 'until_at'),
+      classes: await db('class_students').where({ student_id: other }).pluck('class_id'),
+      gone: await db('students').where({ id }),
+    }));
+    expect(now).toEqual({
+      watched: [{ seconds: '0290', last_at: at(3) }],
+      answers: ['new', 'only'],
+      handIns: ['done'],
+      openings: [{ times: 4, last_at: at(6) }],
+      grants: [{ from_at: at(1), until_at: null }],
+      classes: ['class-two', CLASS],
+      gone: [],
+    });
+    // Whoever comes again is the student that stays.
+    const before = (await students()).length;
+    await pageOf(coming);
+    expect((await students()).length).toBe(before);
+  });
+
+  it('stays two where both have submitted something for a link', async () => {
+    const coming = { ...NEW, sub: 'per-1', name: 'Per Holm', email: 'per@lantern-quay.example' };
+    const { id, other } = await twoOf('three', coming);
+    const row = { hand_out_id: handOut.id, said_name: '', text: 'mine', at: '2026-11-01' };
+    await server.inDatabase((db) =>
+      db('hand_ins').insert(
+        [id, other].map((viewer) => ({
+          ...row,
+          viewer,
+          student_id: viewer,
+          teacher_id: 'teacher',
+        })),
+      ),
+    );
+    const { status, json } = await answer(id, true);
+    expect([status, json.code]).toEqual([409, 'both-submitted']);
+    expect(await asked()).toMatchObject([{ studentId: id }]);
   });
 });
 

@@ -1,4 +1,5 @@
 import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
+import type { Newcomer } from '@under-chalk/core/contract/course-sites';
 import {
   classSchema,
   KnownStudents,
@@ -14,6 +15,7 @@ import type { Knex } from 'knex';
 import { dueBefore } from './bin-time';
 import { eraseStudents } from './erase-students';
 import { newId } from './ids';
+import { mergeStudents } from './merge-students';
 import { FIRST_TEACHER } from './migrations';
 
 interface StoredClass {
@@ -164,7 +166,7 @@ export class ClassStore {
   /**
    * Brings somebody into a class whom a course site knows: who they were before; else whoever is in this class with their
    * address and is known to no site yet; else somebody new. Somebody of another class is never taken for them, whatever their
-   * address.
+   * address: the teacher is asked whether they are the same person ({@link maybeSame}).
    *
    * @param byName somebody of that name is taken for them where no address says otherwise: who says so has to be trusted with it
    * @returns which student that is
@@ -188,11 +190,70 @@ export class ClassStore {
       const present: Student[] = await this.#studentsOf(trx, classId);
       const free = new KnownStudents(present.filter(({ id }) => !linked.has(id)));
       const same = byName ? free.find(coming) : free.withAddress(coming);
+      const maybe = same ? null : await this.#maybeSame(trx, coming, present);
       const id = same?.id ?? (await this.#addWithOwnAddress(trx, coming));
       await this.#join(trx, classId, id);
-      await trx('site_people').insert({ ...key, student_id: id, teacher_id: FIRST_TEACHER });
+      await trx('site_people').insert({
+        ...{ ...key, ...maybe, student_id: id, teacher_id: FIRST_TEACHER },
+      });
       if (!same && present.length >= MOST_IN_CLASS) throw new TellableError('too-many-students');
       return id;
+    });
+  }
+
+  /** Somebody who was here before and could be a newcomer: by their address in any class, by their name in this one. */
+  async #maybeSame(
+    trx: Knex,
+    coming: NewStudent,
+    present: readonly Student[],
+  ): Promise<{ maybe_student_id: string; maybe_by: Newcomer['by'] } | null> {
+    const all: Student[] = await trx('students').select('id', 'name', 'address');
+    const byAddress = new KnownStudents(all).withAddress(coming);
+    if (byAddress) return { maybe_student_id: byAddress.id, maybe_by: 'address' };
+    const byName = new KnownStudents(present).find({ name: coming.name, address: null });
+    return byName ? { maybe_student_id: byName.id, maybe_by: 'name' } : null;
+  }
+
+  /** Newcomers from a course site who may be somebody that was here before. */
+  async newcomers(siteId: string): Promise<Newcomer[]> {
+    const rows: { student_id: string; maybe_student_id: string; maybe_by: Newcomer['by'] }[] =
+      await this.#db('site_people')
+        .where({ site_id: siteId })
+        .whereNotNull('maybe_student_id')
+        .orderBy('rowid')
+        .select('student_id', 'maybe_student_id', 'maybe_by');
+    const personOf = async (id: string) => {
+      const { name, address }: Student = await this.#db('students').where({ id }).first();
+      const classes: string[] = await this.#db('class_students')
+        .join('classes', 'classes.id', 'class_students.class_id')
+        .where({ student_id: id, left_at: null, removed_at: null })
+        .orderBy('classes.rowid')
+        .pluck('classes.name');
+      return { studentId: id, name, address, classes };
+    };
+    return Promise.all(
+      rows.map(async ({ student_id, maybe_student_id, maybe_by: by }) => ({
+        ...{ by, ...(await personOf(student_id)) },
+        other: await personOf(maybe_student_id),
+      })),
+    );
+  }
+
+  /**
+   * The teacher's answer to whether a newcomer is somebody who was here before.
+   *
+   * @throws TellableError `not-found` where it isn't asked any more; `both-submitted`
+   */
+  async settleNewcomer(siteId: string, studentId: string, isSame: boolean): Promise<void> {
+    await this.#db.transaction(async (trx) => {
+      const which = { site_id: siteId, student_id: studentId };
+      const row: { maybe_student_id: string } | undefined = await trx('site_people')
+        .where(which)
+        .whereNotNull('maybe_student_id')
+        .first('maybe_student_id');
+      if (!row) throw new TellableError('not-found', `newcomer ${studentId}`);
+      await trx('site_people').where(which).update({ maybe_student_id: null });
+      if (isSame) await mergeStudents(trx, { from: studentId, into: row.maybe_student_id });
     });
   }
 

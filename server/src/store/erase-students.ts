@@ -19,6 +19,7 @@ const TABLES = [
 export const eraseStudents = async (trx: Knex, ids: readonly string[]): Promise<number> => {
   const whose = [...ids];
   for (const table of TABLES) await trx(table).whereIn('student_id', whose).delete();
+  await trx('site_people').whereIn('maybe_student_id', whose).update({ maybe_student_id: null });
   // What the teacher wrote to nobody else goes with them.
   await trx('mailings')
     .whereNotExists(trx('letters').whereRaw('letters.mailing_id = mailings.id'))

@@ -460,6 +460,14 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('ended_at');
     });
   },
+  '029-same-person': async (knex) => {
+    await knex.schema.alterTable('site_people', (table) => {
+      /** A student who was here before and may be the same person; null: nobody, or the teacher has answered. */
+      table.text('maybe_student_id').references('students.id').index();
+      /** What they have in common: `address` or `name`. */
+      table.text('maybe_by');
+    });
+  },
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {

@@ -92,7 +92,13 @@ class TimesSoFar {
   /** What recorders write has no picture that is shown before the one it is decoded after. */
   times(): PacketTimes {
     const longestKeyGapUs = Math.max(this.#longestKeyGapUs, this.#endUs - this.#lastKeyUs);
-    return { endUs: this.#endUs, longestKeyGapUs, count: this.#count, leading: 0 };
+    return {
+      endUs: this.#endUs,
+      longestKeyGapUs,
+      count: this.#count,
+      hasDuration: true,
+      leading: 0,
+    };
   }
 }
 
