@@ -45,6 +45,7 @@ import { AccountStore } from './store/account-store';
 import { BinStore } from './store/bin-store';
 import { openDatabase } from './store/database';
 import { FilmStore } from './store/film-store';
+import { PreparedLists } from './jobs/prepared-lists';
 import { Postman } from './mail/postman';
 import { PracticeMailbox } from './mail/practice-mailbox';
 import { LetterStore } from './store/letter-store';
@@ -202,6 +203,8 @@ export const openParts = async (
         .catch((error: unknown) => log.warn('pictures can’t be cleared away', error));
     }
   };
+  const said = new SaidIndex(db, async (id) => (await lessons.view(id)).lesson, log);
+  const preparedLists = new PreparedLists(db, lessons, said, log);
   const parts: Parts = {
     config,
     accounts,
@@ -256,7 +259,7 @@ export const openParts = async (
     stills: new Stills(media, stillMaker, pages),
     covers,
     previews: new FilmPreviews(stillMaker, media),
-    said: new SaidIndex(db, async (id) => (await lessons.view(id)).lesson, log),
+    said,
     wordsJobs,
     notes: new Notes(media, pages, shipped.fontFile),
     setUpCode: randomBytes(9).toString('base64url'),
@@ -272,6 +275,7 @@ export const openParts = async (
       await bundles.start();
       postman.send();
       scoreGiver.begin();
+      preparedLists.begin();
       for (const filmId of await handOuts.filmsGiven()) void narrow.want(filmId);
       await tidy();
       tidying = setInterval(() => void tidy(), TIDY_MS);
@@ -284,6 +288,7 @@ export const openParts = async (
       await watched.close();
       await postman.close();
       await scoreGiver.close();
+      await preparedLists.close();
       await mailbox.close();
       await narrow.close();
       await wordsJobs.close();

@@ -111,6 +111,19 @@ const rowsOf = (db: Knex, ids?: readonly string[]): Promise<Row[]> =>
       stateColumn(db, SUMMARY_VERSION),
     );
 
+/** Lessons whose summary is out of date. */
+export const staleRows = (db: Knex): Promise<string[]> =>
+  db
+    .with('now', (query) =>
+      query
+        .from('lessons')
+        .whereNull('removed_at')
+        .select('id', 'summary_of', stateColumn(db, SUMMARY_VERSION)),
+    )
+    .from('now')
+    .whereRaw('summary_of is not state')
+    .pluck('id');
+
 /** A summary that has been read already, what it was made of, and the line of the list that it was last told in. */
 interface Held {
   readonly of: string;

@@ -22,7 +22,7 @@ import { movedTo } from '@under-chalk/core/lesson/placement';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import { newId } from './ids';
-import { lessonRows, readSummaries } from './lesson-rows';
+import { lessonRows, staleRows, readSummaries } from './lesson-rows';
 import type { TakeStore } from './take-store';
 
 interface EditRow {
@@ -276,6 +276,11 @@ export class LessonStore {
   /** Lets go of what is held of a lesson that is gone. */
   letGo(id: string): void {
     this.#histories.delete(id);
+  }
+
+  /** Lessons whose line in the list has to be worked out anew. */
+  stale(): Promise<string[]> {
+    return staleRows(this.#db);
   }
 
   /**

@@ -16,7 +16,6 @@ const MOST_WORDS = 12;
 interface StaleRow {
   readonly id: string;
   readonly state: string;
-  readonly of: string | null;
 }
 
 /**
@@ -50,10 +49,7 @@ export class SaidIndex {
   async find(text: string): Promise<FoundPlace[]> {
     const question = questionOf(text);
     if (question === null) return [];
-    // One after the other: two would take the same words twice.
-    const taken = this.#taking.then(() => this.#takeUp());
-    this.#taking = taken.catch(() => undefined);
-    await taken;
+    await this.takeUp();
     const rows = await this.#db
       .select('said.*', 'said_of.title')
       .from('said')
@@ -73,16 +69,35 @@ export class SaidIndex {
     }));
   }
 
-  /** Takes the words of all lessons that have changed. */
-  async #takeUp(): Promise<void> {
-    const stale: StaleRow[] = await this.#db
+  #stale(): Knex.QueryBuilder {
+    return this.#db
       .with('now', (query) =>
         query.from('lessons').whereNull('removed_at').select('id', stateColumn(this.#db, VERSION)),
       )
       .from('now')
       .leftJoin('said_of', 'said_of.lesson_id', 'now.id')
-      .whereRaw('said_of.state is not now.state')
-      .select('now.id', 'now.state', 'said_of.state as of');
+      .whereRaw('said_of.state is not now.state');
+  }
+
+  /** Lessons whose words have to be taken anew. */
+  stale(): Promise<string[]> {
+    return this.#stale().pluck('now.id');
+  }
+
+  /** Takes the words of lessons that have changed. @param ids of these alone, where they are given */
+  takeUp(ids?: readonly string[]): Promise<void> {
+    // One after the other: two would take the same words twice.
+    const taken = this.#taking.then(() => this.#takeWords(ids));
+    this.#taking = taken.catch(() => undefined);
+    return taken;
+  }
+
+  async #takeWords(ids?: readonly string[]): Promise<void> {
+    const stale: StaleRow[] = await this.#stale()
+      .modify((query) => {
+        if (ids) void query.whereIn('now.id', [...ids]);
+      })
+      .select('now.id', 'now.state');
     for (const { id, state } of stale) {
       // What can't be read now is not asked for again before it has changed.
       const { title, places } = await this.#wordsOf(id).catch((error: unknown) => {

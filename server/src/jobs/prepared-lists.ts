@@ -1,0 +1,51 @@
+import { setImmediate } from 'node:timers/promises';
+import type { Knex } from 'knex';
+import type { Log } from '../log';
+import type { LessonStore } from '../store/lesson-store';
+import type { SaidIndex } from '../store/said-index';
+import { Rounds } from './rounds';
+
+/** Lessons that are worked on before others get their turn. */
+const AT_A_TIME = 10;
+/** How often it looks whether lessons have changed, ms. */
+const EVERY_MS = 60_000;
+
+/** Whoever asks for a lesson that can't be read is told so; nobody asks here. */
+const NOBODY = () => undefined;
+
+/**
+ * Keeps the summaries for the list of lessons and the words for the search up to date, so that neither waits for all lessons at once
+ * after an update or an import. What is asked for in between is worked out by whoever asks.
+ */
+export class PreparedLists {
+  readonly #rounds: Rounds;
+  #changes = -1;
+
+  constructor(db: Knex, lessons: LessonStore, said: SaidIndex, log: Log) {
+    const round = async () => {
+      const [now] = (await db.raw('select total_changes() as changes')) as [{ changes: number }];
+      if (now.changes !== this.#changes) {
+        this.#changes = now.changes;
+        const work = [
+          { stale: await lessons.stale(), prepare: (ids: string[]) => lessons.list(NOBODY, ids) },
+          { stale: await said.stale(), prepare: (ids: string[]) => said.takeUp(ids) },
+        ];
+        for (const { stale, prepare } of work)
+          for (let at = 0; at < stale.length && !this.#rounds.closed; at += AT_A_TIME) {
+            await prepare(stale.slice(at, at + AT_A_TIME));
+            await setImmediate();
+          }
+      }
+      return Date.now() + EVERY_MS;
+    };
+    this.#rounds = new Rounds(round, 'lists could not be prepared', log);
+  }
+
+  begin(): void {
+    this.#rounds.begin();
+  }
+
+  close(): Promise<void> {
+    return this.#rounds.close();
+  }
+}
