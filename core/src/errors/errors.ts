@@ -243,6 +243,11 @@ export const ERRORS = told({
     sentence: 'That are more files than can be handed in.',
     next: 'Take some out first.',
   },
+  'too-many-answers': {
+    status: 409,
+    sentence: 'This question takes no more answers from people without a name.',
+    next: 'Ask your teacher for a link of your own.',
+  },
   'too-many-hand-ins': {
     status: 409,
     sentence: 'Nothing more can be handed in under this link.',

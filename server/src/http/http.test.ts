@@ -177,4 +177,14 @@ describe('who asks', () => {
     );
     expect(callerOf(asked('127.0.0.1', ''), front)).toBe('127.0.0.1');
   });
+  it('is a network of IPv6, however its addresses are written', () => {
+    const networks = [
+      '2001:db8:12:34::1',
+      '2001:0DB8:0012:0034:ffff:1:2:3',
+      '2001:db8:12:34:5::',
+    ].map((address) => callerOf(asked(address, ''), front));
+    expect(new Set(networks)).toEqual(new Set(['2001:db8:12:34::/64']));
+    expect(callerOf(asked('::1', ''), front)).toBe('0:0:0:0::/64');
+    expect(callerOf(asked('fe80::1%eth0', ''), front)).toBe('fe80:0:0:0::/64');
+  });
 });

@@ -1,3 +1,4 @@
+import { isIPv6 } from 'node:net';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Context, Middleware } from 'koa';
 import type { Front } from '../config';
@@ -184,9 +185,28 @@ export const setKnownCookie = (ctx: Context, mark: string, front: Front): void =
 
 export const knownMark = (ctx: Context): string | null => ctx.cookies.get(KNOWN) ?? null;
 
+/** The first 64 of an IPv6 address's 128 bits, each 16 of them in hexadecimal. */
+const networkOf = (address: string): string => {
+  const [head = '', tail] = address.split('%')[0]!.split('::');
+  const groups = head.split(':').filter(Boolean);
+  // Two colons stand for as many noughts as are missing.
+  const missing =
+    tail === undefined ? 0 : 8 - groups.length - tail.split(':').filter(Boolean).length;
+  const all = [
+    ...groups,
+    ...Array<string>(Math.max(0, missing)).fill('0'),
+    ...(tail ?? '').split(':'),
+  ];
+  return `${all
+    .slice(0, 4)
+    .map((group) => group.replace(/^0+(?=.)/, '').toLowerCase())
+    .join(':')}::/64`;
+};
+
 /**
  * The address of whoever asks. Servers that stand before this one say for whom they ask, each adding to the
- * right of a list; only what trusted ones have added is believed.
+ * right of a list; only what trusted ones have added is believed. Of IPv6 the network (/64) stands for all addresses in it: whoever has
+ * one has them all.
  */
 export const callerOf = (ctx: Context, { proxies }: Front): string => {
   const plain = (address: string) => address.replace(/^::ffff:/, '');
@@ -196,5 +216,5 @@ export const callerOf = (ctx: Context, { proxies }: Front): string => {
     .flatMap((one) => plain(one.trim()) || []);
   let caller = plain(ctx.req.socket.remoteAddress ?? '');
   while (proxies.includes(caller) && passed.length > 0) caller = passed.pop()!;
-  return caller;
+  return isIPv6(caller) ? networkOf(caller) : caller;
 };

@@ -6,22 +6,30 @@ import { answersTable } from '@under-chalk/core/moment/answers-table';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
 import type { On } from '../http/route';
+import { callerOf } from '../http/security';
+import { StrangerShare } from '../http/stranger-share';
 import { wordsFor } from '../jobs/words-for';
+
+/** People without a name of one address who may answer one question in a day: some classes behind one router. */
+const MOST_OF_ONE = 200;
 
 /** What students answer to the questions of films, and what comes of it. */
 export const answersRoutes = (on: On, parts: Parts): void => {
   const { films, grants, handOuts, answers, scoreGiver } = parts;
+  const strangers = new StrangerShare(MOST_OF_ONE);
 
-  on('answerMoment', async ({ who, body: { version, momentId, visitor, answer } }) => {
+  on('answerMoment', async ({ ctx, who, body: { version, momentId, visitor, answer } }) => {
     // A page goes on with the film that it came with.
     const film = await handOuts.filmOfVersion(who.handOut, version);
     const moment = (await wordsFor(parts, film)).moments.find(({ id }) => id === momentId);
     if (moment?.does.is !== 'question') throw new TellableError('not-found', 'a question');
     const { asked } = moment.does;
     if (!fits(asked, answer)) throw new TellableError('bad-request', 'an answer to it');
-    const answering = {
-      ...{ handOutId: who.handOut.id, studentId: who.person?.studentId ?? null, visitor },
-    };
+    const handOutId = who.handOut.id;
+    const answering = { handOutId, studentId: who.person?.studentId ?? null, visitor };
+    const caller = callerOf(ctx, parts.config.front);
+    if (!who.person && !strangers.admits(caller, `${handOutId} ${momentId}`, visitor))
+      throw new TellableError('too-many-answers', caller);
     const right = isRight(asked, answer);
     await answers.put(answering, momentId, { text: moment.text, asked, answer, right });
     if (who.person) {

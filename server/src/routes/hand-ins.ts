@@ -1,3 +1,4 @@
+import type { Context } from 'koa';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { GivenIn } from '@under-chalk/core/contract/hand-ins';
 import { handInsTable } from '@under-chalk/core/hand-in/hand-ins-table';
@@ -5,6 +6,8 @@ import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { saveAs, sendFile } from '../http/files';
 import type { Parts } from '../http/context';
 import type { On } from '../http/route';
+import { callerOf } from '../http/security';
+import { StrangerShare } from '../http/stranger-share';
 import type { Student } from '../http/who';
 import { wordsFor } from '../jobs/words-for';
 import type { Giver } from '../store/hand-in-store';
@@ -13,6 +16,9 @@ import { activityOf } from '../store/hand-out-store';
 /** What plays in the teacher's page; anything else is saved: it was made by somebody else's program. */
 const PLAYED = { voice: 'audio/mp4', camera: 'video/mp4' } as const;
 
+/** People without a name of one address who may submit under one link in a day: some classes behind one router. */
+const MOST_OF_ONE = 150;
+
 const giverOf = ({ handOut, person }: Student, visitor: string): Giver => ({
   ...{ handOutId: handOut.id, studentId: person?.studentId ?? null, visitor },
 });
@@ -20,6 +26,7 @@ const giverOf = ({ handOut, person }: Student, visitor: string): Giver => ({
 /** What students hand in when they have watched a film, and what comes of it. */
 export const handInRoutes = (on: On, parts: Parts): void => {
   const { films, grants, handIns, handInKeeper, handOuts } = parts;
+  const strangers = new StrangerShare(MOST_OF_ONE);
 
   /** What is to be done. @throws TellableError `not-found` where nothing is */
   const activityFor = ({ handOut }: Student) => {
@@ -28,28 +35,36 @@ export const handInRoutes = (on: On, parts: Parts): void => {
     return activity;
   };
 
+  const mindStrangers = (ctx: Context, who: Student, visitor: string) => {
+    const caller = callerOf(ctx, parts.config.front);
+    if (!who.person && !strangers.admits(caller, who.handOut.id, visitor))
+      throw new TellableError('too-many-hand-ins', caller);
+  };
+
   on('ownHandIn', async ({ who, query: { visitor } }) => {
     const activity = activityOf(who.handOut);
     const handIn = await handIns.own(giverOf(who, visitor), activity?.dueAt ?? null);
     return { handIn };
   });
 
-  on('handIn', async ({ who, body: { visitor, name, text, files } }) => {
+  on('handIn', async ({ ctx, who, body: { visitor, name, text, files } }) => {
     const { by, dueAt } = activityFor(who);
     if (by.length === 0) throw new TellableError('not-found', 'anything to be handed in');
     if (text === '' && files.length === 0)
       throw new TellableError('bad-request', 'nothing is handed in');
     if (text !== '' && !by.includes('words'))
       throw new TellableError('bad-request', 'nothing is to be typed');
+    mindStrangers(ctx, who, visitor);
     const given = await handIns.put(giverOf(who, visitor), { name, text, files }, dueAt);
     // Whoever hands in has been there, whatever their browser had of the film already.
     if (who.person) await grants.open(who.handOut.id, who.person.studentId);
     return given;
   });
 
-  on('bringHandInFile', async ({ who, body: { visitor, ...file } }) => {
+  on('bringHandInFile', async ({ ctx, who, body: { visitor, ...file } }) => {
     if (!activityFor(who).by.includes(file.by))
       throw new TellableError('bad-request', `nothing is handed in by ${file.by}`);
+    mindStrangers(ctx, who, visitor);
     await handInKeeper.mindRoom();
     await handInKeeper.announce(giverOf(who, visitor), file);
     return { ok: true as const };

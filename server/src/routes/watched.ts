@@ -6,18 +6,28 @@ import { watchedTable } from '@under-chalk/core/watched/watched-table';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
 import type { On } from '../http/route';
+import { callerOf } from '../http/security';
+import { StrangerShare } from '../http/stranger-share';
 import { wordsFor } from '../jobs/words-for';
 import type { StoredWatched } from '../store/watched-store';
+
+/** Visits without a name of one address that are counted of one link in a day: some classes behind one router. */
+const MOST_OF_ONE = 300;
+const OK = { ok: true as const };
 
 /** What students' pages tell of what is watched, and what comes of it. */
 export const watchedRoutes = (on: On, parts: Parts): void => {
   const { films, handOuts, grants, watched, scoreGiver } = parts;
+  const strangers = new StrangerShare(MOST_OF_ONE);
 
-  on('notePlayed', async ({ who, body }) => {
+  on('notePlayed', async ({ ctx, who, body }) => {
     // A page goes on with the film that it came with.
     const film = await handOuts.filmOfVersion(who.handOut, body.version);
     if (film.film_us === null)
       throw new TellableError('not-ready', 'a film whose length isn’t known');
+    const caller = callerOf(ctx, parts.config.front);
+    // Of too many nothing more is counted; their film goes on.
+    if (!who.person && !strangers.admits(caller, who.handOut.id, body.visit)) return OK;
     await watched.note({
       ...body,
       handOutId: who.handOut.id,
@@ -28,7 +38,7 @@ export const watchedRoutes = (on: On, parts: Parts): void => {
       await grants.open(who.handOut.id, who.person.studentId);
       await scoreGiver.changed(who.handOut.id, who.person.studentId);
     }
-    return { ok: true as const };
+    return OK;
   });
 
   const watchedOf = async (handOutId: string): Promise<Watched & { title: string }> => {

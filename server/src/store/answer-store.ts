@@ -1,3 +1,4 @@
+import { TellableError } from '@under-chalk/core/errors/errors';
 import { answerSchema, type Answer } from '@under-chalk/core/moment/answer';
 import { askedSchema, type Asked } from '@under-chalk/core/moment/moment';
 import type { Knex } from 'knex';
@@ -34,7 +35,7 @@ export interface Answering {
   readonly visitor: string;
 }
 
-/** Answers without a name that are held of a question; then the oldest of them gives way to each new one. */
+/** Answers without a name that a question takes. */
 const MOST_UNNAMED = 1_000;
 
 const read = ({ asked, answer, right, ...row }: Row): StoredAnswer => ({
@@ -52,7 +53,7 @@ export class AnswerStore {
     this.#db = db;
   }
 
-  /** Keeps an answer, in place of one that they gave before. */
+  /** Keeps an answer, in place of one that they gave before. @throws TellableError `too-many-answers` */
   async put(
     { handOutId, studentId, visitor }: Answering,
     momentId: string,
@@ -72,14 +73,16 @@ export class AnswerStore {
       // Whoever was erased while they answered leaves nothing.
       if (studentId !== null && !(await trx('students').where({ id: studentId }).first('id')))
         return;
+      if (studentId === null) {
+        const question = { hand_out_id: handOutId, moment_id: momentId, student_id: null };
+        const [others] = await trx('answers')
+          .where(question)
+          .whereNot({ viewer: row.viewer })
+          .count('* as many');
+        if (Number(others!['many']) >= MOST_UNNAMED)
+          throw new TellableError('too-many-answers', handOutId);
+      }
       await trx('answers').insert(row).onConflict(['hand_out_id', 'moment_id', 'viewer']).merge();
-      if (studentId !== null) return;
-      await trx.raw(
-        `delete from answers where rowid in (
-           select rowid from answers where hand_out_id = ? and moment_id = ? and student_id is null
-           order by at desc limit -1 offset ?)`,
-        [handOutId, momentId, MOST_UNNAMED],
-      );
     });
   }
 

@@ -44,7 +44,7 @@ const MOST_WAITING = 20_000;
 /** Visits whose parts are remembered for each viewer, and how many of each: they may come in another order than they were told. */
 const MOST_VISITS = 8;
 const MOST_PARTS = 40;
-/** Pages without a name that are counted of a link; then the oldest of them is forgotten for each new one. */
+/** Visits without a name that are counted of a link. */
 const MOST_UNNAMED = 1_000;
 
 const viewerOf = ({ studentId, visit }: Noted): string => studentId ?? `visit ${visit}`;
@@ -137,6 +137,14 @@ export class WatchedStore {
     this.#writing = this.#waiting.length > 0 ? this.#writeAll() : null;
   }
 
+  /** Whether so many without a name were counted that no new one is. */
+  async #isFull(trx: Knex, handOutId: string): Promise<boolean> {
+    const [unnamed] = await trx('watched')
+      .where({ hand_out_id: handOutId, student_id: null })
+      .count('* as many');
+    return Number(unnamed!['many']) >= MOST_UNNAMED;
+  }
+
   async #write(trx: Knex, all: readonly Noted[]): Promise<void> {
     const together = new Map<string, Noted[]>();
     for (const noted of all) {
@@ -145,7 +153,6 @@ export class WatchedStore {
       else together.set(keyOf(noted), [noted]);
     }
     const at = new Date().toISOString();
-    const full = new Set<string>();
     for (const list of together.values()) {
       const [first] = list as [Noted];
       const { handOutId, version, studentId, seconds } = first;
@@ -172,18 +179,8 @@ export class WatchedStore {
       }
       const now = { seconds: watched, visits: JSON.stringify(visits), last_at: at };
       if (before) await trx('watched').where(which).update(now);
-      else {
+      else if (studentId !== null || !(await this.#isFull(trx, handOutId)))
         await trx('watched').insert({ ...which, ...now, student_id: studentId, first_at: at });
-        if (studentId === null) full.add(handOutId);
-      }
-    }
-    for (const handOutId of full) {
-      await trx.raw(
-        `delete from watched where rowid in (
-           select rowid from watched where hand_out_id = ? and student_id is null
-           order by last_at desc limit -1 offset ?)`,
-        [handOutId, MOST_UNNAMED],
-      );
     }
   }
 }

@@ -1,0 +1,20 @@
+import { StrangerShare } from './stranger-share';
+
+it('lets so many of one address in, and each of them again', () => {
+  const share = new StrangerShare(2);
+  expect(['a', 'b', 'c'].map((visitor) => share.admits('one', 'film', visitor))).toEqual([
+    true,
+    true,
+    false,
+  ]);
+  expect(share.admits('one', 'film', 'a')).toBe(true);
+  expect(share.admits('other', 'film', 'c')).toBe(true);
+  expect(share.admits('one', 'other film', 'c')).toBe(true);
+});
+
+it('forgets after a while', async () => {
+  const share = new StrangerShare(1, 20);
+  share.admits('one', 'film', 'a');
+  await new Promise((resolve) => setTimeout(resolve, 40));
+  expect(share.admits('one', 'film', 'b')).toBe(true);
+});
