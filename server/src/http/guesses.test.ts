@@ -101,3 +101,29 @@ it('checks one at a time, and lets few of one caller wait', async () => {
   expect(codes.filter((code) => code === 'too-many-tries')).toHaveLength(9);
   expect(most).toBe(1);
 });
+
+it('checks a new browser before addresses that have guessed wrong, however many wait', async () => {
+  const guesses = new Guesses(clock());
+  const order: string[] = [];
+  const guess = (address: string, right: boolean) =>
+    codeOf(
+      guesses.check(
+        at(address),
+        async () => {
+          await new Promise((resolve) => setTimeout(resolve, 1));
+          order.push(address);
+          return right;
+        },
+        'wrong-passphrase',
+      ),
+    );
+  const guessers = Array.from({ length: 200 }, (_, index) => `guesser ${index}`);
+  await Promise.all(guessers.map((address) => guess(address, false)));
+  order.length = 0;
+  const again = guessers.map((address) => guess(address, false));
+  // Two hundred wait: it is heard all the same, and one of them gives way.
+  expect(await guess('teacher', true)).toBe('right');
+  expect(order.indexOf('teacher')).toBeLessThanOrEqual(2);
+  const told = await Promise.all(again);
+  expect(told.filter((code) => code === 'too-many-tries')).toHaveLength(1);
+});

@@ -51,19 +51,40 @@ export interface Clock {
   wait(ms: number): Promise<unknown>;
 }
 
+/** Checks that wait for their turn, one at a time: of those with the fewest wrong guesses, the newest. */
+class Checks {
+  readonly #waiting: { readonly wrong: number; readonly run: () => Promise<void> }[] = [];
+  #isRunning = false;
+
+  add(wrong: number, work: () => Promise<boolean>): Promise<boolean> {
+    return new Promise((resolve, reject) => {
+      this.#waiting.push({ wrong, run: () => work().then(resolve, reject) });
+      if (!this.#isRunning) void this.#runAll();
+    });
+  }
+
+  async #runAll(): Promise<void> {
+    this.#isRunning = true;
+    while (this.#waiting.length > 0) {
+      const least = Math.min(...this.#waiting.map(({ wrong }) => wrong));
+      const next = this.#waiting.findLastIndex(({ wrong }) => wrong === least);
+      await this.#waiting.splice(next, 1)[0]!.run();
+    }
+    this.#isRunning = false;
+  }
+}
+
 /**
  * Checks guesses at a secret. Nobody is locked out by guesses of others: a caller who has guessed wrong is made to
  * wait, longer each time, and is then heard all the same. One guess is checked at a time (checking a passphrase is
- * slow on purpose), each caller's in its own line, so that no caller takes the others' turns. A browser in which
- * the teacher has signed in before has a line of its own, and doesn't wait behind strangers.
+ * slow on purpose), each caller's in its own line, so that no caller takes the others' turns, and whoever has guessed wrong less often
+ * comes first: a new browser doesn't wait behind two hundred addresses that guess. A browser in which the teacher has signed in before
+ * has a line of its own, and doesn't wait behind strangers.
  */
 export class Guesses {
   readonly #clock: Clock;
   readonly #lines = new Map<string, Line>();
-  readonly #checks = { known: Promise.resolve(), stranger: Promise.resolve() } as Record<
-    'known' | 'stranger',
-    Promise<unknown>
-  >;
+  readonly #checks = { known: new Checks(), stranger: new Checks() };
 
   constructor(clock: Clock = { now: () => Date.now(), wait }) {
     this.#clock = clock;
@@ -80,8 +101,7 @@ export class Guesses {
     wrong: 'wrong-passphrase' | 'wrong-code' | 'wrong-number',
   ): Promise<void> {
     const line = this.#lineOf(knownMark ? `browser ${knownMark}` : `address ${address}`);
-    const callers = [...this.#lines.values()].filter(({ waiting }) => waiting.length > 0).length;
-    if (!knownMark && callers >= MOST_CALLERS) throw new TellableError('too-many-tries');
+    if (!knownMark) this.#makeRoom(line);
     const guess = newGuess();
     line.waiting.push(guess);
     if (line.waiting.length > MOST_OF_ONE) {
@@ -91,7 +111,7 @@ export class Guesses {
     const turn = line.turn.then(async () => {
       await Promise.race([guess.displaced, this.#slowDown(line)]);
       guess.isChecked = true;
-      const right = await this.#inTurn(knownMark ? 'known' : 'stranger', isRight);
+      const right = await this.#checks[knownMark ? 'known' : 'stranger'].add(line.wrong, isRight);
       line.wrong = right ? 0 : line.wrong + 1;
       line.lastMs = this.#clock.now();
       return right;
@@ -125,9 +145,15 @@ export class Guesses {
     if (left > 0) await this.#clock.wait(left);
   }
 
-  async #inTurn<T>(of: 'known' | 'stranger', work: () => Promise<T>): Promise<T> {
-    const turn = this.#checks[of].then(work);
-    this.#checks[of] = turn.catch(() => undefined);
-    return turn;
+  /** Where too many callers wait, one who has guessed wrong most often gives way. @throws TellableError `too-many-tries` */
+  #makeRoom(line: Line): void {
+    const waiting = [...this.#lines.values()].filter((other) => other.waiting.length > 0);
+    if (line.waiting.length > 0 || waiting.length < MOST_CALLERS) return;
+    const worst = waiting
+      .filter(({ wrong, waiting: all }) => wrong > line.wrong && all.some((one) => !one.isChecked))
+      .reduce<Line | null>((most, one) => (most && most.wrong >= one.wrong ? most : one), null);
+    if (!worst) throw new TellableError('too-many-tries');
+    for (const guess of worst.waiting.filter(({ isChecked }) => !isChecked)) guess.displace();
+    worst.waiting.length = 0;
   }
 }

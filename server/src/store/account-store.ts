@@ -1,4 +1,5 @@
 import { hash, verify } from '@node-rs/argon2';
+import { isDiskFull } from '@under-chalk/render';
 import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import type { Knex } from 'knex';
 import { hashOf } from './ids';
@@ -16,6 +17,10 @@ const sign = (name: string, key: string) =>
 /** The teacher the app belongs to, and the browsers that are signed in. */
 export class AccountStore {
   readonly #db: Knex;
+  /** What marks are made with where nothing is kept for it yet. */
+  readonly #newMarkKey = randomBytes(32).toString('hex');
+  /** Sessions that could not be kept, by the hash of their token, and until when they last: they end with the process. */
+  readonly #unkept = new Map<string, number>();
 
   constructor(db: Knex) {
     this.#db = db;
@@ -60,6 +65,8 @@ export class AccountStore {
         .whereNot({ token_hash: but === null ? '' : hashOf(but) })
         .delete();
     });
+    for (const unkept of this.#unkept.keys())
+      if (but === null || unkept !== hashOf(but)) this.#unkept.delete(unkept);
   }
 
   async isPassphrase(passphrase: string): Promise<boolean> {
@@ -71,12 +78,14 @@ export class AccountStore {
   async #markKey(): Promise<string> {
     const present = await this.#setting('mark-key');
     if (present) return present;
-    const made = randomBytes(32).toString('hex');
     await this.#db('settings')
-      .insert({ name: 'mark-key', value: made })
+      .insert({ name: 'mark-key', value: this.#newMarkKey })
       .onConflict('name')
-      .ignore();
-    return (await this.#setting('mark-key'))!;
+      .ignore()
+      .catch((error: unknown) => {
+        if (!isDiskFull(error)) throw error;
+      });
+    return (await this.#setting('mark-key')) ?? this.#newMarkKey;
   }
 
   /** A mark for a browser in which the teacher has signed in: nobody else can make one. */
@@ -90,14 +99,22 @@ export class AccountStore {
     return sameSecret(signature, sign(name, await this.#markKey()));
   }
 
-  /** Signs a browser in. Only a hash of the token is kept. @returns the token for its cookie */
+  /**
+   * Signs a browser in. Only a hash of the token is kept; on a full disk it lasts until the server ends.
+   *
+   * @returns the token for its cookie
+   */
   async newSession(): Promise<string> {
     const token = randomBytes(32).toString('base64url');
-    await this.#db('sessions').where('expires_at', '<', Date.now()).delete();
-    await this.#db('sessions').insert({
-      token_hash: hashOf(token),
-      expires_at: Date.now() + SESSION_MS,
-    });
+    const session = { token_hash: hashOf(token), expires_at: Date.now() + SESSION_MS };
+    try {
+      await this.#db('sessions').where('expires_at', '<', Date.now()).delete();
+      await this.#db('sessions').insert(session);
+    } catch (error) {
+      // Whoever makes room has to be let in first.
+      if (!isDiskFull(error)) throw error;
+      this.#unkept.set(session.token_hash, session.expires_at);
+    }
     return token;
   }
 
@@ -105,10 +122,12 @@ export class AccountStore {
     const row = await this.#db('sessions')
       .where({ token_hash: hashOf(token) })
       .first('expires_at');
-    return row !== undefined && row.expires_at > Date.now();
+    const until = row?.expires_at ?? this.#unkept.get(hashOf(token));
+    return until !== undefined && until > Date.now();
   }
 
   async endSession(token: string): Promise<void> {
+    this.#unkept.delete(hashOf(token));
     await this.#db('sessions')
       .where({ token_hash: hashOf(token) })
       .delete();
