@@ -38,6 +38,12 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
     voice: makeVoice(stage.folder),
     camera: makeCamera(stage.folder),
   });
+  // Each of these is a red line in the console.
+  const refused: string[] = [];
+  page.on('response', (answer) => {
+    if (answer.status() >= 400)
+      refused.push(`${answer.status()} ${answer.request().method()} ${answer.url()}`);
+  });
   const lessonId = await planLesson(page, stage.server.url, 'Aiming off: why & how?');
   await page.getByRole('button', { name: 'Choose what to show', exact: true }).click();
   await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 60_000 });
@@ -47,6 +53,7 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
   await goToTidy(page);
 
   const take = await stage.server.takeWhen(lessonId);
+  expect(refused).toEqual([]);
   expect(take.tracks.map((track) => track.kind).sort()).toEqual(['camera', 'surface', 'voice']);
   expect(take.durationUs).toBeGreaterThan(13_000_000);
 
@@ -115,7 +122,8 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
   );
   expect(recorded.length).toBeGreaterThanOrEqual(6);
   for (const at of expected) {
-    expect(Math.min(...heard.map((other) => Math.abs(other - at)))).toBeLessThan(0.04);
+    const off = Math.min(...heard.map((other) => Math.abs(other - at)));
+    expect(off, `${at} of ${heard.join(' ')}; recorded: ${recorded.join(' ')}`).toBeLessThan(0.04);
   }
   expect(heard.length).toBeLessThan(recorded.length);
   expect(complaints).toEqual([]);

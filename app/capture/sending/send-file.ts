@@ -2,7 +2,7 @@ import { Upload } from 'tus-js-client';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
 import type { ErrorCode } from '@under-chalk/core/errors/errors';
 import { codeOf } from '../../data/fetch';
-import { haltedBy, type Halted } from './track-sender';
+import { haltedBy, IS_THERE, type Halted } from './track-sender';
 
 const RETRY_MS = Array.from({ length: 1_000 }, () => 3_000);
 const PIECE_BYTES = 8_000_000;
@@ -43,10 +43,9 @@ export const sendFile = (
     const began = Date.now();
     let sending = NOT_SENT;
     const say = (change: Partial<Sending>) => tell((sending = { ...sending, ...change }));
-    new Upload(file, {
-      endpoint: location.origin + path,
-      // Asked for first (HEAD): what came before a reload isn't sent twice.
-      uploadUrl: `${location.origin}${path}/${name}`,
+    const endpoint = location.origin + path;
+    const upload = new Upload(file, {
+      endpoint,
       chunkSize: PIECE_BYTES,
       metadata: { trackId: name },
       retryDelays: RETRY_MS,
@@ -58,12 +57,18 @@ export const sendFile = (
       },
       onShouldRetry: (error) => {
         const status = error.originalResponse?.getStatus() ?? 0;
+        if (status === IS_THERE) {
+          // What came before a reload isn't sent twice.
+          upload.url = `${endpoint}/${name}`;
+          return true;
+        }
         say({ halted: haltedBy(status) });
         return status === 0 || status >= 500 || status === 423;
       },
       onSuccess: () => resolve(),
       onError: reject,
-    }).start();
+    });
+    upload.start();
   });
 
 /**

@@ -9,6 +9,9 @@ const MOST_BYTES = 4_000_000;
 /** Refused for good: waiting would not change the answer. Being signed out is not: one can sign in again. */
 const FINAL = [400, 404, 410, 413];
 
+/** Answered where an upload is to be made that is there already: it is gone on with instead. */
+export const IS_THERE = 409;
+
 /** Why nothing can be sent just now: nobody answers, or the server's disk is full. */
 export type Halted = 'away' | 'disk-full';
 
@@ -26,7 +29,8 @@ export interface TrackBytes {
 
 /**
  * Sends one track to the server by tus 1.0, from wherever the server stands, for as long as it takes. The
- * upload is named by its track, so that any tab can go on where another one ended.
+ * upload is named by its track, so that any tab can go on where another one ended. It is made first, and asked for where it is there:
+ * asking first would be an error in the console of every recording.
  */
 export class TrackSender {
   /** Settles when the server has every byte; rejects when it refuses them for good. */
@@ -49,8 +53,6 @@ export class TrackSender {
     const endpoint = apiOrigin + UPLOADS_PATH;
     this.#upload = new Upload(new Blob([]), {
       endpoint,
-      // Asked for first (HEAD); made when it is not there yet.
-      uploadUrl: `${endpoint}/${trackId}`,
       uploadLengthDeferred: true,
       chunkSize: MOST_BYTES,
       metadata: { trackId },
@@ -59,7 +61,8 @@ export class TrackSender {
       fileReader: { openFile: () => Promise.resolve(source as never) },
       onShouldRetry: (error) => {
         const status = error.originalResponse?.getStatus() ?? 0;
-        this.halted = haltedBy(status);
+        if (status === IS_THERE) this.#upload.url = `${endpoint}/${trackId}`;
+        else this.halted = haltedBy(status);
         return !FINAL.includes(status);
       },
       onChunkComplete: (_size, accepted) => {
