@@ -6,6 +6,10 @@ const resolve = config.resolver.resolveRequest;
 // In a browser gestures do without it, and it is as large as everything else together.
 const NOT_IN_BROWSERS = 'react-native-reanimated';
 
+// A module is run when something of it is first used: a page runs what it shows, and not all that the app can do.
+config.transformer.getTransformOptions = () =>
+  Promise.resolve({ transform: { experimentalImportSupport: false, inlineRequires: true } });
+
 // Zod's index pulls in its messages in forty languages; ours are our own.
 config.resolver.resolveRequest = (context, name, platform) => {
   if (/zod/.test(context.originModulePath) && /locales\/index(\.js|\.cjs)?$/.test(name)) {

@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
 import { startPracticeSite, type PracticeSite } from '@under-chalk/practice/site';
 import { execFile as execFileThen } from 'node:child_process';
@@ -145,6 +146,47 @@ test('a browser that blocks cookies in frames opens it all the same: through the
   await expect
     .poll(() => own.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime))
     .toBeGreaterThan(0.5);
+  await close();
+});
+
+test('its teacher is asked whether a newcomer is a student of theirs, and says so by keyboard', async () => {
+  const student = await openBrowser({ viewport: WIDE });
+  for (const [sub, name] of [
+    ['newcomer-1', 'Bram Okafor'],
+    ['newcomer-2', 'Ines Carrow'],
+  ]) {
+    site.change((own) => ({ ...own, sub, name, email: `${sub}@lantern-quay.example` }));
+    await as(student.page, 'Tomas Wray');
+    await student.page.getByRole('link', { name: 'Week four: welcome' }).click();
+    const film = student.page.frameLocator('iframe');
+    await film.getByRole('button', { name: 'Play', exact: true }).waitFor();
+  }
+  await student.close();
+  site.change(null);
+  const { page, close, complaints } = await openBrowser({ viewport: PHONE });
+  await page.goto(`${demo.server.url}/classes/course-sites`);
+  const asked = page.getByRole('group', { name: /the same person\?$/ });
+  await expect(asked).toHaveCount(2);
+  await fine(page);
+  const [one] = await courses();
+  const students = async () =>
+    (await demo.server.ask<ClassView>('GET', `/api/classes/${one!.classId}`)).students.length;
+  const before = await students();
+  await page.getByRole('button', { name: /^Bram Okafor .* are different people$/ }).press('Enter');
+  const status = page.getByRole('status').filter({ hasText: 'Bram Okafor' });
+  await expect(status).toHaveText('Bram Okafor is a student of their own.');
+  await expect(status).toBeFocused();
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await expect(
+    page
+      .getByRole('status')
+      .filter({ hasText: 'Ines Carrow and Ines Carrow are one student now.' }),
+  ).toBeFocused();
+  await expect(asked).toHaveCount(0);
+  expect(await students()).toBe(before - 1);
+  await fine(page);
+  expect(complaints).toEqual([]);
   await close();
 });
 

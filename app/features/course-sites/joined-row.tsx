@@ -12,7 +12,7 @@ import { Menu } from '../../ui/menu';
 import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
-import { SamePerson } from './same-person';
+import { SamePeople } from './same-person';
 import { SiteForm } from './site-form';
 import { SiteScores } from './site-scores';
 
@@ -78,9 +78,7 @@ export const JoinedRow = ({ site }: { site: JoinedSite }) => {
           <Course key={course.courseId} siteId={site.id} course={course} />
         ))
       )}
-      {site.newcomers.map((newcomer) => (
-        <SamePerson key={newcomer.studentId} siteId={site.id} newcomer={newcomer} />
-      ))}
+      <SamePeople site={site} />
       <SiteScores site={site} />
       {part.error ? <ProblemNotice code={codeOf(part.error)} /> : null}
     </View>

@@ -1,9 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import type { Newcomer } from '@under-chalk/core/contract/course-sites';
+import type { JoinedSite, Newcomer } from '@under-chalk/core/contract/course-sites';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
+import { focusOn } from '../../ui/focus';
 import { ProblemNotice } from '../../ui/notice';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
@@ -15,15 +17,27 @@ const inClasses = ({ classes }: Newcomer['other']): string =>
 const known = (person: Newcomer['other']): string =>
   `${person.address ?? 'no e-mail address'} · ${inClasses(person)}`;
 
+interface Props {
+  readonly siteId: string;
+  readonly newcomer: Newcomer;
+  /** Told what came of it, in a sentence. */
+  readonly onSettled: (sentence: string) => void;
+}
+
 /** Asks whether somebody who came from a course site is a student who was here before. */
-export const SamePerson = ({ siteId, newcomer }: { siteId: string; newcomer: Newcomer }) => {
+const Question = ({ siteId, newcomer, onSettled }: Props) => {
   const theme = useTheme();
   const client = useQueryClient();
   const { studentId, name, other, by } = newcomer;
   const settle = useMutation({
     mutationFn: (same: boolean) =>
       call('settleNewcomer', { params: { siteId, studentId }, body: { same } }),
-    onSuccess: (all) => {
+    onSuccess: (all, same) => {
+      onSettled(
+        same
+          ? `${name} and ${other.name} are one student now.`
+          : `${name} is a student of their own.`,
+      );
       client.setQueryData(KEYS.courseSites, all);
       void client.invalidateQueries({ queryKey: KEYS.classes });
     },
@@ -34,7 +48,7 @@ export const SamePerson = ({ siteId, newcomer }: { siteId: string; newcomer: New
       aria-label={`Is ${name} the same person?`}
       style={[styles.box, { borderColor: theme.warn }]}
     >
-      <Heading level={3}>Same person?</Heading>
+      <Heading level={2}>Same person?</Heading>
       <View style={styles.people}>
         {[
           {
@@ -58,8 +72,8 @@ export const SamePerson = ({ siteId, newcomer }: { siteId: string; newcomer: New
         ))}
       </View>
       <Words size="small">
-        Same person: what each has watched, answered and submitted is kept under one name, and they
-        see each other’s films.
+        As the same person, they have one page with the films of both, and what each has watched,
+        answered and submitted. This can’t be undone; if you aren’t sure, keep them apart.
       </Words>
       <View style={styles.line}>
         <Button
@@ -79,6 +93,28 @@ export const SamePerson = ({ siteId, newcomer }: { siteId: string; newcomer: New
       </View>
       {settle.error ? <ProblemNotice code={codeOf(settle.error)} /> : null}
     </View>
+  );
+};
+
+/** Asks, one after the other, whether those who came from a course site are students who were here before. */
+export const SamePeople = ({ site: { id, newcomers } }: { site: JoinedSite }) => {
+  const [settled, setSettled] = useState('');
+  // Where the question was, and its buttons, there is what came of it.
+  const [last, setLast] = useState<View | null>(null);
+  useEffect(() => {
+    if (settled) focusOn(last);
+  }, [settled, last]);
+  return (
+    <>
+      {settled ? (
+        <View ref={setLast} tabIndex={-1} role="status">
+          <Words size="small">{settled}</Words>
+        </View>
+      ) : null}
+      {newcomers.map((newcomer) => (
+        <Question key={newcomer.studentId} siteId={id} newcomer={newcomer} onSettled={setSettled} />
+      ))}
+    </>
   );
 };
 
