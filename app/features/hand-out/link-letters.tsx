@@ -26,6 +26,8 @@ const isWaiting = ({ students }: Mailing): boolean =>
   students.some(({ letter }) => letter?.state === 'waiting' && letter.problem === null);
 
 /** Writes to those that it is for, one letter each, and tells what came of the last ones. */
+const ownTimeZone = (): string => new Intl.DateTimeFormat().resolvedOptions().timeZone;
+
 export const LinkLetters = ({ handOut }: { handOut: HandOut }) => {
   const params = { handOutId: handOut.id };
   const client = useQueryClient();
@@ -39,7 +41,7 @@ export const LinkLetters = ({ handOut }: { handOut: HandOut }) => {
   const [note, setNote] = useState('');
   const [to, setTo] = useState<LettersTo>('all');
   const write = useMutation({
-    mutationFn: () => call('writeLetters', { params, body: { to, note } }),
+    mutationFn: () => call('writeLetters', { params, body: { to, note, timeZone: ownTimeZone() } }),
     onSuccess: (now) => {
       client.setQueryData(KEYS.letters(handOut.id), now);
       setNote('');

@@ -68,6 +68,18 @@ export const MOST_NOTE = 4_000;
 export const lettersToSchema = z.enum(['all', 'unopened', 'nothing-in']);
 export type LettersTo = z.infer<typeof lettersToSchema>;
 
+const isTimeZone = (name: string): boolean => {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: name });
+    return true;
+  } catch {
+    return false;
+  }
+};
+
+/** A time zone by its name in the IANA database, such as `Europe/Berlin`. */
+export const timeZoneSchema = z.string().max(64).refine(isTimeZone, 'no time zone');
+
 /** Those whom letters would reach. */
 export const reachedBy = (to: LettersTo, students: Mailing['students']): Mailing['students'] =>
   students.filter(
@@ -128,6 +140,8 @@ export const MAIL = define({
     body: z.object({
       to: lettersToSchema,
       note: z.string().max(MOST_NOTE),
+      /** In which the letters name times (IANA): the teacher's, and not the server's. */
+      timeZone: timeZoneSchema,
     }),
     answer: mailingSchema,
   },

@@ -23,10 +23,12 @@ const NEAR = new Set(['127.0.0.1', '::1', 'localhost']);
 /** Whom letters of practice are from. */
 const PRACTICE_FROM = 'teacher@practice.example';
 
-const UNTIL = new Intl.DateTimeFormat('en-GB', {
-  ...{ weekday: 'long', day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' },
-  timeZoneName: 'short',
-});
+/** A time as letters name it: `Friday 4 December at 18:00 CET`. */
+const timeIn = (timeZone: string | null, at: string | number): string =>
+  new Intl.DateTimeFormat('en-GB', {
+    ...{ weekday: 'long', day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' },
+    ...{ timeZoneName: 'short', timeZone: timeZone ?? undefined },
+  }).format(new Date(at));
 
 /** Why a letter can't be sent, whatever is tried: it is about nothing any more. */
 class Pointless extends Error {}
@@ -157,7 +159,7 @@ export class Postman {
   }
 
   /** What a letter says, as it is by now. @throws Pointless where it is about nothing any more */
-  async #written({ hand_out_id, student_id, note, origin }: LetterToSend) {
+  async #written({ hand_out_id, student_id, note, origin, time_zone }: LetterToSend) {
     const { accounts, films, grants, handOuts, studentPages } = this.#needs;
     const gone = (why: string) => new Pointless(why);
     const handOut = await handOuts.get(hand_out_id).catch(() => {
@@ -179,10 +181,10 @@ export class Postman {
         ...{ title: words.data?.title ?? '', filmUs: film.film_us },
         filmAddress: `${origin}/w/${pass}`,
         pageAddress: `${origin}/s/${person.key}`,
-        until: is === 'open' && when !== null ? UNTIL.format(new Date(when)) : null,
+        until: is === 'open' && when !== null ? timeIn(time_zone, when) : null,
         todo: activity && {
           text: activity.text,
-          until: activity.dueAt && UNTIL.format(new Date(activity.dueAt)),
+          until: activity.dueAt && timeIn(time_zone, activity.dueAt),
         },
         asksNumber: person.number !== null,
       }),

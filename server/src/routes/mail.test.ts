@@ -25,7 +25,7 @@ const ask = async (method: string, path: string, body?: unknown) => {
 };
 const lettersPath = () => `/api/hand-outs/${handOut.id}/letters`;
 const write = (note: string, to: LettersTo = 'all'): Promise<Mailing> =>
-  ask('POST', lettersPath(), { to, note });
+  ask('POST', lettersPath(), { to, note, timeZone: 'Pacific/Auckland' });
 const mailing = (): Promise<Mailing> => ask('GET', lettersPath());
 const practice = (): Promise<PracticeLetter[]> => ask('GET', '/api/practice-mail');
 const until = async <T>(look: () => Promise<T>, met: (value: T) => boolean): Promise<T> => {
@@ -128,7 +128,12 @@ test('those who haven’t handed anything in can be reminded, and are told what 
   const nothing = await ask('GET', `/api/hand-outs/${handOut.id}/letters`);
   expect(nothing.students.map(({ handedIn }: { handedIn: unknown }) => handedIn)).toContain(null);
   await ask('POST', `/api/hand-outs/${handOut.id}/activity`, {
-    activity: { text: 'Plot a course.', next: '', dueAt: null, by: ['words'] },
+    activity: {
+      text: 'Plot a course.',
+      next: '',
+      dueAt: '2099-12-04T17:00:00.000Z',
+      by: ['words'],
+    },
   });
   await ask('POST', `/api/watch/${token}/hand-in`, {
     ...{ visitor: 'visitor-0123456789abcdef', name: '', text: '087 degrees', files: [] },
@@ -137,7 +142,14 @@ test('those who haven’t handed anything in can be reminded, and are told what 
   await settled();
   const fresh = (await practice()).filter(({ text }) => text.includes('And the plot?'));
   expect(fresh.map(({ to }) => to)).toEqual(['Ines Carrow <ines@lantern-quay.example>']);
-  expect(fresh[0]!.text).toContain('To do afterwards:\nPlot a course.');
+  // By the clock of whoever wrote it, wherever the server stands.
+  expect(fresh[0]!.text).toMatch(
+    /To do afterwards, until Saturday 5 December at 06:00 (GMT\+13|NZDT):\nPlot a course\./,
+  );
+  const wrong = { to: 'all', note: '', timeZone: 'Lantern/Quay' };
+  expect((await server.ask('POST', `/api/hand-outs/${handOut.id}/letters`, wrong)).status).toBe(
+    400,
+  );
 });
 
 /** A mail server that can be told what to say to whom. */

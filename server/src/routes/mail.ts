@@ -52,7 +52,9 @@ export const mailRoutes = (
     const to = reachedBy(body.to, students).map(({ studentId }) => studentId);
     await studentPages.give(to);
     const origin = originOf(config.front, ctx);
-    await letters.write(params.handOutId, to, { note: body.note, origin });
+    await letters.write(params.handOutId, to, {
+      ...{ note: body.note, origin, timeZone: body.timeZone },
+    });
     postman.send();
     return mailingOf(params.handOutId);
   });

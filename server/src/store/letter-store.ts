@@ -24,6 +24,8 @@ export interface LetterToSend extends StoredLetter {
   readonly note: string;
   /** Where browsers reach this server. */
   readonly origin: string;
+  /** Of whoever wrote it (IANA); null: of a letter that was written before it was kept. */
+  readonly time_zone: string | null;
 }
 
 const SETTING = 'mail-server';
@@ -83,7 +85,7 @@ export class LetterStore {
   async write(
     handOutId: string,
     studentIds: readonly string[],
-    { note, origin }: { readonly note: string; readonly origin: string },
+    said: { readonly note: string; readonly origin: string; readonly timeZone: string },
   ): Promise<void> {
     const at = new Date().toISOString();
     await this.#db.transaction(async (trx) => {
@@ -93,7 +95,9 @@ export class LetterStore {
       const to = studentIds.filter((id) => !waiting.includes(id));
       if (to.length === 0) return;
       const mailingId = newId();
-      await trx('mailings').insert({ id: mailingId, hand_out_id: handOutId, note, origin, at });
+      const { note, origin, timeZone: time_zone } = said;
+      const mailing = { id: mailingId, hand_out_id: handOutId, note, origin, time_zone, at };
+      await trx('mailings').insert(mailing);
       for (const studentId of to) {
         await trx('letters').insert({
           ...{ id: newId(), hand_out_id: handOutId, student_id: studentId, mailing_id: mailingId },
@@ -117,7 +121,7 @@ export class LetterStore {
       .join('mailings', 'mailings.id', 'letters.mailing_id')
       .where({ state: 'waiting' })
       .orderBy('letters.rowid')
-      .select('letters.*', 'mailings.note', 'mailings.origin');
+      .select('letters.*', 'mailings.note', 'mailings.origin', 'mailings.time_zone');
   }
 
   async change(

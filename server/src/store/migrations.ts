@@ -468,6 +468,12 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('maybe_by');
     });
   },
+  '030-time-zone': async (knex) => {
+    await knex.schema.alterTable('mailings', (table) => {
+      /** In which its letters name times (IANA). */
+      table.text('time_zone');
+    });
+  },
   '009-teacher': async (knex) => {
     for (const name of OWNED) {
       await knex.schema.alterTable(name, (table) => {
