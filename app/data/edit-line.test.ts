@@ -213,7 +213,10 @@ describe('edits on their way', () => {
     await breathe();
     expect(line.state()).toMatchObject({
       waiting: [],
-      held: [{ words: 'changed the plan' }, { words: 'changed the plan' }],
+      held: [
+        { said: [{ words: 'changed the plan', of: null }] },
+        { said: [{ words: 'changed the plan', of: null }] },
+      ],
       problem: null,
     });
     expect(there.decisions().cuts).toHaveLength(1);

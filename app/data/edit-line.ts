@@ -6,7 +6,8 @@ import {
 } from '@under-chalk/core/contract/lessons';
 import { conflictWith } from '@under-chalk/core/edit/conflict';
 import { NEW_DECISIONS } from '@under-chalk/core/edit/decisions';
-import { isEdit, kindOfEdit, type Act } from '@under-chalk/core/edit/edit';
+import { isEdit, type Act } from '@under-chalk/core/edit/edit';
+import { saidOf, type Said } from '@under-chalk/core/edit/steps';
 import { entriesOf, isKnown, type Entry } from '@under-chalk/core/edit/entry';
 import { newId } from '../capture/new-id';
 import { codeOf } from './client';
@@ -20,8 +21,8 @@ const RETRY_MS = 2_000;
 /** A press that was not put down: somebody else decided otherwise in between. */
 export interface HeldPress {
   readonly ids: readonly string[];
-  /** What was done, in words. */
-  readonly words: string;
+  /** What was done. */
+  readonly said: readonly Said[];
 }
 
 /** How it stands with what this tab has decided and the server has not answered for. */
@@ -73,8 +74,8 @@ const batchOf = (line: readonly Waiting[]): Waiting[] => {
   return batch.slice(0, MOST_ENTRIES);
 };
 
-const wordsOf = ({ edit }: Entry): string =>
-  isEdit(edit) ? kindOfEdit(edit).inWords(edit) : edit.do === 'undo' ? 'undid it' : 'redid it';
+const wordsOf = ({ edit }: Entry): Said =>
+  isEdit(edit) ? saidOf(edit) : { words: edit.do === 'undo' ? 'undid it' : 'redid it', of: null };
 
 /**
  * The edits of one lesson on their way from this tab to the server, in order, one request at a time. What the
@@ -272,7 +273,7 @@ export class EditLine {
       waiting: this.#line.map(({ entry }) => entry),
       held: presses(this.#held).map((press) => ({
         ids: press.map(({ entry }) => entry.id),
-        words: [...new Set(press.map(({ entry }) => wordsOf(entry)))].join(' and '),
+        said: press.map(({ entry }) => wordsOf(entry)),
       })),
       problem,
     });

@@ -238,7 +238,7 @@ test('the same by keys alone', async () => {
   expect((await inset())!.placeX).toBeLessThan(0.9);
   await expect(handle).toBeFocused();
   expect(await violations(page)).toEqual([]);
-  await page.getByRole('button', { name: /^Undo: arranged/ }).click();
+  await page.getByRole('button', { name: /^Undo: showed surface with inset for / }).click();
   await expect.poll(inset).toBeUndefined();
 
   // An arrangement of one's own: kept under a name, set by one press, let go.

@@ -2,6 +2,8 @@ import { Slot, useGlobalSearchParams, usePathname, useRouter, type Href } from '
 import ArrowLeft from 'lucide-react-native/icons/arrow-left';
 import { createContext, useContext, useMemo } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
+import { filmOf } from '@under-chalk/core/film/film';
+import { allInWords } from '@under-chalk/core/film/step-in-words';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { codeOf } from '../../data/client';
 import { EditLineContext, useEdits, useEditState, useNewEditLine } from '../../data/edits';
@@ -126,7 +128,8 @@ export const LessonHead = () => {
 /** Says so when edits are not getting through, or of another version, and lets the teacher choose when two meet. */
 const EditNotice = () => {
   const { line, state } = useEdits();
-  const { unknown } = useThisLesson();
+  const { lesson, unknown } = useThisLesson();
+  const film = useMemo(() => filmOf(lesson), [lesson]);
   return (
     <>
       {state.held.map((press) => (
@@ -135,7 +138,7 @@ const EditNotice = () => {
           tone="warn"
           urgent
           title="The same thing was changed in another tab."
-          text={`Here you ${press.words}. It is kept until you choose; the other stands meanwhile.`}
+          text={`Here you ${allInWords(film, press.said)}. It is kept until you choose; the other stands meanwhile.`}
         >
           <Button label="Use mine" onPress={() => line.settle(press, 'mine')} />
           <Button label="Keep the other" onPress={() => line.settle(press, 'theirs')} />

@@ -2,11 +2,12 @@ import { middleOf } from '@under-chalk/core/time/ranges';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { arrangementAt } from '@under-chalk/core/film/sections';
-import type {
-  Arrangement,
-  ArrangementKind,
-  Inset,
-  InsetEdge,
+import {
+  ARRANGEMENT_NAMES,
+  type Arrangement,
+  type ArrangementKind,
+  type Inset,
+  type InsetEdge,
 } from '@under-chalk/core/lesson/arrangement';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf, trackOf, type Take } from '@under-chalk/core/lesson/take';
@@ -17,13 +18,6 @@ import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { KeptArrangements } from '../arrangements/kept-arrangements';
 import type { OpenStretch } from './open-stretch';
-
-export const ARRANGEMENT_NAMES: Record<ArrangementKind, string> = {
-  surface: 'surface only',
-  inset: 'surface with inset',
-  side: 'side by side',
-  camera: 'camera only',
-};
 
 const KINDS = Object.entries(ARRANGEMENT_NAMES).map(([value, label]) => ({
   value: value as ArrangementKind,

@@ -59,7 +59,7 @@ export const TidyPage = () => {
           <>
             <ChosenBar columns={columns} />
             <CarriedBar film={film} columns={columns} />
-            <TurnBack steps={view.steps} />
+            <TurnBack film={film} steps={view.steps} />
             <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
           </>
         }
@@ -154,7 +154,7 @@ const PictureAndColumn = (props: PartsProps) => {
           <>
             <View style={styles.tools}>
               <Button small grow label="Write on the picture" onPress={write} />
-              <WhatWasDone steps={steps} />
+              <WhatWasDone film={film} steps={steps} />
             </View>
             <FlubList film={film} />
             {columns.map((column, index) => (

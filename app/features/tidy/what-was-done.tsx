@@ -2,7 +2,9 @@ import { useState } from 'react';
 import { Pressable, StyleSheet, View } from 'react-native';
 import { MOST_STEPS } from '@under-chalk/core/contract/lessons';
 import { MOST_IN_A_STEP, type Act } from '@under-chalk/core/edit/edit';
-import { stepInWords, type Step, type Steps } from '@under-chalk/core/edit/steps';
+import type { Step, Steps } from '@under-chalk/core/edit/steps';
+import type { Film } from '@under-chalk/core/film/film';
+import { stepInWords } from '@under-chalk/core/film/step-in-words';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 import { Sheet } from '../../ui/sheet';
@@ -31,7 +33,7 @@ const turned = (act: 'undo' | 'redo', steps: readonly Step[]): Act[] => {
 const capital = (words: string) => words.charAt(0).toLocaleUpperCase() + words.slice(1);
 
 /** All that was done, latest first: a press goes back, or on, to where something was done last. */
-export const WhatWasDone = ({ steps }: { steps: Steps }) => {
+export const WhatWasDone = ({ film, steps }: { film: Film; steps: Steps }) => {
   const { put } = useEdits();
   const [open, setOpen] = useState(false);
   const { undo, redo } = steps;
@@ -39,13 +41,13 @@ export const WhatWasDone = ({ steps }: { steps: Steps }) => {
     // What was taken back last is brought back first.
     ...redo.map((step, index) => ({
       key: step.entries[0]!,
-      words: stepInWords(step),
+      words: stepInWords(film, step),
       state: 'taken back' as const,
       go: () => put(...turned('redo', redo.slice(index).reverse())),
     })),
     ...[...undo.keys()].reverse().map((index) => ({
       key: undo[index]!.entries[0]!,
-      words: stepInWords(undo[index]!),
+      words: stepInWords(film, undo[index]!),
       state: index === undo.length - 1 ? ('as it is now' as const) : ('done' as const),
       go: () => put(...turned('undo', undo.slice(index + 1))),
     })),

@@ -170,7 +170,7 @@ export const WordsPage = () => {
           />
         ) : (
           <>
-            <TurnBack steps={view.steps} />
+            <TurnBack film={film} steps={view.steps} />
             <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
           </>
         )

@@ -1,6 +1,4 @@
 import * as fc from 'fast-check';
-import { LONGEST_TAKE_US } from '../lesson/take';
-import { stretchInWords } from './kinds/stretch-of-take';
 import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
 import { PLAIN_GROUND } from '../lesson/frame';
 import { FIRST_WATERMARK } from '../lesson/watermark';
@@ -377,13 +375,6 @@ it('says the same whichever of the two came first, and no edit conflicts with it
     }),
     SEED,
   ));
-
-it('names a stretch as somebody would: one that lasts as long as its take does has no length yet', () => {
-  const words = (startUs: number, endUs: number) => stretchInWords({ startUs, endUs });
-  expect(words(72_000_000, 76_000_000)).toBe('4 s at 1:12');
-  expect(words(114_000_000, LONGEST_TAKE_US)).toBe('all from 1:54 on');
-  expect(words(0, LONGEST_TAKE_US)).toBe('all of a take');
-});
 
 it('every kind passes its own border, changes its own slice alone, and has a name in words', () =>
   fc.assert(

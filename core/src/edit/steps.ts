@@ -1,7 +1,30 @@
 import * as z from 'zod';
-import { idSchema } from '../lesson/take';
-import { isEdit, kindOfEdit, MOST_IN_A_STEP } from './edit';
+import { idSchema, usSchema } from '../lesson/take';
+import { isEdit, kindOfEdit, MOST_IN_A_STEP, type Edit } from './edit';
 import type { Entry } from './entry';
+import { STRETCH } from './kinds/stretch-of-take';
+
+/** What an edit did, in a few words, and the recorded stretch that they name; null: none. */
+export const saidSchema = z
+  .object({
+    words: z.string(),
+    of: z.object({ takeId: idSchema, startUs: usSchema, endUs: usSchema }).readonly().nullable(),
+  })
+  .readonly();
+export type Said = z.infer<typeof saidSchema>;
+
+export const saidOf = (edit: Edit): Said => {
+  const words = kindOfEdit(edit).inWords(edit);
+  if (!words.includes(STRETCH)) return { words, of: null };
+  const { takeId, startUs, endUs } = edit as Extract<Edit, { do: 'cut' }>;
+  return { words, of: { takeId, startUs, endUs } };
+};
+
+const isSame = (one: Said, other: Said): boolean =>
+  one.words === other.words &&
+  one.of?.takeId === other.of?.takeId &&
+  one.of?.startUs === other.of?.startUs &&
+  one.of?.endUs === other.of?.endUs;
 
 /** What one press did: what one press of undo takes back. */
 export const stepSchema = z
@@ -10,7 +33,7 @@ export const stepSchema = z
     /** The group that its entries belong to; null: it is one alone. */
     group: idSchema.nullable(),
     /** What was done, each in a few words. */
-    said: z.array(z.string()).readonly(),
+    said: z.array(saidSchema).readonly(),
   })
   .readonly();
 export type Step = z.infer<typeof stepSchema>;
@@ -20,10 +43,6 @@ export const stepsSchema = z
   .object({ undo: z.array(stepSchema).readonly(), redo: z.array(stepSchema).readonly() })
   .readonly();
 export type Steps = z.infer<typeof stepsSchema>;
-
-/** A step in words: `cut 4 s at 1:12`. */
-export const stepInWords = ({ said }: Step): string =>
-  said.length > 2 ? `${said[0]} and ${said.length - 1} more` : said.join(' and ');
 
 /** The last so many of each. */
 export const latestSteps = ({ undo, redo }: Steps, most: number): Steps => ({
@@ -57,13 +76,14 @@ export class StepList {
     if (!kind.isUndoable(edit)) return;
     // What is decided anew can't be brought back over by what was there before.
     this.#redo = [];
-    const words = kind.inWords(edit);
+    const now = saidOf(edit);
     const last = this.#undo.at(-1);
     if (last && group !== null && last.group === group && last.entries.length < MOST_IN_A_STEP) {
-      const said = last.said.includes(words) ? last.said : [...last.said, words];
+      const isSaid = last.said.some((one) => isSame(one, now));
+      const said = isSaid ? last.said : [...last.said, now];
       this.#undo[this.#undo.length - 1] = { ...last, entries: [...last.entries, id], said };
     } else {
-      this.#undo.push({ entries: [id], group, said: [words] });
+      this.#undo.push({ entries: [id], group, said: [now] });
     }
   }
 }

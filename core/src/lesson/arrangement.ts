@@ -4,6 +4,14 @@ import * as z from 'zod';
 export const arrangementKindSchema = z.enum(['surface', 'inset', 'side', 'camera']);
 export type ArrangementKind = z.infer<typeof arrangementKindSchema>;
 
+/** What each is called. */
+export const ARRANGEMENT_NAMES: Readonly<Record<ArrangementKind, string>> = {
+  surface: 'surface only',
+  inset: 'surface with inset',
+  side: 'side by side',
+  camera: 'camera only',
+};
+
 export const insetShapeSchema = z.enum(['rounded', 'circle', 'square-cornered']);
 export type InsetShape = z.infer<typeof insetShapeSchema>;
 

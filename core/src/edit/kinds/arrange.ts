@@ -1,9 +1,9 @@
 import * as z from 'zod';
-import { arrangementSchema } from '../../lesson/arrangement';
+import { ARRANGEMENT_NAMES, arrangementSchema } from '../../lesson/arrangement';
 import { lay } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { arrangedSlice } from '../slices/arranged';
-import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 
 /** Says how surface and camera share the picture for a stretch. */
 export const arrange = kindOf({
@@ -17,5 +17,5 @@ export const arrange = kindOf({
     { slot: `arranged ${takeId}`, range: { startUs, endUs }, value: arrangement },
   ],
   isUndoable: always,
-  inWords: (edit) => `arranged ${stretchInWords(edit)}`,
+  inWords: ({ arrangement }) => `showed ${ARRANGEMENT_NAMES[arrangement.kind]} for ${STRETCH}`,
 });

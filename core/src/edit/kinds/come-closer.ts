@@ -3,7 +3,7 @@ import { closeUpSchema } from '../../lesson/close-up';
 import { layOrClear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { closeUpsSlice } from '../slices/close-ups';
-import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 
 /** Shows a part of the surface closer for a stretch; null: all of it again. */
 export const comeCloser = kindOf({
@@ -16,6 +16,5 @@ export const comeCloser = kindOf({
     { slot: `closer ${takeId}`, range: { startUs, endUs }, value: closeUp },
   ],
   isUndoable: always,
-  inWords: (edit) =>
-    `${edit.closeUp ? 'came closer for' : 'stayed back for'} ${stretchInWords(edit)}`,
+  inWords: (edit) => `${edit.closeUp ? 'came closer for' : 'stayed back for'} ${STRETCH}`,
 });

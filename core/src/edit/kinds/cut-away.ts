@@ -3,7 +3,7 @@ import { cutawaySchema } from '../../lesson/cutaway';
 import { layOrClear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { cutawaysSlice } from '../slices/cutaways';
-import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 
 /** Shows a page, or another take's picture, in place of what was recorded for a stretch; null: what was recorded again. */
 export const cutAway = kindOf({
@@ -17,7 +17,5 @@ export const cutAway = kindOf({
   ],
   isUndoable: always,
   inWords: (edit) =>
-    edit.of
-      ? `showed something else for ${stretchInWords(edit)}`
-      : `showed what was recorded for ${stretchInWords(edit)}`,
+    edit.of ? `showed something else for ${STRETCH}` : `showed what was recorded for ${STRETCH}`,
 });

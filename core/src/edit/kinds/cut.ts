@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { join } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { cutsSlice } from '../slices/cuts';
-import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 
 /** Leaves a stretch out. */
 export const cut = kindOf({
@@ -13,5 +13,5 @@ export const cut = kindOf({
     { slot: `cut ${takeId}`, range: { startUs, endUs }, value: true },
   ],
   isUndoable: always,
-  inWords: (edit) => `cut ${stretchInWords(edit)}`,
+  inWords: (edit) => `cut ${STRETCH}`,
 });

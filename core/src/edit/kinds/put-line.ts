@@ -3,7 +3,7 @@ import { lineSchema } from '../../lesson/line';
 import { layOrClear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { linesSlice } from '../slices/lines';
-import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 
 /** Lays a line of words over a stretch; null: takes it away. */
 export const putLine = kindOf({
@@ -16,8 +16,5 @@ export const putLine = kindOf({
     { slot: `line ${takeId}`, range: { startUs, endUs }, value: line },
   ],
   isUndoable: always,
-  inWords: (edit) =>
-    edit.line
-      ? `put words over ${stretchInWords(edit)}`
-      : `took words away from ${stretchInWords(edit)}`,
+  inWords: (edit) => (edit.line ? `put words over ${STRETCH}` : `took words away from ${STRETCH}`),
 });

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { clear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { cutsSlice } from '../slices/cuts';
-import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 
 /** Brings back what of a stretch was cut. */
 export const restore = kindOf({
@@ -13,5 +13,5 @@ export const restore = kindOf({
     { slot: `cut ${takeId}`, range: { startUs, endUs }, value: false },
   ],
   isUndoable: always,
-  inWords: (edit) => `brought back ${stretchInWords(edit)}`,
+  inWords: (edit) => `brought back ${STRETCH}`,
 });

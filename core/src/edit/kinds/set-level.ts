@@ -3,7 +3,7 @@ import { layOrClear } from '../../time/timeline';
 import { changedDbSchema, dbInWords, levelledKindSchema } from '../../sound/sound-levels';
 import { always, kindOf } from '../kind';
 import { soundLevelsSlice } from '../slices/sound-levels';
-import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 
 /** Has a voice, or what the computer plays, be louder or quieter for a stretch; null: as in the rest of the take. */
 export const setLevel = kindOf({
@@ -27,7 +27,7 @@ export const setLevel = kindOf({
   inWords: (edit) => {
     const what = edit.of === 'voice' ? 'the voice' : 'the computer’s sound';
     return edit.db === null
-      ? `left ${what} as it is for ${stretchInWords(edit)}`
-      : `made ${what} ${dbInWords(edit.db)} for ${stretchInWords(edit)}`;
+      ? `left ${what} as it is for ${STRETCH}`
+      : `made ${what} ${dbInWords(edit.db)} for ${STRETCH}`;
   },
 });

@@ -3,7 +3,7 @@ import { speedInWords, speedSchema } from '../../lesson/speed';
 import { layOrClear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { speedsSlice } from '../slices/speeds';
-import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 
 /** Has a stretch go by faster or slower; null: as it was recorded. */
 export const setSpeed = kindOf({
@@ -19,6 +19,6 @@ export const setSpeed = kindOf({
   isUndoable: always,
   inWords: (edit) =>
     edit.speed
-      ? `made ${stretchInWords(edit)} ${speedInWords(edit.speed)}`
-      : `made ${stretchInWords(edit)} as fast as it was recorded`,
+      ? `made ${STRETCH} ${speedInWords(edit.speed)}`
+      : `made ${STRETCH} as fast as it was recorded`,
 });

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { clear, join } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { silencedSlice } from '../slices/silenced';
-import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 
 /** Has nothing heard of a stretch, while its picture goes on; or lets it be heard again. */
 export const silence = kindOf({
@@ -16,5 +16,5 @@ export const silence = kindOf({
     { slot: `silence ${takeId}`, range: { startUs, endUs }, value: silent },
   ],
   isUndoable: always,
-  inWords: (edit) => `${edit.silent ? 'silenced' : 'let be heard'} ${stretchInWords(edit)}`,
+  inWords: (edit) => `${edit.silent ? 'silenced' : 'let be heard'} ${STRETCH}`,
 });

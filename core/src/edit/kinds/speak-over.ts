@@ -3,7 +3,7 @@ import { footageSchema } from '../../lesson/cutaway';
 import { layOrClear } from '../../time/timeline';
 import { always, kindOf } from '../kind';
 import { spokenOverSlice } from '../slices/spoken-over';
-import { ENDS, FORWARD, runsForward, stretchInWords } from './stretch-of-take';
+import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 
 /** Has another take's voice heard over a stretch, in place of its own; null: its own again. */
 export const speakOver = kindOf({
@@ -17,7 +17,5 @@ export const speakOver = kindOf({
   ],
   isUndoable: always,
   inWords: (edit) =>
-    edit.by
-      ? `spoke ${stretchInWords(edit)} anew`
-      : `let the voice be heard that was recorded with ${stretchInWords(edit)}`,
+    edit.by ? `spoke ${STRETCH} anew` : `let the voice be heard that was recorded with ${STRETCH}`,
 });
