@@ -176,7 +176,7 @@ it('what students are told stands with the film: no edit is replayed for them', 
 });
 
 it('short films are not held up by long ones: the next piece of each gets its turn', async () => {
-  const takeTurn = turns<string>(2, (name) => name === 'watched');
+  const takeTurn = turns<string>(2, (name) => (name === 'watched' ? 0 : 1));
   const order: string[] = [];
   const make = async (name: string, pieces: number) => {
     const waiting = Array.from({ length: pieces }, (_, piece) => piece).values();

@@ -129,7 +129,7 @@ export class FilmMaker {
   readonly #onMade: (filmId: string) => void;
   readonly #onBegun: () => void;
   readonly #running = new Set<Running>();
-  readonly #takeTurn = turns<Running>(PIECES_AT_ONCE, ({ id }) => this.#isUrgent(id));
+  readonly #takeTurn = turns<Running>(PIECES_AT_ONCE, ({ id }) => (this.#isUrgent(id) ? 0 : 1));
   /** When a student waited last for a piece of a film, ms since 1970, by its id. */
   readonly #waitedFor = new LRUCache<string, number>({ max: MOST_WAITED_FOR });
   /** Films that were planned a moment ago, and what footage there was. */

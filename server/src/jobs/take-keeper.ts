@@ -4,6 +4,7 @@ import { FfmpegTimeout, isDiskFull } from '@under-chalk/render';
 import type { Log } from '../log';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
+import { heavyWork } from './heavy-work';
 import type { FootageSoFar } from './settle/footage-so-far';
 import { EarlyCopies } from './settle/early-copies';
 import { settleTake } from './settle/settle-take';
@@ -210,16 +211,19 @@ export class TakeKeeper {
     signal: AbortSignal,
   ): Promise<void> {
     try {
-      await settleTake(
-        this.#takes,
-        this.#media,
-        this.#early,
-        takeId,
-        onProgress,
-        this.#log,
-        signal,
-        (this.#timeouts.get(takeId) ?? 0) + 1 < MOST_TIMEOUTS,
-      );
+      const { source } = await this.#takes.get(takeId);
+      const settle = () =>
+        settleTake(
+          this.#takes,
+          this.#media,
+          this.#early,
+          takeId,
+          onProgress,
+          this.#log,
+          signal,
+          (this.#timeouts.get(takeId) ?? 0) + 1 < MOST_TIMEOUTS,
+        );
+      await heavyWork.run(source === 'film' ? 'import' : 'recording', settle, signal);
       this.#again.delete(takeId);
       this.#timeouts.delete(takeId);
       this.#on.ready?.(takeId);

@@ -1,23 +1,29 @@
 /** Waits for a turn; the other end of it gives the turn back. */
 export type TakeTurn = () => Promise<() => void>;
 
+interface Waiting<Who> {
+  readonly who: Who;
+  readonly begin: (giveBack: () => void) => void;
+}
+
 /**
  * Turns at something of which only a few can be done at a time. Whoever asks for each piece anew goes in turns with the
- * others, however much there is to do for each; those that somebody waits for come first.
+ * others, however much there is to do for each.
  *
- * @param isUrgent whether somebody waits for what is to be done; asked each time that there is a turn to be had
+ * @param orderOf those with the least come first, and of as much those who came first; asked each time that there is a turn to be had
+ * @returns waits for a turn. @throws the signal's reason
  */
 export const turns = <Who>(
   atOnce: number,
-  isUrgent: (who: Who) => boolean = () => false,
-): ((who: Who) => Promise<() => void>) => {
+  orderOf: (who: Who) => number = () => 0,
+): ((who: Who, signal?: AbortSignal) => Promise<() => void>) => {
   let free = atOnce;
-  const waiting: { readonly who: Who; readonly begin: (giveBack: () => void) => void }[] = [];
+  const waiting: Waiting<Who>[] = [];
   const next = () => {
     if (free === 0 || waiting.length === 0) return;
     free--;
-    const urgent = waiting.findIndex(({ who }) => isUrgent(who));
-    const [{ begin }] = waiting.splice(Math.max(0, urgent), 1) as [(typeof waiting)[number]];
+    const orders = waiting.map(({ who }) => orderOf(who));
+    const [{ begin }] = waiting.splice(orders.indexOf(Math.min(...orders)), 1) as [Waiting<Who>];
     let given = false;
     begin(() => {
       if (given) return;
@@ -26,9 +32,22 @@ export const turns = <Who>(
       next();
     });
   };
-  return (who) =>
-    new Promise((begin) => {
-      waiting.push({ who, begin });
+  return (who, signal) =>
+    new Promise((resolve, reject) => {
+      signal?.throwIfAborted();
+      const leave = () => {
+        waiting.splice(waiting.indexOf(own), 1);
+        reject(signal!.reason as Error);
+      };
+      const own: Waiting<Who> = {
+        who,
+        begin(giveBack) {
+          signal?.removeEventListener('abort', leave);
+          resolve(giveBack);
+        },
+      };
+      signal?.addEventListener('abort', leave, { once: true });
+      waiting.push(own);
       next();
     });
 };

@@ -2,6 +2,7 @@ import type { WordsJob } from '@under-chalk/core/contract/words';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import pLimit from 'p-limit';
+import { heavyWork } from '../jobs/heavy-work';
 import type { Log } from '../log';
 import { newId } from '../store/ids';
 
@@ -98,7 +99,8 @@ export class WordsJobs {
     try {
       signal.throwIfAborted();
       tell({ state: 'working' });
-      const found = await listen((done) => tell({ done }), signal);
+      const hear = () => listen((done) => tell({ done }), signal);
+      const found = await heavyWork.run('captions', hear, signal);
       tell({ ...found, state: 'done', done: 1 });
     } catch (error) {
       if (signal.aborted) tell({ state: 'called-off' });

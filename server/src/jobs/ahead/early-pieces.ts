@@ -8,6 +8,7 @@ import type { DestinationStore } from '../../store/destination-store';
 import { freeBytes } from '../../store/free-bytes';
 import type { LessonStore } from '../../store/lesson-store';
 import type { TakeStore } from '../../store/take-store';
+import { heavyWork } from '../heavy-work';
 import { runThread } from '../run-thread';
 import type { FootageSoFar } from '../settle/footage-so-far';
 import { workAhead, type MadeAhead, type WorkAhead } from './work-ahead';
@@ -137,9 +138,11 @@ export class EarlyPieces {
       fromFrame: Math.max(0, untilFrame - AGAIN_FRAMES),
     };
     signal.throwIfAborted();
-    const made = shipped.aheadScript
-      ? await runThread<MadeAhead>(shipped.aheadScript, work, () => undefined, signal)
-      : await workAhead(work, signal);
+    const make = () =>
+      shipped.aheadScript
+        ? runThread<MadeAhead>(shipped.aheadScript, work, () => undefined, signal)
+        : workAhead(work, signal);
+    const made = await heavyWork.run('piece', make, signal);
     const untilUs = Math.max(
       ...[...footage.values()].map(({ fragments }) => fragments.at(-1)!.untilUs),
     );

@@ -6,6 +6,7 @@ import type { Config, Shipped } from '../../config';
 import type { Log } from '../../log';
 import type { MediaStore } from '../../store/media-store';
 import { planOfLesson } from '../film-work';
+import { heavyWork } from '../heavy-work';
 import { madeSoFar } from '../made-so-far';
 import type { Calm } from '../readings/calm';
 import { runThread } from '../run-thread';
@@ -86,9 +87,12 @@ export class FilmSizes {
       await this.#parts.calm(stop.signal);
       stop.signal.throwIfAborted();
       const work: SampleWork = { sampled, size, folders: config.folders, shipped };
-      if (shipped.aheadScript)
-        await runThread(shipped.aheadScript, work, () => undefined, stop.signal);
-      else await makeSample(work, stop.signal);
+      const sample = async () => {
+        if (shipped.aheadScript)
+          await runThread(shipped.aheadScript, work, () => undefined, stop.signal);
+        else await makeSample(work, stop.signal);
+      };
+      await heavyWork.run('size', sample, stop.signal);
       await this.#cache.prune(config.cacheBytes);
     };
     const over = make()

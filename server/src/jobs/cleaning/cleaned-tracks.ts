@@ -10,6 +10,7 @@ import pLimit from 'p-limit';
 import type { Folders } from '../../config';
 import type { Log } from '../../log';
 import type { MediaStore } from '../../store/media-store';
+import { heavyWork } from '../heavy-work';
 import { runThread } from '../run-thread';
 import { makeCleaned } from './make-cleaned';
 
@@ -103,8 +104,11 @@ export class CleanedTracks {
     const onProgress = (share: number) => {
       making.share = share;
     };
-    if (script === '') return makeCleaned(media, track, cleaning, onProgress, signal);
     const work: CleaningWork = { folders, track, cleaning };
-    return runThread<void>(script, work, onProgress, signal);
+    const make = () =>
+      script === ''
+        ? makeCleaned(media, track, cleaning, onProgress, signal)
+        : runThread<void>(script, work, onProgress, signal);
+    return heavyWork.run('sound', make, signal);
   }
 }

@@ -11,6 +11,7 @@ import { forceToDisk } from '../../store/force-to-disk';
 import { freeBytes } from '../../store/free-bytes';
 import type { AnnouncedFile, Giver, HandInStore } from '../../store/hand-in-store';
 import { TrackBytes } from '../../store/track-bytes';
+import { heavyWork } from '../heavy-work';
 import { packetTimes } from '../settle/probe';
 import { HEAD_BYTES, takenKind } from './file-kinds';
 import { FirstPages } from './first-page';
@@ -172,17 +173,13 @@ export class HandInKeeper {
     };
     const draft = join(folders.handIns, `${id}.draft`);
     try {
-      await run(
-        'ffmpeg',
-        [
-          ...[...openOptions(media), '-i', incoming, '-t', String(MOST_S)],
-          ...['-map_metadata', '-1', '-map_chapters', '-1'],
-          ...(by === 'voice' ? ['-map', '0:a:0', ...VOICE] : CAMERA),
-          ...['-movflags', '+faststart', '-f', 'mp4', draft],
-        ],
-        undefined,
-        LIMITS,
-      );
+      const args = [
+        ...[...openOptions(media), '-i', incoming, '-t', String(MOST_S)],
+        ...['-map_metadata', '-1', '-map_chapters', '-1'],
+        ...(by === 'voice' ? ['-map', '0:a:0', ...VOICE] : CAMERA),
+        ...['-movflags', '+faststart', '-f', 'mp4', draft],
+      ];
+      await heavyWork.run('submission', () => run('ffmpeg', args, undefined, LIMITS));
       await forceToDisk(draft);
       await rename(draft, this.pathOf(id));
     } catch (error) {

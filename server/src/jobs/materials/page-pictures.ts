@@ -2,6 +2,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import type { MaterialPage } from '@under-chalk/core/material/material';
 import { PieceCache, type PageFile } from '@under-chalk/render';
 import { LRUCache } from 'lru-cache';
+import { availableParallelism } from 'node:os';
 import pLimit from 'p-limit';
 import type { Folders } from '../../config';
 import { materialFile } from '../../store/material-files';
@@ -12,7 +13,7 @@ import type { Answers, PictureFormat } from './reading';
 const VERSION = 2;
 /** Materials that are held open: the next page of one is there at once. */
 const OPEN_AT_ONCE = 3;
-const PAINTED_AT_ONCE = 4;
+const PAINTED_AT_ONCE = Math.max(2, availableParallelism());
 /** One that nobody asks for is closed after this long. */
 const IDLE_MS = 60_000;
 

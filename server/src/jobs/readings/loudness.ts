@@ -14,6 +14,7 @@ import {
 } from '@under-chalk/render';
 import pLimit from 'p-limit';
 import * as z from 'zod';
+import { heavyWork } from '../heavy-work';
 import type { MediaStore } from '../../store/media-store';
 import { keepRead, readKept } from './kept-reading';
 
@@ -135,7 +136,9 @@ const loudnessOfTrack = async (
   const name = `${media.loudness(track.id)} ${track.digest}`;
   let work = measuring.get(name);
   if (!work) {
-    work = inTurn(() => measureAndKeep(media, track, signal)).finally(() => measuring.delete(name));
+    work = inTurn(() =>
+      heavyWork.run('sound', () => measureAndKeep(media, track, signal), signal),
+    ).finally(() => measuring.delete(name));
     measuring.set(name, work);
   }
   return work;

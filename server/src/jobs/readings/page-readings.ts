@@ -10,6 +10,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 import type { Folders } from '../../config';
 import type { Log } from '../../log';
 import type { PagePictures } from '../materials/page-pictures';
+import { heavyWork } from '../heavy-work';
 import { runThread } from '../run-thread';
 import type { Calm } from './calm';
 import type { PageWork } from './picture-thread';
@@ -70,7 +71,8 @@ export class PageReadings {
       if (signal.aborted) return;
       const size = readSizeOf(page.aspect);
       const work: PageWork = { picture: await pages.file(page, size.widthPx, 'png'), ...size };
-      const read = await runThread<PageReading>(script, work, () => undefined, signal);
+      const reading = () => runThread<PageReading>(script, work, () => undefined, signal);
+      const read = await heavyWork.run('reading', reading, signal);
       await this.#cache.obtain(path, (draft) => writeFile(draft, JSON.stringify(read)));
     })
       .catch((error: unknown) => {

@@ -4,6 +4,7 @@ import type { LimitFunction } from 'p-limit';
 import type { Log } from '../../log';
 import type { MediaStore } from '../../store/media-store';
 import type { TakeStore } from '../../store/take-store';
+import { heavyWork } from '../heavy-work';
 import { runThread } from '../run-thread';
 import type { Calm } from './calm';
 
@@ -136,7 +137,8 @@ export class TrackReadings<R extends Reading> {
       const isForeign = take.source === 'film';
       const work: TrackWork = { media: media.media(trackId), track, isForeign };
       const onProgress = (share: number) => this.#waiting.set(trackId, share);
-      await this.#kind.keep(media, track, await runThread<R>(script, work, onProgress, signal));
+      const read = () => runThread<R>(script, work, onProgress, signal);
+      await this.#kind.keep(media, track, await heavyWork.run('reading', read, signal));
     } catch (error) {
       if (signal.aborted) return;
       this.#failed.add(trackId);

@@ -1,0 +1,74 @@
+import { HeavyWork, type Purpose } from './heavy-work';
+
+/** Jobs that last until they are ended. */
+const begun = (work: HeavyWork) => {
+  const running: string[] = [];
+  const ends = new Map<string, () => void>();
+  const begin = (name: string, purpose: Purpose, signal?: AbortSignal) =>
+    work
+      .run(
+        purpose,
+        async () => {
+          running.push(name);
+          await new Promise<void>((resolve) => ends.set(name, resolve));
+          running.splice(running.indexOf(name), 1);
+          return name;
+        },
+        signal,
+      )
+      .catch((error: Error) => error.message);
+  const settle = () => new Promise((resolve) => setTimeout(resolve, 1));
+  const end = async (name: string) => {
+    ends.get(name)!();
+    await settle();
+  };
+  return { running, begin, end, settle };
+};
+
+it('runs no more at a time than the cores allow, and what is ahead keeps nobody waiting', async () => {
+  const { running, begin, end, settle } = begun(new HeavyWork(2));
+  for (const name of ['a', 'b', 'c', 'd']) void begin(name, 'import');
+  for (const name of ['x', 'y']) void begin(name, 'reading');
+  await settle();
+  expect(running).toEqual(['a', 'b', 'c', 'x']);
+  await end('x');
+  expect(running).toEqual(['a', 'b', 'c', 'y']);
+  await end('b');
+  expect(running).toEqual(['a', 'c', 'y', 'd']);
+});
+
+it('begins with what is most urgent, whenever it came', async () => {
+  const { running, begin, end, settle } = begun(new HeavyWork(1));
+  for (const name of ['a', 'b']) void begin(name, 'import');
+  void begin('import', 'import');
+  void begin('sound', 'sound');
+  void begin('recording', 'recording');
+  await settle();
+  await end('a');
+  await end('b');
+  expect(running).toEqual(['recording', 'sound']);
+  await end('sound');
+  expect(running).toEqual(['recording', 'import']);
+});
+
+it('waits for nothing that is called off, and goes on after what has failed', async () => {
+  const work = new HeavyWork(1);
+  const { running, begin, end, settle } = begun(work);
+  const stop = new AbortController();
+  const [first, second] = [begin('a', 'reading'), begin('b', 'reading', stop.signal)];
+  const third = begin('c', 'reading');
+  stop.abort(new Error('called off'));
+  expect(await second).toBe('called off');
+  expect(await begin('d', 'reading', stop.signal)).toBe('called off');
+  await end('a');
+  expect([await first, running]).toEqual(['a', ['c']]);
+  await end('c');
+  expect(await third).toBe('c');
+  await expect(work.run('size', () => Promise.reject(new Error('broken')))).rejects.toThrow(
+    'broken',
+  );
+  void begin('e', 'size');
+  await settle();
+  expect(running).toEqual(['e']);
+  await end('e');
+});
