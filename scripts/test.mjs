@@ -106,7 +106,7 @@ const tasks = [
       ),
   },
   { name: 'choice', needs: ['packages'], run: choose },
-  { name: 'database', needs: ['packages'], run: () => done(ready.compiled()) },
+  { name: 'database', needs: ['packages'], run: () => done(ready.compiled('-O1')) },
   {
     name: 'server build',
     needs: ['packages'],
