@@ -6,7 +6,7 @@ const resolve = config.resolver.resolveRequest;
 // In a browser gestures do without it, and it is as large as everything else together.
 const NOT_IN_BROWSERS = 'react-native-reanimated';
 
-// A module is run when something of it is first used: a page runs what it shows, and not all that the app can do.
+// Modules run when they are first used, so that a page runs only the code it shows.
 config.transformer.getTransformOptions = () =>
   Promise.resolve({ transform: { experimentalImportSupport: false, inlineRequires: true } });
 

@@ -149,7 +149,7 @@ test('a browser that blocks cookies in frames opens it all the same: through the
   await close();
 });
 
-test('its teacher is asked whether a newcomer is a student of theirs, and says so by keyboard', async () => {
+test('the teacher is asked whether a new student already exists, and answers by keyboard', async () => {
   const student = await openBrowser({ viewport: WIDE });
   for (const [sub, name] of [
     ['newcomer-1', 'Bram Okafor'],
@@ -174,7 +174,7 @@ test('its teacher is asked whether a newcomer is a student of theirs, and says s
   const before = await students();
   await page.getByRole('button', { name: /^Bram Okafor .* are different people$/ }).press('Enter');
   const status = page.getByRole('status').filter({ hasText: 'Bram Okafor' });
-  await expect(status).toHaveText('Bram Okafor is a student of their own.');
+  await expect(status).toHaveText('Bram Okafor stays a separate student.');
   await expect(status).toBeFocused();
   await page.keyboard.press('Tab');
   await page.keyboard.press('Enter');

@@ -9,7 +9,7 @@ const MOST_BYTES = 4_000_000;
 /** Refused for good: waiting would not change the answer. Being signed out is not: one can sign in again. */
 const FINAL = [400, 404, 410, 413];
 
-/** Answered where an upload is to be made that is there already: it is gone on with instead. */
+/** Status of a request to create an upload that already exists. */
 export const IS_THERE = 409;
 
 /** Why nothing can be sent just now: nobody answers, or the server's disk is full. */
@@ -29,8 +29,8 @@ export interface TrackBytes {
 
 /**
  * Sends one track to the server by tus 1.0, from wherever the server stands, for as long as it takes. The
- * upload is named by its track, so that any tab can go on where another one ended. It is made first, and asked for where it is there:
- * asking first would be an error in the console of every recording.
+ * upload is named by its track, so that any tab can go on where another one ended. It is created first and resumed if it exists: asking first would
+ * log an error (404) in the console for every recording.
  */
 export class TrackSender {
   /** Settles when the server has every byte; rejects when it refuses them for good. */

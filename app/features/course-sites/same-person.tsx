@@ -13,18 +13,18 @@ import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 const inClasses = ({ classes }: Newcomer['other']): string =>
   classes.length > 0 ? classes.join(', ') : 'in no class';
 
-/** What tells one person of a name from another. */
+/** Facts that help to tell two people of the same name apart. */
 const known = (person: Newcomer['other']): string =>
   `${person.address ?? 'no e-mail address'} · ${inClasses(person)}`;
 
 interface Props {
   readonly siteId: string;
   readonly newcomer: Newcomer;
-  /** Told what came of it, in a sentence. */
+  /** Receives the result as a sentence. */
   readonly onSettled: (sentence: string) => void;
 }
 
-/** Asks whether somebody who came from a course site is a student who was here before. */
+/** Asks whether a new student from a course site already exists. */
 const Question = ({ siteId, newcomer, onSettled }: Props) => {
   const theme = useTheme();
   const client = useQueryClient();
@@ -36,7 +36,7 @@ const Question = ({ siteId, newcomer, onSettled }: Props) => {
       onSettled(
         same
           ? `${name} and ${other.name} are one student now.`
-          : `${name} is a student of their own.`,
+          : `${name} stays a separate student.`,
       );
       client.setQueryData(KEYS.courseSites, all);
       void client.invalidateQueries({ queryKey: KEYS.classes });
@@ -54,7 +54,7 @@ const Question = ({ siteId, newcomer, onSettled }: Props) => {
           {
             label: 'New, from this course site',
             person: newcomer,
-            // An address that somebody has already is not theirs before the teacher says so.
+            // A taken address is not stored for the new student until the teacher confirms it.
             facts:
               by === 'address' ? `same e-mail address · ${inClasses(newcomer)}` : known(newcomer),
           },
@@ -72,8 +72,9 @@ const Question = ({ siteId, newcomer, onSettled }: Props) => {
         ))}
       </View>
       <Words size="small">
-        As the same person, they have one page with the films of both, and what each has watched,
-        answered and submitted. This can’t be undone; if you aren’t sure, keep them apart.
+        If you merge them, they get one page with the films of both, and everything each has
+        watched, answered and submitted. Merging can’t be undone. If you aren’t sure, choose
+        “Different people”.
       </Words>
       <View style={styles.line}>
         <Button
@@ -96,10 +97,10 @@ const Question = ({ siteId, newcomer, onSettled }: Props) => {
   );
 };
 
-/** Asks, one after the other, whether those who came from a course site are students who were here before. */
+/** Asks for each new student from a course site whether they already exist. */
 export const SamePeople = ({ site: { id, newcomers } }: { site: JoinedSite }) => {
   const [settled, setSettled] = useState('');
-  // Where the question was, and its buttons, there is what came of it.
+  // The pressed button is gone, so the result gets the focus.
   const [last, setLast] = useState<View | null>(null);
   useEffect(() => {
     if (settled) focusOn(last);

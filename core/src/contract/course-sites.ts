@@ -23,9 +23,9 @@ const personSchema = z.object({
   classes: z.array(z.string()),
 });
 
-/** Somebody who came from a course site, and a student who was here before and may be the same person. */
+/** A new student from a course site, and an existing student who may be the same person. */
 export const newcomerSchema = personSchema.extend({
-  /** What they have in common. Whoever came may have made it up, unless the course site checked it. */
+  /** What they have in common. The newcomer may have made it up. */
   by: z.enum(['address', 'name']),
   other: personSchema,
 });
@@ -35,7 +35,7 @@ export const joinedSiteSchema = courseSiteSchema.extend({
   /** Can't be read: nobody comes from it, and it can only be removed. What else is said of it stands for nothing. */
   damaged: z.boolean().default(false),
   courses: z.array(siteCourseSchema),
-  /** The teacher is asked whether they are the same person. */
+  /** Open questions: is this new student an existing one? */
   newcomers: z.array(newcomerSchema),
   /** How giving scores to it goes, counted by student and film. */
   scores: z.object({
@@ -93,7 +93,7 @@ export const COURSE_SITES = define({
     method: 'post',
     path: '/api/course-sites/:siteId/newcomers/:studentId',
     summary:
-      'Say whether somebody who came from a course site is the student who was here before: then the two become one.',
+      'Answer whether a new student from a course site is the same person as an existing one; if so, merge them.',
     params: bySite.extend({ studentId: idSchema }),
     body: z.object({ same: z.boolean() }),
     answer: z.array(joinedSiteSchema),

@@ -77,7 +77,7 @@ const isTimeZone = (name: string): boolean => {
   }
 };
 
-/** A time zone by its name in the IANA database, such as `Europe/Berlin`. */
+/** Name of a time zone in the IANA database, such as `Europe/Berlin`. */
 export const timeZoneSchema = z.string().max(64).refine(isTimeZone, 'no time zone');
 
 /** Those whom letters would reach. */
@@ -140,7 +140,7 @@ export const MAIL = define({
     body: z.object({
       to: lettersToSchema,
       note: z.string().max(MOST_NOTE),
-      /** In which the letters name times (IANA): the teacher's, and not the server's. */
+      /** Time zone for deadlines in the e-mails (IANA): the teacher's, not the server's. */
       timeZone: timeZoneSchema,
     }),
     answer: mailingSchema,

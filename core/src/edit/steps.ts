@@ -4,7 +4,7 @@ import { isEdit, kindOfEdit, MOST_IN_A_STEP, type Edit } from './edit';
 import type { Entry } from './entry';
 import { STRETCH } from './kinds/stretch-of-take';
 
-/** What an edit did, in a few words, and the recorded stretch that they name; null: none. */
+/** A short description of an edit, and the recorded stretch it refers to; null: none. */
 export const saidSchema = z
   .object({
     words: z.string(),

@@ -16,7 +16,7 @@ const stepOf = (...edits: Edit[]): Step => ({
   group: null,
   said: edits.map(saidOf),
 });
-/** Half a minute of the first take is cut, and the second goes by at twice its speed. */
+/** 30 s of the first take are cut, and the second plays at double speed. */
 const film = filmOf(
   lessonOf(takes, {
     cuts: [{ takeId: 'take-one', startUs: s(10), endUs: s(40) }],
@@ -25,19 +25,19 @@ const film = filmOf(
 );
 const words = (...edits: Edit[]) => stepInWords(film, stepOf(...edits));
 
-it('names a stretch by where it comes in the film, and how long it is there', () => {
+it('names the place and the duration in the film', () => {
   expect(words(cut(s(72), s(76)))).toBe('cut 4 s at 0:42');
   expect(words(cut(s(10), s(40)))).toBe('cut 30 s at 0:10');
   expect(words(cut(s(20), s(40), 'take-two'))).toBe('cut 10 s at 1:40');
 });
 
-it('names one that lasts to the end of its take by the take', () => {
+it('names the take for a stretch that reaches its end', () => {
   expect(words(cut(s(72), LONGEST_TAKE_US))).toBe('cut all of Take 1 from 0:42 on');
   expect(words(cut(0, LONGEST_TAKE_US - s(120), 'take-two'))).toBe('cut all of Take 2');
   expect(words(cut(0, s(1), 'take-gone'))).toBe('cut all of a take');
 });
 
-it('says what was chosen, and of many things the first', () => {
+it('names the new value, and shortens a long list', () => {
   const arrangement = { ...RESTING_ARRANGEMENT, kind: 'camera' as const };
   const stretch = { takeId: 'take-one', startUs: 0, endUs: s(4) };
   expect(words({ do: 'arrange', ...stretch, arrangement })).toBe(

@@ -4,10 +4,10 @@ import { takeNameOf } from '../lesson/take-names';
 import { formatClock, formatSpoken } from '../time/us';
 import { filmTimeFrom, filmTimeOf, type Film } from './film';
 
-/** Of whole stretches, the shortest that is named as it is, µs. */
+/** Shorter stretches are named as if they lasted this long, µs. */
 const LEAST_US = 1_000_000;
 
-/** A recorded stretch by where it comes in the film: `4 s at 1:12`, `all of Take 2 from 1:12 on`. */
+/** A recorded stretch with its place in the film: `4 s at 1:12`, `all of Take 2 from 1:12 on`. */
 const stretchInWords = (
   film: Film,
   { takeId, startUs, endUs }: NonNullable<Said['of']>,
@@ -16,7 +16,7 @@ const stretchInWords = (
   const name = take ? takeNameOf(film.lesson, takeId) : 'a take';
   const toEnd = !take || endUs >= take.durationUs;
   if (toEnd && startUs === 0) return `all of ${name}`;
-  // Of what was cut, where the film goes on after it.
+  // For a cut: the place in the film where it was.
   const at = formatClock(filmTimeFrom(film, { takeId, takeUs: startUs }));
   if (toEnd) return `all of ${name} from ${at} on`;
   const [from, to] = [startUs, endUs].map((takeUs) => filmTimeOf(film, { takeId, takeUs }));
@@ -27,11 +27,11 @@ const stretchInWords = (
 const saidInWords = (film: Film, { words, of }: Said): string =>
   of === null ? words : words.replace(STRETCH, stretchInWords(film, of));
 
-/** All that was done, each thing once. */
+/** Everything that was done, without repetition. */
 export const allInWords = (film: Film, said: readonly Said[]): string =>
   [...new Set(said.map((one) => saidInWords(film, one)))].join(' and ');
 
-/** A step in words, by the film as it is now: `cut 4 s at 1:12`. */
+/** A step in words, with times of the current film: `cut 4 s at 1:12`. */
 export const stepInWords = (film: Film, { said }: Step): string => {
   const [first] = said;
   if (first && said.length > 2) return `${saidInWords(film, first)} and ${said.length - 1} more`;

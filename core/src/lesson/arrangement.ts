@@ -4,7 +4,7 @@ import * as z from 'zod';
 export const arrangementKindSchema = z.enum(['surface', 'inset', 'side', 'camera']);
 export type ArrangementKind = z.infer<typeof arrangementKindSchema>;
 
-/** What each is called. */
+/** Display names. */
 export const ARRANGEMENT_NAMES: Readonly<Record<ArrangementKind, string>> = {
   surface: 'surface only',
   inset: 'surface with inset',

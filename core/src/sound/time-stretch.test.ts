@@ -79,7 +79,7 @@ describe.each([50, 75, 150, 200])('sound at %i hundredths of its speed', (speed)
   });
 });
 
-it.each([50, 75, 125, 150, 200])('begins sounds when they should, at %i hundredths', (speed) => {
+it.each([50, 75, 125, 150, 200])('starts sounds on time at %i %%', (speed) => {
   const samples = new Float32Array(20 * RATE);
   const starts = Array.from({ length: 15 }, (_, index) => Math.round((1 + index * 1.137) * RATE));
   for (const start of starts)
@@ -92,7 +92,7 @@ it.each([50, 75, 125, 150, 200])('begins sounds when they should, at %i hundredt
       if (Math.abs(made[at]!) > 0.125) return ((at - wanted) / RATE) * 1000;
     return Infinity;
   });
-  // Slower, a beginning is heard twice within a piece, and the first of them counts.
+  // At lower speeds an onset occurs twice within a piece; the first one counts.
   expect(Math.min(...late)).toBeGreaterThan(speed < 100 ? -15 : -6);
   expect(Math.max(...late)).toBeLessThan(6);
 });

@@ -151,7 +151,7 @@ const likeness = (
   return both / Math.sqrt(energy);
 };
 
-/** 0, -1, 1, -2, 2 … up to a distance either way: of places that are as good, the nearest is taken. */
+/** Offsets in order of distance: 0, -1, 1, -2, 2 … Of equally good places the nearest wins. */
 const outwards = (reach: number): number[] =>
   Array.from({ length: 2 * reach + 1 }, (_, index) =>
     index % 2 === 0 ? index / 2 : -(index + 1) / 2,
@@ -216,7 +216,7 @@ export const stretchedBlock = (sound: RecordedSound, block: number, rate: Rate):
   const start = seams[0] - soundFrom;
   let place = start;
   for (let at = 0; at < length; at += hop) {
-    // A piece rises for one hop and falls for the next: between them, it is all that is heard.
+    // A piece fades in for one hop and out for the next, so its middle lies at the end of the first.
     const near = Math.round(start + ((at + hop) * rate.recorded) / rate.film - hop);
     const next = bestPlace(one, coarse, near, place, hop, reach);
     const count = Math.min(hop, length - at);

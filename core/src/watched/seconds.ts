@@ -31,7 +31,7 @@ export const withPlayed = (watched: WatchedSeconds, played: readonly Played[]): 
   return times.join('');
 };
 
-/** How often two people watched each second of a film, together. */
+/** The sum of two counts per second. */
 export const addedTimes = (one: WatchedSeconds, other: WatchedSeconds): WatchedSeconds =>
   Array.from({ length: Math.max(one.length, other.length) }, (_, second) =>
     Math.min(MOST_TIMES, Number(one[second] ?? 0) + Number(other[second] ?? 0)),

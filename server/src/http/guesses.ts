@@ -51,7 +51,7 @@ export interface Clock {
   wait(ms: number): Promise<unknown>;
 }
 
-/** Checks that wait for their turn, one at a time: of those with the fewest wrong guesses, the newest. */
+/** Runs checks one at a time: fewest wrong guesses first, then newest first. */
 class Checks {
   readonly #waiting: { readonly wrong: number; readonly run: () => Promise<void> }[] = [];
   #isRunning = false;
@@ -77,8 +77,8 @@ class Checks {
 /**
  * Checks guesses at a secret. Nobody is locked out by guesses of others: a caller who has guessed wrong is made to
  * wait, longer each time, and is then heard all the same. One guess is checked at a time (checking a passphrase is
- * slow on purpose), each caller's in its own line, so that no caller takes the others' turns, and whoever has guessed wrong less often
- * comes first: a new browser doesn't wait behind two hundred addresses that guess. A browser in which the teacher has signed in before
+ * slow on purpose), each caller's in its own line, so that no caller takes the others' turns. Callers with fewer wrong guesses are checked
+ * first, so a new browser doesn't wait behind two hundred guessing addresses. A browser in which the teacher has signed in before
  * has a line of its own, and doesn't wait behind strangers.
  */
 export class Guesses {
@@ -145,7 +145,7 @@ export class Guesses {
     if (left > 0) await this.#clock.wait(left);
   }
 
-  /** Where too many callers wait, one who has guessed wrong most often gives way. @throws TellableError `too-many-tries` */
+  /** Makes room for a caller by rejecting the waiting one with the most wrong guesses. @throws TellableError `too-many-tries` */
   #makeRoom(line: Line): void {
     const waiting = [...this.#lines.values()].filter((other) => other.waiting.length > 0);
     if (line.waiting.length > 0 || waiting.length < MOST_CALLERS) return;

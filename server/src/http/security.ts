@@ -185,11 +185,11 @@ export const setKnownCookie = (ctx: Context, mark: string, front: Front): void =
 
 export const knownMark = (ctx: Context): string | null => ctx.cookies.get(KNOWN) ?? null;
 
-/** The first 64 of an IPv6 address's 128 bits, each 16 of them in hexadecimal. */
+/** The /64 network of an IPv6 address: four groups of hexadecimal digits. */
 const networkOf = (address: string): string => {
   const [head = '', tail] = address.split('%')[0]!.split('::');
   const groups = head.split(':').filter(Boolean);
-  // Two colons stand for as many noughts as are missing.
+  // `::` stands for the missing groups of zeros.
   const missing =
     tail === undefined ? 0 : 8 - groups.length - tail.split(':').filter(Boolean).length;
   const all = [
@@ -205,8 +205,8 @@ const networkOf = (address: string): string => {
 
 /**
  * The address of whoever asks. Servers that stand before this one say for whom they ask, each adding to the
- * right of a list; only what trusted ones have added is believed. Of IPv6 the network (/64) stands for all addresses in it: whoever has
- * one has them all.
+ * right of a list; only what trusted ones have added is believed. IPv6 addresses are
+ * reduced to their /64 network, because one subscriber has all addresses in it.
  */
 export const callerOf = (ctx: Context, { proxies }: Front): string => {
   const plain = (address: string) => address.replace(/^::ffff:/, '');

@@ -1,6 +1,6 @@
 import { StrangerShare } from './stranger-share';
 
-it('lets so many of one address in, and each of them again', () => {
+it('limits new visitors per address and thing, and readmits known ones', () => {
   const share = new StrangerShare(2);
   expect(['a', 'b', 'c'].map((visitor) => share.admits('one', 'film', visitor))).toEqual([
     true,
@@ -12,7 +12,7 @@ it('lets so many of one address in, and each of them again', () => {
   expect(share.admits('one', 'other film', 'c')).toBe(true);
 });
 
-it('forgets after a while', async () => {
+it('forgets visitors after the time to live', async () => {
   const share = new StrangerShare(1, 20);
   share.admits('one', 'film', 'a');
   await new Promise((resolve) => setTimeout(resolve, 40));

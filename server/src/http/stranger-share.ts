@@ -1,24 +1,24 @@
 import { LRUCache } from 'lru-cache';
 
 const DAY_MS = 86_400_000;
-/** Addresses that are counted at a time, for each thing apart. */
+/** Number of (address, thing) pairs that are tracked at a time. */
 const MOST_COUNTED = 2_000;
 
 /**
- * Counts those without a name whom one address brings to one thing in a day, so that one stranger can't take all the places that there
- * are: each new browser is another visitor. A whole school behind one router has room in it.
+ * Limits the number of anonymous visitors per address, per thing and day, so that one stranger can't use up all places (every new browser
+ * profile counts as a visitor). The limit leaves room for a school behind one router.
  */
 export class StrangerShare {
   readonly #most: number;
   readonly #visitors: LRUCache<string, Set<string>>;
 
-  /** @param most visitors of one address */
+  /** @param most visitors per address and thing */
   constructor(most: number, ttl = DAY_MS) {
     this.#most = most;
     this.#visitors = new LRUCache({ max: MOST_COUNTED, ttl });
   }
 
-  /** Whether a visitor is let in; one who was let in before always is. */
+  /** Whether a visitor is admitted. A visitor who was admitted before always is. */
   admits(address: string, thing: string, visitor: string): boolean {
     const key = `${address} ${thing}`;
     const visitors = this.#visitors.get(key) ?? new Set();

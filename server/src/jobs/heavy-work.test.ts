@@ -25,7 +25,7 @@ const begun = (work: HeavyWork) => {
   return { running, begin, end, settle };
 };
 
-it('runs no more at a time than the cores allow, and what is ahead keeps nobody waiting', async () => {
+it('limits concurrent jobs by the number of cores, in two independent lanes', async () => {
   const { running, begin, end, settle } = begun(new HeavyWork(2));
   for (const name of ['a', 'b', 'c', 'd']) void begin(name, 'import');
   for (const name of ['x', 'y']) void begin(name, 'reading');
@@ -37,7 +37,7 @@ it('runs no more at a time than the cores allow, and what is ahead keeps nobody 
   expect(running).toEqual(['a', 'c', 'y', 'd']);
 });
 
-it('begins with what is most urgent, whenever it came', async () => {
+it('starts the most urgent waiting job first', async () => {
   const { running, begin, end, settle } = begun(new HeavyWork(1));
   for (const name of ['a', 'b']) void begin(name, 'import');
   void begin('import', 'import');
@@ -51,15 +51,15 @@ it('begins with what is most urgent, whenever it came', async () => {
   expect(running).toEqual(['recording', 'import']);
 });
 
-it('waits for nothing that is called off, and goes on after what has failed', async () => {
+it('drops cancelled jobs, and continues after a failure', async () => {
   const work = new HeavyWork(1);
   const { running, begin, end, settle } = begun(work);
   const stop = new AbortController();
   const [first, second] = [begin('a', 'reading'), begin('b', 'reading', stop.signal)];
   const third = begin('c', 'reading');
-  stop.abort(new Error('called off'));
-  expect(await second).toBe('called off');
-  expect(await begin('d', 'reading', stop.signal)).toBe('called off');
+  stop.abort(new Error('cancelled'));
+  expect(await second).toBe('cancelled');
+  expect(await begin('d', 'reading', stop.signal)).toBe('cancelled');
   await end('a');
   expect([await first, running]).toEqual(['a', ['c']]);
   await end('c');

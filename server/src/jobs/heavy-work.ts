@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { turns } from './turns';
 
-/** What somebody waits for at a page, and what is done ahead of anybody asking; of each, the more urgent first. */
+/** Kinds of jobs that somebody waits for, and kinds that run ahead of demand; most urgent first. */
 const ORDER = {
   waited: ['recording', 'sound', 'captions', 'submission', 'import'],
   ahead: ['reading', 'size', 'piece'],
@@ -15,16 +15,15 @@ const placeOf = (purpose: Purpose): number =>
   (ORDER[laneOf(purpose)] as readonly Purpose[]).indexOf(purpose);
 
 /**
- * Bounds what a server works on beside its requests by the machine's cores, whoever asks: each job is a process or a thread that keeps
- * a core busy for seconds or minutes. Pieces of films have turns of their own (`film-maker`), and single pictures (`still-maker`), so
- * that neither waits for what is long.
+ * Limits the number of concurrent background jobs by the machine's cores. A job is a process or a thread that keeps a core busy for
+ * seconds or minutes. Film pieces (`film-maker`) and stills (`still-maker`) have limits of their own, so that they don't wait for long jobs.
  *
- * A job holds one slot, and may never wait for another job while it does.
+ * A job must not wait for another job of its lane, or both wait forever.
  */
 export class HeavyWork {
   readonly #take: Readonly<Record<Lane, ReturnType<typeof turns<Purpose>>>>;
 
-  /** @param cores what is waited for takes one more than there are, and what is ahead one fewer */
+  /** @param cores the first lane has one slot more than this, the second one fewer, but at least one */
   constructor(cores = availableParallelism()) {
     this.#take = {
       waited: turns<Purpose>(cores + 1, placeOf),
@@ -32,11 +31,7 @@ export class HeavyWork {
     };
   }
 
-  /**
-   * Does a job in its turn.
-   *
-   * @throws the signal's reason, also while it waits
-   */
+  /** Runs a job when it has a slot. @throws the job's error; the signal's reason while it waits */
   async run<T>(purpose: Purpose, job: () => Promise<T>, signal?: AbortSignal): Promise<T> {
     const giveBack = await this.#take[laneOf(purpose)](purpose, signal);
     try {
@@ -47,5 +42,5 @@ export class HeavyWork {
   }
 }
 
-/** Of this process: its cores are the machine's. */
+/** Shared by the whole process. Worker threads have their own, but run inside a job. */
 export const heavyWork = new HeavyWork();

@@ -13,10 +13,10 @@ const until = async (isSo: () => Promise<boolean>): Promise<void> => {
   while (!(await isSo())) await new Promise((resolve) => setTimeout(resolve, 20));
 };
 
-it('works out what the list and the search need of lessons that nobody has asked for', async () => {
+it('prepares summaries and search terms of lessons that nobody has listed', async () => {
   const ids = Array.from({ length: 25 }, (_, index) => `lesson-number-${index}`);
   for (const id of ids) await server.ask('POST', '/api/lessons', { id, title: `Tides ${id}` });
-  // One that can't be read keeps no other from being prepared.
+  // An unreadable lesson doesn't stop the others.
   await server.inDatabase((db) => db('edits').where({ lesson_id: ids[3] }).delete());
   const { lessons, said } = server.parts;
   lessons.letGo(ids[3]!);

@@ -5,17 +5,17 @@ import type { LessonStore } from '../store/lesson-store';
 import type { SaidIndex } from '../store/said-index';
 import { Rounds } from './rounds';
 
-/** Lessons that are worked on before others get their turn. */
+/** Lessons processed before the event loop gets a turn. */
 const AT_A_TIME = 10;
-/** How often it looks whether lessons have changed, ms. */
+/** Interval between checks for changed lessons, ms. */
 const EVERY_MS = 60_000;
 
-/** Whoever asks for a lesson that can't be read is told so; nobody asks here. */
+/** Unreadable lessons are reported where somebody lists them. */
 const NOBODY = () => undefined;
 
 /**
- * Keeps the summaries for the list of lessons and the words for the search up to date, so that neither waits for all lessons at once
- * after an update or an import. What is asked for in between is worked out by whoever asks.
+ * Keeps list summaries and the search index up to date in the background, so that the first request after an update or an import doesn't
+ * compute them for all lessons. A request in between computes what is missing.
  */
 export class PreparedLists {
   readonly #rounds: Rounds;

@@ -1,4 +1,4 @@
-/** Waits for a turn; the other end of it gives the turn back. */
+/** Waits for a turn; resolves with a function that gives it back. */
 export type TakeTurn = () => Promise<() => void>;
 
 interface Waiting<Who> {
@@ -7,11 +7,10 @@ interface Waiting<Who> {
 }
 
 /**
- * Turns at something of which only a few can be done at a time. Whoever asks for each piece anew goes in turns with the
- * others, however much there is to do for each.
+ * A semaphore with priorities. Callers that take a turn for each piece of work alternate with each other.
  *
- * @param orderOf those with the least come first, and of as much those who came first; asked each time that there is a turn to be had
- * @returns waits for a turn. @throws the signal's reason
+ * @param orderOf priority of a waiting caller, lowest first, then first come first served; evaluated each time that a turn is free
+ * @returns resolves with a function that gives the turn back; rejects with the signal's reason
  */
 export const turns = <Who>(
   atOnce: number,

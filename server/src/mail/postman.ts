@@ -23,7 +23,7 @@ const NEAR = new Set(['127.0.0.1', '::1', 'localhost']);
 /** Whom letters of practice are from. */
 const PRACTICE_FROM = 'teacher@practice.example';
 
-/** A time as letters name it: `Friday 4 December at 18:00 CET`. */
+/** A time as written in e-mails: `Friday 4 December at 18:00 CET`. */
 const timeIn = (timeZone: string | null, at: string | number): string =>
   new Intl.DateTimeFormat('en-GB', {
     ...{ weekday: 'long', day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' },

@@ -10,7 +10,7 @@ import { callerOf } from '../http/security';
 import { StrangerShare } from '../http/stranger-share';
 import { wordsFor } from '../jobs/words-for';
 
-/** People without a name of one address who may answer one question in a day: some classes behind one router. */
+/** Most anonymous visitors per address who can answer a question in a day: a few classes behind one router. */
 const MOST_OF_ONE = 200;
 
 /** What students answer to the questions of films, and what comes of it. */

@@ -16,7 +16,7 @@ import { activityOf } from '../store/hand-out-store';
 /** What plays in the teacher's page; anything else is saved: it was made by somebody else's program. */
 const PLAYED = { voice: 'audio/mp4', camera: 'video/mp4' } as const;
 
-/** People without a name of one address who may submit under one link in a day: some classes behind one router. */
+/** Most anonymous visitors per address who can submit under a link in a day: a few classes behind one router. */
 const MOST_OF_ONE = 150;
 
 const giverOf = ({ handOut, person }: Student, visitor: string): Giver => ({

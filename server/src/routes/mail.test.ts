@@ -142,7 +142,7 @@ test('those who haven’t handed anything in can be reminded, and are told what 
   await settled();
   const fresh = (await practice()).filter(({ text }) => text.includes('And the plot?'));
   expect(fresh.map(({ to }) => to)).toEqual(['Ines Carrow <ines@lantern-quay.example>']);
-  // By the clock of whoever wrote it, wherever the server stands.
+  // In the teacher's time zone, not the server's.
   expect(fresh[0]!.text).toMatch(
     /To do afterwards, until Saturday 5 December at 06:00 (GMT\+13|NZDT):\nPlot a course\./,
   );

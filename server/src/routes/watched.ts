@@ -11,7 +11,7 @@ import { StrangerShare } from '../http/stranger-share';
 import { wordsFor } from '../jobs/words-for';
 import type { StoredWatched } from '../store/watched-store';
 
-/** Visits without a name of one address that are counted of one link in a day: some classes behind one router. */
+/** Most anonymous visits per address and link that are counted in a day: a few classes behind one router. */
 const MOST_OF_ONE = 300;
 const OK = { ok: true as const };
 
@@ -26,7 +26,7 @@ export const watchedRoutes = (on: On, parts: Parts): void => {
     if (film.film_us === null)
       throw new TellableError('not-ready', 'a film whose length isn’t known');
     const caller = callerOf(ctx, parts.config.front);
-    // Of too many nothing more is counted; their film goes on.
+    // More visits are not counted; their film continues.
     if (!who.person && !strangers.admits(caller, who.handOut.id, body.visit)) return OK;
     await watched.note({
       ...body,

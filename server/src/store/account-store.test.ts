@@ -17,7 +17,7 @@ afterEach(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-/** Leaves no page for another row. */
+/** Fills the database up to its page limit. */
 const fill = async (): Promise<void> => {
   const [{ page_count: pages }] = (await db.raw('pragma page_count')) as [{ page_count: number }];
   await db.raw(`pragma max_page_count = ${pages + 1}`);
@@ -42,7 +42,7 @@ it('signs a browser in on a full disk, and out again', async () => {
   expect(await accounts.isMark(await accounts.newMark())).toBe(true);
   await accounts.endSession(tokens[0]!);
   expect(await areIn()).toEqual([true, false, true]);
-  // They are known to this process alone.
+  // Unstored sessions exist in this process only.
   expect(await new AccountStore(db).isSession(tokens[1]!)).toBe(false);
   expect(await new AccountStore(db).isSession(kept)).toBe(true);
 });

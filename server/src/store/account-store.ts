@@ -17,9 +17,9 @@ const sign = (name: string, key: string) =>
 /** The teacher the app belongs to, and the browsers that are signed in. */
 export class AccountStore {
   readonly #db: Knex;
-  /** What marks are made with where nothing is kept for it yet. */
+  /** Key for marks as long as none is stored. */
   readonly #newMarkKey = randomBytes(32).toString('hex');
-  /** Sessions that could not be kept, by the hash of their token, and until when they last: they end with the process. */
+  /** Sessions that could not be stored: token hash → expiry in ms since 1970. They end with the process. */
   readonly #unkept = new Map<string, number>();
 
   constructor(db: Knex) {
@@ -100,7 +100,7 @@ export class AccountStore {
   }
 
   /**
-   * Signs a browser in. Only a hash of the token is kept; on a full disk it lasts until the server ends.
+   * Signs a browser in. Only a hash of the token is stored. On a full disk the session lasts until the server ends.
    *
    * @returns the token for its cookie
    */
@@ -111,7 +111,7 @@ export class AccountStore {
       await this.#db('sessions').where('expires_at', '<', Date.now()).delete();
       await this.#db('sessions').insert(session);
     } catch (error) {
-      // Whoever makes room has to be let in first.
+      // The teacher has to sign in to free space.
       if (!isDiskFull(error)) throw error;
       this.#unkept.set(session.token_hash, session.expires_at);
     }

@@ -35,7 +35,7 @@ export interface Answering {
   readonly visitor: string;
 }
 
-/** Answers without a name that a question takes. */
+/** Most anonymous answers per question. */
 const MOST_UNNAMED = 1_000;
 
 const read = ({ asked, answer, right, ...row }: Row): StoredAnswer => ({

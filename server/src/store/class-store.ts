@@ -201,7 +201,7 @@ export class ClassStore {
     });
   }
 
-  /** Somebody who was here before and could be a newcomer: by their address in any class, by their name in this one. */
+  /** An existing student who may be the newcomer: same address in any class, or same name in this class. */
   async #maybeSame(
     trx: Knex,
     coming: NewStudent,
@@ -214,7 +214,7 @@ export class ClassStore {
     return byName ? { maybe_student_id: byName.id, maybe_by: 'name' } : null;
   }
 
-  /** Newcomers from a course site who may be somebody that was here before. */
+  /** New students from a course site who may already exist. */
   async newcomers(siteId: string): Promise<Newcomer[]> {
     const rows: { student_id: string; maybe_student_id: string; maybe_by: Newcomer['by'] }[] =
       await this.#db('site_people')
@@ -240,9 +240,9 @@ export class ClassStore {
   }
 
   /**
-   * The teacher's answer to whether a newcomer is somebody who was here before.
+   * Stores the teacher's answer to whether a newcomer already exists, and merges the two if so.
    *
-   * @throws TellableError `not-found` where it isn't asked any more; `both-submitted`
+   * @throws TellableError `not-found` if the question is no longer open; `both-submitted`
    */
   async settleNewcomer(siteId: string, studentId: string, isSame: boolean): Promise<void> {
     await this.#db.transaction(async (trx) => {

@@ -278,7 +278,7 @@ export class LessonStore {
     this.#histories.delete(id);
   }
 
-  /** Lessons whose line in the list has to be worked out anew. */
+  /** Lessons whose list summary is out of date. */
   stale(): Promise<string[]> {
     return staleRows(this.#db);
   }

@@ -24,7 +24,7 @@ export interface LetterToSend extends StoredLetter {
   readonly note: string;
   /** Where browsers reach this server. */
   readonly origin: string;
-  /** Of whoever wrote it (IANA); null: of a letter that was written before it was kept. */
+  /** The teacher's time zone (IANA); null: written before time zones were stored. */
   readonly time_zone: string | null;
 }
 

@@ -7,7 +7,7 @@ interface Pair {
   readonly into: string;
 }
 
-/** Tables that name a student in one column and have no row of their own for each. */
+/** Tables whose rows only need their `student_id` changed. */
 const MOVED = ['site_people', 'site_scores', 'passes', 'letters'];
 
 interface Opening {
@@ -75,7 +75,7 @@ const mergeWatched = async (trx: Knex, { from, into }: Pair): Promise<void> => {
   await trx('watched').where({ viewer: from }).delete();
 };
 
-/** Of two answers to the same question, the later one is kept. */
+/** If both answered a question, the later answer is kept. */
 const mergeAnswers = async (trx: Knex, { from, into }: Pair): Promise<void> => {
   const rows: { hand_out_id: string; moment_id: string; at: string }[] = await trx('answers').where(
     { viewer: from },
@@ -97,7 +97,7 @@ const mergeAnswers = async (trx: Knex, { from, into }: Pair): Promise<void> => {
   await trx('answers').where({ viewer: from }).delete();
 };
 
-/** @throws TellableError `both-submitted`: neither of two submissions to one link is thrown away */
+/** @throws TellableError `both-submitted`: there can be only one submission per link, and none is discarded */
 const mergeSubmissions = async (trx: Knex, { from, into }: Pair): Promise<void> => {
   const both: unknown = await trx('hand_ins as mine')
     .join('hand_ins as theirs', 'theirs.hand_out_id', 'mine.hand_out_id')
@@ -116,7 +116,7 @@ const mergeClasses = async (trx: Knex, { from, into }: Pair): Promise<void> => {
     const joined = trx('class_students')
       .insert({ class_id, student_id: into, left_at, teacher_id })
       .onConflict(['class_id', 'student_id']);
-    // Whoever is in a class as one of the two is in it as both.
+    // A current membership of either student counts.
     await (left_at === null ? joined.merge({ left_at: null }) : joined.ignore());
   }
   await trx('class_students').where({ student_id: from }).delete();
@@ -128,13 +128,13 @@ interface Dates {
   readonly until_at: string | null;
 }
 
-/** Of two dates (ISO 8601 in UTC, which compare as text); null is no limit. */
+/** The earlier or later of two dates (ISO 8601 in UTC, which compare as text); null is no limit. */
 const widest = (a: string | null, b: string | null, isLater: boolean): string | null => {
   if (a === null || b === null) return null;
   return a > b === isLater ? a : b;
 };
 
-/** A film that both may watch can be watched for as long as either could. */
+/** If both have access to a film, the wider dates are kept. */
 const mergeGrants = async (trx: Knex, { from, into }: Pair): Promise<void> => {
   const ofStudent = (id: string) => trx('grants').where({ whom: 'student', whom_id: id });
   const rows: Dates[] = await ofStudent(from);
@@ -153,10 +153,10 @@ const mergeGrants = async (trx: Knex, { from, into }: Pair): Promise<void> => {
 };
 
 /**
- * Makes one student of two: everything known of one becomes the other's, and the first is gone. The page and the e-mail address
- * of the one that stays are kept where there are two.
+ * Merges one student into another and removes the first. If both have a page or an e-mail address, those of the remaining student are
+ * kept.
  *
- * @throws TellableError `not-found`; `both-submitted` where both handed something in for the same link
+ * @throws TellableError `not-found`; `both-submitted` if both have submitted work for the same link
  */
 export const mergeStudents = async (trx: Knex, pair: Pair): Promise<void> => {
   const { from, into } = pair;
@@ -173,7 +173,7 @@ export const mergeStudents = async (trx: Knex, pair: Pair): Promise<void> => {
   for (const table of MOVED)
     await trx(table).where({ student_id: from }).update({ student_id: into });
   await trx('site_people').where({ maybe_student_id: from }).update({ maybe_student_id: into });
-  // Whoever was asked about is the one now.
+  // The question about these two is answered.
   await trx('site_people')
     .where({ student_id: into, maybe_student_id: into })
     .update({ maybe_student_id: null });

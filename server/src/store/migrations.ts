@@ -462,15 +462,15 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
   },
   '029-same-person': async (knex) => {
     await knex.schema.alterTable('site_people', (table) => {
-      /** A student who was here before and may be the same person; null: nobody, or the teacher has answered. */
+      /** An existing student who may be the same person; null: none, or the teacher has answered. */
       table.text('maybe_student_id').references('students.id').index();
-      /** What they have in common: `address` or `name`. */
+      /** Why: `address` or `name`. */
       table.text('maybe_by');
     });
   },
   '030-time-zone': async (knex) => {
     await knex.schema.alterTable('mailings', (table) => {
-      /** In which its letters name times (IANA). */
+      /** Time zone of the times in its e-mails (IANA). */
       table.text('time_zone');
     });
   },

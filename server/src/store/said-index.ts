@@ -79,12 +79,12 @@ export class SaidIndex {
       .whereRaw('said_of.state is not now.state');
   }
 
-  /** Lessons whose words have to be taken anew. */
+  /** Lessons whose search terms are out of date. */
   stale(): Promise<string[]> {
     return this.#stale().pluck('now.id');
   }
 
-  /** Takes the words of lessons that have changed. @param ids of these alone, where they are given */
+  /** Updates the search terms of changed lessons. @param ids only of these */
   takeUp(ids?: readonly string[]): Promise<void> {
     // One after the other: two would take the same words twice.
     const taken = this.#taking.then(() => this.#takeWords(ids));

@@ -44,7 +44,7 @@ const MOST_WAITING = 20_000;
 /** Visits whose parts are remembered for each viewer, and how many of each: they may come in another order than they were told. */
 const MOST_VISITS = 8;
 const MOST_PARTS = 40;
-/** Visits without a name that are counted of a link. */
+/** Most anonymous visits per link. */
 const MOST_UNNAMED = 1_000;
 
 const viewerOf = ({ studentId, visit }: Noted): string => studentId ?? `visit ${visit}`;
@@ -137,7 +137,7 @@ export class WatchedStore {
     this.#writing = this.#waiting.length > 0 ? this.#writeAll() : null;
   }
 
-  /** Whether so many without a name were counted that no new one is. */
+  /** Whether the link has as many anonymous visits as are counted. */
   async #isFull(trx: Knex, handOutId: string): Promise<boolean> {
     const [unnamed] = await trx('watched')
       .where({ hand_out_id: handOutId, student_id: null })

@@ -7,5 +7,5 @@ export const ENDS = { takeId: idSchema, startUs: usSchema, endUs: usSchema };
 export const runsForward = (edit: TimeRange): boolean => edit.endUs > edit.startUs;
 export const FORWARD = 'a stretch ends after it starts';
 
-/** Stands in the words for an edit where its stretch is named: in film time, once the film is known (`film/step-in-words`). */
+/** Placeholder for the edit's stretch in its description. `film/step-in-words` replaces it with film times. */
 export const STRETCH = '{stretch}';

@@ -57,9 +57,9 @@ export const COUNT_LIMITS: Limits = { quietMs: 20_000, deadlineMs: 1_800_000, me
 /** Most packets that are listed, and so most pictures: a day of them at 60 a second. */
 const MOST_PACKETS = 5_200_000;
 
-/** How long the only packet of a stream lasts where the file doesn't say. */
+/** Duration of a stream's only packet if the file doesn't give one, µs. */
 const USUAL_US = 33_333;
-/** The last packet of a stream is not taken to last longer than this. */
+/** Longest accepted duration of the last packet, µs. */
 const LONGEST_LAST_US = 1_000_000;
 
 const toUs = (seconds: string | undefined): number => {
@@ -125,8 +125,8 @@ export interface PacketTimes {
   readonly longestKeyGapUs: number;
   readonly count: number;
   /**
-   * Whether the file says how long its last packet lasts. Where it doesn't, ffmpeg's filters drop the last
-   * pictures: they take them to last no time at all.
+   * Whether the last packet has a duration. Without one, ffmpeg's `fps` filter takes it for zero and drops the last
+   * frames.
    */
   readonly hasDuration: boolean;
   /**
@@ -154,7 +154,7 @@ export const packetTimes = async (
     limits,
   );
   ffprobe.stdin.end();
-  // What is shown last, and what before it: with B-frames these are not the last two of the file.
+  // The last two packets in presentation order. With B-frames they are not the last two of the file.
   let last: { readonly atUs: number; readonly forUs: number } | null = null;
   let beforeUs: number | null = null;
   let lastKeyUs = 0;
