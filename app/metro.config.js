@@ -6,10 +6,6 @@ const resolve = config.resolver.resolveRequest;
 // In a browser gestures do without it, and it is as large as everything else together.
 const NOT_IN_BROWSERS = 'react-native-reanimated';
 
-// Modules run when they are first used, so that a page runs only the code it shows.
-config.transformer.getTransformOptions = () =>
-  Promise.resolve({ transform: { experimentalImportSupport: false, inlineRequires: true } });
-
 // Zod's index pulls in its messages in forty languages; ours are our own.
 config.resolver.resolveRequest = (context, name, platform) => {
   if (/zod/.test(context.originModulePath) && /locales\/index(\.js|\.cjs)?$/.test(name)) {
