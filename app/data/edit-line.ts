@@ -74,7 +74,7 @@ const batchOf = (line: readonly Waiting[]): Waiting[] => {
   return batch.slice(0, MOST_ENTRIES);
 };
 
-const wordsOf = ({ edit }: Entry): Said =>
+const saidIn = ({ edit }: Entry): Said =>
   isEdit(edit) ? saidOf(edit) : { words: edit.do === 'undo' ? 'undid it' : 'redid it', of: null };
 
 /**
@@ -273,7 +273,7 @@ export class EditLine {
       waiting: this.#line.map(({ entry }) => entry),
       held: presses(this.#held).map((press) => ({
         ids: press.map(({ entry }) => entry.id),
-        said: press.map(({ entry }) => wordsOf(entry)),
+        said: press.map(({ entry }) => saidIn(entry)),
       })),
       problem,
     });

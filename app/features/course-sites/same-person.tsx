@@ -1,11 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { JoinedSite, Newcomer } from '@under-chalk/core/contract/course-sites';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
-import { focusOn } from '../../ui/focus';
+import { useFocusWhen } from '../../ui/focus';
 import { ProblemNotice } from '../../ui/notice';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
@@ -97,21 +97,19 @@ const Question = ({ siteId, newcomer, onSettled }: Props) => {
   );
 };
 
+/** The result of an answer. The pressed button is gone, so it gets the focus. */
+const Settled = ({ sentence }: { sentence: string }) => (
+  <View ref={useFocusWhen(true)} tabIndex={-1} role="status">
+    <Words size="small">{sentence}</Words>
+  </View>
+);
+
 /** Asks for each new student from a course site whether they already exist. */
 export const SamePeople = ({ site: { id, newcomers } }: { site: JoinedSite }) => {
   const [settled, setSettled] = useState('');
-  // The pressed button is gone, so the result gets the focus.
-  const [last, setLast] = useState<View | null>(null);
-  useEffect(() => {
-    if (settled) focusOn(last);
-  }, [settled, last]);
   return (
     <>
-      {settled ? (
-        <View ref={setLast} tabIndex={-1} role="status">
-          <Words size="small">{settled}</Words>
-        </View>
-      ) : null}
+      {settled ? <Settled key={settled} sentence={settled} /> : null}
       {newcomers.map((newcomer) => (
         <Question key={newcomer.studentId} siteId={id} newcomer={newcomer} onSettled={setSettled} />
       ))}

@@ -25,9 +25,9 @@ import { PracticeLink } from '../mail/practice-link';
 const isWaiting = ({ students }: Mailing): boolean =>
   students.some(({ letter }) => letter?.state === 'waiting' && letter.problem === null);
 
-/** Writes to those that it is for, one letter each, and tells what came of the last ones. */
 const ownTimeZone = (): string => new Intl.DateTimeFormat().resolvedOptions().timeZone;
 
+/** Writes to those that it is for, one letter each, and tells what came of the last ones. */
 export const LinkLetters = ({ handOut }: { handOut: HandOut }) => {
   const params = { handOutId: handOut.id };
   const client = useQueryClient();

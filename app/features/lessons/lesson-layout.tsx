@@ -6,6 +6,7 @@ import { filmOf } from '@under-chalk/core/film/film';
 import { allInWords } from '@under-chalk/core/film/step-in-words';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
 import { codeOf } from '../../data/client';
+import type { HeldPress } from '../../data/edit-line';
 import { EditLineContext, useEdits, useEditState, useNewEditLine } from '../../data/edits';
 import { withWaiting } from '../../data/lesson-ahead';
 import { useLesson } from '../../data/queries';
@@ -125,24 +126,32 @@ export const LessonHead = () => {
   );
 };
 
+/** Lets the teacher choose between their own change and another tab's. */
+const HeldNotice = ({ press }: { press: HeldPress }) => {
+  const { line } = useEdits();
+  const { lesson } = useThisLesson();
+  const film = useMemo(() => filmOf(lesson), [lesson]);
+  return (
+    <Notice
+      tone="warn"
+      urgent
+      title="The same thing was changed in another tab."
+      text={`Here you ${allInWords(film, press.said)}. It is kept until you choose; the other stands meanwhile.`}
+    >
+      <Button label="Use mine" onPress={() => line.settle(press, 'mine')} />
+      <Button label="Keep the other" onPress={() => line.settle(press, 'theirs')} />
+    </Notice>
+  );
+};
+
 /** Says so when edits are not getting through, or of another version, and lets the teacher choose when two meet. */
 const EditNotice = () => {
   const { line, state } = useEdits();
-  const { lesson, unknown } = useThisLesson();
-  const film = useMemo(() => filmOf(lesson), [lesson]);
+  const { unknown } = useThisLesson();
   return (
     <>
       {state.held.map((press) => (
-        <Notice
-          key={press.ids[0]!}
-          tone="warn"
-          urgent
-          title="The same thing was changed in another tab."
-          text={`Here you ${allInWords(film, press.said)}. It is kept until you choose; the other stands meanwhile.`}
-        >
-          <Button label="Use mine" onPress={() => line.settle(press, 'mine')} />
-          <Button label="Keep the other" onPress={() => line.settle(press, 'theirs')} />
-        </Notice>
+        <HeldNotice key={press.ids[0]!} press={press} />
       ))}
       {state.problem === 'server-unreachable' ? (
         <Notice

@@ -32,10 +32,38 @@ const turned = (act: 'undo' | 'redo', steps: readonly Step[]): Act[] => {
 /** First in upper case, as a line begins. */
 const capital = (words: string) => words.charAt(0).toLocaleUpperCase() + words.slice(1);
 
+interface Props {
+  readonly film: Film;
+  readonly steps: Steps;
+}
+
 /** All that was done, latest first: a press goes back, or on, to where something was done last. */
-export const WhatWasDone = ({ film, steps }: { film: Film; steps: Steps }) => {
-  const { put } = useEdits();
+export const WhatWasDone = ({ film, steps }: Props) => {
   const [open, setOpen] = useState(false);
+  const { undo, redo } = steps;
+  return (
+    <>
+      <Button
+        small
+        label="What was done"
+        expanded={open}
+        disabled={undo.length + redo.length === 0}
+        onPress={() => setOpen(true)}
+      />
+      <Sheet title="What was done" open={open} onClose={() => setOpen(false)}>
+        <Words size="small" tone="soft">
+          The latest first. Press one, and it is as it was after that; nothing is lost by it.
+        </Words>
+        <View role="list" aria-label="Steps" style={styles.list}>
+          <StepRows film={film} steps={steps} />
+        </View>
+      </Sheet>
+    </>
+  );
+};
+
+const StepRows = ({ film, steps }: Props) => {
+  const { put } = useEdits();
   const { undo, redo } = steps;
   const rows: Row[] = [
     // What was taken back last is brought back first.
@@ -65,25 +93,11 @@ export const WhatWasDone = ({ film, steps }: { film: Film; steps: Steps }) => {
   ];
   return (
     <>
-      <Button
-        small
-        label="What was done"
-        expanded={open}
-        disabled={undo.length + redo.length === 0}
-        onPress={() => setOpen(true)}
-      />
-      <Sheet title="What was done" open={open} onClose={() => setOpen(false)}>
-        <Words size="small" tone="soft">
-          The latest first. Press one, and it is as it was after that; nothing is lost by it.
-        </Words>
-        <View role="list" aria-label="Steps" style={styles.list}>
-          {rows.map((row) => (
-            <View key={row.key} role="listitem">
-              <StepRow {...row} />
-            </View>
-          ))}
+      {rows.map((row) => (
+        <View key={row.key} role="listitem">
+          <StepRow {...row} />
         </View>
-      </Sheet>
+      ))}
     </>
   );
 };

@@ -1,14 +1,14 @@
 import * as z from 'zod';
-import { idSchema, usSchema } from '../lesson/take';
+import { idSchema } from '../lesson/take';
 import { isEdit, kindOfEdit, MOST_IN_A_STEP, type Edit } from './edit';
 import type { Entry } from './entry';
-import { STRETCH } from './kinds/stretch-of-take';
+import { ENDS, STRETCH } from './kinds/stretch-of-take';
 
 /** A short description of an edit, and the recorded stretch it refers to; null: none. */
 export const saidSchema = z
   .object({
     words: z.string(),
-    of: z.object({ takeId: idSchema, startUs: usSchema, endUs: usSchema }).readonly().nullable(),
+    of: z.object(ENDS).readonly().nullable(),
   })
   .readonly();
 export type Said = z.infer<typeof saidSchema>;

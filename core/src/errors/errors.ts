@@ -421,7 +421,7 @@ export const ERRORS = told({
   'both-submitted': {
     status: 409,
     sentence: 'Both have submitted work for the same link.',
-    next: 'Save one of the two submissions and delete it, then try again.',
+    next: 'Keep them apart: choose “Different people”.',
   },
   'no-roster': {
     sentence: 'No classes could be found in that file.',

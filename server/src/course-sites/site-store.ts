@@ -1,6 +1,7 @@
 import { courseSiteSchema, type CourseSite } from '@under-chalk/core/course-site/site';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
+import { countOf } from '../store/count-of';
 import { hashOf } from '../store/ids';
 import { FIRST_TEACHER } from '../store/migrations';
 
@@ -100,8 +101,8 @@ export class SiteStore {
         ...{ token_address: tokenAddress, keys_address: keysAddress },
       };
       if ((await trx('course_sites').where({ id }).update(row)) > 0) return;
-      const [counted] = await trx('course_sites').count('* as many');
-      if (Number(counted!['many']) >= MOST_SITES) throw new TellableError('too-many-sites');
+      if ((await countOf(trx('course_sites'))) >= MOST_SITES)
+        throw new TellableError('too-many-sites');
       const created_at = new Date().toISOString();
       await trx('course_sites').insert({ ...row, id, created_at, teacher_id: FIRST_TEACHER });
     });
@@ -130,8 +131,8 @@ export class SiteStore {
   ): Promise<StoredCourse> {
     const row = { site_id: siteId, course_id: course.id, title: course.title };
     const own = this.#db('site_courses').where({ site_id: siteId });
-    const [counted] = await own.clone().whereNot({ course_id: course.id }).count('* as many');
-    if (Number(counted!['many']) >= MOST_COURSES) throw new TellableError('too-many-courses');
+    const others = own.clone().whereNot({ course_id: course.id });
+    if ((await countOf(others)) >= MOST_COURSES) throw new TellableError('too-many-courses');
     await this.#db('site_courses')
       .insert({ ...row, roster_address: rosterAddress, class_id: null, teacher_id: FIRST_TEACHER })
       .onConflict(['site_id', 'course_id'])

@@ -1,5 +1,6 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { setTimeout as wait } from 'node:timers/promises';
+import { turns } from '../jobs/turns';
 
 /** Wrong guesses of one caller that are answered at once; each one more makes the next wait twice as long. */
 const FREE = 5;
@@ -12,6 +13,9 @@ const MOST_OF_ONE = 3;
 const MOST_CALLERS = 200;
 /** Callers remembered at a time: those who tried longest ago are forgotten first. */
 const MOST_KNOWN = 10_000;
+
+/** More checks than a process does. */
+const MOST_CHECKS = 1e9;
 
 /** Who guesses: an address, and the mark of a browser in which the teacher has signed in before. */
 export interface Guesser {
@@ -51,28 +55,12 @@ export interface Clock {
   wait(ms: number): Promise<unknown>;
 }
 
-/** Runs checks one at a time: fewest wrong guesses first, then newest first. */
-class Checks {
-  readonly #waiting: { readonly wrong: number; readonly run: () => Promise<void> }[] = [];
-  #isRunning = false;
-
-  add(wrong: number, work: () => Promise<boolean>): Promise<boolean> {
-    return new Promise((resolve, reject) => {
-      this.#waiting.push({ wrong, run: () => work().then(resolve, reject) });
-      if (!this.#isRunning) void this.#runAll();
-    });
-  }
-
-  async #runAll(): Promise<void> {
-    this.#isRunning = true;
-    while (this.#waiting.length > 0) {
-      const least = Math.min(...this.#waiting.map(({ wrong }) => wrong));
-      const next = this.#waiting.findLastIndex(({ wrong }) => wrong === least);
-      await this.#waiting.splice(next, 1)[0]!.run();
-    }
-    this.#isRunning = false;
-  }
-}
+/** Turns at checking, one at a time: fewest wrong guesses first, then newest first. */
+const checks = () =>
+  turns<{ readonly wrong: number; readonly nth: number }>(
+    1,
+    ({ wrong, nth }) => wrong * MOST_CHECKS - nth,
+  );
 
 /**
  * Checks guesses at a secret. Nobody is locked out by guesses of others: a caller who has guessed wrong is made to
@@ -84,7 +72,8 @@ class Checks {
 export class Guesses {
   readonly #clock: Clock;
   readonly #lines = new Map<string, Line>();
-  readonly #checks = { known: new Checks(), stranger: new Checks() };
+  readonly #takeCheck = { known: checks(), stranger: checks() };
+  #nth = 0;
 
   constructor(clock: Clock = { now: () => Date.now(), wait }) {
     this.#clock = clock;
@@ -111,7 +100,9 @@ export class Guesses {
     const turn = line.turn.then(async () => {
       await Promise.race([guess.displaced, this.#slowDown(line)]);
       guess.isChecked = true;
-      const right = await this.#checks[knownMark ? 'known' : 'stranger'].add(line.wrong, isRight);
+      const takeCheck = this.#takeCheck[knownMark ? 'known' : 'stranger'];
+      const giveBack = await takeCheck({ wrong: line.wrong, nth: this.#nth++ });
+      const right = await isRight().finally(giveBack);
       line.wrong = right ? 0 : line.wrong + 1;
       line.lastMs = this.#clock.now();
       return right;

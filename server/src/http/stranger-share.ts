@@ -1,4 +1,8 @@
+import type { Context } from 'koa';
 import { LRUCache } from 'lru-cache';
+import type { Front } from '../config';
+import { callerOf } from './security';
+import type { Student } from './who';
 
 const DAY_MS = 86_400_000;
 /** Number of (address, thing) pairs that are tracked at a time. */
@@ -28,3 +32,14 @@ export class StrangerShare {
     return true;
   }
 }
+
+/**
+ * Whether a request may add something: students with a page of their own always, others within their address's share.
+ *
+ * @param most anonymous visitors per address and thing
+ */
+export const sharedAmongStrangers = (front: Front, most: number) => {
+  const share = new StrangerShare(most);
+  return (ctx: Context, { person }: Student, thing: string, visitor: string): boolean =>
+    person !== null || share.admits(callerOf(ctx, front), thing, visitor);
+};

@@ -1,5 +1,6 @@
 import { openOptions, PieceCache, run, seekTo, type MediaFile } from '@under-chalk/render';
 import type { Us } from '@under-chalk/core/time/us';
+import pLimit from 'p-limit';
 
 /** Pictures made at a time, whoever asks. */
 const AT_ONCE = 2;
@@ -17,8 +18,7 @@ export interface WantedStill {
 /** Makes single pictures as JPEG, a few at a time and each once, and keeps them. */
 export class StillMaker {
   readonly #cache: PieceCache;
-  #free = AT_ONCE;
-  readonly #waiting: (() => void)[] = [];
+  readonly #inTurn = pLimit(AT_ONCE);
 
   constructor(folder: string) {
     this.#cache = new PieceCache(folder);
@@ -48,17 +48,5 @@ export class StillMaker {
 
   prune(mostBytes: number): Promise<void> {
     return this.#cache.prune(mostBytes);
-  }
-
-  async #inTurn(make: () => Promise<void>): Promise<void> {
-    if (this.#free > 0) this.#free--;
-    else await new Promise<void>((resolve) => this.#waiting.push(resolve));
-    try {
-      await make();
-    } finally {
-      const next = this.#waiting.shift();
-      if (next) next();
-      else this.#free++;
-    }
   }
 }

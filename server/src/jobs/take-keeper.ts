@@ -4,7 +4,7 @@ import { FfmpegTimeout, isDiskFull } from '@under-chalk/render';
 import type { Log } from '../log';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
-import { heavyWork } from './heavy-work';
+import { heavyWork, type Purpose } from './heavy-work';
 import type { FootageSoFar } from './settle/footage-so-far';
 import { EarlyCopies } from './settle/early-copies';
 import { settleTake } from './settle/settle-take';
@@ -36,6 +36,7 @@ interface KeeperEvents {
 /** Takes that are settled a few side by side, each once, begun in the order they came. */
 interface Lane {
   readonly atOnce: number;
+  readonly purpose: Purpose;
   readonly waiting: string[];
   readonly works: Work[];
 }
@@ -54,8 +55,8 @@ export class TakeKeeper {
   readonly #log: Log;
   readonly #early: EarlyCopies;
   readonly #lanes: { readonly recordings: Lane; readonly films: Lane } = {
-    recordings: { atOnce: RECORDINGS_AT_ONCE, waiting: [], works: [] },
-    films: { atOnce: FILMS_AT_ONCE, waiting: [], works: [] },
+    recordings: { atOnce: RECORDINGS_AT_ONCE, purpose: 'recording', waiting: [], works: [] },
+    films: { atOnce: FILMS_AT_ONCE, purpose: 'import', waiting: [], works: [] },
   };
   /** Takes that could not be settled, and when they are tried again, ms since 1970. */
   readonly #again = new Map<string, number>();
@@ -192,6 +193,7 @@ export class TakeKeeper {
     const breakOff = new AbortController();
     const done = this.#settle(
       takeId,
+      lane.purpose,
       (share) => {
         work.share = share;
       },
@@ -207,11 +209,11 @@ export class TakeKeeper {
   /** Never rejects: whatever happens, the next in line gets its turn. */
   async #settle(
     takeId: string,
+    purpose: Purpose,
     onProgress: (share: number) => void,
     signal: AbortSignal,
   ): Promise<void> {
     try {
-      const { source } = await this.#takes.get(takeId);
       const settle = () =>
         settleTake(
           this.#takes,
@@ -223,7 +225,7 @@ export class TakeKeeper {
           signal,
           (this.#timeouts.get(takeId) ?? 0) + 1 < MOST_TIMEOUTS,
         );
-      await heavyWork.run(source === 'film' ? 'import' : 'recording', settle, signal);
+      await heavyWork.run(purpose, settle, signal);
       this.#again.delete(takeId);
       this.#timeouts.delete(takeId);
       this.#on.ready?.(takeId);

@@ -6,8 +6,7 @@ import { answersTable } from '@under-chalk/core/moment/answers-table';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
 import type { On } from '../http/route';
-import { callerOf } from '../http/security';
-import { StrangerShare } from '../http/stranger-share';
+import { sharedAmongStrangers } from '../http/stranger-share';
 import { wordsFor } from '../jobs/words-for';
 
 /** Most anonymous visitors per address who can answer a question in a day: a few classes behind one router. */
@@ -16,7 +15,7 @@ const MOST_OF_ONE = 200;
 /** What students answer to the questions of films, and what comes of it. */
 export const answersRoutes = (on: On, parts: Parts): void => {
   const { films, grants, handOuts, answers, scoreGiver } = parts;
-  const strangers = new StrangerShare(MOST_OF_ONE);
+  const mayAnswer = sharedAmongStrangers(parts.config.front, MOST_OF_ONE);
 
   on('answerMoment', async ({ ctx, who, body: { version, momentId, visitor, answer } }) => {
     // A page goes on with the film that it came with.
@@ -27,9 +26,8 @@ export const answersRoutes = (on: On, parts: Parts): void => {
     if (!fits(asked, answer)) throw new TellableError('bad-request', 'an answer to it');
     const handOutId = who.handOut.id;
     const answering = { handOutId, studentId: who.person?.studentId ?? null, visitor };
-    const caller = callerOf(ctx, parts.config.front);
-    if (!who.person && !strangers.admits(caller, `${handOutId} ${momentId}`, visitor))
-      throw new TellableError('too-many-answers', caller);
+    if (!mayAnswer(ctx, who, `${handOutId} ${momentId}`, visitor))
+      throw new TellableError('too-many-answers', handOutId);
     const right = isRight(asked, answer);
     await answers.put(answering, momentId, { text: moment.text, asked, answer, right });
     if (who.person) {

@@ -6,8 +6,7 @@ import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { saveAs, sendFile } from '../http/files';
 import type { Parts } from '../http/context';
 import type { On } from '../http/route';
-import { callerOf } from '../http/security';
-import { StrangerShare } from '../http/stranger-share';
+import { sharedAmongStrangers } from '../http/stranger-share';
 import type { Student } from '../http/who';
 import { wordsFor } from '../jobs/words-for';
 import type { Giver } from '../store/hand-in-store';
@@ -26,7 +25,7 @@ const giverOf = ({ handOut, person }: Student, visitor: string): Giver => ({
 /** What students hand in when they have watched a film, and what comes of it. */
 export const handInRoutes = (on: On, parts: Parts): void => {
   const { films, grants, handIns, handInKeeper, handOuts } = parts;
-  const strangers = new StrangerShare(MOST_OF_ONE);
+  const maySubmit = sharedAmongStrangers(parts.config.front, MOST_OF_ONE);
 
   /** What is to be done. @throws TellableError `not-found` where nothing is */
   const activityFor = ({ handOut }: Student) => {
@@ -36,9 +35,8 @@ export const handInRoutes = (on: On, parts: Parts): void => {
   };
 
   const mindStrangers = (ctx: Context, who: Student, visitor: string) => {
-    const caller = callerOf(ctx, parts.config.front);
-    if (!who.person && !strangers.admits(caller, who.handOut.id, visitor))
-      throw new TellableError('too-many-hand-ins', caller);
+    if (!maySubmit(ctx, who, who.handOut.id, visitor))
+      throw new TellableError('too-many-hand-ins', who.handOut.id);
   };
 
   on('ownHandIn', async ({ who, query: { visitor } }) => {

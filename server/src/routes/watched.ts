@@ -6,8 +6,7 @@ import { watchedTable } from '@under-chalk/core/watched/watched-table';
 import type { Parts } from '../http/context';
 import { saveAs } from '../http/files';
 import type { On } from '../http/route';
-import { callerOf } from '../http/security';
-import { StrangerShare } from '../http/stranger-share';
+import { sharedAmongStrangers } from '../http/stranger-share';
 import { wordsFor } from '../jobs/words-for';
 import type { StoredWatched } from '../store/watched-store';
 
@@ -18,16 +17,15 @@ const OK = { ok: true as const };
 /** What students' pages tell of what is watched, and what comes of it. */
 export const watchedRoutes = (on: On, parts: Parts): void => {
   const { films, handOuts, grants, watched, scoreGiver } = parts;
-  const strangers = new StrangerShare(MOST_OF_ONE);
+  const isCounted = sharedAmongStrangers(parts.config.front, MOST_OF_ONE);
 
   on('notePlayed', async ({ ctx, who, body }) => {
     // A page goes on with the film that it came with.
     const film = await handOuts.filmOfVersion(who.handOut, body.version);
     if (film.film_us === null)
       throw new TellableError('not-ready', 'a film whose length isn’t known');
-    const caller = callerOf(ctx, parts.config.front);
     // More visits are not counted; their film continues.
-    if (!who.person && !strangers.admits(caller, who.handOut.id, body.visit)) return OK;
+    if (!isCounted(ctx, who, who.handOut.id, body.visit)) return OK;
     await watched.note({
       ...body,
       handOutId: who.handOut.id,

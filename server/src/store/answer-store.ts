@@ -2,6 +2,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import { answerSchema, type Answer } from '@under-chalk/core/moment/answer';
 import { askedSchema, type Asked } from '@under-chalk/core/moment/moment';
 import type { Knex } from 'knex';
+import { countOf } from './count-of';
 
 /** An answer to a question of a film, under a link. */
 export interface StoredAnswer {
@@ -75,11 +76,8 @@ export class AnswerStore {
         return;
       if (studentId === null) {
         const question = { hand_out_id: handOutId, moment_id: momentId, student_id: null };
-        const [others] = await trx('answers')
-          .where(question)
-          .whereNot({ viewer: row.viewer })
-          .count('* as many');
-        if (Number(others!['many']) >= MOST_UNNAMED)
+        const others = trx('answers').where(question).whereNot({ viewer: row.viewer });
+        if ((await countOf(others)) >= MOST_UNNAMED)
           throw new TellableError('too-many-answers', handOutId);
       }
       await trx('answers').insert(row).onConflict(['hand_out_id', 'moment_id', 'viewer']).merge();

@@ -1,6 +1,7 @@
 import { TellableError } from '@under-chalk/core/errors/errors';
 import { MOST_MATERIALS, type ClassMaterial } from '@under-chalk/core/material/material';
 import type { Knex } from 'knex';
+import { countOf } from './count-of';
 import { dueBefore } from './bin-time';
 import { FIRST_TEACHER } from './migrations';
 
@@ -57,10 +58,8 @@ export class ClassMaterials {
         .where(same)
         .update({ ...common, removed_at: null });
       if (changed > 0) return;
-      const [count] = await trx('class_materials')
-        .where({ class_name: className, removed_at: null })
-        .count({ all: '*' });
-      if (Number(count?.['all']) >= MOST_MATERIALS) throw new TellableError('too-many-materials');
+      const others = trx('class_materials').where({ class_name: className, removed_at: null });
+      if ((await countOf(others)) >= MOST_MATERIALS) throw new TellableError('too-many-materials');
       await trx('class_materials').insert({
         ...{ id: newId, class_name: className, ...common },
         ...{ kept_at: new Date().toISOString(), teacher_id: FIRST_TEACHER },

@@ -13,6 +13,7 @@ import {
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
 import { dueBefore } from './bin-time';
+import { countOf } from './count-of';
 import { eraseStudents } from './erase-students';
 import { newId } from './ids';
 import { mergeStudents } from './merge-students';
@@ -27,11 +28,6 @@ interface StoredClass {
 
 const read = ({ id, name, units }: StoredClass): Class =>
   classSchema.parse({ id, name, units: JSON.parse(units) });
-
-const countOf = async (query: Knex.QueryBuilder): Promise<number> => {
-  const [row] = await query.count({ all: '*' });
-  return Number(row?.all ?? 0);
-};
 
 /** Classes, and who is in them. */
 export class ClassStore {
@@ -166,7 +162,7 @@ export class ClassStore {
   /**
    * Brings somebody into a class whom a course site knows: who they were before; else whoever is in this class with their
    * address and is known to no site yet; else somebody new. Somebody of another class is never taken for them, whatever their
-   * address: the teacher is asked whether they are the same person ({@link maybeSame}).
+   * address: the teacher is asked whether they are the same person (`newcomers`).
    *
    * @param byName somebody of that name is taken for them where no address says otherwise: who says so has to be trusted with it
    * @returns which student that is
@@ -190,8 +186,9 @@ export class ClassStore {
       const present: Student[] = await this.#studentsOf(trx, classId);
       const free = new KnownStudents(present.filter(({ id }) => !linked.has(id)));
       const same = byName ? free.find(coming) : free.withAddress(coming);
-      const maybe = same ? null : await this.#maybeSame(trx, coming, present);
-      const id = same?.id ?? (await this.#addWithOwnAddress(trx, coming));
+      const { id, ...maybe } = same
+        ? { id: same.id }
+        : await this.#addNewcomer(trx, coming, present);
       await this.#join(trx, classId, id);
       await trx('site_people').insert({
         ...{ ...key, ...maybe, student_id: id, teacher_id: FIRST_TEACHER },
@@ -199,19 +196,6 @@ export class ClassStore {
       if (!same && present.length >= MOST_IN_CLASS) throw new TellableError('too-many-students');
       return id;
     });
-  }
-
-  /** An existing student who may be the newcomer: same address in any class, or same name in this class. */
-  async #maybeSame(
-    trx: Knex,
-    coming: NewStudent,
-    present: readonly Student[],
-  ): Promise<{ maybe_student_id: string; maybe_by: Newcomer['by'] } | null> {
-    const all: Student[] = await trx('students').select('id', 'name', 'address');
-    const byAddress = new KnownStudents(all).withAddress(coming);
-    if (byAddress) return { maybe_student_id: byAddress.id, maybe_by: 'address' };
-    const byName = new KnownStudents(present).find({ name: coming.name, address: null });
-    return byName ? { maybe_student_id: byName.id, maybe_by: 'name' } : null;
   }
 
   /** New students from a course site who may already exist. */
@@ -257,17 +241,28 @@ export class ClassStore {
     });
   }
 
-  /** Adds a student. An address that somebody else has already is left out: what goes there is theirs. @returns its id */
-  async #addWithOwnAddress(trx: Knex, { name, address }: NewStudent): Promise<string> {
-    const all: Student[] = await trx('students').select('id', 'name', 'address');
-    if (all.length >= MOST_STUDENTS) throw new TellableError('too-many-students');
-    const taken = new KnownStudents(all).withAddress({ name, address }) !== undefined;
+  /**
+   * Adds somebody from a course site, and tells who may be the same person: a student with their address in any class, or with their name
+   * in this one. A taken address is not stored, because what is sent there is for its owner.
+   *
+   * @throws TellableError `too-many-students`
+   */
+  async #addNewcomer(trx: Knex, coming: NewStudent, present: readonly Student[]) {
+    const rows: Student[] = await trx('students').select('id', 'name', 'address');
+    if (rows.length >= MOST_STUDENTS) throw new TellableError('too-many-students');
+    const { name, address } = coming;
+    const byAddress = new KnownStudents(rows).withAddress(coming);
+    const byName = new KnownStudents(present).find({ name, address: null });
     const id = newId();
     await trx('students').insert({
-      ...{ id, name, address: taken ? null : address },
+      ...{ id, name, address: byAddress ? null : address },
       ...{ created_at: new Date().toISOString(), teacher_id: FIRST_TEACHER },
     });
-    return id;
+    return {
+      id,
+      maybe_student_id: (byAddress ?? byName)?.id ?? null,
+      maybe_by: byAddress ? 'address' : byName ? 'name' : null,
+    };
   }
 
   async #enrol(classId: string, coming: readonly NewStudent[]): Promise<number> {

@@ -4,6 +4,7 @@ import type { GivenIn } from '@under-chalk/core/contract/hand-ins';
 import { TellableError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
 import type { Answering } from './answer-store';
+import { countOf } from './count-of';
 
 /** Who hands in: a student, or a device of somebody without an address of their own. */
 export type Giver = Answering;
@@ -75,10 +76,7 @@ export class HandInStore {
       }
       await this.#stillThere(trx, giver);
       await this.#mindLink(trx, giver, received, file.bytes);
-      const loose = await trx('hand_in_files')
-        .where({ ...whose, handed: 0 })
-        .count('* as many');
-      if (Number(loose[0]!['many']) >= MOST_LOOSE)
+      if ((await countOf(trx('hand_in_files').where({ ...whose, handed: 0 }))) >= MOST_LOOSE)
         throw new TellableError('too-many-files', 'that aren’t handed in');
       await trx('hand_in_files').insert({
         ...{ ...whose, ...file, student_id: giver.studentId, handed: 0 },
@@ -171,10 +169,8 @@ export class HandInStore {
         throw new TellableError('not-found', 'a file that is handed in');
       const isNew = !(await trx('hand_ins').where(whose).first('viewer'));
       if (isNew && giver.studentId === null) {
-        const unnamed = await trx('hand_ins')
-          .where({ hand_out_id: giver.handOutId, student_id: null })
-          .count('* as many');
-        if (Number(unnamed[0]!['many']) >= MOST_UNNAMED)
+        const unnamed = trx('hand_ins').where({ hand_out_id: giver.handOutId, student_id: null });
+        if ((await countOf(unnamed)) >= MOST_UNNAMED)
           throw new TellableError('too-many-hand-ins', giver.handOutId);
       }
       // What is still coming from another device may be handed in yet.
@@ -210,9 +206,8 @@ export class HandInStore {
   }
 
   /** How many have handed something in under a link. */
-  async count(handOutId: string): Promise<number> {
-    const [row] = await this.#db('hand_ins').where({ hand_out_id: handOutId }).count('* as many');
-    return Number(row!['many']);
+  count(handOutId: string): Promise<number> {
+    return countOf(this.#db('hand_ins').where({ hand_out_id: handOutId }));
   }
 
   /** Students of whom something has come. */

@@ -22,7 +22,7 @@ import { movedTo } from '@under-chalk/core/lesson/placement';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import { newId } from './ids';
-import { lessonRows, staleRows, readSummaries } from './lesson-rows';
+import { lessonRows, readSummaries, staleRows } from './lesson-rows';
 import type { TakeStore } from './take-store';
 
 interface EditRow {

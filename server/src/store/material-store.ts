@@ -5,6 +5,7 @@ import {
   type Material,
 } from '@under-chalk/core/material/material';
 import type { Knex } from 'knex';
+import { countOf } from './count-of';
 import type { ClassMaterials } from './class-materials';
 
 interface MaterialRow {
@@ -63,10 +64,8 @@ export class MaterialStore {
         (await trx('materials').where({ id }).first()) ??
         (await trx('tracks').where({ id }).first());
       if (taken) throw new TellableError('exists-already', `material ${id}`);
-      const [count] = await trx('materials')
-        .where({ lesson_id: lessonId, removed_at: null })
-        .count({ all: '*' });
-      if (Number(count?.['all']) >= MOST_MATERIALS) throw new TellableError('too-many-materials');
+      const others = trx('materials').where({ lesson_id: lessonId, removed_at: null });
+      if ((await countOf(others)) >= MOST_MATERIALS) throw new TellableError('too-many-materials');
       await trx('materials').insert({
         ...{ id, lesson_id: lessonId, name, state: 'coming' },
         brought_at: new Date().toISOString(),

@@ -10,91 +10,119 @@ interface Pair {
 /** Tables whose rows only need their `student_id` changed. */
 const MOVED = ['site_people', 'site_scores', 'passes', 'letters'];
 
-interface Opening {
-  readonly hand_out_id: string;
-  readonly first_at: string;
-  readonly last_at: string;
-  readonly times: number;
+/** Tables in which both students can have a row for the same thing. */
+interface Mergeable<Row> {
+  readonly table: string;
+  /** Columns that name the thing. */
+  readonly key: readonly (keyof Row & string)[];
+  /** Columns that name the student; the first is part of the primary key. */
+  readonly named: readonly [string, ...string[]];
+  /** The row of both. */
+  readonly merged: (mine: Row, theirs: Row) => Partial<Row>;
 }
 
-const mergeOpenings = async (trx: Knex, { from, into }: Pair): Promise<void> => {
-  const rows: Opening[] = await trx('openings').where({ student_id: from });
-  for (const { hand_out_id, ...mine } of rows) {
-    const which = { hand_out_id, student_id: into };
-    const theirs: Opening | undefined = await trx('openings').where(which).first();
-    if (!theirs) {
-      await trx('openings').where({ hand_out_id, student_id: from }).update({ student_id: into });
-      continue;
-    }
-    await trx('openings')
-      .where(which)
-      .update({
-        first_at: mine.first_at < theirs.first_at ? mine.first_at : theirs.first_at,
-        last_at: mine.last_at > theirs.last_at ? mine.last_at : theirs.last_at,
-        times: mine.times + theirs.times,
-      });
+const mergeRows = async <Row extends object>(
+  trx: Knex,
+  { from, into }: Pair,
+  { table, key, named, merged }: Mergeable<Row>,
+): Promise<void> => {
+  const [own] = named;
+  const rows: Row[] = await trx(table).where({ [own]: from });
+  for (const mine of rows) {
+    const of = (id: string) =>
+      trx(table).where({ ...Object.fromEntries(key.map((name) => [name, mine[name]])), [own]: id });
+    const theirs: Row | undefined = await of(into).first();
+    if (theirs) {
+      await of(into).update(merged(mine, theirs));
+      await of(from).delete();
+    } else await of(from).update(Object.fromEntries(named.map((name) => [name, into])));
   }
-  await trx('openings').where({ student_id: from }).delete();
 };
 
-interface Watched {
+/** Dates are ISO 8601 in UTC, which compare as text. */
+const earlier = (a: string, b: string): string => (a < b ? a : b);
+const later = (a: string, b: string): string => (a > b ? a : b);
+
+interface Span {
+  readonly first_at: string;
+  readonly last_at: string;
+}
+const bothSpans = (mine: Span, theirs: Span): Span => ({
+  first_at: earlier(mine.first_at, theirs.first_at),
+  last_at: later(mine.last_at, theirs.last_at),
+});
+
+interface Opening extends Span {
+  readonly hand_out_id: string;
+  readonly times: number;
+}
+const OPENINGS: Mergeable<Opening> = {
+  ...{ table: 'openings', key: ['hand_out_id'], named: ['student_id'] },
+  merged: (mine, theirs) => ({ ...bothSpans(mine, theirs), times: mine.times + theirs.times }),
+};
+
+interface Watched extends Span {
   readonly hand_out_id: string;
   readonly version: string;
   readonly seconds: WatchedSeconds;
   readonly visits: string;
-  readonly first_at: string;
-  readonly last_at: string;
 }
-
-const mergeWatched = async (trx: Knex, { from, into }: Pair): Promise<void> => {
-  const rows: Watched[] = await trx('watched').where({ viewer: from });
-  for (const { hand_out_id, version, ...mine } of rows) {
-    const which = { hand_out_id, version };
-    const theirs: Watched | undefined = await trx('watched')
-      .where({ ...which, viewer: into })
-      .first();
-    if (!theirs) {
-      const now = { viewer: into, student_id: into };
-      await trx('watched')
-        .where({ ...which, viewer: from })
-        .update(now);
-      continue;
-    }
-    await trx('watched')
-      .where({ ...which, viewer: into })
-      .update({
-        seconds: addedTimes(theirs.seconds, mine.seconds),
-        visits: JSON.stringify({
-          ...(JSON.parse(theirs.visits) as object),
-          ...(JSON.parse(mine.visits) as object),
-        }),
-        first_at: mine.first_at < theirs.first_at ? mine.first_at : theirs.first_at,
-        last_at: mine.last_at > theirs.last_at ? mine.last_at : theirs.last_at,
-      });
-  }
-  await trx('watched').where({ viewer: from }).delete();
+const WATCHED: Mergeable<Watched> = {
+  ...{ table: 'watched', key: ['hand_out_id', 'version'], named: ['viewer', 'student_id'] },
+  merged: (mine, theirs) => ({
+    ...bothSpans(mine, theirs),
+    seconds: addedTimes(theirs.seconds, mine.seconds),
+    visits: JSON.stringify({
+      ...(JSON.parse(theirs.visits) as object),
+      ...(JSON.parse(mine.visits) as object),
+    }),
+  }),
 };
 
+interface GivenAnswer {
+  readonly hand_out_id: string;
+  readonly moment_id: string;
+  readonly text: string;
+  readonly asked: string;
+  readonly answer: string;
+  readonly right: number | null;
+  readonly at: string;
+}
 /** If both answered a question, the later answer is kept. */
-const mergeAnswers = async (trx: Knex, { from, into }: Pair): Promise<void> => {
-  const rows: { hand_out_id: string; moment_id: string; at: string }[] = await trx('answers').where(
-    { viewer: from },
-  );
-  for (const { hand_out_id, moment_id, at } of rows) {
-    const which = { hand_out_id, moment_id };
-    const theirs: { at: string } | undefined = await trx('answers')
-      .where({ ...which, viewer: into })
-      .first('at');
-    if (theirs && theirs.at >= at) continue;
-    if (theirs)
-      await trx('answers')
-        .where({ ...which, viewer: into })
-        .delete();
-    await trx('answers')
-      .where({ ...which, viewer: from })
-      .update({ viewer: into, student_id: into });
-  }
-  await trx('answers').where({ viewer: from }).delete();
+const ANSWERS: Mergeable<GivenAnswer> = {
+  ...{ table: 'answers', key: ['hand_out_id', 'moment_id'], named: ['viewer', 'student_id'] },
+  merged(mine, theirs) {
+    const { text, asked, answer, right, at } = theirs.at >= mine.at ? theirs : mine;
+    return { text, asked, answer, right, at };
+  },
+};
+
+interface Membership {
+  readonly class_id: string;
+  readonly left_at: string | null;
+}
+/** A current membership of either student counts. */
+const CLASSES: Mergeable<Membership> = {
+  ...{ table: 'class_students', key: ['class_id'], named: ['student_id'] },
+  merged: (mine, theirs) => ({ left_at: mine.left_at === null ? null : theirs.left_at }),
+};
+
+interface Dates {
+  readonly hand_out_id: string;
+  readonly whom: string;
+  /** Null is no limit. */
+  readonly from_at: string | null;
+  readonly until_at: string | null;
+}
+const unlessNull = (a: string | null, b: string | null, pick: (a: string, b: string) => string) =>
+  a === null || b === null ? null : pick(a, b);
+/** If both have access to a film, the wider dates are kept. */
+const GRANTS: Mergeable<Dates> = {
+  ...{ table: 'grants', key: ['hand_out_id', 'whom'], named: ['whom_id'] },
+  merged: (mine, theirs) => ({
+    from_at: unlessNull(mine.from_at, theirs.from_at, earlier),
+    until_at: unlessNull(mine.until_at, theirs.until_at, later),
+  }),
 };
 
 /** @throws TellableError `both-submitted`: there can be only one submission per link, and none is discarded */
@@ -106,50 +134,6 @@ const mergeSubmissions = async (trx: Knex, { from, into }: Pair): Promise<void> 
   if (both) throw new TellableError('both-submitted', `${from} and ${into}`);
   for (const table of ['hand_ins', 'hand_in_files'])
     await trx(table).where({ viewer: from }).update({ viewer: into, student_id: into });
-};
-
-const mergeClasses = async (trx: Knex, { from, into }: Pair): Promise<void> => {
-  const rows: { class_id: string; left_at: string | null; teacher_id: string }[] = await trx(
-    'class_students',
-  ).where({ student_id: from });
-  for (const { class_id, left_at, teacher_id } of rows) {
-    const joined = trx('class_students')
-      .insert({ class_id, student_id: into, left_at, teacher_id })
-      .onConflict(['class_id', 'student_id']);
-    // A current membership of either student counts.
-    await (left_at === null ? joined.merge({ left_at: null }) : joined.ignore());
-  }
-  await trx('class_students').where({ student_id: from }).delete();
-};
-
-interface Dates {
-  readonly hand_out_id: string;
-  readonly from_at: string | null;
-  readonly until_at: string | null;
-}
-
-/** The earlier or later of two dates (ISO 8601 in UTC, which compare as text); null is no limit. */
-const widest = (a: string | null, b: string | null, isLater: boolean): string | null => {
-  if (a === null || b === null) return null;
-  return a > b === isLater ? a : b;
-};
-
-/** If both have access to a film, the wider dates are kept. */
-const mergeGrants = async (trx: Knex, { from, into }: Pair): Promise<void> => {
-  const ofStudent = (id: string) => trx('grants').where({ whom: 'student', whom_id: id });
-  const rows: Dates[] = await ofStudent(from);
-  for (const { hand_out_id, from_at, until_at } of rows) {
-    const theirs: Dates | undefined = await ofStudent(into).where({ hand_out_id }).first();
-    if (!theirs) continue;
-    await ofStudent(into)
-      .where({ hand_out_id })
-      .update({
-        from_at: widest(from_at, theirs.from_at, false),
-        until_at: widest(until_at, theirs.until_at, true),
-      });
-    await ofStudent(from).where({ hand_out_id }).delete();
-  }
-  await ofStudent(from).update({ whom_id: into });
 };
 
 /**
@@ -165,11 +149,11 @@ export const mergeStudents = async (trx: Knex, pair: Pair): Promise<void> => {
   );
   if (!gone || !stays || from === into) throw new TellableError('not-found', `student ${into}`);
   await mergeSubmissions(trx, pair);
-  await mergeAnswers(trx, pair);
-  await mergeWatched(trx, pair);
-  await mergeOpenings(trx, pair);
-  await mergeClasses(trx, pair);
-  await mergeGrants(trx, pair);
+  await mergeRows(trx, pair, ANSWERS);
+  await mergeRows(trx, pair, WATCHED);
+  await mergeRows(trx, pair, OPENINGS);
+  await mergeRows(trx, pair, CLASSES);
+  await mergeRows(trx, pair, GRANTS);
   for (const table of MOVED)
     await trx(table).where({ student_id: from }).update({ student_id: into });
   await trx('site_people').where({ maybe_student_id: from }).update({ maybe_student_id: into });

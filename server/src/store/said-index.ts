@@ -69,11 +69,13 @@ export class SaidIndex {
     }));
   }
 
-  #stale(): Knex.QueryBuilder {
+  #stale(ids?: readonly string[]): Knex.QueryBuilder {
     return this.#db
-      .with('now', (query) =>
-        query.from('lessons').whereNull('removed_at').select('id', stateColumn(this.#db, VERSION)),
-      )
+      .with('now', (query) => {
+        const state = stateColumn(this.#db, VERSION);
+        void query.from('lessons').whereNull('removed_at').select('id', state);
+        if (ids) void query.whereIn('id', [...ids]);
+      })
       .from('now')
       .leftJoin('said_of', 'said_of.lesson_id', 'now.id')
       .whereRaw('said_of.state is not now.state');
@@ -93,11 +95,7 @@ export class SaidIndex {
   }
 
   async #takeWords(ids?: readonly string[]): Promise<void> {
-    const stale: StaleRow[] = await this.#stale()
-      .modify((query) => {
-        if (ids) void query.whereIn('now.id', [...ids]);
-      })
-      .select('now.id', 'now.state');
+    const stale: StaleRow[] = await this.#stale(ids).select('now.id', 'now.state');
     for (const { id, state } of stale) {
       // What can't be read now is not asked for again before it has changed.
       const { title, places } = await this.#wordsOf(id).catch((error: unknown) => {

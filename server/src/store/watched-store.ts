@@ -3,6 +3,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import { unwatched, withPlayed, type WatchedSeconds } from '@under-chalk/core/watched/seconds';
 import type { Knex } from 'knex';
 import * as z from 'zod';
+import { countOf } from './count-of';
 
 /** What was played, and whose page tells it. */
 export interface Noted extends PlayedNote {
@@ -137,14 +138,6 @@ export class WatchedStore {
     this.#writing = this.#waiting.length > 0 ? this.#writeAll() : null;
   }
 
-  /** Whether the link has as many anonymous visits as are counted. */
-  async #isFull(trx: Knex, handOutId: string): Promise<boolean> {
-    const [unnamed] = await trx('watched')
-      .where({ hand_out_id: handOutId, student_id: null })
-      .count('* as many');
-    return Number(unnamed!['many']) >= MOST_UNNAMED;
-  }
-
   async #write(trx: Knex, all: readonly Noted[]): Promise<void> {
     const together = new Map<string, Noted[]>();
     for (const noted of all) {
@@ -153,6 +146,8 @@ export class WatchedStore {
       else together.set(keyOf(noted), [noted]);
     }
     const at = new Date().toISOString();
+    /** Anonymous visits of a link, counted when it gets a new one. */
+    const unnamed = new Map<string, number>();
     for (const list of together.values()) {
       const [first] = list as [Noted];
       const { handOutId, version, studentId, seconds } = first;
@@ -178,9 +173,17 @@ export class WatchedStore {
         );
       }
       const now = { seconds: watched, visits: JSON.stringify(visits), last_at: at };
-      if (before) await trx('watched').where(which).update(now);
-      else if (studentId !== null || !(await this.#isFull(trx, handOutId)))
-        await trx('watched').insert({ ...which, ...now, student_id: studentId, first_at: at });
+      if (before) {
+        await trx('watched').where(which).update(now);
+        continue;
+      }
+      if (studentId === null) {
+        const others = trx('watched').where({ hand_out_id: handOutId, student_id: null });
+        const many = unnamed.get(handOutId) ?? (await countOf(others));
+        if (many >= MOST_UNNAMED) continue;
+        unnamed.set(handOutId, many + 1);
+      }
+      await trx('watched').insert({ ...which, ...now, student_id: studentId, first_at: at });
     }
   }
 }

@@ -87,11 +87,10 @@ export class FilmSizes {
       await this.#parts.calm(stop.signal);
       stop.signal.throwIfAborted();
       const work: SampleWork = { sampled, size, folders: config.folders, shipped };
-      const sample = async () => {
-        if (shipped.aheadScript)
-          await runThread(shipped.aheadScript, work, () => undefined, stop.signal);
-        else await makeSample(work, stop.signal);
-      };
+      const sample = (): Promise<unknown> =>
+        shipped.aheadScript
+          ? runThread(shipped.aheadScript, work, () => undefined, stop.signal)
+          : makeSample(work, stop.signal);
       await heavyWork.run('size', sample, stop.signal);
       await this.#cache.prune(config.cacheBytes);
     };

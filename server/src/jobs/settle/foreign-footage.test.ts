@@ -91,6 +91,12 @@ const TAG = {
   ],
 };
 const plain = [...x264('-bf', '0', '-g', '30'), ...TAG.bt709, ...AAC];
+const withoutDurations = [
+  ...x264('-bf', '3', '-b_strategy', '0', '-x264-params', 'b-pyramid=normal:keyint=60'),
+  ...['-fps_mode', 'passthrough', '-enc_time_base', '1:90000'],
+  ...TAG.bt709,
+  ...AAC,
+];
 const turned = (transpose: string, degrees: string): Kind => ({
   name: `turned by ${degrees}°`,
   file: 'mov',
@@ -118,23 +124,13 @@ const KINDS: readonly Kind[] = [
   {
     name: 'B-frames without durations',
     file: 'mp4',
-    args: [
-      ...x264('-bf', '3', '-b_strategy', '0', '-x264-params', 'b-pyramid=normal:keyint=60'),
-      ...['-fps_mode', 'passthrough', '-enc_time_base', '1:90000'],
-      ...TAG.bt709,
-      ...AAC,
-    ],
+    args: withoutDurations,
   },
   {
     name: 'B-frames without durations, at 60 a second',
     file: 'mp4',
     fps: '60',
-    args: [
-      ...x264('-bf', '3', '-b_strategy', '0', '-x264-params', 'b-pyramid=normal:keyint=60'),
-      ...['-fps_mode', 'passthrough', '-enc_time_base', '1:90000'],
-      ...TAG.bt709,
-      ...AAC,
-    ],
+    args: withoutDurations,
   },
   {
     name: 'negative timestamps',
