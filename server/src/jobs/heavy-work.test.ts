@@ -72,3 +72,14 @@ it('drops cancelled jobs, and continues after a failure', async () => {
   expect(running).toEqual(['e']);
   await end('e');
 });
+
+it('does not start a job that is cancelled just after its turn came', async () => {
+  const work = new HeavyWork(1);
+  const stop = new AbortController();
+  const job = jest.fn(() => Promise.resolve());
+  const waiting = work.run('captions', job, stop.signal);
+  // The turn is taken by now, the job not yet started.
+  stop.abort(new Error('cancelled'));
+  await expect(waiting).rejects.toThrow('cancelled');
+  expect(job).not.toHaveBeenCalled();
+});

@@ -35,6 +35,8 @@ export class HeavyWork {
   async run<T>(purpose: Purpose, job: () => Promise<T>, signal?: AbortSignal): Promise<T> {
     const giveBack = await this.#take[laneOf(purpose)](purpose, signal);
     try {
+      // Between the turn being given and this line, the caller may have given up.
+      signal?.throwIfAborted();
       return await job();
     } finally {
       giveBack();

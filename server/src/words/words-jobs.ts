@@ -97,9 +97,10 @@ export class WordsJobs {
       job.told = { ...job.told, ...change };
     };
     try {
-      signal.throwIfAborted();
-      tell({ state: 'working' });
-      const hear = () => listen((done) => tell({ done }), signal);
+      const hear = () => {
+        tell({ state: 'working' });
+        return listen((done) => tell({ done }), signal);
+      };
       const found = await heavyWork.run('captions', hear, signal);
       tell({ ...found, state: 'done', done: 1 });
     } catch (error) {
