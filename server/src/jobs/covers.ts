@@ -20,7 +20,6 @@ import { openOptions, run } from '@under-chalk/render';
 import type { Us } from '@under-chalk/core/time/us';
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
-import pLimit from 'p-limit';
 import { writeFile } from 'node:fs/promises';
 import type { FaceFinder } from './faces/face-finder';
 import type { FilmStills, OpenFilm } from './film-stills';
@@ -41,7 +40,6 @@ const VERSION = 3;
 /** Moments are proposed out of the likely ones and so many at even distances. */
 const EVENLY = 6;
 const MOST_PROPOSED = 6;
-const LOOKED_AT_ONCE = 3;
 
 const LIMITS = { deadlineMs: 20_000, memoryBytes: 4e9 };
 
@@ -200,11 +198,8 @@ export class Covers {
       Math.round(((at + 0.5) / EVENLY) * film.durationUs),
     ).filter((filmUs) => !cardPlaceOf({ id: recordedAt(film, filmUs)!.takeId }));
     const likely = new Set(coverMoments(film, scenes.inkOf));
-    const inTurn = pLimit(LOOKED_AT_ONCE);
     const looked = await Promise.all(
-      [...new Set([...likely, ...evenly])].map((filmUs) =>
-        inTurn(() => this.#lookAt(open, filmUs)),
-      ),
+      [...new Set([...likely, ...evenly])].map((filmUs) => this.#lookAt(open, filmUs)),
     );
     return {
       moments: proposed(looked, film.durationUs, MOST_PROPOSED).map(({ filmUs }) => filmUs),

@@ -4,6 +4,8 @@ import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { readScenes, type Scene, type SceneReader } from '@under-chalk/core/scene/scene';
 import { paintStill } from '@under-chalk/render';
+import { availableParallelism } from 'node:os';
+import pLimit from 'p-limit';
 import type { MediaStore } from '../store/media-store';
 import { inkOfFilm, seenInFilm } from './ink-of';
 import type { PagePictures } from './materials/page-pictures';
@@ -14,10 +16,14 @@ export interface OpenFilm {
   readonly scenes: SceneReader;
 }
 
+/** Pictures painted at a time, for all requests together: each decodes with a process or two. */
+const PAINTED_AT_ONCE = availableParallelism();
+
 /** Single frames of films, painted as the film will have them, whether it has been made or not. */
 export class FilmStills {
   readonly #media: MediaStore;
   readonly #pages: PagePictures;
+  readonly #inTurn = pLimit(PAINTED_AT_ONCE);
 
   constructor(media: MediaStore, pages: PagePictures) {
     this.#media = media;
@@ -45,15 +51,17 @@ export class FilmStills {
     const tracks = new Map(
       film.lesson.takes.flatMap(({ tracks: all }) => all.map((track) => [track.id, track])),
     );
-    return paintStill(
-      {
-        ...{ scene, inkOf: scenes.inkOf, pageFile: this.#pages.forFilm },
-        trackOf: (id) => tracks.get(id)!,
-        mediaOf: this.#media.media,
-        // What a film begins with is waited for more.
-        background: true,
-      },
-      { widthPx, heightPx },
+    return this.#inTurn(() =>
+      paintStill(
+        {
+          ...{ scene, inkOf: scenes.inkOf, pageFile: this.#pages.forFilm },
+          trackOf: (id) => tracks.get(id)!,
+          mediaOf: this.#media.media,
+          // What a film begins with is waited for more.
+          background: true,
+        },
+        { widthPx, heightPx },
+      ),
     );
   }
 }
