@@ -85,5 +85,23 @@ export default [
       ],
     },
   },
+  {
+    // Text that is shown stands in the catalogues (app/messages). More folders come here as their text moves.
+    files: ['app/features/watch/**/*.tsx', 'app/features/shelf/**/*.tsx', 'app/messages/**/*.tsx'],
+    ignores: ['**/*.test.tsx'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...[
+          'JSXText[value=/[A-Za-z]{2}/]',
+          'JSXAttribute[name.name=/^(label|spoken|title|text|name|doing|what|hint|placeholder|alt|aria-label)$/] > Literal[value=/[A-Za-z]{2}/]',
+          'JSXAttribute[name.name=/^(label|spoken|title|text|name|doing|what|hint|placeholder|alt|aria-label)$/] TemplateElement[value.raw=/[A-Za-z]{2}/]',
+          'JSXExpressionContainer > TemplateLiteral > TemplateElement[value.raw=/[A-Za-z]{2}/]',
+          'Property[key.name=/^(label|hint|title|text|words)$/] > Literal[value=/[A-Z][a-z]+ [a-z]/]',
+        ].map((selector) => ({ selector, message: 'Text goes into app/messages.' })),
+        { selector: 'ExportDefaultDeclaration', message: 'Named exports are found by their name.' },
+      ],
+    },
+  },
   ...layers,
 ];

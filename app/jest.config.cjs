@@ -6,7 +6,10 @@ module.exports = {
   testMatch: ['<rootDir>/**/*.test.{ts,tsx}'],
   // Packages that ship as ES modules only.
   transformIgnorePatterns: [
-    translated.replace('(?!(', '(?!(fractional-indexing|csv-parse|csv-stringify|'),
+    translated.replace(
+      '(?!(',
+      '(?!(fractional-indexing|csv-parse|csv-stringify|react-intl|@formatjs|intl-messageformat|',
+    ),
     ...others,
   ],
   setupFiles: ['<rootDir>/jest/setup.ts'],

@@ -1,6 +1,7 @@
 import { Pressable, StyleSheet, View } from 'react-native';
 import type { Chapter } from '@under-chalk/core/film/chapters';
-import { formatClock, formatSpoken, type Us } from '@under-chalk/core/time/us';
+import { formatClock, type Us } from '@under-chalk/core/time/us';
+import { useText } from '../messages/use-text';
 import { Heading, Words } from '../ui/text';
 import { RADIUS, SPACE, useTheme } from '../ui/theme';
 
@@ -14,18 +15,19 @@ interface Props {
 /** The chapters of a film, to jump to. Nothing where there are none. */
 export const ChapterList = ({ chapters, atUs, onGo }: Props) => {
   const theme = useTheme();
+  const { t, length } = useText();
   if (chapters.length === 0) return null;
   return (
     <View style={styles.group}>
-      <Heading level={2}>Chapters</Heading>
-      <View role="list" aria-label="Chapters">
+      <Heading level={2}>{t('player.chapters')}</Heading>
+      <View role="list" aria-label={t('player.chapters')}>
         {chapters.map(({ title, startUs, endUs }) => {
           const here = atUs >= startUs && atUs < endUs;
           return (
             <View key={startUs} role="listitem">
               <Pressable
                 role="button"
-                aria-label={`${title}, at ${formatSpoken(startUs)}`}
+                aria-label={t('player.chapterAt', { title, time: length(startUs) })}
                 {...({ 'aria-current': here ? 'true' : undefined } as object)}
                 onPress={() => onGo(startUs)}
                 style={[styles.row, { borderColor: here ? theme.action : 'transparent' }]}

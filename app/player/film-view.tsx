@@ -3,6 +3,7 @@ import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import { aspectOf } from '@under-chalk/core/lesson/arrangement';
 import { formatClock, formatSpoken } from '@under-chalk/core/time/us';
 import { usePart } from '../data/live-value';
+import { useText } from '../messages/use-text';
 import { Button } from '../ui/button';
 import { Words } from '../ui/text';
 import { RADIUS, SPACE } from '../ui/theme';
@@ -47,19 +48,20 @@ export const FilmView = ({ player, mostHigh, children }: Props) => {
 
 const PlayBar = ({ player }: { player: FilmPlayer }) => {
   const playing = usePart(player, (view) => view.playing);
+  const { t } = useText();
   const filmUs = usePart(player, (view) => view.filmUs);
   const durationUs = usePart(player, (view) => view.durationUs);
   return (
     <View style={styles.bar}>
       <Button
         small
-        label={playing ? 'Pause' : 'Play'}
+        label={playing ? t('player.pause') : t('player.play')}
         disabled={durationUs === 0}
         onPress={() => (playing ? player.pause() : player.play())}
       />
       <View style={styles.slider}>
         <SeekSlider
-          label="Place in the film"
+          label={t('player.position')}
           valueUs={filmUs}
           mostUs={durationUs}
           onSeek={(us) => void player.seek(us)}

@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { codeOf } from '../data/client';
 import { askAgain } from '../data/queries';
 import { Gate } from '../features/sign-in/gate';
+import { TeacherText } from '../messages/teacher-text';
 import { Button } from '../ui/button';
 import { useFamilies } from '../ui/families';
 import { LightsProvider } from '../ui/lights';
@@ -51,12 +52,14 @@ export const ErrorBoundary = ({ error }: { error: Error }) => {
   const unfetched = /loading|import|fetch|chunk/i.test(`${error.name} ${error.message}`);
   useEffect(() => console.error('a page failed', error), [error]);
   return (
-    <Screen name="Under Chalk">
-      <Heading level={1}>This page could not be shown</Heading>
-      <ProblemNotice code={unfetched ? 'server-unreachable' : 'unexpected'}>
-        <Button label="Try again" onPress={() => location.reload()} />
-      </ProblemNotice>
-    </Screen>
+    <TeacherText>
+      <Screen name="Under Chalk">
+        <Heading level={1}>This page could not be shown</Heading>
+        <ProblemNotice code={unfetched ? 'server-unreachable' : 'unexpected'}>
+          <Button label="Try again" onPress={() => location.reload()} />
+        </ProblemNotice>
+      </Screen>
+    </TeacherText>
   );
 };
 
@@ -70,9 +73,11 @@ const RootLayout = () => {
   return (
     <QueryClientProvider client={client}>
       <LightsProvider>
-        <Gate>
-          <Slot />
-        </Gate>
+        <TeacherText>
+          <Gate>
+            <Slot />
+          </Gate>
+        </TeacherText>
       </LightsProvider>
     </QueryClientProvider>
   );

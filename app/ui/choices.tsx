@@ -12,6 +12,8 @@ export interface Choice<T extends string> {
   readonly disabled?: boolean;
   /** A colour that it stands for, shown with its name. */
   readonly swatch?: string;
+  /** Of the label, where it isn't the page's (BCP 47). */
+  readonly lang?: string;
 }
 
 interface Props<T extends string> {
@@ -87,6 +89,7 @@ export const Choices = <T extends string>({
                 else parts.current.delete(choice.value);
               }}
               role="radio"
+              {...({ lang: choice.lang } as object)}
               aria-checked={chosen}
               aria-disabled={choice.disabled ?? false}
               aria-label={choice.hint ? `${choice.label}: ${choice.hint}` : choice.label}
@@ -160,6 +163,7 @@ const styles = StyleSheet.create({
   },
   centred: { textAlign: 'center', lineHeight: 17 },
   choice: {
+    maxWidth: '100%',
     minHeight: 44,
     flexDirection: 'row',
     alignItems: 'center',

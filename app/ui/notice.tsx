@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { tell } from '@under-chalk/core/errors/errors';
+import { useText } from '../messages/use-text';
 import { Words } from './text';
 import { RADIUS, SPACE, useTheme } from './theme';
 
@@ -34,11 +34,11 @@ export const Notice = ({ tone = 'plain', title, text, urgent, still, children }:
   );
 };
 
-/** What went wrong, from the table of errors, by its code. */
+/** What went wrong, and what to do, by the error's code. */
 export const ProblemNotice = ({ code, children }: { code: string; children?: ReactNode }) => {
-  const told = tell(code);
+  const { message, hint } = useText().problem(code);
   return (
-    <Notice tone="bad" urgent title={told.sentence} text={told.next}>
+    <Notice tone="bad" urgent title={message} text={hint}>
       {children}
     </Notice>
   );

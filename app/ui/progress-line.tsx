@@ -1,5 +1,5 @@
 import { StyleSheet, View } from 'react-native';
-import { formatSpoken } from '@under-chalk/core/time/us';
+import { useText } from '../messages/use-text';
 import { Words } from './text';
 import { SPACE, useTheme } from './theme';
 
@@ -14,11 +14,16 @@ interface Props {
 /** Progress with a number, what is being done and the time left. */
 export const ProgressLine = ({ done, doing, leftUs }: Props) => {
   const theme = useTheme();
+  const { t, length } = useText();
   const percent = Math.floor(done * 100);
-  const left = leftUs === null ? '' : ` · about ${formatSpoken(Math.max(1e6, leftUs))} left`;
+  const whole = { doing, done: percent / 100 };
+  const line =
+    leftUs === null
+      ? t('common.progress', whole)
+      : t('common.progressLeft', { ...whole, left: length(Math.max(1e6, leftUs)) });
   return (
     <View style={styles.group}>
-      <Words size="small">{`${doing} · ${percent} %${left}`}</Words>
+      <Words size="small">{line}</Words>
       <View
         role="progressbar"
         aria-label={doing}

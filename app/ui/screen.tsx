@@ -1,5 +1,6 @@
 import { createContext, useContext, useEffect, useRef, type ReactNode } from 'react';
 import { ActivityIndicator, Platform, ScrollView, StyleSheet, View } from 'react-native';
+import { useText } from '../messages/use-text';
 import { Button } from './button';
 import { useArrival } from './focus';
 import { ProblemNotice } from './notice';
@@ -83,22 +84,27 @@ export const Screen = ({
 };
 
 /** While the first answer is on its way. */
-export const Loading = ({ what }: { what: string }) => {
+export const Loading = ({ what }: { what?: string }) => {
   const theme = useTheme();
+  const { t } = useText();
+  const label = what === undefined ? t('common.loading') : `Fetching ${what}…`;
   return (
     <View style={styles.waiting} role="status">
-      <ActivityIndicator color={theme.action} aria-label={`Fetching ${what}`} />
-      <Words tone="soft">{`Fetching ${what}…`}</Words>
+      <ActivityIndicator color={theme.action} aria-label={label} />
+      <Words tone="soft">{label}</Words>
     </View>
   );
 };
 
 /** When it did not come. */
-export const Failed = ({ code, onRetry }: { code: string; onRetry: () => void }) => (
-  <ProblemNotice code={code}>
-    <Button label="Try again" onPress={onRetry} />
-  </ProblemNotice>
-);
+export const Failed = ({ code, onRetry }: { code: string; onRetry: () => void }) => {
+  const { t } = useText();
+  return (
+    <ProblemNotice code={code}>
+      <Button label={t('common.tryAgain')} onPress={onRetry} />
+    </ProblemNotice>
+  );
+};
 
 const styles = StyleSheet.create({
   page: { flex: 1 },

@@ -3,6 +3,9 @@ import { createRoot } from 'react-dom/client';
 import type * as z from 'zod';
 import { shelfSchema } from '@under-chalk/core/contract/student-pages';
 import { watchSchema } from '@under-chalk/core/contract/watch';
+import { preferredLanguage } from '../messages/languages';
+import { loadCatalogue } from '../messages/load';
+import { StudentText } from '../messages/student-text';
 import { ShelfPage } from '../features/shelf/shelf-page';
 import { WatchPage } from '../features/watch/watch-page';
 
@@ -14,12 +17,16 @@ const servedWith = <T extends z.ZodType>(id: string, schema: T): z.infer<T> | un
 };
 
 const [, page, token = ''] = location.pathname.split('/');
+const language = preferredLanguage();
+const messages = await loadCatalogue(language);
 createRoot(document.getElementById('root')!).render(
   <QueryClientProvider client={new QueryClient()}>
-    {page === 's' ? (
-      <ShelfPage pageKey={token} served={servedWith('shelf-data', shelfSchema)} />
-    ) : (
-      <WatchPage token={token} served={servedWith('watch-data', watchSchema)} />
-    )}
+    <StudentText first={{ language, messages }}>
+      {page === 's' ? (
+        <ShelfPage pageKey={token} served={servedWith('shelf-data', shelfSchema)} />
+      ) : (
+        <WatchPage token={token} served={servedWith('watch-data', watchSchema)} />
+      )}
+    </StudentText>
   </QueryClientProvider>,
 );

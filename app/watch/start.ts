@@ -1,3 +1,5 @@
+import { preferredLanguage } from '../messages/languages';
+import { loadCatalogue } from '../messages/load';
 import { fetchReader, readerOf } from '../features/watch/stream-reader';
 
 /**
@@ -18,5 +20,7 @@ const seen = new Promise<void>((resolve) => {
 const { playlist } = document.getElementById('watch-data')?.dataset ?? {};
 void seen.then(() => {
   if (playlist && readerOf(playlist) === 'ours') fetchReader(playlist).catch(() => undefined);
+  // Beside the player, which waits for it.
+  loadCatalogue(preferredLanguage()).catch(() => undefined);
   return import('./entry');
 });

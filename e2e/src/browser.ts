@@ -97,10 +97,13 @@ export const openBrowser = async (options: {
   profile?: string;
   /** More of Chromium's own switches. */
   switches?: readonly string[];
+  /** Of the browser; English as written in Britain if absent. */
+  locale?: string;
   /** Practice devices draw at 30 fps instead of 10: for tests that measure their pictures. */
   fullRate?: boolean;
 }): Promise<Opened> => {
   const viewport = options.viewport ?? PHONE;
+  const locale = options.locale ?? 'en-GB';
   const launch = {
     executablePath: CHROMIUM,
     args: [
@@ -113,8 +116,8 @@ export const openBrowser = async (options: {
   };
   const isShared = !options.voice && !options.camera && !options.switches;
   const context = options.profile
-    ? await chromium.launchPersistentContext(options.profile, { ...launch, viewport })
-    : await (await launched(launch, isShared)).newContext({ viewport });
+    ? await chromium.launchPersistentContext(options.profile, { ...launch, viewport, locale })
+    : await (await launched(launch, isShared)).newContext({ viewport, locale });
   if (!options.fullRate) await context.addInitScript(drawSeldom);
   const page = context.pages()[0] ?? (await context.newPage());
   page.setDefaultTimeout(40_000);

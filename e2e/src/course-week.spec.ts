@@ -119,7 +119,7 @@ test('two students answer in the course at once; the course has their scores, th
     const card = film.getByRole('group', { name: 'What do we plot this week?' });
     await card.getByRole('radio', { name: option }).click({ timeout: 120_000 });
     await card.getByRole('button', { name: 'Answer', exact: true }).click();
-    await expect(card.getByRole('button', { name: 'Answer otherwise' })).toBeVisible();
+    await expect(card.getByRole('button', { name: 'Change answer' })).toBeVisible();
   };
   await Promise.all([
     answers(bram, 'Bram Okafor', 'a course to steer'),
@@ -151,7 +151,7 @@ test('two students answer in the course at once; the course has their scores, th
     .frameLocator('iframe')
     .getByRole('group', { name: 'What do we plot this week?' });
   await card.getByRole('radio', { name: 'a course to steer' }).click();
-  await card.getByRole('button', { name: 'Answer otherwise' }).click();
+  await card.getByRole('button', { name: 'Change answer' }).click();
   await expect.poll(async () => (await sites())[0]!.scores.waiting, { timeout: 120_000 }).toBe(1);
   await own.page.reload();
   await expect(own.page.getByText(/one score can’t be given just now/)).toBeVisible();

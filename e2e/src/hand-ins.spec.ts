@@ -43,7 +43,7 @@ const toFilm = async (page: Page, name: string) => {
 /** Opens the film, and goes down to what is to be done. */
 const toTask = async (page: Page, name: string) => {
   await (await toFilm(page, name)).click();
-  const heading = page.getByRole('heading', { name: 'To do afterwards' });
+  const heading = page.getByRole('heading', { name: 'Assignment' });
   await heading.evaluate((element) => element.scrollIntoView());
 };
 
@@ -81,43 +81,43 @@ test('a student writes and adds files with no line, reloads, and it is handed in
   writeFileSync(program, Buffer.from('MZ\u0090\u0000\u0003'));
   const { page, close } = await openBrowser({ viewport: PHONE });
   const tile = await toFilm(page, 'Wen Castellan');
-  await expect(tile).toContainText('To hand in until Wednesday 4 December');
+  await expect(tile).toContainText('Assignment due Wednesday 4 December');
   await fine(page);
   await toTask(page, 'Wen Castellan');
   await fine(page);
-  const button = page.getByRole('button', { name: 'Hand it in', exact: true });
+  const button = page.getByRole('button', { name: 'Submit', exact: true });
   await expect(button).toBeDisabled();
   // No line from here on.
   await page.route(/\/hand-in/, (route) =>
     route.request().method() === 'GET' ? route.continue() : route.abort(),
   );
-  await page.getByLabel('What you write').fill('Steer 087 degrees.');
+  await page.getByLabel('Your text').fill('Steer 087 degrees.');
   await page.locator('input[type=file]').setInputFiles(plot);
-  const files = page.getByRole('list', { name: 'Files to hand in' });
-  await expect(files).toContainText('waiting to be sent');
+  const files = page.getByRole('list', { name: 'Files to submit' });
+  await expect(files).toContainText('waiting to upload');
   await button.click();
-  await expect(page.getByText(/handed in as soon as all of it can be sent/)).toBeVisible();
+  await expect(page.getByText(/submitted when everything is uploaded/)).toBeVisible();
   await fine(page);
   await page.reload();
-  await expect(page.getByLabel('What you write')).toHaveValue('Steer 087 degrees.');
+  await expect(page.getByLabel('Your text')).toHaveValue('Steer 087 degrees.');
   await expect(files).toContainText('my plot.png');
   expect(await inShort()).toEqual([]);
   await page.unroute(/\/hand-in/);
   await page.evaluate(() => dispatchEvent(new Event('online')));
-  await expect(page.getByText(/^Handed in on /)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/^Submitted on /)).toBeVisible({ timeout: 30_000 });
   expect(await inShort()).toEqual([
     ['Wen Castellan', 'Steer 087 degrees.', ['my plot.png picture']],
   ]);
 
   // A program isn't taken, and what was handed in stays until something else is.
   await page.locator('input[type=file]').setInputFiles(program);
-  await expect(page.getByText('This is no kind of file that can be handed in.')).toBeVisible();
-  await expect(page.getByText(/has been changed here since then/)).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Hand it in again' })).toBeDisabled();
-  await page.getByRole('button', { name: 'Take plotter.exe out' }).click();
-  await page.getByLabel('What you write').fill('Steer 086 degrees.');
-  await page.getByRole('button', { name: 'Hand it in again' }).click();
-  await expect(page.getByText(/has been changed here/)).toHaveCount(0);
+  await expect(page.getByText('This kind of file can’t be submitted.')).toBeVisible();
+  await expect(page.getByText(/You have changed it since then/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Submit again' })).toBeDisabled();
+  await page.getByRole('button', { name: 'Remove plotter.exe' }).click();
+  await page.getByLabel('Your text').fill('Steer 086 degrees.');
+  await page.getByRole('button', { name: 'Submit again' }).click();
+  await expect(page.getByText(/You have changed it/)).toHaveCount(0);
   expect(await inShort()).toEqual([
     ['Wen Castellan', 'Steer 086 degrees.', ['my plot.png picture']],
   ]);
@@ -126,8 +126,8 @@ test('a student writes and adds files with no line, reloads, and it is handed in
   // On another device it is gone on with.
   const other = await openBrowser({ viewport: WIDE });
   await toTask(other.page, 'Wen Castellan');
-  await expect(other.page.getByLabel('What you write')).toHaveValue('Steer 086 degrees.');
-  await expect(other.page.getByText(/^Handed in on /)).toBeVisible();
+  await expect(other.page.getByLabel('Your text')).toHaveValue('Steer 086 degrees.');
+  await expect(other.page.getByText(/^Submitted on /)).toBeVisible();
   await fine(other.page);
   await other.close();
 });
@@ -146,8 +146,8 @@ test('an upload that is cut in the middle goes on after a reload, and the server
     else await route.continue();
   });
   await page.locator('input[type=file]').setInputFiles(long);
-  await expect(page.getByRole('list', { name: 'Files to hand in' })).toContainText('estuary.mp4');
-  await page.getByRole('button', { name: 'Hand it in', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'Files to submit' })).toContainText('estuary.mp4');
+  await page.getByRole('button', { name: 'Submit', exact: true }).click();
   await page.waitForTimeout(1_500);
   await demo.server.kill();
   await page.reload({ timeout: 2_000 }).catch(() => undefined);
@@ -155,7 +155,7 @@ test('an upload that is cut in the middle goes on after a reload, and the server
   await page.unroute(/\/hand-in-uploads\/.+/);
   // Though nobody goes down to it: what waits is sent.
   await (await toFilm(page, 'Ines Carrow')).click();
-  await expect(page.getByText(/^Handed in on /)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/^Submitted on /)).toBeVisible({ timeout: 120_000 });
   expect(await inShort()).toContainEqual(['Ines Carrow', '', ['estuary.mp4 film']]);
   await close();
 });
@@ -164,31 +164,31 @@ test('half a minute of voice is heard, kept and handed in; a refused microphone 
   const voice = makeSound(folder, 'sine=f=440:r=48000:d=8');
   const refusing = await openBrowser({ viewport: PHONE, allow: false });
   await toTask(refusing.page, 'Noor Halden');
-  await refusing.page.getByRole('button', { name: 'Say it in half a minute' }).click();
-  await expect(refusing.page.getByText(/does not let Under Chalk hear/)).toBeVisible();
+  await refusing.page.getByRole('button', { name: 'Record voice (30 s)' }).click();
+  await expect(refusing.page.getByText(/doesn’t allow the microphone/)).toBeVisible();
   await fine(refusing.page);
   await refusing.close();
 
   const { page, close } = await openBrowser({ viewport: PHONE, voice, allow: true });
   await toTask(page, 'Noor Halden');
-  await page.getByRole('button', { name: 'Say it in half a minute' }).click();
-  await expect(page.getByText('Nothing is recorded yet.')).toBeVisible();
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Record voice (30 s)' }).click();
+  await expect(page.getByText('Ready to record.')).toBeVisible();
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByText('0:03 of 0:30')).toBeVisible();
   await fine(page);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
-  await expect(page.getByText('This is what you recorded.')).toBeVisible();
+  await expect(page.getByText('Recorded. Play it to check.')).toBeVisible();
   await fine(page);
-  await page.getByRole('button', { name: 'Take it', exact: true }).click();
-  await expect(page.getByRole('list', { name: 'Files to hand in' })).toContainText('· there');
-  await page.getByRole('button', { name: 'Show it in half a minute' }).click();
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Use recording', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'Files to submit' })).toContainText('· uploaded');
+  await page.getByRole('button', { name: 'Record video (30 s)' }).click();
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByText('0:02 of 0:30')).toBeVisible();
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
-  await page.getByRole('button', { name: 'Take it', exact: true }).click();
-  await expect(page.getByText(/· there/)).toHaveCount(2, { timeout: 30_000 });
-  await page.getByRole('button', { name: 'Hand it in', exact: true }).click();
-  await expect(page.getByText(/^Handed in on /)).toBeVisible();
+  await page.getByRole('button', { name: 'Use recording', exact: true }).click();
+  await expect(page.getByText(/· uploaded/)).toHaveCount(2, { timeout: 30_000 });
+  await page.getByRole('button', { name: 'Submit', exact: true }).click();
+  await expect(page.getByText(/^Submitted on /)).toBeVisible();
   expect(await inShort()).toContainEqual([
     ...['Noor Halden', ''],
     ['Camera.mp4 film', 'Voice.m4a sound'],

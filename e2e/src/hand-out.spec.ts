@@ -33,7 +33,7 @@ test(
   async () => {
     const { page, close } = await openBrowser({ viewport: WIDE });
     await openAt(page, `/lessons/${WELCOME}/tidy`, 'Take 1');
-    const slider = page.getByRole('slider', { name: 'Place in the film' });
+    const slider = page.getByRole('slider', { name: 'Position in the film' });
     const canvas = page.locator('canvas');
     await expect(canvas).toHaveAttribute('data-seek-ms', /\d/);
     const took: number[] = [];
@@ -130,7 +130,7 @@ test('materials go along where the teacher gives them, and are saved as they wer
   expect(await overhang(page)).toBe(0);
   await page.goto(demo.server.url + (await demo.watchPath()));
   const saving = page.waitForEvent('download');
-  await page.getByRole('button', { name: `Save ${name}`, exact: false }).click();
+  await page.getByRole('button', { name: `Download ${name}`, exact: false }).click();
   expect((await saving).suggestedFilename()).toBe(name);
   expect(await violations(page)).toEqual([]);
   expect(await overhang(page)).toBe(0);
@@ -142,7 +142,7 @@ test('materials go along where the teacher gives them, and are saved as they wer
   await expect(list.getByText('Goes along')).toHaveCount(0);
   await page.goto(demo.server.url + (await demo.watchPath()));
   await page.getByRole('button', { name: 'Play', exact: true }).waitFor();
-  await expect(page.getByRole('button', { name: `Save ${name}`, exact: false })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: `Download ${name}`, exact: false })).toHaveCount(0);
   expect(complaints).toEqual([]);
   await close();
 });
@@ -245,7 +245,7 @@ test('a student watches by keyboard, and the link can be taken away', async () =
   await page.getByRole('radio', { name: '1.5×' }).click();
   expect(await page.evaluate(() => document.querySelector('video')!.playbackRate)).toBe(1.5);
   await page.keyboard.press('Tab');
-  await page.getByRole('button', { name: 'Fill the screen' }).click();
+  await page.getByRole('button', { name: 'Full screen' }).click();
   await expect.poll(() => page.evaluate(() => document.fullscreenElement !== null)).toBe(true);
   await page.evaluate(() => document.exitFullscreen());
   // Nothing but the film, by tickets, and its words was asked for: no lesson, take or track.
@@ -271,7 +271,7 @@ test('a student watches by keyboard, and the link can be taken away', async () =
   await expect(back).toBeVisible();
   expect((await fetch(`${demo.server.url}/api/watch/${handOut!.token}/film.mp4`)).status).toBe(404);
   await page.reload();
-  await expect(page.getByText('There is no film here (any more).')).toBeVisible();
+  await expect(page.getByText('There is no film at this address.')).toBeVisible();
   await teacher.close();
   await student.close();
 });

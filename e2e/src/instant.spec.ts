@@ -129,7 +129,7 @@ test('a server that is killed while a student watches what it makes: the film go
   await page.waitForTimeout(3_000);
   await stage.server.up();
   // A place that nobody had made before.
-  await page.getByRole('slider', { name: 'Place in the film' }).focus();
+  await page.getByRole('slider', { name: 'Position in the film' }).focus();
   await page.evaluate(() => void (document.querySelector('video')!.currentTime = 45));
   await expect.poll(() => atS(page), { timeout: 120_000 }).toBeGreaterThan(46);
   await expect.poll(() => stateOf(id), { timeout: 180_000 }).toBe('done');
@@ -243,9 +243,9 @@ test('a link opens and closes at its times, and students are told in a sentence'
 
   const student = await openBrowser({ viewport: PHONE });
   const html = await (await fetch(`${stage.server.url}/w/${token}`)).text();
-  expect(html).toContain('This film can’t be watched yet.');
+  expect(html).toContain('This film isn’t available yet.');
   await student.page.goto(`${stage.server.url}/w/${token}`);
-  await expect(student.page.getByText(/It opens Tuesday,? 4 March at 08:00/)).toBeVisible();
+  await expect(student.page.getByText(/Available from Tuesday,? 4 March at 08:00/)).toBeVisible();
   await fine(student.page);
 
   await page.getByRole('button', { name: 'More to do with this link' }).click();
@@ -269,7 +269,7 @@ test('a student’s keys, the place where one was, and the player alone in anoth
   await page.goto(`${stage.server.url}/w/${token}`);
   await page.getByRole('button', { name: 'Play', exact: true }).waitFor();
   await page.keyboard.press('?');
-  const card = page.getByRole('list', { name: 'Keys' });
+  const card = page.getByRole('list', { name: 'Keyboard shortcuts' });
   await expect(card).toBeVisible();
   await fine(page);
   await page.keyboard.press('?');
@@ -283,12 +283,12 @@ test('a student’s keys, the place where one was, and the player alone in anoth
   await expect
     .poll(() => page.evaluate(() => document.querySelector('video')!.playbackRate))
     .toBe(1.25);
-  await page.getByRole('button', { name: '10 seconds on' }).click();
-  await page.getByRole('button', { name: '10 seconds on' }).click();
+  await page.getByRole('button', { name: 'Forward 10 seconds' }).click();
+  await page.getByRole('button', { name: 'Forward 10 seconds' }).click();
   await expect.poll(() => atS(page)).toBeGreaterThan(28);
   await page.waitForTimeout(500);
   await page.reload();
-  await expect(page.getByText('It goes on where you were, at 0:30.')).toBeVisible();
+  await expect(page.getByText('Continues at 0:30, where you stopped.')).toBeVisible();
   await fine(page);
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect.poll(() => atS(page), { timeout: 60_000 }).toBeGreaterThan(30);
@@ -316,7 +316,7 @@ test('a student’s keys, the place where one was, and the player alone in anoth
     })
     .toBeGreaterThan(0.5);
   await expect(framed.getByRole('heading')).toHaveCount(0);
-  await expect(framed.getByRole('button', { name: 'Fill the screen' })).toBeVisible();
+  await expect(framed.getByRole('button', { name: 'Full screen' })).toBeVisible();
   await close();
   elsewhere.close();
 });

@@ -51,7 +51,7 @@ test('dead air is told, looked at and cut', async () => {
   await page.keyboard.press('ArrowDown');
   await expect(list.getByRole('button').nth(1)).toBeFocused();
   await dead.getByRole('button', { name: /^Look at the place/ }).click();
-  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  const slider = page.getByRole('slider', { name: 'Position in the film' });
   await expect.poll(async () => Number(await slider.inputValue())).toBeLessThan(1_000_000);
   expect(await lengthS(id)).toBeCloseTo(24, 0);
   await dead.getByRole('button', { name: /^Cut them all/ }).click();

@@ -33,7 +33,7 @@ test('a lesson’s cards and manner are the next lesson’s of the class, on a p
   // The film is six seconds longer, and the preview shows the card that was put last.
   const film = filmOf(await demo.server.lesson(TABLE));
   expect(film.durationUs - before.durationUs).toBe(6_000_000);
-  await expect(page.getByRole('slider', { name: 'Place in the film' })).toHaveAttribute(
+  await expect(page.getByRole('slider', { name: 'Position in the film' })).toHaveAttribute(
     'max',
     String(film.durationUs),
   );

@@ -96,7 +96,7 @@ test('a student is asked, answers while the line is away, and it is told when th
   expect((await film(page)).paused).toBe(true);
   await fine(page);
   // It waits: neither the button nor a key plays on.
-  await expect(card.getByRole('button', { name: 'Pass it' })).toBeDisabled();
+  await expect(card.getByRole('button', { name: 'Skip' })).toBeDisabled();
   await page.locator('body').press('k');
   await expect.poll(async () => (await film(page)).paused).toBe(true);
   // No line: it is kept, and a page that is opened anew has it still.
@@ -105,11 +105,11 @@ test('a student is asked, answers while the line is away, and it is told when th
   );
   await card.getByRole('radio', { name: 'a tide table' }).click();
   await card.getByRole('button', { name: 'Answer', exact: true }).click();
-  await expect(card.getByText('told as soon as the line is there')).toBeVisible();
+  await expect(card.getByText('It will be sent when you’re back online.')).toBeVisible();
   await page.reload();
   await expect(
     page.getByRole('listitem').filter({ hasText: 'What do we plot this week?' }),
-  ).toContainText('answered');
+  ).toContainText('Answered');
   expect((await answered())[0]!.answers).toEqual([]);
   await page.unroute('**/answers');
   await page.evaluate(() => dispatchEvent(new Event('online')));
@@ -118,14 +118,14 @@ test('a student is asked, answers while the line is away, and it is told when th
     .toEqual([['Bram Okafor', false]]);
 
   // Told what it was, by the teacher's words; answered otherwise, by keys.
-  await page.getByRole('button', { name: 'Go to “What do we plot this week?”' }).click();
-  await expect(card.getByText('Not right. Listen once more.')).toBeVisible();
+  await page.getByRole('button', { name: 'Go to What do we plot this week?' }).click();
+  await expect(card.getByText('Listen once more.')).toBeVisible();
   await card.getByRole('radio', { name: 'a tide table' }).focus();
   await page.keyboard.press('ArrowUp');
-  await card.getByRole('button', { name: 'Answer otherwise' }).press('Enter');
-  await expect(card.getByText('Right. Across the estuary.')).toBeVisible();
+  await card.getByRole('button', { name: 'Change answer' }).press('Enter');
+  await expect(card.getByText('Across the estuary.')).toBeVisible();
   await fine(page);
-  await card.getByRole('button', { name: 'Go on' }).click();
+  await card.getByRole('button', { name: 'Continue' }).click();
   await expect.poll(async () => (await film(page)).paused).toBe(false);
   // Answered, it is passed by.
   await page.evaluate(() => {

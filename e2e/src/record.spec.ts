@@ -58,7 +58,7 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
   expect(take.durationUs).toBeGreaterThan(13_000_000);
 
   // Trim: begin at 1 s, by going there and saying so.
-  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  const slider = page.getByRole('slider', { name: 'Position in the film' });
   await slider.focus();
   await slider.press('ArrowRight');
   await page.getByRole('button', { name: 'Begin at the place shown' }).click();

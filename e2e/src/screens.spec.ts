@@ -54,15 +54,15 @@ for (const [name, path, ready] of PAGES) {
 test('a student fills the screen with the whole player, and gets out by a press', async () => {
   const { page, close } = await openBrowser({ viewport: WIDE });
   await openAt(page, await watchPath(), 'Ottilie Marsh');
-  await page.getByRole('button', { name: 'Fill the screen' }).click();
-  const leave = page.getByRole('button', { name: 'Leave the full screen' });
+  await page.getByRole('button', { name: 'Full screen' }).click();
+  const leave = page.getByRole('button', { name: 'Exit full screen' });
   await expect(leave).toBeVisible();
   const video = (await page.locator('video').boundingBox())!;
   const bar = (await leave.boundingBox())!;
   expect(video.height).toBeGreaterThan(500);
   expect(bar.y + bar.height).toBeLessThanOrEqual(800);
   await leave.click();
-  await expect(page.getByRole('button', { name: 'Fill the screen' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Full screen' })).toBeVisible();
   // A picture in its own shape: no bars at its sides.
   const shown = (await page.locator('video').boundingBox())!;
   expect(shown.width / shown.height).toBeCloseTo(16 / 9, 1);
@@ -74,5 +74,8 @@ test('what a link leads to can be read without script', async () => {
   expect(html).toContain('<h1>Week four: welcome</h1>');
   expect(html).toMatch(/<meta property="og:image" content="http[^"]+\/cover\.jpg"/);
   const gone = await fetch(`${demo.server.url}/w/AAAAAAAAAAAAAAAAAAAAAA`);
-  expect([gone.status, (await gone.text()).includes('There is no film here')]).toEqual([404, true]);
+  expect([gone.status, (await gone.text()).includes('There is no film at this address')]).toEqual([
+    404,
+    true,
+  ]);
 });

@@ -154,7 +154,7 @@ test(
 
     // The column follows the picture to the middle of the hour.
     await page
-      .getByRole('slider', { name: 'Place in the film' })
+      .getByRole('slider', { name: 'Position in the film' })
       .evaluate((input: HTMLInputElement) => {
         const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
         set.call(input, String(Math.round(Number(input.max) / 2)));

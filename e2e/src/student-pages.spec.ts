@@ -66,17 +66,19 @@ test('a lesson is handed out to a class alone, and each student finds it on a pa
   await bram.page.goto(address);
   await expect(bram.page.getByRole('heading', { level: 1 })).toHaveText('Films for Bram Okafor');
   await fineAtBothSizes(bram.page);
-  const film = bram.page.getByRole('link', { name: /^Reading a tide table.*new$/ }).first();
+  const film = bram.page.getByRole('link', { name: /^Reading a tide table.*New$/ }).first();
   await film.click();
   await expect(bram.page.getByRole('heading', { level: 1 })).toHaveText('Reading a tide table');
   await bram.page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect
     .poll(() => bram.page.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime))
     .toBeGreaterThan(3.2);
-  await expect(bram.page.getByText('sees how much of it you have watched.')).toBeVisible();
+  await expect(
+    bram.page.getByText('can see how much of this film you have watched.'),
+  ).toBeVisible();
   await bram.page.goBack();
   await expect(
-    bram.page.getByRole('link', { name: /^Reading a tide table.*Opened before$/ }).first(),
+    bram.page.getByRole('link', { name: /^Reading a tide table.*Opened$/ }).first(),
   ).toBeVisible();
 
   // Whoever has the link of the hand-out alone is told so, and nothing else.
@@ -123,15 +125,15 @@ test('an address can ask for a number, be renewed, and be taken away and given b
 
   const wen = await openBrowser({ viewport: PHONE });
   await wen.page.goto(address);
-  const field = wen.page.getByRole('textbox', { name: /^The six digits/ });
+  const field = wen.page.getByRole('textbox', { name: /^Six-digit PIN/ });
   await fine(wen.page);
   await field.fill(number === '123456' ? '654321' : '123456');
   await wen.page.keyboard.press('Enter');
-  await expect(wen.page.getByText('That is not the number.')).toBeVisible();
+  await expect(wen.page.getByText('That PIN is wrong.')).toBeVisible();
   await fine(wen.page);
   // As it is often written down.
   await field.fill(`${number.slice(0, 3)} ${number.slice(3)}`);
-  await wen.page.getByRole('button', { name: 'Open the page' }).click();
+  await wen.page.getByRole('button', { name: 'Open page' }).click();
   await expect(wen.page.getByRole('heading', { level: 1 })).toHaveText('Films for Wen Castellan');
   await wen.page.reload();
   const film = wen.page.getByRole('link', { name: /^Week four: welcome/ });
@@ -140,13 +142,13 @@ test('an address can ask for a number, be renewed, and be taken away and given b
   // Another browser with the film's address is asked first.
   const other = await openBrowser({ viewport: PHONE });
   await other.page.goto(demo.server.url + filmAt);
-  await expect(other.page.getByText('A number is asked for here.')).toBeVisible();
+  await expect(other.page.getByText('This page needs a PIN.')).toBeVisible();
   await other.close();
 
   await page.getByRole('button', { name: 'Take the page away' }).click();
   await expect(page.getByText(/^The page is taken away\./)).toBeVisible();
   await wen.page.reload();
-  await expect(wen.page.getByText('There is no page here (any more).')).toBeVisible();
+  await expect(wen.page.getByText('This page no longer exists.')).toBeVisible();
   await fine(wen.page);
   await page.getByRole('button', { name: 'Give it back' }).click();
   await expect(page.getByTestId('page-address')).toHaveText(address);
@@ -156,9 +158,9 @@ test('an address can ask for a number, be renewed, and be taken away and given b
   await page.getByRole('button', { name: 'Yes, a new address' }).click();
   await expect(page.getByTestId('page-address')).not.toHaveText(address);
   await wen.page.reload();
-  await expect(wen.page.getByText('There is no page here (any more).')).toBeVisible();
+  await expect(wen.page.getByText('This page no longer exists.')).toBeVisible();
   await wen.page.goto(demo.server.url + filmAt);
-  await expect(wen.page.getByText('There is no film here (any more).')).toBeVisible();
+  await expect(wen.page.getByText('There is no film at this address.')).toBeVisible();
   await wen.close();
   await teacher.close();
 });
@@ -267,7 +269,7 @@ test('a class has a page for its course’s site, and one frame that always show
   await page.getByRole('button', { name: 'Take the page away' }).click();
   await expect(page.getByText(/^The page is taken away\./)).toBeVisible();
   await visitor.page.goto(course);
-  await expect(frame.getByText('There is no page here (any more).')).toBeVisible();
+  await expect(frame.getByText('This page no longer exists.')).toBeVisible();
   await page.getByRole('button', { name: 'Give it back' }).click();
   await expect(page.getByTestId('page-address')).toHaveText(address);
   expect(complaints).toEqual([]);
@@ -290,7 +292,7 @@ test('what is watched while the line is away is told when it is back, and counts
     await route.abort();
   });
   await page.goto(`${demo.server.url}/w/${link!.token}`);
-  await expect(page.getByText('is counted, without names.')).toBeVisible();
+  await expect(page.getByText('Views are counted without names.')).toBeVisible();
   const play = page.getByRole('button', { name: 'Play', exact: true });
   const pause = page.getByRole('button', { name: 'Pause', exact: true });
   await play.click();

@@ -95,7 +95,7 @@ test('beats go by faster, one is moved, and the film is what the preview shows, 
   // Twenty places: what the preview shows is what the film has.
   await page.getByRole('link', { name: 'Tidy' }).click();
   await expect(page.getByRole('heading', { name: /^Take 1, from / })).toHaveCount(3);
-  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  const slider = page.getByRole('slider', { name: 'Position in the film' });
   const canvas = page.locator('canvas');
   const joined = film.spans.filter(
     ({ startFrame }, index) => index > 0 && startFrame !== film.spans[index - 1]!.endFrame,
@@ -215,7 +215,7 @@ test('the same by keys alone; a take is divided, and a moment is where it was', 
 
   // Divided where the picture stands: the film stays as it is.
   const film = filmOf(await demo.server.lesson(TABLE));
-  await page.getByRole('slider', { name: 'Place in the film' }).fill('9000000');
+  await page.getByRole('slider', { name: 'Position in the film' }).fill('9000000');
   await page.getByRole('button', { name: 'More to do with Take 1' }).click();
   await page.getByRole('menuitem', { name: 'Divide here' }).click();
   await expect(page.locator(':focus')).toHaveText(/^Take 1, from 0:0[89]$/);
@@ -260,7 +260,7 @@ test('the same on a phone: an end is dragged to where it is quiet, and the join 
   expect(await overhang(page)).toBe(0);
 
   // The join: played over, and then all is as it was.
-  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  const slider = page.getByRole('slider', { name: 'Position in the film' });
   const stood = await slider.inputValue();
   const most = await slider.getAttribute('max');
   await bar(page)

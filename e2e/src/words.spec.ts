@@ -153,7 +153,7 @@ test('typed by keys at 60 words a minute: the film waits, goes on, and nothing t
   await clear();
   const { page, close, complaints } = await openBrowser({ viewport: WIDE });
   await demo.openAt(page, wordsOf(TABLE), 'No captions yet');
-  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  const slider = page.getByRole('slider', { name: 'Position in the film' });
   const at = async () => Number(await slider.inputValue());
   const press = async (name: string) => {
     await page.getByRole('button', { name, exact: true }).focus();
@@ -364,13 +364,14 @@ test('a student switches captions by touch and by key, reads them with whatever 
         .filter(({ mode }) => mode === 'showing')
         .map((track) => [track.language, track.cues?.length ?? 0]),
     );
-  await page.getByRole('radio', { name: 'English' }).waitFor();
+  const choice = page.getByRole('radiogroup', { name: 'Captions' });
+  await choice.getByRole('radio', { name: 'English' }).waitFor();
   expect(await showing()).toEqual([]);
-  await page.getByRole('radio', { name: 'Deutsch' }).click();
+  await choice.getByRole('radio', { name: 'Deutsch' }).click();
   await expect.poll(async () => (await showing())[0]?.[0]).toBe('de');
   await expect.poll(async () => Number((await showing())[0]?.[1])).toBeGreaterThan(5);
   await fine(page);
-  await page.getByRole('radio', { name: 'largest' }).click({ timeout: 5_000 });
+  await page.getByRole('radio', { name: 'Very large' }).click({ timeout: 5_000 });
   // What was chosen holds for the next film too.
   await page.reload();
   await expect.poll(async () => (await showing())[0]?.[0]).toBe('de');
@@ -379,13 +380,13 @@ test('a student switches captions by touch and by key, reads them with whatever 
   await page.locator('body').press('c');
   await expect.poll(async () => (await showing())[0]?.[0]).toBe('en');
 
-  await page.getByRole('button', { name: 'Read what is said' }).click();
+  await page.getByRole('button', { name: 'Show transcript' }).click();
   await expect(page.getByRole('heading', { name: 'What is hard, what is easy' })).toBeVisible();
   await expect(page.getByText('The hard part is the stream.')).toBeVisible();
   // Neither what was trimmed off nor where it comes from.
   await expect(page.getByText('Is it on?')).toHaveCount(0);
   await fine(page);
-  await page.getByRole('button', { name: 'Go to 13 s' }).click();
+  await page.getByRole('button', { name: 'Go to 13 secs' }).click();
   await expect
     .poll(() => page.evaluate(() => document.querySelector('video')!.currentTime))
     .toBeGreaterThan(12);
@@ -394,7 +395,7 @@ test('a student switches captions by touch and by key, reads them with whatever 
   await expect(said.filter({ hasText: 'The hard part is the stream.' })).toHaveCount(1);
   await expect(said.filter({ hasText: 'The hard part is the stream.' })).toBeInViewport();
   // Who looks for a place sees what is there.
-  const slider = page.getByRole('slider', { name: 'Place in the film' });
+  const slider = page.getByRole('slider', { name: 'Position in the film' });
   const { width, height } = (await slider.boundingBox())!;
   const sheet = page.waitForResponse((answer) => answer.url().endsWith('/previews.jpg'));
   await slider.hover({ position: { x: width / 2, y: height / 2 } });
@@ -404,7 +405,7 @@ test('a student switches captions by touch and by key, reads them with whatever 
   await page.mouse.move(1, 1);
   await expect(page.getByTestId('seek-preview')).toHaveCount(0);
   const saving = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save as a page' }).click();
+  await page.getByRole('button', { name: 'Download as web page' }).click();
   const out = join(stage.folder, 'transcript.html');
   await (await saving).saveAs(out);
   expect(await readFile(out, 'utf8')).toContain('<h2>When I am away</h2>');
@@ -492,17 +493,17 @@ test('a student who can’t see the film is told by their screen reader, and the
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await page.goto(demo.server.url + (await demo.watchPath()));
   // This machine has no voice of its own: none is offered.
-  await page.getByRole('radio', { name: 'to my screen reader' }).click();
-  await expect(page.getByRole('radio', { name: 'read out' })).toHaveCount(0);
+  await page.getByRole('radio', { name: 'For my screen reader' }).click();
+  await expect(page.getByRole('radio', { name: 'Read aloud' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   const live = page.locator('[aria-live=assertive]', { hasText: SEEN });
   await expect(live).toHaveCount(1, { timeout: 120_000 });
-  await expect(page.getByRole('button', { name: 'Go on' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Continue' })).toBeVisible();
   const waiting = await film(page);
   expect(waiting.paused).toBe(true);
   await fine(page);
   // It goes on by itself, and doesn't tell it again.
-  await expect(page.getByRole('button', { name: 'Go on' })).toHaveCount(0, { timeout: 15_000 });
+  await expect(page.getByRole('button', { name: 'Continue' })).toHaveCount(0, { timeout: 15_000 });
   await expect
     .poll(async () => (await film(page)).currentTime)
     .toBeGreaterThan(waiting.currentTime + 1);
@@ -512,12 +513,14 @@ test('a student who can’t see the film is told by their screen reader, and the
     document.querySelector('video')!.currentTime = at;
   }, waiting.currentTime - 2);
   await expect(live).toHaveCount(1, { timeout: 60_000 });
-  await page.getByRole('button', { name: 'Go on' }).click();
+  await page.getByRole('button', { name: 'Continue' }).click();
   await expect.poll(async () => (await film(page)).paused).toBe(false);
   // By key, it is switched off.
   await page.locator('body').press('d');
-  await expect(page.getByRole('radio', { name: 'not told' })).toBeChecked();
-  await page.getByRole('button', { name: 'Read what is said' }).click();
+  await expect(
+    page.getByRole('radiogroup', { name: 'Audio description' }).getByRole('radio', { name: 'Off' }),
+  ).toBeChecked();
+  await page.getByRole('button', { name: 'Show transcript' }).click();
   await expect(page.getByText(`[${SEEN}]`)).toBeVisible();
   expect(complaints).toEqual([]);
   await close();
@@ -552,7 +555,7 @@ test('a voice of the student’s own device reads it out, and one that sends wor
     Object.defineProperty(window, 'speechSynthesis', { value: engine });
   });
   await page.goto(demo.server.url + (await demo.watchPath()));
-  await page.getByRole('radio', { name: 'read out' }).click();
+  await page.getByRole('radio', { name: 'Read aloud' }).click();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   const said = () => page.evaluate(() => (window as unknown as { saidAloud: string[] }).saidAloud);
   await expect.poll(said, { timeout: 120_000 }).toEqual([`near: ${SEEN}`]);

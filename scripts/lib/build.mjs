@@ -1,5 +1,6 @@
 /** Builds what is stale: the app for the web, and the server's programs. */
 import { build } from 'esbuild';
+import { CATALOGUES, NO_PARSER, PARSER, parsedCatalogue } from './messages.mjs';
 import { createHash } from 'node:crypto';
 import {
   copyFileSync,
@@ -87,7 +88,7 @@ const watchPage = async () => {
       resolveExtensions: ['.web.tsx', '.web.ts', '.tsx', '.ts', '.web.js', '.js', '.json'],
       loader: { '.woff2': 'file', '.js': 'jsx' },
       define: { 'process.env.NODE_ENV': '"production"', __DEV__: 'false', global: 'globalThis' },
-      plugins: [withoutLocales, streamPlayer],
+      plugins: [withoutLocales, parsedMessages, streamPlayer],
       logLevel: 'warning',
     })
   ).metafile;
@@ -97,15 +98,19 @@ const watchPage = async () => {
   );
   // The app itself takes its families from there too.
   writeFileSync(join(dist, 'fonts.css'), fontsOf(readFileSync(join(dist, 'watch', style), 'utf8')));
+  const sizeOf = (name) => brotliCompressSync(readFileSync(join(dist, 'watch', name))).length;
   const sentOf = (isWanted) =>
     names
       .filter((name) => name.endsWith('.js') && isWanted(name))
-      .reduce(
-        (sum, name) => sum + brotliCompressSync(readFileSync(join(dist, 'watch', name))).length,
-        0,
-      );
+      .reduce((sum, name) => sum + sizeOf(name), 0);
+  // Of the languages each reader is sent one: the largest is counted.
+  const languages = Object.entries(outputs)
+    .filter(([, { inputs }]) => Object.keys(inputs).some((path) => CATALOGUES.test(path)))
+    .map(([path]) => path.split('/').pop());
+  const language = Math.max(...languages.map(sizeOf));
+  const isWatch = (name) => !STREAM_SCRIPT.test(name) && !languages.includes(name);
   for (const [most, sent] of [
-    [MOST_WATCH_SCRIPT, sentOf((name) => !STREAM_SCRIPT.test(name))],
+    [MOST_WATCH_SCRIPT, sentOf(isWatch) + language],
     [MOST_STREAM_SCRIPT, sentOf((name) => STREAM_SCRIPT.test(name))],
   ]) {
     if (sent > most || sent === 0)
@@ -122,6 +127,19 @@ const watchPage = async () => {
 
 /** The rules of a style sheet that name families. */
 const fontsOf = (style) => (style.match(/@font-face\s*\{[^}]*\}/g) ?? []).join('\n');
+
+/** Messages are parsed here, and their parser stays out. An esbuild plugin. */
+const parsedMessages = {
+  name: 'parsed-messages',
+  setup(bundler) {
+    bundler.onLoad({ filter: CATALOGUES }, ({ path }) => ({
+      ...{ contents: parsedCatalogue(path), loader: 'json' },
+    }));
+    bundler.onResolve({ filter: new RegExp(`^${PARSER}$`) }, ({ resolveDir, kind }) =>
+      bundler.resolve(NO_PARSER, { resolveDir, kind }),
+    );
+  },
+};
 
 /** Zod's messages in forty languages; ours are our own. */
 const withoutLocales = {

@@ -60,7 +60,7 @@ export const UnitOrder = ({ classId, unit, onDone }: Props) => {
                   style={[styles.row, { borderColor: theme.line, backgroundColor: theme.paper }]}
                 >
                   {grip}
-                  <Words style={styles.title}>{title || 'A film without a name'}</Words>
+                  <Words style={styles.title}>{title || 'Untitled film'}</Words>
                   {all.length > 1 ? (
                     <Menu
                       of={title}

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { numberSchema } from '@under-chalk/core/contract/student-pages';
 import { codeOf } from '../../data/fetch';
+import { useText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { ProblemNotice } from '../../ui/notice';
@@ -11,6 +12,7 @@ import { useGiveNumber } from './shelf-data';
 
 /** Asks for the number of a student's page: who only has the address isn't let in. */
 export const AskNumber = ({ pageKey }: { pageKey: string }) => {
+  const { t } = useText();
   const [typed, setTyped] = useState('');
   const give = useGiveNumber(pageKey);
   const number = typed.replaceAll(/\D/g, '');
@@ -19,9 +21,9 @@ export const AskNumber = ({ pageKey }: { pageKey: string }) => {
   };
   return (
     <View style={styles.group}>
-      <Words>This page is opened with a number besides.</Words>
+      <Words>{t('studentPage.pinNeeded')}</Words>
       <Field
-        label="The six digits that your teacher gave you"
+        label={t('studentPage.pin')}
         value={typed}
         onChangeText={setTyped}
         onSubmitEditing={tell}
@@ -34,7 +36,7 @@ export const AskNumber = ({ pageKey }: { pageKey: string }) => {
       <View style={styles.line}>
         <Button
           kind="main"
-          label="Open the page"
+          label={t('studentPage.open')}
           disabled={number.length !== 6 || give.isPending}
           onPress={tell}
         />

@@ -1,36 +1,44 @@
 import Clock from 'lucide-react-native/icons/clock';
 import { Image, StyleSheet, View } from 'react-native';
 import type { ShelfFilm } from '@under-chalk/core/contract/student-pages';
-import { formatSpoken } from '@under-chalk/core/time/us';
+import { useText, type Text } from '../../messages/use-text';
 import { InView } from '../../ui/in-view';
-import { momentInWords } from '../../ui/moment';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { coverPath } from '../watch/watch-data';
 
 /** What is said of a film beside its length. */
-const stateOf = ({ opened, opensAt, untilAt }: ShelfFilm): string | null => {
-  if (opensAt !== null) return `Opens ${momentInWords(opensAt)}`;
-  if (untilAt !== null) return `Until ${momentInWords(untilAt)}`;
-  return opened ? 'Opened before' : null;
+const stateOf = ({ opened, opensAt, untilAt }: ShelfFilm, { t, when }: Text): string | null => {
+  if (opensAt !== null) return t('studentPage.opensAt', { when: when(opensAt) });
+  if (untilAt !== null) return t('studentPage.until', { when: when(untilAt) });
+  return opened ? t('studentPage.opened') : null;
 };
 
 /** What is to be done when it has been watched; null: nothing. */
-const todoOf = ({ todo, token }: ShelfFilm): { words: string; done: boolean } | null => {
+const todoOf = (
+  { todo, token }: ShelfFilm,
+  { t, when }: Text,
+): { words: string; done: boolean } | null => {
   if (todo === null || token === null) return null;
-  if (todo.done) return { words: 'Handed in', done: true };
-  const what = todo.handsIn ? 'To hand in' : 'To do afterwards';
-  return { words: todo.dueAt ? `${what} until ${momentInWords(todo.dueAt)}` : what, done: false };
+  if (todo.done) return { words: t('studentPage.submitted'), done: true };
+  const { handsIn, dueAt } = todo;
+  const words =
+    dueAt === null
+      ? t(handsIn ? 'studentPage.toSubmit' : 'studentPage.toDo')
+      : t(handsIn ? 'studentPage.toSubmitBy' : 'studentPage.toDoBy', { when: when(dueAt) });
+  return { words, done: false };
 };
 
 /** A film on a shelf: a press opens it. One that opens later says when. */
 export const FilmTile = ({ film, large = false }: { film: ShelfFilm; large?: boolean }) => {
   const theme = useTheme();
+  const text = useText();
+  const { t } = text;
   const { token, title, filmUs, opened } = film;
-  const name = title || 'A film without a name';
+  const name = title || t('watch.untitled');
   const isNew = token !== null && opened === false;
-  const todo = todoOf(film);
-  const facts = [formatSpoken(filmUs), stateOf(film)].filter(Boolean).join(' · ');
+  const todo = todoOf(film, text);
+  const facts = [text.length(filmUs), stateOf(film, text)].filter(Boolean).join(' · ');
   const tile = [
     styles.tile,
     large ? styles.column : styles.line,
@@ -66,7 +74,7 @@ export const FilmTile = ({ film, large = false }: { film: ShelfFilm; large?: boo
         ) : null}
         {isNew ? (
           <Words size="small" strong tone="action">
-            New
+            {t('studentPage.new')}
           </Words>
         ) : null}
       </View>
@@ -79,7 +87,9 @@ export const FilmTile = ({ film, large = false }: { film: ShelfFilm; large?: boo
       ) : (
         <View
           {...({ href: `/w/${token}`, role: 'link' } as object)}
-          aria-label={[name, facts, todo?.words, isNew ? 'new' : ''].filter(Boolean).join(', ')}
+          aria-label={[name, facts, todo?.words, isNew ? t('studentPage.new') : '']
+            .filter(Boolean)
+            .join(', ')}
           style={tile}
         >
           {inside}

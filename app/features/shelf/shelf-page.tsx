@@ -1,7 +1,8 @@
 import { StyleSheet, useWindowDimensions, View } from 'react-native';
 import type { Shelf, ShelfFilm, ShelfUnit } from '@under-chalk/core/contract/student-pages';
-import { tell } from '@under-chalk/core/errors/errors';
 import { codeOf } from '../../data/fetch';
+import { LanguageChoice } from '../../messages/language-choice';
+import { useText } from '../../messages/use-text';
 import { Notice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
@@ -20,55 +21,61 @@ interface Props {
 /** A student's own page: this week on top, everything else below by unit. */
 export const ShelfPage = ({ pageKey, served }: Props) => {
   const shelf = useShelf(pageKey, served);
+  const { t, problem } = useText();
   const code = shelf.error ? codeOf(shelf.error) : null;
   // What was there stays as long as nobody can be asked; not when it was taken away.
   const isShut = code === 'no-page' || code === 'number-needed';
   if (shelf.data && !isShut) return <Shown shelf={shelf.data} />;
   return (
-    <Screen name="Your films">
-      <Heading level={1}>Your films</Heading>
+    <Screen name={t('studentPage.title')}>
+      <Heading level={1}>{t('studentPage.title')}</Heading>
       {code === 'number-needed' ? (
         <AskNumber pageKey={pageKey} />
       ) : code === 'no-page' ? (
-        <Notice tone="warn" title={tell(code).sentence} text={tell(code).next} />
+        <Notice tone="warn" title={problem(code).message} text={problem(code).hint} />
       ) : code ? (
         <Failed code={code} onRetry={() => void shelf.refetch()} />
       ) : (
-        <Loading what="your films" />
+        <Loading />
       )}
+      <LanguageChoice />
     </Screen>
   );
 };
 
-const Shown = ({ shelf: { of, name, teacherName, classes, own } }: { shelf: Shelf }) => (
-  <Screen name={of === 'class' ? name : `Films for ${name}`} wide>
-    <View style={styles.head}>
-      <Heading level={1}>{of === 'class' ? name : `Films for ${name}`}</Heading>
-      {teacherName ? <Words tone="soft">{`From ${teacherName}`}</Words> : null}
-    </View>
-    {classes.length === 0 && own.length === 0 ? (
-      <Notice
-        title="There is nothing here yet."
-        text="What your teacher hands out comes here by itself."
-      />
-    ) : null}
-    {own.length > 0 ? (
-      <View style={styles.group}>
-        <Heading level={2}>For you</Heading>
-        <Tiles films={own} />
+const Shown = ({ shelf: { of, name, teacherName, classes, own } }: { shelf: Shelf }) => {
+  const { t } = useText();
+  const title = of === 'class' ? name : t('studentPage.filmsFor', { name });
+  return (
+    <Screen name={title} wide>
+      <View style={styles.head}>
+        <Heading level={1}>{title}</Heading>
+        {teacherName ? (
+          <Words tone="soft">{t('studentPage.from', { teacher: teacherName })}</Words>
+        ) : null}
       </View>
-    ) : null}
-    {classes.map((one, index) => (
-      <View key={`${index} ${one.name}`} style={styles.group}>
-        {of === 'class' ? null : <Heading level={2}>{one.name}</Heading>}
-        {one.now ? <Unit unit={one.now} level={of === 'class' ? 2 : 3} now /> : null}
-        {one.units.map((unit) => (
-          <Unit key={unit.name} unit={unit} level={of === 'class' ? 2 : 3} />
-        ))}
-      </View>
-    ))}
-  </Screen>
-);
+      {classes.length === 0 && own.length === 0 ? (
+        <Notice title={t('studentPage.empty')} text={t('studentPage.emptyHint')} />
+      ) : null}
+      {own.length > 0 ? (
+        <View style={styles.group}>
+          <Heading level={2}>{t('studentPage.forYou')}</Heading>
+          <Tiles films={own} of={t('studentPage.forYou')} />
+        </View>
+      ) : null}
+      {classes.map((one, index) => (
+        <View key={`${index} ${one.name}`} style={styles.group}>
+          {of === 'class' ? null : <Heading level={2}>{one.name}</Heading>}
+          {one.now ? <Unit unit={one.now} level={of === 'class' ? 2 : 3} now /> : null}
+          {one.units.map((unit) => (
+            <Unit key={unit.name} unit={unit} level={of === 'class' ? 2 : 3} />
+          ))}
+        </View>
+      ))}
+      <LanguageChoice />
+    </Screen>
+  );
+};
 
 /** Films of a unit; what is on now says so. */
 const Unit = ({
@@ -80,7 +87,9 @@ const Unit = ({
   level: 2 | 3;
   now?: boolean;
 }) => {
-  const heading = name === '' ? (now ? 'Now' : 'More films') : now ? `Now: ${name}` : name;
+  const { t } = useText();
+  const unnamed = t(now ? 'studentPage.now' : 'studentPage.more');
+  const heading = name === '' ? unnamed : now ? t('studentPage.nowUnit', { unit: name }) : name;
   return (
     <View style={styles.unit}>
       <Heading level={level}>{heading}</Heading>
@@ -91,11 +100,11 @@ const Unit = ({
 
 const Tiles = ({
   films,
-  of = 'For you',
+  of,
   large = false,
 }: {
   films: readonly ShelfFilm[];
-  of?: string;
+  of: string;
   large?: boolean;
 }) => {
   const { width } = useWindowDimensions();

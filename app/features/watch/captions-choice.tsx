@@ -3,6 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import * as z from 'zod';
 import { languageName } from '@under-chalk/core/words/language';
 import { useSetting } from '../../data/kept-setting';
+import { useText, type MessageId } from '../../messages/use-text';
 import { Choices } from '../../ui/choices';
 import { SPACE } from '../../ui/theme';
 import { wordsFilePath } from './watch-data';
@@ -10,6 +11,11 @@ import { wordsFilePath } from './watch-data';
 /** Sizes of captions, as shares of what is usual. */
 const SIZES = { usual: 1, larger: 1.4, largest: 1.9 } as const;
 type Size = keyof typeof SIZES;
+const SIZE_NAMES: Record<Size, MessageId> = {
+  usual: 'player.sizeUsual',
+  larger: 'player.sizeLarger',
+  largest: 'player.sizeLargest',
+};
 
 const settingSchema = z.object({
   /** Null: none are shown. */
@@ -99,27 +105,33 @@ export const CaptionsChoice = ({
 }: {
   languages: readonly string[];
   shown: CaptionsShown;
-}) => (
-  <View style={styles.choice}>
-    <Choices
-      label="Captions"
-      choices={[
-        { value: OFF, label: 'off' },
-        ...languages.map((value) => ({ value, label: languageName(value, value) })),
-      ]}
-      value={shown.language ?? OFF}
-      onChoose={(value) => shown.choose(value === OFF ? null : value)}
-    />
-    {shown.language === null ? null : (
+}) => {
+  const { t } = useText();
+  return (
+    <View style={styles.choice}>
       <Choices
-        label="Their size"
-        choices={(Object.keys(SIZES) as Size[]).map((value) => ({ value, label: value }))}
-        value={shown.size}
-        onChoose={shown.resize}
+        label={t('player.captions')}
+        choices={[
+          { value: OFF, label: t('player.captionsOff') },
+          ...languages.map((value) => ({ value, label: languageName(value, value) })),
+        ]}
+        value={shown.language ?? OFF}
+        onChoose={(value) => shown.choose(value === OFF ? null : value)}
       />
-    )}
-  </View>
-);
+      {shown.language === null ? null : (
+        <Choices
+          label={t('player.captionSize')}
+          choices={(Object.keys(SIZES) as Size[]).map((value) => ({
+            value,
+            label: t(SIZE_NAMES[value]),
+          }))}
+          value={shown.size}
+          onChoose={shown.resize}
+        />
+      )}
+    </View>
+  );
+};
 
 const styles = StyleSheet.create({
   choice: { flexDirection: 'row', flexWrap: 'wrap', gap: SPACE.medium, maxWidth: '100%' },

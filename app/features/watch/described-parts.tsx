@@ -1,4 +1,5 @@
 import { StyleSheet, View } from 'react-native';
+import { useText } from '../../messages/use-text';
 import { Announce } from '../../ui/announce';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
@@ -14,13 +15,14 @@ interface NowProps {
 /** What is seen, while it is told and the film waits for it. */
 export const DescribedNow = ({ how, described: { told, goOn } }: NowProps) => {
   const theme = useTheme();
+  const { t } = useText();
   return (
     <>
       {how === 'reader' ? <Announce urgent words={told?.text ?? ''} /> : null}
       {told ? (
         <View style={[styles.told, { borderColor: theme.line, backgroundColor: theme.card }]}>
           <Words style={styles.words}>{told.text}</Words>
-          <Button small label="Go on" onPress={goOn} />
+          <Button small label={t('player.continue')} onPress={goOn} />
         </View>
       ) : null}
     </>
@@ -28,18 +30,21 @@ export const DescribedNow = ({ how, described: { told, goOn } }: NowProps) => {
 };
 
 /** Whether and how what is seen is told. */
-export const DescribedChoice = ({ howTold: { how, voice, choose } }: { howTold: HowTold }) => (
-  <Choices
-    label="What is seen"
-    choices={[
-      { value: 'off', label: 'not told' },
-      ...(voice ? [{ value: 'aloud' as const, label: 'read out' }] : []),
-      { value: 'reader', label: 'to my screen reader' },
-    ]}
-    value={how}
-    onChoose={choose}
-  />
-);
+export const DescribedChoice = ({ howTold: { how, voice, choose } }: { howTold: HowTold }) => {
+  const { t } = useText();
+  return (
+    <Choices
+      label={t('player.description')}
+      choices={[
+        { value: 'off', label: t('player.descriptionOff') },
+        ...(voice ? [{ value: 'aloud' as const, label: t('player.descriptionAloud') }] : []),
+        { value: 'reader', label: t('player.descriptionReader') },
+      ]}
+      value={how}
+      onChoose={choose}
+    />
+  );
+};
 
 const styles = StyleSheet.create({
   told: {

@@ -1,35 +1,38 @@
 import { StyleSheet, View } from 'react-native';
+import { useText, type MessageId } from '../../messages/use-text';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 
-const KEYS = [
-  ['Space or K', 'plays and pauses'],
-  ['← and →', 'five seconds back and on'],
-  ['J and L', 'ten seconds back and on'],
-  ['Home and End', 'to the beginning and the end'],
-  ['< and >', 'slower and faster'],
-  ['F', 'fills the screen, and leaves it'],
-] as const;
-const CAPTIONS_KEY = ['C', 'captions on and off'] as const;
-const DESCRIBED_KEY = ['D', 'what is seen told, or not'] as const;
-const CARD_KEY = ['?', 'shows this card'] as const;
+/** The key, or the message that names it; and what it does. */
+const KEYS: readonly (readonly [key: string | { id: MessageId }, does: MessageId])[] = [
+  [{ id: 'player.keyPlay' }, 'player.doesPlay'],
+  [{ id: 'player.keyFive' }, 'player.doesFive'],
+  [{ id: 'player.keyTen' }, 'player.doesTen'],
+  [{ id: 'player.keyEnds' }, 'player.doesEnds'],
+  [{ id: 'player.keySpeed' }, 'player.doesSpeed'],
+  ['F', 'player.doesFull'],
+];
+const CAPTIONS_KEY = ['C', 'player.doesCaptions'] as const;
+const DESCRIPTION_KEY = ['D', 'player.doesDescription'] as const;
+const HELP_KEY = ['?', 'player.doesHelp'] as const;
 
 /** Which keys do what. */
 export const KeyCard = ({ captions, described }: { captions: boolean; described: boolean }) => {
   const theme = useTheme();
-  const more = [...(captions ? [CAPTIONS_KEY] : []), ...(described ? [DESCRIBED_KEY] : [])];
+  const { t } = useText();
+  const more = [...(captions ? [CAPTIONS_KEY] : []), ...(described ? [DESCRIPTION_KEY] : [])];
   return (
     <View
       role="list"
-      aria-label="Keys"
+      aria-label={t('player.shortcuts')}
       style={[styles.card, { borderColor: theme.line, backgroundColor: theme.card }]}
     >
-      {[...KEYS, ...more, CARD_KEY].map(([key, does]) => (
-        <View key={key} role="listitem" style={styles.line}>
+      {[...KEYS, ...more, HELP_KEY].map(([key, does]) => (
+        <View key={does} role="listitem" style={styles.line}>
           <Words strong size="small" style={styles.key}>
-            {key}
+            {typeof key === 'string' ? key : t(key.id)}
           </Words>
-          <Words size="small">{does}</Words>
+          <Words size="small">{t(does)}</Words>
         </View>
       ))}
     </View>

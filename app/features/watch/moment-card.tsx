@@ -1,6 +1,7 @@
 import { StyleSheet, View } from 'react-native';
 import { MOST_ANSWER_SIGNS, readNumber, type Answer } from '@under-chalk/core/moment/answer';
 import type { ShownAsked, ShownMoment } from '@under-chalk/core/moment/shown';
+import { useText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/check-row';
 import { Choices } from '../../ui/choices';
@@ -20,6 +21,7 @@ interface Props {
 /** What stands at a moment of the film, below its picture: read, answered, or passed. */
 export const MomentCard = ({ moment, answers, onLeave }: Props) => {
   const theme = useTheme();
+  const { t } = useText();
   const { does, text } = moment;
   const given = answers.given[moment.id];
   const stopped = stops(moment);
@@ -54,7 +56,13 @@ export const MomentCard = ({ moment, answers, onLeave }: Props) => {
         <Button
           small
           kind={given || does.is === 'pause' ? 'main' : 'plain'}
-          label={!stopped ? 'Close' : does.is === 'question' && !given ? 'Pass it' : 'Go on'}
+          label={
+            !stopped
+              ? t('watch.close')
+              : does.is === 'question' && !given
+                ? t('watch.skip')
+                : t('player.continue')
+          }
           disabled={!canGoOn}
           onPress={onLeave}
         />
@@ -65,6 +73,7 @@ export const MomentCard = ({ moment, answers, onLeave }: Props) => {
 
 /** What is answered, and what is said to it. */
 const Question = ({ id, asked, answers }: { id: string; asked: ShownAsked; answers: Answers }) => {
+  const { t } = useText();
   const draft = answers.draftOf(id);
   const given = answers.given[id];
   const made = answerIn(asked, draft);
@@ -76,7 +85,7 @@ const Question = ({ id, asked, answers }: { id: string; asked: ShownAsked; answe
         <Button
           small
           kind={given ? 'plain' : 'main'}
-          label={given ? 'Answer otherwise' : 'Answer'}
+          label={given ? t('watch.changeAnswer') : t('watch.answer')}
           disabled={made === null || isSame}
           onPress={() => {
             if (made) answers.answer(id, made);
@@ -97,11 +106,12 @@ const AnswerField = ({
   draft: AnswerDraft;
   onChange: (draft: AnswerDraft) => void;
 }) => {
+  const { t } = useText();
   switch (asked.by) {
     case 'one':
       return (
         <Choices
-          label="Your answer"
+          label={t('watch.yourAnswer')}
           hideLabel
           stacked
           choices={asked.options.map((text, at) => ({ value: String(at), label: text }))}
@@ -132,7 +142,7 @@ const AnswerField = ({
     case 'words':
       return (
         <Field
-          label="Your answer"
+          label={t('watch.yourAnswer')}
           hideLabel
           multiline
           maxLength={MOST_ANSWER_SIGNS}
@@ -143,7 +153,7 @@ const AnswerField = ({
     case 'number':
       return (
         <Field
-          label="Your answer"
+          label={t('watch.yourAnswer')}
           {...(asked.unit ? { unit: asked.unit } : {})}
           inputMode="decimal"
           maxLength={24}
@@ -156,22 +166,31 @@ const AnswerField = ({
 
 /** How it stands with an answer, in words. */
 const GivenWords = ({ given: { state, right, says } }: { given: Given }) => {
+  const { t } = useText();
   if (state === 'waits') {
     return (
       <Words size="small" tone="soft">
-        Kept here, and told as soon as the line is there.
+        {t('watch.answerWaits')}
       </Words>
     );
   }
   if (state === 'refused') {
     return (
       <Words size="small" tone="warn">
-        It can’t be taken any more. What you wrote stays here.
+        {t('watch.answerRefused')}
       </Words>
     );
   }
-  const verdict = right === null ? 'Answered.' : right ? 'Right.' : 'Not right.';
-  return <Words tone={right === false ? 'warn' : 'good'}>{`${verdict} ${says}`.trim()}</Words>;
+  const verdict = right === null ? 'answered' : right ? 'correct' : 'incorrect';
+  const tone = right === false ? 'warn' : 'good';
+  return (
+    <>
+      <Words tone={tone} strong>
+        {t(`watch.${verdict}`)}
+      </Words>
+      {says ? <Words tone={tone}>{says}</Words> : null}
+    </>
+  );
 };
 
 /** What is about to be answered; null: nothing that could be. */

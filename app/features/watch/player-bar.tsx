@@ -2,6 +2,7 @@ import type { ReactNode } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { formatClock, type Us } from '@under-chalk/core/time/us';
 import { SeekSlider } from '../../player/seek-slider';
+import { useText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
 import { Words } from '../../ui/text';
@@ -35,6 +36,7 @@ export const PlayerBar = ({
   children,
 }: Props) => {
   const theme = useTheme();
+  const { t } = useText();
   const { playing, waiting, full, atS, speed, keysShown, ownWindow } = player;
   return (
     <View
@@ -44,7 +46,7 @@ export const PlayerBar = ({
         <View style={styles.slider}>
           <SeekPreview {...{ filmUs, aspect, sheetPath }}>
             <SeekSlider
-              label="Place in the film"
+              label={t('player.position')}
               valueUs={Math.round(atS * 1e6)}
               mostUs={filmUs}
               onSeek={(us) => player.seek(us / 1e6)}
@@ -56,30 +58,39 @@ export const PlayerBar = ({
         </Words>
       </View>
       <View style={styles.line}>
-        <Button kind="main" label={playing ? 'Pause' : 'Play'} onPress={player.toggle} />
         <Button
-          label={`− ${STEP_S} s`}
-          spoken={`${STEP_S} seconds back`}
+          kind="main"
+          label={playing ? t('player.pause') : t('player.play')}
+          onPress={player.toggle}
+        />
+        <Button
+          label={t('player.back', { seconds: STEP_S })}
+          spoken={t('player.backSpoken', { seconds: STEP_S })}
           onPress={() => player.seek(atS - STEP_S)}
         />
         <Button
-          label={`+ ${STEP_S} s`}
-          spoken={`${STEP_S} seconds on`}
+          label={t('player.forward', { seconds: STEP_S })}
+          spoken={t('player.forwardSpoken', { seconds: STEP_S })}
           onPress={() => player.seek(atS + STEP_S)}
         />
-        <Button label={full ? 'Leave the full screen' : 'Fill the screen'} onPress={player.fill} />
-        {ownWindow ? <Button label="Over other windows" onPress={ownWindow} /> : null}
+        <Button
+          label={full ? t('player.exitFullScreen') : t('player.fullScreen')}
+          onPress={player.fill}
+        />
+        {ownWindow ? <Button label={t('player.ownWindow')} onPress={ownWindow} /> : null}
       </View>
       <View role="status" style={waiting ? null : styles.nothing}>
-        {waiting ? <Words size="small">Waiting for the film…</Words> : null}
+        {waiting ? <Words size="small">{t('player.buffering')}</Words> : null}
       </View>
       <View style={styles.line}>
         <View style={styles.speeds}>
           <Choices
-            label="Speed"
+            label={t('player.speed')}
             hideLabel
             segments
-            choices={SPEEDS.map((value) => ({ value, label: `${value}×` }))}
+            choices={SPEEDS.map((value) => ({
+              ...{ value, label: t('player.speedValue', { speed: Number(value) }) },
+            }))}
             value={speed}
             onChoose={player.setSpeed}
           />
@@ -87,7 +98,7 @@ export const PlayerBar = ({
         <Button
           small
           kind="bare"
-          label={keysShown ? 'Fold the keys away' : 'Keys'}
+          label={keysShown ? t('player.hideShortcuts') : t('player.shortcuts')}
           expanded={keysShown}
           onPress={player.showKeys}
         />

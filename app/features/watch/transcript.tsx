@@ -2,11 +2,12 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { Chapter } from '@under-chalk/core/film/chapters';
-import { formatClock, formatSpoken, type Us } from '@under-chalk/core/time/us';
+import { formatClock, type Us } from '@under-chalk/core/time/us';
 import { isRightToLeft, languageName } from '@under-chalk/core/words/language';
 import type { ReadDescription } from '@under-chalk/core/words/audio-description';
 import { transcriptOf } from '@under-chalk/core/words/transcript';
 import { codeOf } from '../../data/fetch';
+import { useText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
 import { Failed, Loading } from '../../ui/screen';
@@ -54,6 +55,7 @@ const useFollowed = (current: Us | null) => {
 export const Transcript = (props: Props) => {
   const { token, languages, chapters, described, spoken, atUs, onGo } = props;
   const theme = useTheme();
+  const { t, length } = useText();
   const [open, setOpen] = useState(false);
   const [language, setLanguage] = useState(languages[0]!);
   const words = useQuery({
@@ -79,14 +81,14 @@ export const Transcript = (props: Props) => {
     <View style={styles.group}>
       <View style={styles.line}>
         <Button
-          label={open ? 'Fold the words away' : 'Read what is said'}
+          label={open ? t('watch.hideTranscript') : t('watch.showTranscript')}
           expanded={open}
           onPress={() => setOpen(!open)}
         />
       </View>
       {open && languages.length > 1 ? (
         <Choices
-          label="In"
+          label={t('watch.transcriptLanguage')}
           choices={languages.map((value) => ({ value, label: languageName(value, value) }))}
           value={language}
           onChoose={setLanguage}
@@ -98,7 +100,7 @@ export const Transcript = (props: Props) => {
             ref={box}
             style={styles.words}
             role="group"
-            aria-label="What is said"
+            aria-label={t('watch.transcript')}
             {...({
               tabIndex: 0,
               onWheel: onScroll,
@@ -122,7 +124,7 @@ export const Transcript = (props: Props) => {
                       small
                       kind="bare"
                       label={formatClock(startUs)}
-                      spoken={`Go to ${formatSpoken(startUs)}`}
+                      spoken={t('watch.goTo', { place: length(startUs) })}
                       onPress={() => onGo(startUs)}
                     />
                     <Words style={[styles.text, fromRight]}>{text}</Words>
@@ -132,15 +134,15 @@ export const Transcript = (props: Props) => {
             ))}
           </View>
           <View style={styles.line}>
-            <Button small label="Save as a page" onPress={() => save('html')} />
-            <Button small label="Save as text" onPress={() => save('txt')} />
-            <Button small label="Save as captions" onPress={() => save('vtt')} />
+            <Button small label={t('watch.downloadPage')} onPress={() => save('html')} />
+            <Button small label={t('watch.downloadText')} onPress={() => save('txt')} />
+            <Button small label={t('watch.downloadCaptions')} onPress={() => save('vtt')} />
           </View>
         </View>
       ) : words.error ? (
         <Failed code={codeOf(words.error)} onRetry={() => void words.refetch()} />
       ) : (
-        <Loading what="the words" />
+        <Loading />
       )}
     </View>
   );

@@ -1,11 +1,10 @@
 import { StyleSheet, View } from 'react-native';
 import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
 import type { ToldLicence } from '@under-chalk/core/lesson/licence';
-import { bytesInWords } from '@under-chalk/core/text/bytes';
-import { formatSpoken } from '@under-chalk/core/time/us';
-import { CLOSED, CLOSED_WORDS, type Closed } from '@under-chalk/core/hand-out/closed-words';
+import { CLOSED, type Closed } from '@under-chalk/core/hand-out/closed-words';
 import { codeOf, whenOf } from '../../data/fetch';
-import { momentInWords } from '../../ui/moment';
+import { LanguageChoice } from '../../messages/language-choice';
+import { useText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { Notice } from '../../ui/notice';
 import { ProgressLine } from '../../ui/progress-line';
@@ -23,9 +22,9 @@ interface Props {
 }
 
 const SAVED = [
-  { form: 'mp4', label: 'Save the film' },
-  { form: 'm4a', label: 'Save its sound (M4A)' },
-  { form: 'mp3', label: 'Save its sound (MP3)' },
+  { form: 'mp4', label: 'watch.downloadFilm' },
+  { form: 'm4a', label: 'watch.downloadM4a' },
+  { form: 'mp3', label: 'watch.downloadMp3' },
 ] as const;
 
 /** Whether it stands in a frame of another page. */
@@ -34,19 +33,21 @@ const isFramed = (): boolean => window.self !== window.top;
 /** What a student sees: the film, its title, and what is needed to watch it. */
 export const WatchPage = ({ token, served }: Props) => {
   const watch = useWatch(token, served);
+  const { t, length, size } = useText();
   if (!watch.data) {
     const code = watch.error ? codeOf(watch.error) : null;
     const closed = CLOSED.find((one) => one === code);
     return (
-      <Screen name="Watch">
-        <Heading level={1}>Watch</Heading>
+      <Screen name={t('watch.page')}>
+        <Heading level={1}>{t('watch.page')}</Heading>
         {closed ? (
           <ClosedLink code={closed} when={whenOf(watch.error)} />
         ) : code ? (
           <Failed code={code} onRetry={() => void watch.refetch()} />
         ) : (
-          <Loading what="the film" />
+          <Loading />
         )}
+        <LanguageChoice />
       </Screen>
     );
   }
@@ -68,36 +69,38 @@ export const WatchPage = ({ token, served }: Props) => {
   // In a page of another site it is the player alone: what stands round it is that page's.
   if (isFramed() && canBePlayed(watch.data)) {
     return (
-      <View role="main" aria-label={title || 'Watch'} style={styles.alone}>
+      <View role="main" aria-label={title || t('watch.page')} style={styles.alone}>
         <WatchedFilm alone token={token} watch={watch.data} />
       </View>
     );
   }
   return (
-    <Screen name={title || 'Watch'} wide>
+    <Screen name={title || t('watch.page')} wide>
       <View style={styles.head}>
-        <Heading level={1}>{title || 'A film without a name'}</Heading>
+        <Heading level={1}>{title || t('watch.untitled')}</Heading>
         <Words tone="soft" size="small">
-          {[teacherName, formatSpoken(filmUs)].filter(Boolean).join(' · ')}
+          {[teacherName, length(filmUs)].filter(Boolean).join(' · ')}
         </Words>
       </View>
       {canBePlayed(watch.data) ? (
         <WatchedFilm token={token} watch={watch.data} />
       ) : state === 'waiting' || state === 'making' ? (
-        <Notice title="The film is being made." text="It plays here as soon as it is ready.">
+        <Notice title={t('watch.rendering')} text={t('watch.renderingHint')}>
           <View style={styles.progress}>
-            <ProgressLine done={done} doing="Being made" leftUs={null} />
+            <ProgressLine done={done} doing={t('watch.renderingLabel')} leftUs={null} />
           </View>
         </Notice>
       ) : (
-        <Notice tone="warn" title="The film is not here yet." text="Try again later." />
+        <Notice tone="warn" title={t('watch.unavailable')} text={t('watch.unavailableHint')} />
       )}
       {description ? <Words>{description}</Words> : null}
       {stream === null ? null : (
         <Words size="small" tone="soft">
-          {named
-            ? `${teacherName || 'Your teacher'} sees how much of it you have watched.`
-            : 'How much of it is watched is counted, without names.'}
+          {!named
+            ? t('watch.counted')
+            : teacherName
+              ? t('watch.seenByNamed', { teacher: teacherName })
+              : t('watch.seenByTeacher')}
         </Words>
       )}
       {activity ? <ActivityCard {...{ token, activity, named, teacherName }} /> : null}
@@ -107,7 +110,7 @@ export const WatchPage = ({ token, served }: Props) => {
           ? SAVED.map(({ form, label }) => (
               <Button
                 key={form}
-                label={label}
+                label={t(label)}
                 onPress={() => location.assign(savePath(token, form))}
               />
             ))
@@ -115,18 +118,19 @@ export const WatchPage = ({ token, served }: Props) => {
         {materials.map(({ name, bytes }, index) => (
           <Button
             key={`${index} ${name}`}
-            label={`${name} (${bytesInWords(bytes)})`}
-            spoken={`Save ${name}, ${bytesInWords(bytes)}`}
+            label={t('watch.attachment', { name, size: size(bytes) })}
+            spoken={t('watch.attachmentSpoken', { name, size: size(bytes) })}
             onPress={() => location.assign(materialPath(token, index))}
           />
         ))}
         {notePages > 0 ? (
           <Button
-            label={notePages === 1 ? 'The page as PDF' : `The ${notePages} pages as PDF`}
+            label={t('watch.downloadPages', { pages: notePages })}
             onPress={() => location.assign(notesPath(token))}
           />
         ) : null}
       </View>
+      <LanguageChoice />
     </Screen>
   );
 };
@@ -153,13 +157,14 @@ const Licence = ({ licence: { line, url } }: { licence: ToldLicence }) => (
 
 /** Why a link leads to no film just now, with the moment that it is about where this device is. */
 const ClosedLink = ({ code, when }: { code: Closed; when: string | null }) => {
-  const { sentence, next } = CLOSED_WORDS[code];
-  const moment = code === 'not-open-yet' && when !== null ? momentInWords(when) : null;
+  const text = useText();
+  const { message, hint } = text.problem(code === 'not-found' ? 'film-not-found' : code);
+  const opensAt = code === 'not-open-yet' && when !== null ? text.when(when) : null;
   return (
     <Notice
       {...(code === 'not-found' ? { tone: 'warn' as const } : {})}
-      title={sentence}
-      text={moment === null ? next : `It opens ${moment}.`}
+      title={message}
+      text={opensAt === null ? hint : text.t('watch.opensAt', { when: opensAt })}
     />
   );
 };

@@ -3,6 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import type { Watch } from '@under-chalk/core/contract/watch';
 import { formatClock } from '@under-chalk/core/time/us';
 import { ChapterList } from '../../player/chapter-list';
+import { useText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { useLayout } from '../../ui/layout';
 import { ProblemNotice } from '../../ui/notice';
@@ -51,6 +52,7 @@ const KEEP_S = 5;
 /** A film that is handed out, with what is needed to watch it; its chapters beside it where there is room. */
 export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
   const { title, filmUs, chapters, languages, spoken } = watch;
+  const { t } = useText();
   const [link] = useState(fromTime);
   const [kept] = useState(() => (link === null ? keptPlace(token, filmUs / 1e6) : 0));
   const fromS = link ?? kept;
@@ -132,13 +134,13 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
             <DescribedNow how={howTold.how} described={described} />
             {failed ? (
               <ProblemNotice code="server-unreachable">
-                <Button label="Try again" onPress={player.again} />
+                <Button label={t('common.tryAgain')} onPress={player.again} />
               </ProblemNotice>
             ) : null}
             {kept > 0 && !playing && atS === kept ? (
               <View style={styles.again}>
-                <Words size="small">{`It goes on where you were, at ${formatClock(kept * 1e6)}.`}</Words>
-                <Button small label="From the beginning" onPress={() => player.seek(0)} />
+                <Words size="small">{t('player.resumed', { time: formatClock(kept * 1e6) })}</Words>
+                <Button small label={t('player.restart')} onPress={() => player.seek(0)} />
               </View>
             ) : null}
             <PlayerBar

@@ -115,13 +115,14 @@ interface Props {
 const several = (count: number, one: string, more: string): string =>
   count === 1 ? `One ${one}` : `${count} ${more}`;
 
-/** A recogniser compares the words of one voice with one another: it can’t tell that all of them are wrong. */
-const doubtWords = (doubtful: number): string => {
-  if (doubtful === 0)
-    return 'It has marked none as doubtful, which doesn’t mean that all are right.';
-  return doubtful === 1
-    ? 'The word it is least sure of is marked.'
-    : `The ${doubtful} words it is least sure of are marked.`;
+const doubtWords = (confidence: number, doubtful: number): string => {
+  const marked =
+    doubtful === 0
+      ? 'No words are marked as uncertain'
+      : doubtful === 1
+        ? 'One uncertain word is marked'
+        : `${doubtful} uncertain words are marked`;
+  return `Confidence: ${confidence}%. ${marked}.`;
 };
 
 /** How far the listening is, and what came of it: nothing is moved before it is said so. */
@@ -146,7 +147,7 @@ export const InTimePanel = ({ captions, player, inTime, onUnheard }: Props) => {
     );
   }
   if (state.is === 'drafted') {
-    const { cues, doubtful, spelled } = state.draft;
+    const { cues, confidence, doubtful, spelled } = state.draft;
     const own =
       spelled.length > 0
         ? ` Spelled as in your course: ${spelled.slice(0, 8).join(', ')}${spelled.length > 8 ? ' and others' : ''}.`
@@ -159,13 +160,17 @@ export const InTimePanel = ({ captions, player, inTime, onUnheard }: Props) => {
       inTime.let();
     };
     return cues.length === 0 ? (
-      <Notice tone="warn" title="Nothing was understood.">
-        <Button small label="Never mind" onPress={inTime.let} />
+      <Notice
+        tone="warn"
+        title="The speech isn’t clear enough for a draft."
+        text="Nothing was changed. Type the captions, or paste your script and put it in time with the voice."
+      >
+        <Button small label="Close" onPress={inTime.let} />
       </Notice>
     ) : (
       <Notice
         title={`A draft of ${cues.length === 1 ? 'one caption' : `${cues.length} captions`}.`}
-        text={`A machine wrote it: check every word. ${doubtWords(doubtful)}${own}`}
+        text={`A machine wrote it: check every word. ${doubtWords(confidence, doubtful)}${own}`}
       >
         <Button small label="Never mind" onPress={inTime.let} />
         <Button small kind="main" label="Mend this draft" onPress={put} />

@@ -171,7 +171,7 @@ export const previewAndFilm = async (
   let least = 1;
   for (const [index, frame] of places.entries()) {
     const us = frameToUs(frame) + 2_000;
-    await page.getByRole('slider', { name: /^Place in the film/ }).evaluate((slider, value) => {
+    await page.getByRole('slider', { name: /^Position in the film/ }).evaluate((slider, value) => {
       const input = slider as HTMLInputElement;
       Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!.call(
         input,

@@ -20,7 +20,10 @@ export type Timing = z.infer<typeof timingSchema>;
 /** What a machine has written down of what is said: to be looked through, and not in the lesson before it is put there. */
 export const draftSchema = z.object({
   language: languageSchema,
+  /** Empty if the confidence is too low to be of use. */
   cues: z.array(cueSchema),
+  /** Certainty of all words together, 0 to 100. */
+  confidence: z.number().int(),
   /** Words that it isn't sure of. */
   doubtful: z.number().int(),
   /** Words that are spelled as the course does, and were heard as others. */

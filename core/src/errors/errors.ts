@@ -19,7 +19,7 @@ export const ERRORS = told({
   },
   'not-open-yet': {
     status: 403,
-    sentence: 'This film can’t be watched yet.',
+    sentence: 'This film isn’t available yet.',
     next: 'Come back when it opens.',
   },
   'mail-not-taken': {
@@ -30,7 +30,7 @@ export const ERRORS = told({
   'not-for-you': {
     status: 403,
     sentence: 'This film is for certain students.',
-    next: 'Open it from your own page. Your teacher has its address.',
+    next: 'Open it from your own page. Your teacher can give you the link.',
   },
   'site-unknown': {
     status: 403,
@@ -99,28 +99,28 @@ export const ERRORS = told({
   },
   'number-needed': {
     status: 403,
-    sentence: 'A number is asked for here.',
-    next: 'Open your own page, and type the six digits that your teacher gave you.',
+    sentence: 'This page needs a PIN.',
+    next: 'Open your own page and enter the six digits that your teacher gave you.',
   },
   'wrong-number': {
     status: 403,
-    sentence: 'That is not the number.',
+    sentence: 'That PIN is wrong.',
     next: 'Try again, or ask your teacher for it.',
   },
   'no-page': {
     status: 404,
-    sentence: 'There is no page here (any more).',
-    next: 'Ask your teacher for its new address.',
+    sentence: 'This page no longer exists.',
+    next: 'Ask your teacher for the new link.',
   },
   'ticket-over': {
     status: 410,
-    sentence: 'This address was good for some minutes only.',
+    sentence: 'This address was valid for a few minutes only.',
     next: 'Go back to the film’s page and reload it.',
   },
   'no-longer-open': {
     status: 410,
-    sentence: 'This film could be watched until a while ago.',
-    next: 'Ask your teacher whether it opens again.',
+    sentence: 'This film is no longer available.',
+    next: 'Ask your teacher whether it will open again.',
   },
   'bad-request': {
     status: 400,
@@ -234,24 +234,24 @@ export const ERRORS = told({
     status: 422,
   },
   'file-not-taken': {
-    sentence: 'This is no kind of file that can be handed in.',
-    next: 'Hand in a picture, a PDF, a document, a text, or a recording of sound or film.',
+    sentence: 'This kind of file can’t be submitted.',
+    next: 'Choose a picture, PDF, document, text, sound or film.',
     status: 422,
   },
   'too-many-files': {
     status: 409,
-    sentence: 'That are more files than can be handed in.',
-    next: 'Take some out first.',
+    sentence: 'That’s too many files.',
+    next: 'Remove some first.',
   },
   'too-many-answers': {
     status: 409,
     sentence: 'This question takes no more answers from people without a name.',
-    next: 'Ask your teacher for a link of your own.',
+    next: 'Ask your teacher for your own link.',
   },
   'too-many-hand-ins': {
     status: 409,
-    sentence: 'Nothing more can be handed in under this link.',
-    next: 'Ask your teacher for another one.',
+    sentence: 'This link takes no more submissions.',
+    next: 'Ask your teacher for another link.',
   },
   'material-locked': {
     sentence: 'This file can only be opened with a password.',

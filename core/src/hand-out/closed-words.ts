@@ -3,7 +3,7 @@ import { ERRORS } from '../errors/errors';
 /** What is said where a link leads to no film at this moment, and what can be done. */
 export const CLOSED_WORDS = {
   'not-found': {
-    sentence: 'There is no film here (any more).',
+    sentence: 'There is no film at this address.',
     next: 'Ask your teacher for the new link.',
   },
   'not-open-yet': ERRORS['not-open-yet'],

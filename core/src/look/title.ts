@@ -35,7 +35,7 @@ export const namesNoGoal = (title: string): boolean =>
 
 export const titleCheck = (title: string): Check => {
   if (title === '') {
-    const sentence = 'It has no title: students see a film without a name.';
+    const sentence = 'It has no title: students see “Untitled film”.';
     return { id: 'title', verdict: 'look', sentence, mend: TO_PLAN };
   }
   if (namesNoGoal(title)) {

@@ -1,4 +1,4 @@
-import { draftedCues } from './drafted';
+import { confidenceOf, draftedCues } from './drafted';
 
 const ms = (count: number) => count * 1_000;
 let next = 0;
@@ -40,4 +40,9 @@ it('ends a draft’s captions with pauses, with sentences and with what two line
   const long = Array.from({ length: 30 }, (_, at) => word('highwater', at * 320));
   for (const { text } of draftedCues(long, pieces, newId))
     expect(text.length).toBeLessThanOrEqual(84);
+});
+
+it('has a certainty as a whole', () => {
+  expect(confidenceOf([word('the', 0, 90), word('tide', 400, 31)])).toBe(61);
+  expect(confidenceOf([])).toBe(0);
 });

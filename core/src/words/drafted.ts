@@ -18,6 +18,14 @@ const endsSentence = (text: string): boolean => /[.!?…。！？]["”’)]?$/.
 
 /** Below this a word of a draft is doubtful. */
 export const DOUBTFUL = 50;
+/** Below this certainty a draft is more wrong than right, and is not offered. */
+export const LEAST_CONFIDENCE = 50;
+
+/** The certainty of a draft as a whole: the mean of its words', 0 to 100; 0 without words. */
+export const confidenceOf = (heard: readonly HeardText[]): number =>
+  heard.length === 0
+    ? 0
+    : Math.round(heard.reduce((sum, { sure }) => sum + sure, 0) / heard.length);
 
 /**
  * Captions of what a recogniser has heard, called drafts: one ends with a sentence where there are signs, with a pause, or with as much as

@@ -62,7 +62,7 @@ export const choosePage = (
         `<form method="post" action="/lti/choose"><input type="hidden" name="ticket" value="${escapedHtml(ticket)}">${takesScores ? GIVEN : ''}<ul>${choices
           .map(
             ({ handOutId, title, filmUs, unit }) =>
-              `<li><button name="hand_out" value="${escapedHtml(handOutId)}">${escapedHtml(title || 'A film without a name')}<small>${escapedHtml([unit, formatSpoken(filmUs)].filter(Boolean).join(' · '))}</small></button></li>`,
+              `<li><button name="hand_out" value="${escapedHtml(handOutId)}">${escapedHtml(title || 'Untitled film')}<small>${escapedHtml([unit, formatSpoken(filmUs)].filter(Boolean).join(' · '))}</small></button></li>`,
           )
           .join('')}</ul></form>`,
       );

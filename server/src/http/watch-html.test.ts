@@ -54,9 +54,9 @@ it('lets nothing that was typed out of its place', () => {
 });
 
 it('says of a film that isn’t there yet, or no more, that it isn’t', () => {
-  expect(served({ state: 'making', done: 0.3 })).toContain('The film is being made.');
+  expect(served({ state: 'making', done: 0.3 })).toContain('This film is still being prepared.');
   expect(served({ state: 'making' })).not.toContain('cover.jpg');
   const gone = watchHtml({ template, token: 'x', watch: 'not-found', origin: '' });
-  expect(gone).toContain('There is no film here (any more).');
+  expect(gone).toContain('There is no film at this address.');
   expect(gone).not.toContain('watch-data');
 });

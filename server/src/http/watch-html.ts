@@ -24,10 +24,10 @@ interface Served {
 
 /** What stands there until the film is made. */
 const STATES: Partial<Record<Watch['state'], string>> = {
-  waiting: 'The film is being made. It plays here as soon as it is ready.',
-  making: 'The film is being made. It plays here as soon as it is ready.',
-  failed: 'The film is not here yet. Try again later.',
-  cancelled: 'The film is not here yet. Try again later.',
+  waiting: 'This film is still being prepared. It will play here as soon as it’s ready.',
+  making: 'This film is still being prepared. It will play here as soon as it’s ready.',
+  failed: 'The film isn’t available yet. Try again later.',
+  cancelled: 'The film isn’t available yet. Try again later.',
 };
 
 /** What stands in a frame of another page as long as there is no film for it. It needs no script. */
@@ -41,7 +41,7 @@ export const shelfHtml = (template: string, shelf: Shelf | 'number-needed' | 'no
     typeof shelf === 'string'
       ? shelf === 'no-page'
         ? [ERRORS[shelf].sentence, ERRORS[shelf].next]
-        : [ERRORS[shelf].sentence, 'Type the six digits that your teacher gave you.']
+        : [ERRORS[shelf].sentence, 'Enter the six digits that your teacher gave you.']
       : [shelf.of === 'class' ? shelf.name : `Films for ${shelf.name}`, shelf.teacherName];
   const served = `<main class="served"><h1>${escapedHtml(words[0]!)}</h1><p>${escapedHtml(words[1]!)}</p></main>`;
   const data =
@@ -67,7 +67,7 @@ export const watchHtml = ({ template, token, watch, origin }: Served): string =>
   }
   const { title, description, teacherName, filmUs, state, stream } = watch;
   const plays = canBePlayed(watch);
-  const name = title || 'A film without a name';
+  const name = title || 'Untitled film';
   const cover = pathTo('watchCover', { token });
   const head = [
     `<title>${escapedHtml(name)} · Under Chalk</title>`,

@@ -31,7 +31,7 @@ export const coursePackage = async (
 ): Promise<MadeArchive> => {
   const { title, description, filmUs, chapters, spoken, captions } = words;
   const about = {
-    ...{ id: film.id, title: title || 'A film without a name', description, teacherName },
+    ...{ id: film.id, title: title || 'Untitled film', description, teacherName },
     ...{ filmUs, chapters, language: spoken, captions: captions.map(({ language }) => language) },
   };
   const zip = new ZipFile();

@@ -66,7 +66,7 @@ export const unitArchive = async (
   const films: UnitFilm[] = [];
   for (const film of stored) {
     const { notePages, ...words } = await wordsFor(parts, film);
-    const title = words.title || 'A film without a name';
+    const title = words.title || 'Untitled film';
     films.push({ ...words, title, hasPages: notePages > 0 });
   }
   const told = { className, name: unit.name, teacherName, films };

@@ -52,7 +52,7 @@ export const studentPageRoutes = (on: On, parts: Parts): void => {
       ...{ title: name, author: teacherName, pageAddress: `${origin}/s/${key}` },
       feedAddress: origin + pathTo('shelfFeed', { key, form }),
       films: openFilms(shelf).map(({ token, title, filmUs, upAt }) => ({
-        ...{ title: title || 'A film without a name', filmUs, upAt },
+        ...{ title: title || 'Untitled film', filmUs, upAt },
         address: `${origin}/w/${token}`,
         coverAddress: origin + pathTo('watchCover', { token }),
       })),

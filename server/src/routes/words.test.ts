@@ -3,13 +3,16 @@ import { filmOf } from '@under-chalk/core/film/film';
 import { readWebVtt } from '@under-chalk/core/words/files/web-vtt';
 import { roughCues, speechOfFilm } from '@under-chalk/core/words/roughly';
 import type { Cue } from '@under-chalk/core/words/cue';
+import { confidenceOf, LEAST_CONFIDENCE } from '@under-chalk/core/words/drafted';
+import { run } from '@under-chalk/render';
 import { execFileSync } from 'node:child_process';
-import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { newId } from '../store/ids';
+import { englishDraft } from '../words/english-draft';
 import { foreignListener } from '../words/foreign-listener';
 import { practiceAnswer } from '../words/practice-hearing';
 import { startTestServer, type TestServer } from '../testing/test-server';
@@ -214,7 +217,18 @@ it('writes a draft of what is said, called so, with its doubts', async () => {
   const right = wanted.filter((word) => heard.includes(word)).length;
   expect(right / wanted.length).toBeGreaterThan(0.5);
   for (const cue of draft!.cues) expect([cue.draft, cue.takeId]).toEqual([true, TAKE]);
+  expect(draft!.confidence).toBeGreaterThan(80);
   expect((await listen('cy', 'draft')).problem).toBe('listener-missing');
+});
+
+it('knows that it has understood nothing: of speech played backwards', async () => {
+  const path = join(folder, 'backwards.raw');
+  const pcm = ['-f', 's16le', '-ar', '16000', '-ac', '1'];
+  await run('ffmpeg', [...pcm, '-i', join(folder, 'said.raw'), '-af', 'areverse', ...pcm, path]);
+  const durationUs = Math.round(((await stat(path)).size / 32_000) * 1e6);
+  const heard = await englishDraft.recognise({ path, durationUs }, 'en', () => undefined);
+  expect(heard.length).toBeGreaterThan(5);
+  expect(confidenceOf(heard)).toBeLessThan(LEAST_CONFIDENCE);
 });
 
 describe('a listener of one’s own', () => {

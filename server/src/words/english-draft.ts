@@ -1,7 +1,7 @@
 import { speechIn } from '@under-chalk/core/sound/beats';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { readSegments } from '@under-chalk/core/words/align/grammar';
-import { surenessOf } from '@under-chalk/core/words/align/sureness';
+import { clarityOf, surenessOf } from '@under-chalk/core/words/align/sureness';
 import type { HeardText } from '@under-chalk/core/words/drafted';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -86,8 +86,15 @@ export const englishDraft: Recogniser = {
       await rm(folder, { recursive: true, force: true });
     }
     const sure = surenessOf(heard);
+    const spokenUs = stretches.reduce((sum, { startUs, endUs }) => sum + endUs - startUs, 0);
+    const clarity = clarityOf(heard, spokenUs);
     return heard.map((word) => ({
-      ...{ text: word.text, startUs: word.startUs, endUs: word.endUs, sure: sure(word) },
+      ...{
+        text: word.text,
+        startUs: word.startUs,
+        endUs: word.endUs,
+        sure: Math.round(clarity * sure(word)),
+      },
     }));
   },
 };

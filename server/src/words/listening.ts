@@ -6,7 +6,12 @@ import { cuesIn, wordsIn, type Cue } from '@under-chalk/core/words/cue';
 import { filmCuesOf, type FilmCue } from '@under-chalk/core/words/film-cues';
 import { baseOf } from '@under-chalk/core/words/language';
 import { cueHeard, recordedRanges } from '@under-chalk/core/words/align/heard-cues';
-import { DOUBTFUL, draftedCues } from '@under-chalk/core/words/drafted';
+import {
+  confidenceOf,
+  DOUBTFUL,
+  draftedCues,
+  LEAST_CONFIDENCE,
+} from '@under-chalk/core/words/drafted';
 import { newId } from '../store/ids';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -109,9 +114,10 @@ export const draftOf = async (
       base === 'en' && canAlignEnglish()
         ? await spelledByCourse(written, texts, signal)
         : { heard: written, changed: [] };
-    const cues = draftedCues(heard, voice.pieces, newId);
+    const confidence = confidenceOf(heard);
+    const cues = confidence < LEAST_CONFIDENCE ? [] : draftedCues(heard, voice.pieces, newId);
     const doubtful = heard.filter(({ sure }) => sure < DOUBTFUL).length;
-    return { language, cues, doubtful, spelled: [...changed].slice(0, MOST_TOLD) };
+    return { language, cues, confidence, doubtful, spelled: [...changed].slice(0, MOST_TOLD) };
   });
 };
 

@@ -1,7 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { InView } from '../../../ui/in-view';
-import { momentInWords } from '../../../ui/moment';
+import { useText } from '../../../messages/use-text';
 import { Heading, Words } from '../../../ui/text';
 import { SPACE } from '../../../ui/theme';
 import { hasSetting } from '../../../data/kept-setting';
@@ -25,6 +25,7 @@ const HandInForm = lazy(() => fetchForm().then(({ HandInForm: form }) => ({ defa
 export const ActivityCard = (props: HandInProps) => {
   const { text, next, dueAt, by } = props.activity;
   const handsIn = by.length > 0;
+  const { t, when } = useText();
   // What was begun here may still have to be sent.
   const [isBegun] = useState(() => hasSetting(handInKey(props.token)));
   useEffect(() => {
@@ -34,9 +35,9 @@ export const ActivityCard = (props: HandInProps) => {
   }, [handsIn]);
   return (
     <View style={styles.card}>
-      <Heading level={2}>To do afterwards</Heading>
+      <Heading level={2}>{t('submission.title')}</Heading>
       <Words style={styles.written}>{text}</Words>
-      {dueAt === null ? null : <Words strong>{`Until ${momentInWords(dueAt)}`}</Words>}
+      {dueAt === null ? null : <Words strong>{t('submission.due', { when: when(dueAt) })}</Words>}
       {handsIn ? (
         <InView atOnce={isBegun}>
           <Suspense fallback={null}>
@@ -44,7 +45,7 @@ export const ActivityCard = (props: HandInProps) => {
           </Suspense>
         </InView>
       ) : null}
-      {next ? <Words style={styles.written}>{`Then: ${next}`}</Words> : null}
+      {next ? <Words style={styles.written}>{t('submission.then', { text: next })}</Words> : null}
     </View>
   );
 };

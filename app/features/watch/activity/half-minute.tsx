@@ -5,6 +5,7 @@ import { FLOOR_DBFS } from '@under-chalk/core/sound/level';
 import { formatClock } from '@under-chalk/core/time/us';
 import { problemWith } from '../../../capture/devices';
 import { watchLevel } from '../../../capture/level-of-stream';
+import { useText } from '../../../messages/use-text';
 import { Button } from '../../../ui/button';
 import { useFocusWhen } from '../../../ui/focus';
 import { ProblemNotice } from '../../../ui/notice';
@@ -59,6 +60,7 @@ const opened = async (by: By): Promise<MediaStream | string> => {
 /** Half a minute of voice, or of camera and voice: heard before it is kept, and as often again as one likes. */
 export const HalfMinute = ({ by, onKeep, onClose }: Props) => {
   const theme = useTheme();
+  const { t } = useText();
   const [state, setState] = useState<State>({ is: 'asking' });
   const [turn, setTurn] = useState(0);
   const [spentMs, setSpent] = useState(0);
@@ -134,20 +136,19 @@ export const HalfMinute = ({ by, onKeep, onClose }: Props) => {
     setTurn(turn + 1);
   };
 
-  const noun = by === 'voice' ? 'voice' : 'camera';
   const isOpen = state.is === 'ready' || state.is === 'recording';
   const filled = Math.max(0, Math.min(1, (levelDbfs - BAR_DBFS) / -BAR_DBFS));
   return (
     <View
       ref={group}
       role="group"
-      aria-label={`Half a minute of ${noun}`}
+      aria-label={t(by === 'voice' ? 'submission.voiceRecording' : 'submission.cameraRecording')}
       {...({ tabIndex: -1 } as object)}
       style={[styles.group, { borderColor: theme.line }]}
     >
       {state.is === 'failed' ? (
         <ProblemNotice code={state.code}>
-          <Button small label="Try again" onPress={again} />
+          <Button small label={t('common.tryAgain')} onPress={again} />
         </ProblemNotice>
       ) : null}
       {isOpen && by === 'camera' ? <LivePicture stream={state.stream} /> : null}
@@ -157,17 +158,22 @@ export const HalfMinute = ({ by, onKeep, onClose }: Props) => {
           controls
           playsInline
           style={PICTURE}
-          aria-label="What you recorded"
+          aria-label={t('submission.yourRecording')}
         />
       ) : null}
       {state.is === 'done' && by === 'voice' ? (
-        <audio src={state.address} controls style={SOUND} aria-label="What you recorded" />
+        <audio
+          src={state.address}
+          controls
+          style={SOUND}
+          aria-label={t('submission.yourRecording')}
+        />
       ) : null}
       {isOpen ? (
         <View
           style={[styles.track, { backgroundColor: theme.line }]}
           role="meter"
-          aria-label="How loud it is"
+          aria-label={t('submission.level')}
           aria-valuenow={Math.round(filled * 100)}
         >
           <View
@@ -184,36 +190,49 @@ export const HalfMinute = ({ by, onKeep, onClose }: Props) => {
         tone={state.is === 'done' && !state.heard ? 'warn' : 'soft'}
       >
         {state.is === 'asking'
-          ? 'Your browser may ask whether it may.'
+          ? t('submission.asking')
           : state.is === 'ready'
-            ? 'Nothing is recorded yet.'
+            ? t('submission.ready')
             : state.is === 'recording'
-              ? 'It is being recorded.'
+              ? t('submission.recording')
               : state.is === 'done'
                 ? state.heard
-                  ? 'This is what you recorded.'
-                  : 'Nothing was heard: is the microphone the right one?'
+                  ? t('submission.recorded')
+                  : t('submission.silent')
                 : ''}
       </Words>
       <View style={styles.line}>
         {state.is === 'ready' ? (
-          <Button small kind="main" label="Begin" onPress={() => record(state.stream)} />
+          <Button
+            small
+            kind="main"
+            label={t('submission.record')}
+            onPress={() => record(state.stream)}
+          />
         ) : null}
         {state.is === 'recording' ? (
           <>
-            <Button small kind="main" label="Stop" onPress={stop} />
-            <Words
-              strong
-            >{`${formatClock(spentMs * 1000)} of ${formatClock(RECORDED_MS * 1000)}`}</Words>
+            <Button small kind="main" label={t('submission.stop')} onPress={stop} />
+            <Words strong>
+              {t('submission.elapsed', {
+                spent: formatClock(spentMs * 1000),
+                most: formatClock(RECORDED_MS * 1000),
+              })}
+            </Words>
           </>
         ) : null}
         {state.is === 'done' ? (
           <>
-            <Button small kind="main" label="Take it" onPress={() => onKeep(state.bytes)} />
-            <Button small label="Record it again" onPress={again} />
+            <Button
+              small
+              kind="main"
+              label={t('submission.use')}
+              onPress={() => onKeep(state.bytes)}
+            />
+            <Button small label={t('submission.recordAgain')} onPress={again} />
           </>
         ) : null}
-        <Button small kind="bare" label="Leave it" onPress={onClose} />
+        <Button small kind="bare" label={t('submission.cancel')} onPress={onClose} />
       </View>
     </View>
   );
@@ -222,6 +241,7 @@ export const HalfMinute = ({ by, onKeep, onClose }: Props) => {
 /** As in a mirror: so one expects to see oneself. */
 const LivePicture = ({ stream }: { stream: MediaStream }) => {
   const video = useRef<HTMLVideoElement>(null);
+  const { t } = useText();
   useEffect(() => {
     if (video.current) video.current.srcObject = stream;
   }, [stream]);
@@ -231,7 +251,7 @@ const LivePicture = ({ stream }: { stream: MediaStream }) => {
       autoPlay
       muted
       playsInline
-      aria-label="Your camera"
+      aria-label={t('submission.yourCamera')}
       style={{ ...PICTURE, transform: 'scaleX(-1)' }}
     />
   );

@@ -2,12 +2,11 @@ import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { isLate, type Activity } from '@under-chalk/core/hand-in/activity';
 import { MOST_FILE_BYTES, MOST_FILES, MOST_HAND_IN_SIGNS } from '@under-chalk/core/hand-in/hand-in';
-import { tell, isErrorCode } from '@under-chalk/core/errors/errors';
-import { bytesInWords } from '@under-chalk/core/text/bytes';
+import { isErrorCode } from '@under-chalk/core/errors/errors';
+import { useText } from '../../../messages/use-text';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
 import { FileInput } from '../../../ui/file-input';
-import { momentInWords } from '../../../ui/moment';
 import { ProblemNotice } from '../../../ui/notice';
 import { Row } from '../../../ui/row';
 import { Words } from '../../../ui/text';
@@ -29,6 +28,7 @@ const ACCEPT =
 /** Where something is handed in: typed, chosen, said or shown. */
 export const HandInForm = ({ token, activity: { by, dueAt }, named, teacherName }: HandInProps) => {
   const work = useHandIn(token, named);
+  const { t, size: sizeText } = useText();
   const chooser = useRef<HTMLInputElement>(null);
   const [open, setOpen] = useState<'voice' | 'camera' | null>(null);
   const [tooLarge, setTooLarge] = useState<string | null>(null);
@@ -47,7 +47,7 @@ export const HandInForm = ({ token, activity: { by, dueAt }, named, teacherName 
     <View style={styles.form}>
       {named ? null : (
         <Field
-          label="Your name"
+          label={t('submission.name')}
           maxLength={60}
           value={work.name}
           onChangeText={(name) => work.write({ name })}
@@ -55,7 +55,7 @@ export const HandInForm = ({ token, activity: { by, dueAt }, named, teacherName 
       )}
       {by.includes('words') ? (
         <Field
-          label="What you write"
+          label={t('submission.text')}
           multiline
           maxLength={MOST_HAND_IN_SIGNS}
           value={work.text}
@@ -63,7 +63,7 @@ export const HandInForm = ({ token, activity: { by, dueAt }, named, teacherName 
         />
       ) : null}
       {work.files.length > 0 ? (
-        <View role="list" aria-label="Files to hand in" style={styles.form}>
+        <View role="list" aria-label={t('submission.files')} style={styles.form}>
           {work.files.map((file) => (
             <FileLine key={file.id} file={file} work={work} />
           ))}
@@ -74,7 +74,11 @@ export const HandInForm = ({ token, activity: { by, dueAt }, named, teacherName 
           key={open}
           by={open}
           onKeep={(bytes) => {
-            work.add(open, open === 'voice' ? 'Voice' : 'Camera', bytes);
+            work.add(
+              open,
+              t(open === 'voice' ? 'submission.voiceFile' : 'submission.cameraFile'),
+              bytes,
+            );
             setOpen(null);
           }}
           onClose={() => setOpen(null)}
@@ -82,31 +86,40 @@ export const HandInForm = ({ token, activity: { by, dueAt }, named, teacherName 
       ) : room ? (
         <View style={styles.line}>
           {by.includes('file') ? (
-            <Button small label="Add a file" onPress={() => chooser.current?.click()} />
+            <Button
+              small
+              label={t('submission.addFile')}
+              onPress={() => chooser.current?.click()}
+            />
           ) : null}
           {by.includes('voice') ? (
-            <Button small label="Say it in half a minute" onPress={() => setOpen('voice')} />
+            <Button small label={t('submission.recordVoice')} onPress={() => setOpen('voice')} />
           ) : null}
           {by.includes('camera') ? (
-            <Button small label="Show it in half a minute" onPress={() => setOpen('camera')} />
+            <Button small label={t('submission.recordCamera')} onPress={() => setOpen('camera')} />
           ) : null}
         </View>
       ) : (
-        <Words
-          size="small"
-          tone="soft"
-        >{`${MOST_FILES} files are all that can be handed in.`}</Words>
+        <Words size="small" tone="soft">
+          {t('submission.mostFiles', { count: MOST_FILES })}
+        </Words>
       )}
-      <FileInput ref={chooser} label="Files to hand in" accept={ACCEPT} multiple onFiles={choose} />
+      <FileInput
+        ref={chooser}
+        label={t('submission.files')}
+        accept={ACCEPT}
+        multiple
+        onFiles={choose}
+      />
       {tooLarge === null ? null : (
         <Words tone="warn" role="alert">
-          {`${tooLarge} is larger than ${MOST_FILE_BYTES / 1e6} MB, which is the most that can be handed in.`}
+          {t('submission.tooLarge', { name: tooLarge, size: sizeText(MOST_FILE_BYTES) })}
         </Words>
       )}
       <View style={styles.line}>
         <Button
           kind="main"
-          label={work.given ? 'Hand it in again' : 'Hand it in'}
+          label={work.given ? t('submission.submitAgain') : t('submission.submit')}
           disabled={nothing || unfit || needsName || work.isGiven || work.pressed || open !== null}
           onPress={work.handIn}
         />
@@ -115,18 +128,20 @@ export const HandInForm = ({ token, activity: { by, dueAt }, named, teacherName 
         <HowItStands work={work} dueAt={dueAt} />
         {open !== null && !nothing ? (
           <Words size="small" tone="soft">
-            Take what you record, or leave it, before you hand in.
+            {t('submission.finishRecording')}
           </Words>
         ) : null}
         {needsName && !nothing ? (
           <Words size="small" tone="soft">
-            Say who you are before you hand it in.
+            {t('submission.needsName')}
           </Words>
         ) : null}
       </View>
       {work.problem ? <ProblemNotice code={work.problem} /> : null}
       <Words size="small" tone="soft">
-        {`Only ${teacherName || 'your teacher'} sees what you hand in. What you write stays in this browser until then.`}
+        {teacherName
+          ? t('submission.privacyNamed', { teacher: teacherName })
+          : t('submission.privacyTeacher')}
       </Words>
     </View>
   );
@@ -135,39 +150,44 @@ export const HandInForm = ({ token, activity: { by, dueAt }, named, teacherName 
 /** How it stands with what is handed in, in words. */
 const HowItStands = ({ work, dueAt }: { work: HandInWork; dueAt: string | null }) => {
   const { given, pressed, isGiven } = work;
+  const { t, when } = useText();
   if (pressed)
     return (
       <Words size="small" tone="soft">
-        Kept here, and handed in as soon as all of it can be sent. Leave this page open, or come
-        back to it.
+        {t('submission.pending')}
       </Words>
     );
   if (!given) return null;
-  const when = `Handed in on ${momentInWords(given.at)}${isLate(given.at, dueAt) ? ', after its date' : ''}.`;
+  const submitted = isLate(given.at, dueAt) ? 'submission.submittedLate' : 'submission.submitted';
   return (
     <>
-      <Words tone="good">{when}</Words>
+      <Words tone="good">{t(submitted, { when: when(given.at) })}</Words>
       {isGiven ? null : (
         <Words size="small" tone="warn">
-          It has been changed here since then, and not handed in again.
+          {t('submission.changed')}
         </Words>
       )}
     </>
   );
 };
 
-const problemOf = (code: string | null): string =>
-  code !== null && isErrorCode(code) ? tell(code).sentence : 'It can’t be taken.';
-
 const FileLine = ({ file, work }: { file: FileToHandIn; work: HandInWork }) => {
   const { id, name, state, bytes, problem } = file;
   const percent = Math.floor((work.done[id] ?? 0) * 100);
-  const size = bytesInWords(bytes);
+  const text = useText();
+  const { t } = text;
+  const size = text.size(bytes);
   const stands = {
-    coming: percent === 0 ? `${size} · waiting to be sent` : `${size} · ${percent} % sent`,
-    there: `${size} · there`,
-    refused: problemOf(problem),
-    gone: 'It isn’t in this browser any more. Choose it anew.',
+    coming:
+      percent === 0
+        ? t('submission.fileWaiting', { size })
+        : t('submission.fileSending', { size, done: percent / 100 }),
+    there: t('submission.fileThere', { size }),
+    refused:
+      problem !== null && isErrorCode(problem)
+        ? text.problem(problem).message
+        : t('submission.fileRefused'),
+    gone: t('submission.fileGone'),
   }[state];
   const unfit = state === 'refused' || state === 'gone';
   return (
@@ -180,7 +200,12 @@ const FileLine = ({ file, work }: { file: FileToHandIn; work: HandInWork }) => {
           {stands}
         </Words>
       </View>
-      <Button small label="Take it out" spoken={`Take ${name} out`} onPress={() => work.drop(id)} />
+      <Button
+        small
+        label={t('submission.removeFile')}
+        spoken={t('submission.removeFileSpoken', { name })}
+        onPress={() => work.drop(id)}
+      />
     </Row>
   );
 };

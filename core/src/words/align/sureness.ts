@@ -33,3 +33,24 @@ export const surenessOf = (words: readonly Scored[]): ((word: Scored) => number)
     return Math.round(100 * likely * (odd ? 0.4 : 1));
   };
 };
+
+/** Median score by frame at which half of what is written is wrong; and how quickly that changes around it. */
+const UNCLEAR_SCORE = -34_000;
+const SCORE_STEP = 1_500;
+/** A voice that speaks fills at least this share of the stretches where something is heard. */
+const LEAST_SPOKEN = 0.5;
+
+/**
+ * How clearly a recording as a whole could be heard, 0 to 1. {@link surenessOf} compares words only with each other, and finds nothing
+ * wrong where all are. Measured with pocketsphinx and its English model: -25,000 to -29,000 for a person and four synthesized voices (14
+ * to 29 % of the words wrong), below -37,000 with noise at 20 dB or less, in other languages and backwards (72 % wrong or more).
+ *
+ * @param spokenUs length of the stretches that were listened to
+ */
+export const clarityOf = (words: readonly Scored[], spokenUs: number): number => {
+  if (words.length === 0 || spokenUs <= 0) return 0;
+  const score = median(words.map((word) => word.score));
+  const filled = words.reduce((sum, { startUs, endUs }) => sum + endUs - startUs, 0) / spokenUs;
+  const clear = 1 / (1 + Math.exp((UNCLEAR_SCORE - score) / SCORE_STEP));
+  return clear * Math.min(1, filled / LEAST_SPOKEN);
+};

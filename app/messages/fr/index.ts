@@ -1,0 +1,15 @@
+import common from './common.json';
+import errors from './errors.json';
+import player from './player.json';
+import studentPage from './student-page.json';
+import submission from './submission.json';
+import watch from './watch.json';
+
+export const messages = {
+  ...common,
+  ...errors,
+  ...player,
+  ...studentPage,
+  ...submission,
+  ...watch,
+};
