@@ -1,4 +1,4 @@
-import { isErrorCode, problemSchema, TellableError } from '@under-chalk/core/errors/errors';
+import { problemSchema, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
 
 /** The code of an error, for the table of sentences. */
 export const codeOf = (error: unknown): string =>
@@ -15,8 +15,10 @@ export const send = async (path: string, init: RequestInit): Promise<Response> =
   });
   if (response.ok) return response;
   const problem = problemSchema.safeParse(await response.json().catch(() => null));
-  if (problem.success && isErrorCode(problem.data.code)) {
-    throw new TellableError(problem.data.code, path, { when: problem.data.when ?? null });
+  if (problem.success) {
+    const { code, when = null } = problem.data;
+    // A newer server may have codes that this page doesn't know: they are shown as `unexpected`.
+    throw new TellableError(code as ErrorCode, path, { when });
   }
   // Not our server's words: something between here and there answered for it.
   throw new TellableError(response.status >= 500 ? 'server-unreachable' : 'unexpected', path);

@@ -1,9 +1,18 @@
 import type { ReactNode } from 'react';
 import { IntlProvider } from 'react-intl';
+import { ERRORS } from '@under-chalk/core/errors/errors';
 import common from './en/common.json';
 import player from './en/player.json';
+import type { Catalogue } from './load';
 
-const MESSAGES = { ...common, ...player };
+/** The table of errors as messages. They have no arguments, and are shown as they are. */
+const errors = Object.fromEntries(
+  Object.entries(ERRORS).flatMap(([code, { sentence, next }]) => [
+    [`errors.${code}.message`, sentence],
+    [`errors.${code}.hint`, next],
+  ]),
+);
+const MESSAGES: Catalogue = { ...common, ...player, ...errors };
 
 /** The teacher's pages are in English. */
 export const TeacherText = ({ children }: { children: ReactNode }) => (

@@ -1,6 +1,5 @@
 import { useMemo } from 'react';
 import { useIntl, type FormatDateOptions, type IntlShape } from 'react-intl';
-import { tell } from '@under-chalk/core/errors/errors';
 import { US_PER_SECOND, type Us } from '@under-chalk/core/time/us';
 import type { messages } from './en';
 
@@ -57,12 +56,9 @@ const textIn = (intl: IntlShape): Text => {
   return {
     t,
     problem: (code) => {
-      const id = `errors.${code}`;
-      if (!(`${id}.message` in intl.messages)) {
-        const { sentence, next } = tell(code);
-        return { message: sentence, hint: next };
-      }
-      return { message: t(`${id}.message` as MessageId), hint: t(`${id}.hint` as MessageId) };
+      const known = `errors.${code}.message` in intl.messages ? code : 'unexpected';
+      const id = `errors.${known}` as 'errors.unexpected';
+      return { message: t(`${id}.message`), hint: t(`${id}.hint`) };
     },
     when: (iso) => intl.formatDate(iso, WHEN),
     length: (us) => lengthIn(intl, us),

@@ -1,7 +1,8 @@
 import { Upload } from 'tus-js-client';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
-import { ERRORS } from '@under-chalk/core/errors/errors';
 
+/** HTTP status of a full disk (RFC 4918, section 11.5). */
+const INSUFFICIENT_STORAGE = 507;
 /** Tried again this often for as long as it takes: a lesson is never given up. */
 const RETRY_MS = Array.from({ length: 20_000 }, (_, time) => Math.min(4_000, 500 * (time + 1)));
 /** Most bytes sent in one request. */
@@ -17,7 +18,7 @@ export type Halted = 'away' | 'disk-full';
 
 /** What an answer of the server's (0: none) means for what is to be sent. */
 export const haltedBy = (status: number): Halted =>
-  status === ERRORS['disk-full'].status ? 'disk-full' : 'away';
+  status === INSUFFICIENT_STORAGE ? 'disk-full' : 'away';
 
 /** Where the bytes of a track come from. */
 export interface TrackBytes {

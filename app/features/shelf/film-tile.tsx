@@ -1,4 +1,3 @@
-import Clock from 'lucide-react-native/icons/clock';
 import { Image, StyleSheet, View } from 'react-native';
 import type { ShelfFilm } from '@under-chalk/core/contract/student-pages';
 import { useText, type Text } from '../../messages/use-text';
@@ -29,6 +28,14 @@ const todoOf = (
   return { words, done: false };
 };
 
+/** Drawn by the browser: a package for one drawing would be 12 kB of every student's page. */
+const ClockDrawing = ({ color }: { color: string }) => (
+  <svg width={28} height={28} viewBox="0 0 28 28" fill="none" stroke={color} strokeWidth={2}>
+    <circle cx={14} cy={14} r={11} />
+    <path d="M14 8v6.5l4 2.5" strokeLinecap="round" strokeLinejoin="round" />
+  </svg>
+);
+
 /** A film on a shelf: a press opens it. One that opens later says when. */
 export const FilmTile = ({ film, large = false }: { film: ShelfFilm; large?: boolean }) => {
   const theme = useTheme();
@@ -55,7 +62,7 @@ export const FilmTile = ({ film, large = false }: { film: ShelfFilm; large?: boo
         aria-hidden
       >
         {token === null ? (
-          <Clock size={28} color={theme.inkSoft} />
+          <ClockDrawing color={theme.inkSoft} />
         ) : (
           <InView style={styles.fill}>
             <Image source={{ uri: coverPath(token) }} style={styles.fill} resizeMode="cover" />

@@ -1,7 +1,7 @@
 import { StyleSheet, View } from 'react-native';
 import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
 import type { ToldLicence } from '@under-chalk/core/lesson/licence';
-import { CLOSED, type Closed } from '@under-chalk/core/hand-out/closed-words';
+import { CLOSED, type Closed } from '@under-chalk/core/hand-out/closed';
 import { codeOf, whenOf } from '../../data/fetch';
 import { LanguageChoice } from '../../messages/language-choice';
 import { useText } from '../../messages/use-text';

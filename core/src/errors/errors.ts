@@ -11,7 +11,8 @@ interface Told {
 const told = <T extends Record<string, Told>>(table: T): T => table;
 
 /** Every error a person can meet. Codes are stable; sentences may be bettered. */
-export const ERRORS = told({
+// Marked as pure, so that students' pages, which have their own text, leave it out.
+export const ERRORS = /* @__PURE__ */ told({
   'not-found': {
     status: 404,
     sentence: 'There is nothing here.',

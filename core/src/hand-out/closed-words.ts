@@ -1,4 +1,5 @@
 import { ERRORS } from '../errors/errors';
+import type { Closed } from './closed';
 
 /** What is said where a link leads to no film at this moment, and what can be done. */
 export const CLOSED_WORDS = {
@@ -10,6 +11,4 @@ export const CLOSED_WORDS = {
   'no-longer-open': ERRORS['no-longer-open'],
   'not-for-you': ERRORS['not-for-you'],
   'number-needed': ERRORS['number-needed'],
-} as const satisfies Record<string, { readonly sentence: string; readonly next: string }>;
-export type Closed = keyof typeof CLOSED_WORDS;
-export const CLOSED = Object.keys(CLOSED_WORDS) as Closed[];
+} as const satisfies Record<Closed, { readonly sentence: string; readonly next: string }>;

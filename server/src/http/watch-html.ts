@@ -2,7 +2,8 @@ import type { Shelf } from '@under-chalk/core/contract/student-pages';
 import { ERRORS } from '@under-chalk/core/errors/errors';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
-import { CLOSED_WORDS, type Closed } from '@under-chalk/core/hand-out/closed-words';
+import type { Closed } from '@under-chalk/core/hand-out/closed';
+import { CLOSED_WORDS } from '@under-chalk/core/hand-out/closed-words';
 import { escapedHtml } from '@under-chalk/core/text/html';
 import { formatSpoken } from '@under-chalk/core/time/us';
 

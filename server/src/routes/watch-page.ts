@@ -1,7 +1,7 @@
 import type Router from '@koa/router';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { CLOSED, type Closed } from '@under-chalk/core/hand-out/closed-words';
+import { CLOSED, type Closed } from '@under-chalk/core/hand-out/closed';
 import type { Shelf } from '@under-chalk/core/contract/student-pages';
 import type { Watch } from '@under-chalk/core/contract/watch';
 import { ERRORS } from '@under-chalk/core/errors/errors';

@@ -2,7 +2,6 @@ import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { isLate, type Activity } from '@under-chalk/core/hand-in/activity';
 import { MOST_FILE_BYTES, MOST_FILES, MOST_HAND_IN_SIGNS } from '@under-chalk/core/hand-in/hand-in';
-import { isErrorCode } from '@under-chalk/core/errors/errors';
 import { useText } from '../../../messages/use-text';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
@@ -183,10 +182,7 @@ const FileLine = ({ file, work }: { file: FileToHandIn; work: HandInWork }) => {
         ? t('submission.fileWaiting', { size })
         : t('submission.fileSending', { size, done: percent / 100 }),
     there: t('submission.fileThere', { size }),
-    refused:
-      problem !== null && isErrorCode(problem)
-        ? text.problem(problem).message
-        : t('submission.fileRefused'),
+    refused: problem === null ? t('submission.fileRefused') : text.problem(problem).message,
     gone: t('submission.fileGone'),
   }[state];
   const unfit = state === 'refused' || state === 'gone';
