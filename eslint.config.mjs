@@ -29,6 +29,14 @@ const layers = Object.entries(MAY_IMPORT).map(([folder, may]) => ({
   },
 }));
 
+const NAMED_EXPORTS = {
+  selector: 'ExportDefaultDeclaration',
+  message: 'Named exports are found by their name.',
+};
+/** Properties of components that are shown or read out. */
+const SHOWN =
+  'JSXAttribute[name.name=/^(label|spoken|title|text|name|doing|what|hint|placeholder|alt|aria-label)$/]';
+
 export default [
   { ignores: ['**/dist/**', '**/node_modules/**', 'data/**', '.build/**', 'e2e/test-results/**'] },
   ...expo,
@@ -55,13 +63,7 @@ export default [
       'import/no-named-as-default': 'off',
       eqeqeq: ['error', 'smart'],
       'no-empty': ['error', { allowEmptyCatch: false }],
-      'no-restricted-syntax': [
-        'error',
-        {
-          selector: 'ExportDefaultDeclaration',
-          message: 'Named exports are found by their name.',
-        },
-      ],
+      'no-restricted-syntax': ['error', NAMED_EXPORTS],
     },
   },
   {
@@ -94,12 +96,12 @@ export default [
         'error',
         ...[
           'JSXText[value=/[A-Za-z]{2}/]',
-          'JSXAttribute[name.name=/^(label|spoken|title|text|name|doing|what|hint|placeholder|alt|aria-label)$/] > Literal[value=/[A-Za-z]{2}/]',
-          'JSXAttribute[name.name=/^(label|spoken|title|text|name|doing|what|hint|placeholder|alt|aria-label)$/] TemplateElement[value.raw=/[A-Za-z]{2}/]',
+          `${SHOWN} > Literal[value=/[A-Za-z]{2}/]`,
+          `${SHOWN} TemplateElement[value.raw=/[A-Za-z]{2}/]`,
           'JSXExpressionContainer > TemplateLiteral > TemplateElement[value.raw=/[A-Za-z]{2}/]',
           'Property[key.name=/^(label|hint|title|text|words)$/] > Literal[value=/[A-Z][a-z]+ [a-z]/]',
         ].map((selector) => ({ selector, message: 'Text goes into app/messages.' })),
-        { selector: 'ExportDefaultDeclaration', message: 'Named exports are found by their name.' },
+        NAMED_EXPORTS,
       ],
     },
   },

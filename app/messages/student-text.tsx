@@ -1,4 +1,4 @@
-import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
+import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { IntlProvider } from 'react-intl';
 import { keepLanguage, localeFor, type Language } from './languages';
 import { loadCatalogue, type Catalogue } from './load';
@@ -22,14 +22,19 @@ export const useLanguage = (): LanguageChoice => useContext(LanguageContext);
 export const StudentText = ({ first, children }: { first: Shown; children: ReactNode }) => {
   const [shown, setShown] = useState(first);
   const { language, messages } = shown;
+  const chosen = useRef(language);
   useEffect(() => {
     document.documentElement.lang = language;
   }, [language]);
   const choose = (wanted: Language) => {
     keepLanguage(wanted);
+    chosen.current = wanted;
     // Without a connection the page stays as it is; the choice counts when it is opened again.
     void loadCatalogue(wanted).then(
-      (found) => setShown({ language: wanted, messages: found }),
+      (found) => {
+        // Arrow keys choose faster than files arrive: only the last choice counts.
+        if (chosen.current === wanted) setShown({ language: wanted, messages: found });
+      },
       () => undefined,
     );
   };

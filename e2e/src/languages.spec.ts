@@ -71,5 +71,20 @@ test('a language is chosen on the page, by keys, and holds for the next one', as
   await page.unroute('**/fr-*.js');
   await page.reload();
   await expect(page.getByText('Il n’y a pas de vidéo à cette adresse.')).toBeVisible();
+  // Of two choices the last one counts, also if the other's file comes later.
+  let arrive: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (arrive = resolve));
+  await page.route('**/es-*.js', async (route) => {
+    await held;
+    await route.continue();
+  });
+  const late = page.waitForResponse(/es-\w+\.js$/);
+  await page.getByRole('radio', { name: 'Español' }).click();
+  await page.getByRole('radio', { name: 'Deutsch' }).click();
+  await expect(page.getByText('Unter dieser Adresse gibt es kein Video.')).toBeVisible();
+  arrive();
+  await (await late).finished();
+  await page.waitForTimeout(300);
+  await expect(page.getByText('Unter dieser Adresse gibt es kein Video.')).toBeVisible();
   await close();
 });

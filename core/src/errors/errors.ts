@@ -11,7 +11,7 @@ interface Told {
 const told = <T extends Record<string, Told>>(table: T): T => table;
 
 /** Every error a person can meet. Codes are stable; sentences may be bettered. */
-// Marked as pure, so that students' pages, which have their own text, leave it out.
+// Marked as pure, so that bundlers can leave it out of students' pages, which have a catalogue.
 export const ERRORS = /* @__PURE__ */ told({
   'not-found': {
     status: 404,

@@ -165,7 +165,7 @@ it('opens with one student’s link nothing that belongs to another’s', async 
     ['GET', `/api/shelf/${own.token}`],
     ['GET', `/api/shelf/${own.token}/feed.json`],
     ['GET', `/api/media/${own.token}/picture.m3u8`],
-    // A ticket for one film, sealed anew for the other's version by nobody: its letters changed.
+    // A ticket that was tampered with.
     ['GET', `/api/media/${own.ticket.slice(0, -4)}AAAA/picture.m3u8`],
   ];
   const answers: string[] = [];
@@ -181,7 +181,7 @@ it('opens with one student’s link nothing that belongs to another’s', async 
       name,
       404,
     ]);
-  // Each of these is there for whom it is.
+  // Its own student gets each of these.
   for (const path of [
     ...['film.m3u8', 'previews.jpg', 'ticket'].map((name) => `/stream/${other.version}/${name}`),
     `/film.mp4?version=${other.version}`,

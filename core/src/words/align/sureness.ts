@@ -34,7 +34,7 @@ export const surenessOf = (words: readonly Scored[]): ((word: Scored) => number)
   };
 };
 
-/** Median score by frame at which half of what is written is wrong; and how quickly that changes around it. */
+/** Median score by frame at which clarity is one half, and the slope around it. */
 const UNCLEAR_SCORE = -34_000;
 const SCORE_STEP = 1_500;
 /** A voice that speaks fills at least this share of the stretches where something is heard. */
