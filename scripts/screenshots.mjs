@@ -164,8 +164,8 @@ const lookBack = async (page) => {
   await page.getByRole('img', { name: /The film at/ }).waitFor();
   await page.waitForTimeout(3_000);
 };
-const openBeat = async (page) => {
-  await page.getByRole('button', { name: /^Beat 4,/ }).click();
+const openPhrase = async (page) => {
+  await page.getByRole('button', { name: /^Phrase 4,/ }).click();
   await page.waitForTimeout(800);
 };
 
@@ -200,8 +200,8 @@ await shoot('lessons-wide', WIDE, '/');
 await shoot('plan-phone', PHONE, `/lessons/${TWELFTHS}/plan`);
 await shoot('plan-wide', WIDE, `/lessons/${TWELFTHS}/plan`);
 await shoot('ready-phone', PHONE, `/lessons/${TABLE}/record`, practise);
-await shoot('tidy-phone', PHONE, `/lessons/${WELCOME}/tidy`, openBeat);
-await shoot('tidy-wide', WIDE, `/lessons/${WELCOME}/tidy`, openBeat);
+await shoot('tidy-phone', PHONE, `/lessons/${WELCOME}/tidy`, openPhrase);
+await shoot('tidy-wide', WIDE, `/lessons/${WELCOME}/tidy`, openPhrase);
 await shoot('words-phone', PHONE, `/lessons/${TWELFTHS}/words`, openCaption);
 await shoot('last-look-phone', PHONE, `/lessons/${WELCOME}/last-look`, showChecks);
 await shoot('hand-out-phone', PHONE, `/lessons/${WELCOME}/hand-out`);

@@ -15,7 +15,7 @@ import { FIRST_DESTINATIONS, type Destinations } from '@under-chalk/core/destina
 import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
 import type { Material } from '@under-chalk/core/material/material';
 import type { AnswerOf } from '@under-chalk/core/contract/api';
-import type { Activity } from '@under-chalk/core/hand-in/activity';
+import type { Activity } from '@under-chalk/core/submission/assignment';
 import type { Grant } from '@under-chalk/core/hand-out/grant';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { bytesAt, call, codeOf } from './client';
@@ -44,8 +44,8 @@ export const KEYS = {
   destinations: ['destinations'],
   materials: (lessonId: string) => ['materials', lessonId],
   keptMaterials: ['kept-materials'],
-  arrangements: ['arrangements'],
-  manners: ['manners'],
+  layouts: ['layouts'],
+  savedStyles: ['savedStyles'],
   classMaterials: (className: string) => ['class-materials', className],
   materialWords: (materialId: string) => ['material-words', materialId],
   room: ['room'],
@@ -60,7 +60,7 @@ export const KEYS = {
   answers: (handOutId: string) => ['answers', handOutId],
   courseSites: ['course-sites'],
   unitOrder: (classId: string, unitId: string) => ['unit-order', classId, unitId],
-  handIns: (handOutId: string) => ['hand-ins', handOutId],
+  submissions: (handOutId: string) => ['submissions', handOutId],
   letters: (handOutId: string) => ['letters', handOutId],
   mail: ['mail'],
   practiceMail: ['practice-mail'],
@@ -356,10 +356,10 @@ export const useAnswered = (handOutId: string) =>
     staleTime: 0,
   });
 /** What was handed in under a link. */
-export const useHandIns = (handOutId: string) =>
+export const useSubmissions = (handOutId: string) =>
   useQuery({
-    queryKey: KEYS.handIns(handOutId),
-    queryFn: () => call('handIns', { params: { handOutId } }),
+    queryKey: KEYS.submissions(handOutId),
+    queryFn: () => call('submissions', { params: { handOutId } }),
     staleTime: 0,
   });
 export const useSetActivity = (lessonId: string) =>

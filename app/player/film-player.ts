@@ -5,7 +5,7 @@ import { pathTo } from '@under-chalk/core/contract/api';
 import { inkOfLesson, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { inkTrackOf, type InkTrack } from '@under-chalk/core/ink/ink-track';
 import { readInk } from '@under-chalk/core/ink/record';
-import { aspectOf } from '@under-chalk/core/lesson/arrangement';
+import { aspectOf } from '@under-chalk/core/lesson/layout';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { pictureSlots } from '@under-chalk/core/scene/layers';

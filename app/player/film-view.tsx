@@ -1,6 +1,6 @@
 import { useCallback, type ReactNode } from 'react';
 import { StyleSheet, useWindowDimensions, View } from 'react-native';
-import { aspectOf } from '@under-chalk/core/lesson/arrangement';
+import { aspectOf } from '@under-chalk/core/lesson/layout';
 import { formatClock, formatSpoken } from '@under-chalk/core/time/us';
 import { usePart } from '../data/live-value';
 import { useText } from '../messages/use-text';

@@ -1,5 +1,5 @@
 import { pathTo } from '@under-chalk/core/contract/api';
-import { speechIn } from '@under-chalk/core/sound/beats';
+import { speechIn } from '@under-chalk/core/sound/phrases';
 import { levelsIn, type Loudness, type SoundLevels } from '@under-chalk/core/sound/levelling';
 import { hasBoth } from '@under-chalk/core/sound/under-voice';
 import type { TimeRange } from '@under-chalk/core/time/ranges';

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { StyleSheet, View, type LayoutChangeEvent } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
-import type { Inset } from '@under-chalk/core/lesson/arrangement';
+import type { Inset } from '@under-chalk/core/lesson/layout';
 import { insetRect } from '@under-chalk/core/scene/geometry';
 import { atGuides, nudged, sized, type Guide } from '@under-chalk/core/scene/inset-moves';
 import { RADIUS, useTheme } from './theme';

@@ -9,10 +9,10 @@ import { replay } from '@under-chalk/core/edit/history';
 import { columnOf } from '@under-chalk/core/film/column';
 import { filmOf } from '@under-chalk/core/film/film';
 import { sectionsOf } from '@under-chalk/core/film/sections';
-import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import { DEFAULT_LAYOUT } from '@under-chalk/core/lesson/layout';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import { wholeTakes } from '@under-chalk/core/lesson/placement';
-import type { Beat } from '@under-chalk/core/sound/beats';
+import type { Phrase } from '@under-chalk/core/sound/phrases';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 
@@ -44,8 +44,8 @@ const edits: Edit[] = [
   ...Array.from({ length: 200 }, (_, index): Edit => {
     const startUs = Math.round((index * HOURS_US) / 200);
     const kind = index % 2 === 0 ? 'camera' : 'surface';
-    const arrangement = { ...RESTING_ARRANGEMENT, kind } as const;
-    return { do: 'arrange', takeId, startUs, endUs: startUs + 10_000_000, arrangement };
+    const layout = { ...DEFAULT_LAYOUT, kind } as const;
+    return { do: 'set-layout', takeId, startUs, endUs: startUs + 10_000_000, layout };
   }),
 ];
 const entries = edits.flatMap((edit, index) => entriesOf([edit], () => `entry-${index}`));
@@ -54,7 +54,7 @@ const { decisions } = replay(entries);
 const lesson = lessonOf([take], decisions);
 const film = filmOf(lesson);
 const placed = film.placed[0]!;
-const beats: Beat[] = Array.from({ length: 3_000 }, (_, index) => ({
+const phrases: Phrase[] = Array.from({ length: 3_000 }, (_, index) => ({
   kind: 'speech',
   startUs: Math.round((index * HOURS_US) / 3_000),
   endUs: Math.round(((index + 1) * HOURS_US) / 3_000),
@@ -80,7 +80,7 @@ const result = {
   replayMs: middle(() => replay(entries)),
   filmMs: middle(() => filmOf(lesson)),
   sectionsMs: middle(() => sectionsOf(film)),
-  columnMs: middle(() => columnOf(lesson, placed, take, beats)),
+  columnMs: middle(() => columnOf(lesson, placed, take, phrases)),
   editMsP95: took[Math.floor(took.length * 0.95)]!,
   walkMs: walk,
 };

@@ -1,11 +1,11 @@
 /**
- * The export of a two-minute lesson at 720p30 (screen with inset, speech, two cuts, one change of arrangement)
+ * The export of a two-minute lesson at 720p30 (screen with inset, speech, two cuts, one change of layout)
  * against a plain transcode of the same screen footage with the same encoder settings; and what one cut costs in
  * a lesson of an hour, against its making.
  */
 import { filmOf } from '@under-chalk/core/film/film';
 import { FIRST_CARD } from '@under-chalk/core/lesson/card';
-import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import { DEFAULT_LAYOUT } from '@under-chalk/core/lesson/layout';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { SOUND_ENCODER, VIDEO_ENCODER } from '@under-chalk/render/ffmpeg/encoder';
@@ -32,7 +32,7 @@ const cut = (start: number, end: number) => ({ takeId: take.id, startUs: s(start
 const lesson = (more: Decisions['cuts'] = [], also: Partial<Decisions> = {}) =>
   lessonOf([take], {
     cuts: [cut(20.4, 25.4), cut(90.1, 95.1), ...more],
-    arranged: [{ ...cut(0, 8), arrangement: { ...RESTING_ARRANGEMENT, kind: 'camera' } }],
+    layouts: [{ ...cut(0, 8), layout: { ...DEFAULT_LAYOUT, kind: 'camera' } }],
     ...also,
   });
 
@@ -45,9 +45,9 @@ const STANDING: Partial<Decisions> = {
     ground: { is: 'gradient', from: '#22384d', to: '#8a4f4a' },
   },
   cameraLooks: [{ takeId: take.id, look: { x: 0.5, y: 0.45, near: 1.4, mirrored: true } }],
-  resting: {
-    ...RESTING_ARRANGEMENT,
-    inset: { ...RESTING_ARRANGEMENT.inset, edge: 'shadow' },
+  defaultLayout: {
+    ...DEFAULT_LAYOUT,
+    inset: { ...DEFAULT_LAYOUT.inset, edge: 'shadow' },
   },
   lines: [{ ...cut(40, 52), line: { text: 'Page 12 of the tables', place: 'bottom' } }],
   speeds: [{ ...cut(60, 72), speed: 150 }],

@@ -1,5 +1,5 @@
 /**
- * Tidying an hour with fifteen hundred beats and five hundred cuts: how soon it is open, how soon an edit shows, and whether
+ * Tidying an hour with fifteen hundred phrases and five hundred cuts: how soon it is open, how soon an edit shows, and whether
  * the column scrolls without a hitch.
  */
 import { openBrowser, WIDE } from '@under-chalk/e2e/browser';
@@ -17,7 +17,7 @@ import type { Edit } from '@under-chalk/core/edit/edit';
 import { columnOf } from '@under-chalk/core/film/column';
 import { filmOf } from '@under-chalk/core/film/film';
 import { readScenes } from '@under-chalk/core/scene/scene';
-import { beatsOf } from '@under-chalk/core/sound/beats';
+import { phrasesOf } from '@under-chalk/core/sound/phrases';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -40,7 +40,7 @@ const p95 = (values: readonly number[]): number =>
 const coreMs = (): number => {
   const take = takeOfLength(HOUR_TAKE, HOUR_US, ['surface', 'voice']);
   const lesson = lessonOf([take], { cuts: cutsInHour(CUTS) });
-  const beats = beatsOf(levelsOfHour(), HOUR_US);
+  const phrases = phrasesOf(levelsOfHour(), HOUR_US);
   const took: number[] = [];
   for (let run = 0; run < 220; run++) {
     const startUs = Math.round((run * HOUR_US) / 230) + 100_000;
@@ -49,7 +49,7 @@ const coreMs = (): number => {
     const next = { ...lesson, decisions: applyEdit(lesson.decisions, edit) };
     const film = filmOf(next);
     readScenes(film);
-    columnOf(next, film.placed[0]!, take, beats);
+    columnOf(next, film.placed[0]!, take, phrases);
     // The first ones warm up.
     if (run >= 20) took.push(performance.now() - began);
   }
@@ -63,7 +63,7 @@ try {
   await tellOfHour(page, server, CUTS);
   // Its parts are fetched before: what is measured is the lesson, and not the line.
   await page.goto(`${server.url}/lessons/${HOUR}/tidy`);
-  const first = page.getByRole('button', { name: /^Beat 1,/ });
+  const first = page.getByRole('button', { name: /^Phrase 1,/ });
   await first.waitFor();
   const began = performance.now();
   await page.goto(`${server.url}/lessons/${HOUR}/tidy`, { waitUntil: 'commit' });
@@ -75,7 +75,7 @@ try {
     page.evaluate(
       (pressed) =>
         new Promise<number>((resolve, reject) => {
-          const list = document.querySelector('[role="list"][aria-label^="Beats of"]')!;
+          const list = document.querySelector('[role="list"][aria-label^="Phrases of"]')!;
           const first = () => list.querySelector('[role="listitem"]')?.textContent;
           const before = first();
           const at = performance.now();
@@ -92,7 +92,7 @@ try {
     );
   const edits: number[] = [];
   for (let edit = 0; edit < EDITS; edit++) {
-    edits.push(await shown('[aria-label^="Cut beat"]'));
+    edits.push(await shown('[aria-label^="Cut phrase"]'));
     await page.waitForTimeout(150);
     edits.push(await shown('[aria-label^="Bring back"]'));
     await page.waitForTimeout(150);

@@ -3,7 +3,7 @@ import { pathTo } from '@under-chalk/core/contract/api';
 import { ANYONE } from '@under-chalk/core/hand-out/grant';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { Shelf } from '@under-chalk/core/contract/student-pages';
-import { HAND_IN_UPLOADS_PATH } from '@under-chalk/core/contract/watch-hand-ins';
+import { SUBMISSION_UPLOADS_PATH } from '@under-chalk/core/contract/watch-submissions';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { Watch } from '@under-chalk/core/contract/watch';
 import type { Played } from '@under-chalk/core/watched/seconds';
@@ -240,7 +240,7 @@ const seedWatched = async (token: string) => {
 };
 
 /** What students of the demo have handed in of what is to be done after the film. */
-const seedHandIns = async (handOut: HandOut) => {
+const seedSubmissions = async (handOut: HandOut) => {
   await ask('POST', pathTo('setActivity', { handOutId: handOut.id }), { activity: ACTIVITY });
   const { students } = (await ask('GET', pathTo('class', { classId: DEMO_CLASS.id }))) as ClassView;
   for (const { student: name, text, files } of HANDED_IN) {
@@ -255,14 +255,14 @@ const seedHandIns = async (handOut: HandOut) => {
     for (const [index, file] of files.entries()) {
       const bytes = await file.bytes();
       const id = `demo-${student.id}-file-${index + 1}`;
-      await ask('POST', pathTo('bringHandInFile', { token }), {
+      await ask('POST', pathTo('bringSubmissionFile', { token }), {
         ...{ visitor, id, name: file.name, by: 'file', bytes: bytes.length },
       });
-      await upload(id, bytes, HAND_IN_UPLOADS_PATH);
-      await ask('POST', pathTo('handInFileCame', { token, fileId: id }), { visitor });
+      await upload(id, bytes, SUBMISSION_UPLOADS_PATH);
+      await ask('POST', pathTo('submissionFileCame', { token, fileId: id }), { visitor });
       ids.push(id);
     }
-    await ask('POST', pathTo('handIn', { token }), { visitor, name: '', text, files: ids });
+    await ask('POST', pathTo('submission', { token }), { visitor, name: '', text, files: ids });
   }
 };
 
@@ -321,7 +321,7 @@ const seedLesson = async (lesson: DemoLesson) => {
       ],
     })) as HandOut;
     await seedWatched(handOut.token!);
-    await seedHandIns(handOut);
+    await seedSubmissions(handOut);
     console.log(`“${lesson.plan.title}” is handed out at ${origin}/w/${handOut.token}`);
   }
 };

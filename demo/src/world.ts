@@ -1,7 +1,7 @@
 import type { Edit } from '@under-chalk/core/edit/edit';
-import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import { DEFAULT_LAYOUT } from '@under-chalk/core/lesson/layout';
 import type { Plan } from '@under-chalk/core/lesson/plan';
-import type { Activity } from '@under-chalk/core/hand-in/activity';
+import type { Activity } from '@under-chalk/core/submission/assignment';
 import { chartSvg, plotPng, slidesPdf } from './materials';
 
 /** One sentence of a demo lesson and the silence after it, seconds. */
@@ -199,18 +199,18 @@ export const WORLD: readonly DemoLesson[] = [
         endUs: endUs - 1_400_000,
       },
       {
-        do: 'arrange',
+        do: 'set-layout',
         takeId: WELCOME_TAKE,
         startUs: 0,
         endUs: starts[2]! - 350_000,
-        arrangement: { ...RESTING_ARRANGEMENT, kind: 'camera' },
+        layout: { ...DEFAULT_LAYOUT, kind: 'camera' },
       },
       {
-        do: 'arrange',
+        do: 'set-layout',
         takeId: WELCOME_TAKE,
         startUs: starts[7]! - 350_000,
         endUs,
-        arrangement: { ...RESTING_ARRANGEMENT, kind: 'camera' },
+        layout: { ...DEFAULT_LAYOUT, kind: 'camera' },
       },
     ],
     handedOut: true,

@@ -251,16 +251,16 @@ export const stopRecording = async (page: Page): Promise<void> => {
   await page.getByText(/It is safe on the server/).waitFor({ timeout: 30_000 });
 };
 
-/** Goes to Tidy and waits until the first take's beats are there. */
+/** Goes to Tidy and waits until the first take's phrases are there. */
 export const goToTidy = async (page: Page): Promise<void> => {
   await page.getByRole('link', { name: 'Tidy' }).click();
-  await page.getByRole('list', { name: 'Beats of take 1' }).waitFor({ timeout: 120_000 });
+  await page.getByRole('list', { name: 'Phrases of take 1' }).waitFor({ timeout: 120_000 });
 };
 
-/** Cuts a stretch, in seconds of the film to the tenth, in the fine work of a beat. */
+/** Cuts a stretch, in seconds of the film to the tenth, in the fine work of a phrase. */
 export const cutStretch = async (page: Page, from: number, to: number): Promise<void> => {
   await page
-    .getByRole('button', { name: /^Beat 1,/ })
+    .getByRole('button', { name: /^Phrase 1,/ })
     .first()
     .click();
   const toField = page.getByRole('spinbutton', { name: /^to,/ });

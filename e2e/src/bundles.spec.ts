@@ -55,7 +55,7 @@ test('a lesson that was saved is brought into another Under Chalk, on a phone, a
 
     await chosen(page, await saved());
     await expect(page).toHaveURL(new RegExp(`/lessons/${TABLE}/tidy$`), { timeout: 120_000 });
-    await expect(page.getByRole('button', { name: /^Beat 1, / }).first()).toBeVisible({
+    await expect(page.getByRole('button', { name: /^Phrase 1, / }).first()).toBeVisible({
       timeout: 120_000,
     });
     expect((await bundle(other)).equals(await bundle(demo.server))).toBe(true);

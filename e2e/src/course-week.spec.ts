@@ -192,7 +192,7 @@ test('a film is made to fit what an assignment says it takes, and is handed in t
   await editor.page.getByRole('link', { name: 'Your passage, explained' }).click();
   const said = await editor.page.getByText(/^A film as a file/).innerText();
   const files: string[] = [];
-  const handIn = async (file: string): Promise<void> => {
+  const submission = async (file: string): Promise<void> => {
     files.push(file);
     await editor.page.goto(`${site.url}/item/${site.items.at(-1)!.id}`);
     await editor.page.getByLabel('Your film').setInputFiles(file);
@@ -220,7 +220,7 @@ test('a film is made to fit what an assignment says it takes, and is handed in t
   await demo.openAt(page, `/lessons/${id}/hand-out`, 'Files');
   await expect(page.getByText(/takes 1 MB, and it has/).first()).toBeVisible();
   const whole = join(demo.server.home, 'films', `${film.id}.mp4`);
-  await handIn(whole);
+  await submission(whole);
   await expect(editor.page.getByText('Too large: at most 1 MB and 1 minute.')).toBeVisible();
   await page.getByRole('button', { name: 'Make it fit 1 MB' }).first().click();
   const fitted = page.getByRole('button', { name: /^Save it fitted/ });
@@ -230,7 +230,7 @@ test('a film is made to fit what an assignment says it takes, and is handed in t
   const file = join(ROOT, '.build', 'passage.mp4');
   await (await saving).saveAs(file);
   expect((await stat(file)).size).toBeLessThanOrEqual(1_000_000);
-  await handIn(file);
+  await submission(file);
   await expect(editor.page.getByText('“passage.mp4” is handed in.')).toBeVisible();
   // Longer than it may be, and no film at all: however small.
   const long = join(ROOT, '.build', 'long.mp4');
@@ -238,9 +238,9 @@ test('a film is made to fit what an assignment says it takes, and is handed in t
     ...['-y', '-f', 'lavfi', '-i', 'color=s=64x64:r=1:d=90', '-pix_fmt', 'yuv420p'],
     ...['-c:v', 'libx264', long],
   );
-  await handIn(long);
+  await submission(long);
   await expect(editor.page.getByText('Too long: at most 1 MB and 1 minute.')).toBeVisible();
-  await handIn(join(ROOT, 'package.json'));
+  await submission(join(ROOT, 'package.json'));
   await expect(editor.page.getByText('That is no film.')).toBeVisible();
   await editor.page.goto(`${site.url}/item/${site.items.at(-1)!.id}`);
   await expect(editor.page.getByRole('listitem')).toHaveCount(1);

@@ -64,9 +64,9 @@ test(
 test('tidying by keyboard: cut, undo, redo, bring back; kept over a reload', async () => {
   const { page, close } = await openBrowser({});
   await openAt(page, `/lessons/${TABLE}/tidy`, 'Take 1');
-  const beats = page.getByRole('list', { name: 'Beats of take 1' }).getByRole('listitem');
-  await beats.first().waitFor();
-  const count = await beats.count();
+  const phrases = page.getByRole('list', { name: 'Phrases of take 1' }).getByRole('listitem');
+  await phrases.first().waitFor();
+  const count = await phrases.count();
   expect(count).toBeGreaterThan(5);
   const length = async () =>
     (await demo.server.ask<LessonRow[]>('GET', '/api/lessons')).find((row) => row.id === TABLE)!
@@ -77,13 +77,13 @@ test('tidying by keyboard: cut, undo, redo, bring back; kept over a reload', asy
     await button.focus();
     await page.keyboard.press('Enter');
   };
-  await press(/^Cut beat 4/);
+  await press(/^Cut phrase 4/);
   await expect.poll(length).toBeLessThan(whole);
   const cut = await length();
   await press('Undo');
   await expect.poll(length).toBe(whole);
   await page.reload();
-  await beats.first().waitFor();
+  await phrases.first().waitFor();
   await press('Redo');
   await expect.poll(length).toBe(cut);
   await press(/^Bring back/);
@@ -105,7 +105,7 @@ test('the inset can be dragged in the picture', async () => {
   await expect
     .poll(async () => {
       const { lesson } = await demo.server.ask<LessonView>('GET', `/api/lessons/${TABLE}`);
-      return lesson.decisions.arranged[0]?.arrangement.inset;
+      return lesson.decisions.layouts[0]?.layout.inset;
     })
     .toMatchObject({ placeX: 0, placeY: 0 });
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -1,19 +1,19 @@
 import type { Page } from '@playwright/test';
 import type { RealServer } from './server';
 
-/** An hour of speech with fifteen hundred beats: only told of, for nothing of it is played. */
+/** An hour of speech with fifteen hundred phrases: only told of, for nothing of it is played. */
 
 export const HOUR = 'lesson-of-an-hour';
 export const HOUR_US = 3_600_000_000;
 export const HOUR_TAKE = 'take-of-an-hour';
 
-/** A beat is 1.6 s of speech and 0.8 s of quiet, µs. */
-const BEAT_US = 2_400_000;
+/** A phrase is 1.6 s of speech and 0.8 s of quiet, µs. */
+const PHRASE_US = 2_400_000;
 
-/** So many cuts over an hour, each in the middle of a beat. */
+/** So many cuts over an hour, each in the middle of a phrase. */
 export const cutsInHour = (count: number) =>
   Array.from({ length: count }, (_, index) => {
-    const startUs = Math.floor((index * 1_500) / count) * BEAT_US + 700_000;
+    const startUs = Math.floor((index * 1_500) / count) * PHRASE_US + 700_000;
     return { takeId: HOUR_TAKE, startUs, endUs: startUs + 400_000 };
   });
 

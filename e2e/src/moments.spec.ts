@@ -27,11 +27,11 @@ const answered = async () => {
   return demo.server.ask<Answered[]>('GET', `/api/hand-outs/${link!.id}/answers`);
 };
 
-test('a question is put after a beat, on a phone, kept while it is written, and handed out', async () => {
+test('a question is put after a phrase, on a phone, kept while it is written, and handed out', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await demo.openAt(page, `/lessons/${WELCOME}/tidy`, 'Tidy');
-  const beat = page.getByRole('button', { name: /^Beat 2, .* Open$/ }).first();
-  await beat.click();
+  const phrase = page.getByRole('button', { name: /^Phrase 2, .* Open$/ }).first();
+  await phrase.click();
   const ask = page.getByRole('button', { name: 'Ask or say something after it' });
   await ask.click();
   await page.getByLabel('Question', { exact: true }).fill('What do we plot this week?');
@@ -39,7 +39,7 @@ test('a question is put after a beat, on a phone, kept while it is written, and 
   await page.getByLabel('Answer 2', { exact: true }).fill('a tide table');
   // A page that is closed in the middle of it loses nothing.
   await page.reload();
-  await beat.click();
+  await phrase.click();
   await ask.click();
   await expect(page.getByLabel('Question', { exact: true })).toHaveValue(
     'What do we plot this week?',

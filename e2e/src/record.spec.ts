@@ -66,16 +66,16 @@ test('records screen, camera and voice, trims, moves the inset, cuts and exports
 
   // The inset to the top left, for the whole take.
   await page
-    .getByRole('button', { name: /^Beat \d+,/ })
+    .getByRole('button', { name: /^Phrase \d+,/ })
     .first()
     .click();
   await page.getByRole('radio', { name: 'the whole take' }).click();
   await page.getByRole('radio', { name: 'top left' }).click();
-  await page.getByRole('button', { name: /^Beat \d+,.*Close/ }).click();
+  await page.getByRole('button', { name: /^Phrase \d+,.*Close/ }).click();
 
   // Cut 3 s out of the middle.
   await page
-    .getByRole('button', { name: /^Beat \d+,/ })
+    .getByRole('button', { name: /^Phrase \d+,/ })
     .first()
     .click();
   // Times of the film, which begins a second into the take.

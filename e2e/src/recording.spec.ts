@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { Edit } from '@under-chalk/core/edit/edit';
-import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import { DEFAULT_LAYOUT } from '@under-chalk/core/lesson/layout';
 import { placedIn } from '@under-chalk/core/lesson/lesson';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { execFileSync } from 'node:child_process';
@@ -46,10 +46,10 @@ const withPoints = async (title: string): Promise<string> => {
 test('the lesson’s evening: prompter, ticks, flub, camera, look back', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   const id = await withPoints('Evening');
-  // One of the teacher’s own arrangements, kept before: the key 1 sets it.
+  // One of the teacher’s own layouts, kept before: the key 1 sets it.
   const kept = { id: 'kept-beside', name: 'Beside the table' };
-  const arrangement = { ...RESTING_ARRANGEMENT, kind: 'side' };
-  await stage.server.ask('POST', '/api/arrangements', { ...kept, arrangement });
+  const layout = { ...DEFAULT_LAYOUT, kind: 'side' };
+  await stage.server.ask('POST', '/api/layouts', { ...kept, layout });
   await page.goto(`${stage.server.url}/lessons/${id}/record`);
   await choosePractice(page);
   await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 60_000 });
@@ -94,17 +94,12 @@ test('the lesson’s evening: prompter, ticks, flub, camera, look back', async (
   const takeId = takes[0]!.id;
   expect(decisions.flubs).toHaveLength(2);
   expect(decisions.ticks.map((tick) => tick.pointId)).toEqual([`${id}-point-1`, `${id}-point-2`]);
-  const arranged = [...decisions.arranged].sort((a, b) => a.startUs - b.startUs);
-  expect(arranged.map(({ arrangement }) => arrangement.kind)).toEqual([
-    'surface',
-    'inset',
-    'inset',
-    'side',
-  ]);
-  expect(arranged[2]!.arrangement.inset).toMatchObject({ placeX: 0, placeY: 0 });
-  expect(arranged.every((stretch) => stretch.takeId === takeId)).toBe(true);
+  const layouts = [...decisions.layouts].sort((a, b) => a.startUs - b.startUs);
+  expect(layouts.map(({ layout }) => layout.kind)).toEqual(['surface', 'inset', 'inset', 'side']);
+  expect(layouts[2]!.layout.inset).toMatchObject({ placeX: 0, placeY: 0 });
+  expect(layouts.every((stretch) => stretch.takeId === takeId)).toBe(true);
   // With the camera off nothing of the face was recorded: the frames in between are black.
-  const hidden = (arranged[0]!.startUs + arranged[0]!.endUs) / 2e6;
+  const hidden = (layouts[0]!.startUs + layouts[0]!.endUs) / 2e6;
   const luma = execFileSync('ffmpeg', [
     ...['-v', 'error', '-ss', String(hidden), '-i', stage.server.trackFile(takes[0]!, 'camera')],
     ...['-frames:v', '1', '-vf', 'scale=1:1,format=gray', '-f', 'rawvideo', 'pipe:1'],
@@ -112,7 +107,7 @@ test('the lesson’s evening: prompter, ticks, flub, camera, look back', async (
   expect(luma).toBeLessThan(24);
 
   await page.getByRole('button', { name: /^Keep it/ }).click();
-  await page.getByRole('list', { name: 'Beats of take 1' }).waitFor({ timeout: 30_000 });
+  await page.getByRole('list', { name: 'Phrases of take 1' }).waitFor({ timeout: 30_000 });
   await expect(page.getByText(/flub marked at/).first()).toBeVisible();
   await page.getByRole('link', { name: 'Last look' }).click();
   await expect(page.getByRole('list', { name: 'Chapters' }).getByRole('listitem')).toHaveCount(2);

@@ -44,9 +44,9 @@ const loudIn = (file: string, from: number, to: number): number => {
 const strongest = (line: readonly number[], from: number, to: number) =>
   Math.max(...line.slice(Math.round(from * 100), Math.round(to * 100)));
 
-const openBeat = async (page: Page, number: number) => {
+const openPhrase = async (page: Page, number: number) => {
   await page
-    .getByRole('button', { name: new RegExp(`^Beat ${number},`) })
+    .getByRole('button', { name: new RegExp(`^Phrase ${number},`) })
     .first()
     .click();
 };
@@ -132,10 +132,10 @@ test('a stretch is spoken anew by keys, another is silent; the film has just tha
     await page.getByRole('button', { name }).focus();
     await page.keyboard.press('Enter');
   };
-  await openBeat(page, 5);
+  await openPhrase(page, 5);
   await change(page, 'The voice here is', 'silent');
   await expect.poll(async () => (await decisions(id)).soundLevels.voice).toHaveLength(1);
-  await openBeat(page, 3);
+  await openPhrase(page, 3);
   await press(/^Speak it anew/);
   await fine(page);
   // Called off while it counts, nothing has come of it.
@@ -176,7 +176,7 @@ test('a stretch is spoken anew by keys, another is silent; the film has just tha
   expect(strongest(old, 13.5, 14.5)).toBeGreaterThan(0.1);
 
   await page.goto(`${server.url}/lessons/${id}/tidy`);
-  await openBeat(page, 3);
+  await openPhrase(page, 3);
   await press('The first voice again');
   await expect.poll(async () => (await decisions(id)).spokenOver).toEqual([]);
   await press('Undo');
@@ -192,7 +192,7 @@ test('a server that dies while somebody speaks anew loses nothing of it', async 
   const { page, close } = await openBrowser({ viewport: PHONE, voice });
   const { server } = stage;
   await page.goto(`${server.url}/lessons/${id}/tidy`);
-  await openBeat(page, 3);
+  await openPhrase(page, 3);
   await page.getByRole('button', { name: /^Speak it anew/ }).click();
   await page.getByRole('button', { name: 'Begin in 3 s' }).click();
   await expect(page.getByText(/Speak now: \d s are left/)).toBeVisible();
@@ -258,7 +258,7 @@ test('the preview is as loud as the film, word for word', async () => {
   const film = await saved(page, id, 'same-loud.mp4');
   await page.goto(`${stage.server.url}/lessons/${id}/tidy`);
   await page
-    .getByRole('button', { name: /^Beat 1,/ })
+    .getByRole('button', { name: /^Phrase 1,/ })
     .first()
     .waitFor();
   await page.waitForTimeout(1_500);

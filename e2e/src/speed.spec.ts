@@ -104,7 +104,7 @@ const fixedWork = (): number => {
 };
 
 test(
-  'an hour with fifteen hundred beats opens, scrolls and is cut without waiting',
+  'an hour with fifteen hundred phrases opens, scrolls and is cut without waiting',
   { tag: '@alone' },
   async () => {
     const { page, close } = await openBrowser({ viewport: WIDE });
@@ -116,11 +116,11 @@ test(
         ({ name }) => name === 'ScriptDuration',
       )!.value;
     await page.goto(`${demo.server.url}/lessons/${HOUR}/tidy`);
-    const list = page.getByRole('list', { name: 'Beats of take 1' });
-    await list.getByRole('button', { name: /^Beat 1,/ }).waitFor();
+    const list = page.getByRole('list', { name: 'Phrases of take 1' });
+    await list.getByRole('button', { name: /^Phrase 1,/ }).waitFor();
     const opened = await scriptS();
-    const beats = Number(await list.getByRole('listitem').first().getAttribute('aria-setsize'));
-    expect(beats).toBeGreaterThanOrEqual(1_490);
+    const phrases = Number(await list.getByRole('listitem').first().getAttribute('aria-setsize'));
+    expect(phrases).toBeGreaterThanOrEqual(1_490);
     const nodes = () => page.evaluate(() => document.querySelectorAll('*').length);
     const atTop = await nodes();
 
@@ -129,7 +129,7 @@ test(
       page.evaluate(
         () =>
           new Promise<number>((resolve) => {
-            const button = document.querySelector<HTMLElement>('[aria-label^="Cut beat"]')!;
+            const button = document.querySelector<HTMLElement>('[aria-label^="Cut phrase"]')!;
             const began = performance.now();
             const watch = new MutationObserver(() => {
               if (!document.querySelector('[aria-label^="Bring back"]')) return;
@@ -160,7 +160,7 @@ test(
         set.call(input, String(Math.round(Number(input.max) / 2)));
         input.dispatchEvent(new Event('input', { bubbles: true }));
       });
-    await expect(list.getByRole('button', { name: /^Beat 75\d,/ }).first()).toBeVisible();
+    await expect(list.getByRole('button', { name: /^Phrase 75\d,/ }).first()).toBeVisible();
     const inTheMiddle = await nodes();
     console.log(
       `open ${opened.toFixed(2)} s of script, cut ${cuts.map(Math.round).join(', ')} ms beside ${works.map(Math.round).join(', ')} of work, ${atTop} and ${inTheMiddle} nodes`,

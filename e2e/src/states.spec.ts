@@ -146,6 +146,6 @@ test('can’t be reached goes away by itself when the server is back', async () 
   await expect(page.getByRole('heading', { name: 'Tidy', level: 1 })).toBeVisible({
     timeout: 40_000,
   });
-  await change(page, 'When the arrangement changes, it changes', 'slow');
+  await change(page, 'When the layout changes, it changes', 'slow');
   await close();
 });

@@ -15,8 +15,8 @@ import { colourAt, ffmpeg, loudnessOf, probe, samplesOf, ssimOf, tonesStrength }
 
 const demo = setDemo();
 
-const beat = (page: Page, number: number) =>
-  page.getByRole('button', { name: new RegExp(`^Beat ${number}, `) }).first();
+const phrase = (page: Page, number: number) =>
+  page.getByRole('button', { name: new RegExp(`^Phrase ${number}, `) }).first();
 const openTidy = (page: Page) => demo.openAt(page, `/lessons/${TABLE}/tidy`, 'Take 1');
 const decisions = async () => (await demo.server.lesson(TABLE)).decisions;
 const asText = async () => JSON.stringify(await decisions());
@@ -31,18 +31,18 @@ const goBy = async (page: Page, speed: string) => {
   await page.getByRole('radio', { name: speed, exact: true }).click();
 };
 
-test('beats go by faster, one is moved, and the film is what the preview shows, place by place', async () => {
+test('phrases go by faster, one is moved, and the film is what the preview shows, place by place', async () => {
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-moves-'));
   const { page, close, complaints } = await openBrowser({ viewport: WIDE });
   await openTidy(page);
   const first = await asText();
   const whole = filmOf(await demo.server.lesson(TABLE)).durationUs;
 
-  await beat(page, 2).click();
+  await phrase(page, 2).click();
   await goBy(page, '1.5 times as fast');
-  await expect(beat(page, 2)).toHaveAccessibleName(/, 1\.5 times as fast/);
+  await expect(phrase(page, 2)).toHaveAccessibleName(/, 1\.5 times as fast/);
   expect(await violations(page)).toEqual([]);
-  await beat(page, 5).click();
+  await phrase(page, 5).click();
   await goBy(page, '4 times as fast');
   await expect(page.getByText(/a ticking clock in the picture says why/)).toBeVisible();
   // Shown at once, and on the server a moment later.
@@ -56,7 +56,7 @@ test('beats go by faster, one is moved, and the film is what the preview shows, 
   expect(Math.abs(whole - saved - faster)).toBeLessThan(frameToUs(3));
 
   // The third goes to the end: taken in hand, and put there.
-  await beat(page, 3).click();
+  await phrase(page, 3).click();
   await bar(page).getByRole('button', { name: 'Move it elsewhere in the film' }).click();
   const hand = page.getByRole('group', { name: 'In hand' });
   await expect(hand.getByText(/ in hand\. /)).toBeVisible();
@@ -71,14 +71,14 @@ test('beats go by faster, one is moved, and the film is what the preview shows, 
   expect(film.spans.at(-1)!.endFrame).toBeLessThan(film.spans.at(-2)!.endFrame);
   await expect(page.getByRole('button', { name: /^Undo: moved a take/ })).toBeVisible();
   // Of the fourth nothing is heard; its picture goes on.
-  await beat(page, 4).click();
+  await phrase(page, 4).click();
   await page.getByRole('button', { name: 'Silence it: its picture goes on' }).click();
   await expect(page.getByText('Nothing is heard here.')).toBeVisible();
-  await expect(beat(page, 4)).toHaveAccessibleName(/, silent/);
+  await expect(phrase(page, 4)).toHaveAccessibleName(/, silent/);
   const [silenced] = (await decisions()).silenced;
 
   // Where it was cut, one picture goes over into the other.
-  await change(page, 'When the arrangement changes, it changes', 'softly');
+  await change(page, 'When the layout changes, it changes', 'softly');
   await expect.poll(async () => (await decisions()).dissolveUs).toBe(300_000);
   const decided = await asText();
 
@@ -163,7 +163,7 @@ test('the same by keys alone; a take is divided, and a moment is where it was', 
   const { page, close, complaints } = await openBrowser({ viewport: WIDE });
   await openTidy(page);
   const first = await asText();
-  await beat(page, 4).focus();
+  await phrase(page, 4).focus();
   await page.keyboard.press('Enter');
   // To the frame by Shift and the arrows; the picture goes along.
   const from = page.getByRole('spinbutton', { name: /^From,/ });
@@ -175,15 +175,15 @@ test('the same by keys alone; a take is divided, and a moment is where it was', 
   await expect
     .poll(async () => Number(await from.getAttribute('aria-valuenow')))
     .toBe(before + 100_000 + frameToUs(1));
-  // As far as the take goes, and back to the beat.
+  // As far as the take goes, and back to the phrase.
   const more = page.getByRole('button', { name: 'More to do with what is chosen' });
   await more.focus();
   await page.keyboard.press('Enter');
   await page.keyboard.press('Enter');
-  await expect(page.getByText(/^\d+ beats chosen, /)).toBeVisible();
-  await page.getByRole('button', { name: 'Choose only this beat' }).focus();
+  await expect(page.getByText(/^\d+ phrases chosen, /)).toBeVisible();
+  await page.getByRole('button', { name: 'Choose only this phrase' }).focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByText(/^One beat chosen, /)).toBeVisible();
+  await expect(page.getByText(/^One phrase chosen, /)).toBeVisible();
   const speed = page.getByRole('button', { name: /^It goes by: / });
   await speed.focus();
   await page.keyboard.press('Enter');
@@ -200,9 +200,9 @@ test('the same by keys alone; a take is divided, and a moment is where it was', 
   await bar(page).getByRole('button', { name: 'Move it elsewhere in the film' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText(/ in hand\. /)).toBeVisible();
-  await beat(page, 2).focus();
+  await phrase(page, 2).focus();
   await page.keyboard.press('Enter');
-  const put = page.getByRole('button', { name: /^Put it before the beat at / });
+  const put = page.getByRole('button', { name: /^Put it before the phrase at / });
   await expect(put).toBeEnabled();
   await put.focus();
   await page.keyboard.press('Enter');
@@ -210,7 +210,7 @@ test('the same by keys alone; a take is divided, and a moment is where it was', 
   // What was moved has the focus.
   await expect
     .poll(() => page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? ''))
-    .toMatch(/^Beat 1, /);
+    .toMatch(/^Phrase 1, /);
   await undoAll(page, first);
 
   // Divided where the picture stands: the film stays as it is.
@@ -233,7 +233,7 @@ test('the same on a phone: an end is dragged to where it is quiet, and the join 
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await openTidy(page);
   const first = await asText();
-  await beat(page, 3).click();
+  await phrase(page, 3).click();
   const strip = page.getByTestId('end-strip').first();
   await strip.scrollIntoViewIfNeeded();
   await page.waitForTimeout(300);
@@ -314,10 +314,10 @@ test('the face is come nearer to, as in a mirror, with a shadow round it: by key
     ...{ x: expect.closeTo(0.25), y: expect.closeTo(0.25), near: expect.closeTo(2) },
     mirrored: true,
   });
-  await beat(page, 3).click();
+  await phrase(page, 3).click();
   const round = page.getByRole('radiogroup', { name: 'Round the inset there is' });
   await round.getByRole('radio', { name: 'a shadow' }).click();
-  const edge = async () => (await decisions()).arranged.at(-1)?.arrangement.inset.edge;
+  const edge = async () => (await decisions()).layouts.at(-1)?.layout.inset.edge;
   await expect.poll(edge).toBe('shadow');
   expect(await violations(page)).toEqual([]);
   // All of it again.
@@ -353,7 +353,7 @@ test('a film that was brought in is seen while the voice goes on, and a few word
 
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await openTidy(page);
-  await beat(page, 3).click();
+  await phrase(page, 3).click();
   await page.getByRole('button', { name: 'Show something else' }).click();
   await page.getByRole('radiogroup', { name: 'Or the picture of' }).getByRole('radio').click();
   await expect(page.getByText('Shows Take 2.')).toBeVisible();
@@ -384,7 +384,7 @@ test('a film that was brought in is seen while the voice goes on, and a few word
   await page.waitForTimeout(1_500);
   expect(await isGreen()).toBe(true);
   await page.getByRole('button', { name: 'Pause' }).click();
-  await beat(page, 1).click();
+  await phrase(page, 1).click();
   await expect.poll(isGreen).toBe(false);
 
   await change(page, 'Over all of the film there is', 'a few words');

@@ -16,12 +16,12 @@ import { drawPdf, pagesPdf } from './made-materials';
 import { fingersOn } from './hand';
 import { colourAt, ffmpeg, ssimOf } from './media';
 
-/** Tidy by hand: runs of beats, and close-ups of what they show. */
+/** Tidy by hand: runs of phrases, and close-ups of what they show. */
 
 const demo = setDemo();
 
-const beat = (page: Page, number: number) =>
-  page.getByRole('button', { name: new RegExp(`^Beat ${number}, `) });
+const phrase = (page: Page, number: number) =>
+  page.getByRole('button', { name: new RegExp(`^Phrase ${number}, `) });
 const openTidy = (page: Page) => demo.openAt(page, `/lessons/${TABLE}/tidy`, 'Take 1');
 const closeUps = async (): Promise<readonly (Stretch & { closeUp: CloseUp })[]> =>
   (await demo.server.lesson(TABLE)).decisions.closeUps;
@@ -31,7 +31,7 @@ const undoAll = async (page: Page) => {
   await expect.poll(closeUps).toEqual([]);
 };
 
-test('a run of beats is come closer to, slides are cut in, a sign lies over it: by mouse, and in the film', async () => {
+test('a run of phrases is come closer to, slides are cut in, a sign lies over it: by mouse, and in the film', async () => {
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-tidy-'));
   const { page, close, complaints } = await openBrowser({ viewport: WIDE });
   const [slides, sign] = [join(folder, 'Slides.pdf'), join(folder, 'Sign.png')];
@@ -48,8 +48,8 @@ test('a run of beats is come closer to, slides are cut in, a sign lies over it: 
   await expect(page.getByText('one page', { exact: true })).toBeVisible();
   await openTidy(page);
 
-  // The second of the slides in place of what was recorded, while the sixth beat is heard.
-  await beat(page, 6).click();
+  // The second of the slides in place of what was recorded, while the sixth phrase is heard.
+  await phrase(page, 6).click();
   await page.getByRole('button', { name: 'Show something else' }).click();
   const materials = page.getByRole('radiogroup', { name: 'Material for what is chosen' });
   await materials.getByRole('radio', { name: 'Slides' }).click();
@@ -57,7 +57,7 @@ test('a run of beats is come closer to, slides are cut in, a sign lies over it: 
   await stepper.fill('2');
   await stepper.press('Enter');
   await expect(page.getByText('Shows Slides, page 2.')).toBeVisible();
-  await expect(beat(page, 6)).toHaveAccessibleName(/, something else shown/);
+  await expect(phrase(page, 6)).toHaveAccessibleName(/, something else shown/);
   // The preview shows it as soon as it is there: stripes across its middle.
   const inPreview = (x: number, y: number) =>
     page
@@ -73,14 +73,14 @@ test('a run of beats is come closer to, slides are cut in, a sign lies over it: 
       );
   await expect.poll(async () => Math.min(...(await inPreview(0.5, 0.95)))).toBeGreaterThan(240);
   expect(await violations(page)).toEqual([]);
-  await beat(page, 6).click();
+  await phrase(page, 6).click();
   await change(page, 'Over all of the film there is', 'Sign', 'full');
   expect(await violations(page)).toEqual([]);
 
-  await beat(page, 2).click();
-  await beat(page, 4).click({ modifiers: ['Shift'] });
-  await expect(page.getByText(/^3 beats chosen, /)).toBeVisible();
-  await expect(beat(page, 3)).toHaveAccessibleName(/, chosen\. Open$/);
+  await phrase(page, 2).click();
+  await phrase(page, 4).click({ modifiers: ['Shift'] });
+  await expect(page.getByText(/^3 phrases chosen, /)).toBeVisible();
+  await expect(phrase(page, 3)).toHaveAccessibleName(/, chosen\. Open$/);
   await page.getByRole('button', { name: 'Come closer', exact: true }).click();
   const box = (await page.getByTestId('crop-box').boundingBox())!;
   const at = (x: number, y: number) => [box.x + x * box.width, box.y + y * box.height] as const;
@@ -99,9 +99,9 @@ test('a run of beats is come closer to, slides are cut in, a sign lies over it: 
   expect(more).toEqual([]);
   expect(comes!.closeUp.part.x).toBeCloseTo(0.2, 1);
   for (const number of [2, 3, 4]) {
-    await expect(beat(page, number)).toHaveAccessibleName(/, seen closer/);
+    await expect(phrase(page, number)).toHaveAccessibleName(/, seen closer/);
   }
-  await expect(beat(page, 5)).not.toHaveAccessibleName(/seen closer/);
+  await expect(phrase(page, 5)).not.toHaveAccessibleName(/seen closer/);
   expect(await violations(page)).toEqual([]);
   const decided = (await demo.server.lesson(TABLE)).decisions;
 
@@ -179,14 +179,14 @@ test('a run of beats is come closer to, slides are cut in, a sign lies over it: 
 test('the same by keys alone', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: WIDE });
   await openTidy(page);
-  await beat(page, 2).focus();
+  await phrase(page, 2).focus();
   await page.keyboard.press('Shift+ArrowDown');
-  await expect(beat(page, 3)).toBeFocused();
+  await expect(phrase(page, 3)).toBeFocused();
   await page.keyboard.press('Shift+ArrowDown');
-  await expect(beat(page, 4)).toBeFocused();
+  await expect(phrase(page, 4)).toBeFocused();
   await page.keyboard.press('Shift+ArrowUp');
-  await expect(beat(page, 3)).toBeFocused();
-  await expect(page.getByText(/^2 beats chosen, /)).toBeVisible();
+  await expect(phrase(page, 3)).toBeFocused();
+  await expect(page.getByText(/^2 phrases chosen, /)).toBeVisible();
   const closer = page.getByRole('button', { name: 'Come closer', exact: true });
   await closer.focus();
   await page.keyboard.press('Enter');
@@ -215,7 +215,7 @@ test('the same by keys alone', async () => {
   await page.getByLabel('Words over what is chosen').focus();
   await page.keyboard.type('Page 12 of the tables');
   await page.keyboard.press('Enter');
-  await expect(beat(page, 3)).toHaveAccessibleName(/“Page 12 of the tables” over it/);
+  await expect(phrase(page, 3)).toHaveAccessibleName(/“Page 12 of the tables” over it/);
   const words = async () => (await demo.server.lesson(TABLE)).decisions.lines;
   await expect
     .poll(words)
@@ -233,7 +233,7 @@ test('the same by keys alone', async () => {
     await page.keyboard.press(key);
   }
   const inset = async () =>
-    (await demo.server.lesson(TABLE)).decisions.arranged.at(-1)?.arrangement.inset;
+    (await demo.server.lesson(TABLE)).decisions.layouts.at(-1)?.layout.inset;
   await expect.poll(async () => (await inset())?.size).toBeCloseTo(0.28 * 1.08 * 1.08);
   expect((await inset())!.placeX).toBeLessThan(0.9);
   await expect(handle).toBeFocused();
@@ -241,23 +241,21 @@ test('the same by keys alone', async () => {
   await page.getByRole('button', { name: /^Undo: showed surface with inset for / }).click();
   await expect.poll(inset).toBeUndefined();
 
-  // An arrangement of one's own: kept under a name, set by one press, let go.
+  // A layout of one's own: kept under a name, set by one press, let go.
   const keepOne = page.getByRole('button', { name: 'Keep this one' });
   await page.getByRole('radiogroup', { name: 'Size of the inset' }).getByText('large').click();
   await keepOne.focus();
   await page.keyboard.press('Enter');
-  await page.getByLabel('Name of this arrangement').focus();
+  await page.getByLabel('Name of this layout').focus();
   await page.keyboard.type('Large face');
   await page.keyboard.press('Enter');
-  const mine = page.getByRole('button', { name: 'Arrange as Large face' });
+  const mine = page.getByRole('button', { name: 'Layout as Large face' });
   await expect(mine).toBeVisible();
   await page.getByRole('radio', { name: 'side by side' }).click();
   await mine.focus();
   await page.keyboard.press('Enter');
-  const arranged = async () => (await demo.server.lesson(TABLE)).decisions.arranged.at(-1);
-  await expect
-    .poll(arranged)
-    .toMatchObject({ arrangement: { kind: 'inset', inset: { size: 0.42 } } });
+  const lastLayout = async () => (await demo.server.lesson(TABLE)).decisions.layouts.at(-1);
+  await expect.poll(lastLayout).toMatchObject({ layout: { kind: 'inset', inset: { size: 0.42 } } });
   expect(await violations(page)).toEqual([]);
   await keepOne.click();
   await page.getByRole('button', { name: 'Let Large face go' }).click();
@@ -267,18 +265,18 @@ test('the same by keys alone', async () => {
   await close();
 });
 
-test('the same on a phone: a long press reaches to a beat, two fingers pull closer', async () => {
+test('the same on a phone: a long press reaches to a phrase, two fingers pull closer', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await openTidy(page);
-  await beat(page, 2).click();
+  await phrase(page, 2).click();
   const touch = await fingersOn(page);
-  await beat(page, 3).scrollIntoViewIfNeeded();
+  await phrase(page, 3).scrollIntoViewIfNeeded();
   await page.waitForTimeout(300);
-  const row = (await beat(page, 3).boundingBox())!;
+  const row = (await phrase(page, 3).boundingBox())!;
   await touch('touchStart', [row.x + 60, row.y + 20]);
   await page.waitForTimeout(800);
   await touch('touchEnd');
-  await expect(page.getByText(/^2 beats chosen, /)).toBeVisible();
+  await expect(page.getByText(/^2 phrases chosen, /)).toBeVisible();
   expect(await violations(page)).toEqual([]);
   expect(await tooSmall(page)).toEqual([]);
   expect(await overhang(page)).toBe(0);
@@ -323,10 +321,10 @@ test('the same on a phone: a long press reaches to a beat, two fingers pull clos
   await page.waitForTimeout(800);
   await pull(130, 6);
   await expect.poll(async () => (await closeUps()).length).toBe(0);
-  await expect(page.getByText(/^2 beats chosen, /)).toBeVisible();
+  await expect(page.getByText(/^2 phrases chosen, /)).toBeVisible();
 
   // The frame upright, with room round the picture: the preview takes its shape, and leaves room for the column.
-  await beat(page, 2).click();
+  await phrase(page, 2).click();
   await change(page, 'The frame is', 'upright, 9:16', 'wide', 'rounded', 'evening');
   await expect
     .poll(async () => (await demo.server.lesson(TABLE)).decisions.frame)

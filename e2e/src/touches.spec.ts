@@ -62,12 +62,12 @@ const recordSome = async (page: Page, seconds: number) => {
   await expect(page.getByTestId('recorder-sign')).toHaveText('Recording', { timeout: 30_000 });
   await recordFor(page, seconds);
 };
-/** The beats of the take, once they are there. */
-const beats = async (page: Page) => {
-  const list = page.getByRole('list', { name: 'Beats of take 1' });
+/** The phrases of the take, once they are there. */
+const phrases = async (page: Page) => {
+  const list = page.getByRole('list', { name: 'Phrases of take 1' });
   await list.waitFor({ timeout: 120_000 });
-  await expect(list.getByRole('button', { name: /^Cut beat/ }).nth(4)).toBeVisible();
-  return list.getByRole('button', { name: /^Cut beat/ });
+  await expect(list.getByRole('button', { name: /^Cut phrase/ }).nth(4)).toBeVisible();
+  return list.getByRole('button', { name: /^Cut phrase/ });
 };
 
 test('twenty seconds of camera, to a copied link', async () => {
@@ -91,7 +91,7 @@ const lesson = async (page: Page, touches: Touches) => {
   await recordSome(page, 11);
   await touches.press(button(page, 'Stop'));
   await touches.press(button(page, 'Keep it, and tidy'));
-  const cuts = await beats(page);
+  const cuts = await phrases(page);
   await touches.press(cuts.first());
   await touches.press(cuts.last());
 };
@@ -112,7 +112,7 @@ test('the same with three seconds cut out of the middle, the inset moved, and a 
   await lesson(page, touches);
   const length = async () => (await stage.server.film(id)).durationUs;
   const before = await length();
-  await touches.press(button(page, /^Beat 3, .* Open$/));
+  await touches.press(button(page, /^Phrase 3, .* Open$/));
   await touches.type(page.getByRole('spinbutton', { name: /^to,/ }), '0:06.0');
   await touches.type(page.getByRole('spinbutton', { name: /^From,/ }), '0:03.0');
   await touches.press(button(page, 'Cut these 3.0 s'));
@@ -129,7 +129,7 @@ test('the same with three seconds cut out of the middle, the inset moved, and a 
   await touches.press(save);
   await saving;
   const { decisions } = await stage.server.lesson(id);
-  expect(decisions.arranged.at(-1)!.arrangement.inset.placeX).toBeLessThan(0.9);
+  expect(decisions.layouts.at(-1)!.layout.inset.placeX).toBeLessThan(0.9);
   found.lessonCut = touches.count;
   expect(touches.count).toBeLessThanOrEqual(MOST.lessonCut);
   await close();
@@ -151,13 +151,13 @@ test('the same by keys alone, with the focus somewhere after every press', async
   await touches.reach(button(page, 'Keep it, and tidy'));
   await enter();
   await expect(page.getByRole('heading', { name: 'Tidy', level: 1 })).toBeFocused();
-  const cuts = await beats(page);
+  const cuts = await phrases(page);
 
   // Both ends: what was cut can be brought back at once, there is the focus.
   await touches.reach(cuts.first());
   await enter();
   await expect(button(page, /^Bring back/)).toBeFocused();
-  await touches.reach(button(page, /^Beat 3, .* Open$/));
+  await touches.reach(button(page, /^Phrase 3, .* Open$/));
   await enter();
   await touches.reach(page.getByRole('spinbutton', { name: /^From,/ }));
   await touches.typeHere('0:03.0');
@@ -173,10 +173,7 @@ test('the same by keys alone, with the focus somewhere after every press', async
   await touches.key('ArrowLeft');
   await expect(corners.getByRole('radio', { name: 'bottom left' })).toBeFocused();
   await expect
-    .poll(
-      async () =>
-        (await stage.server.lesson(id)).decisions.arranged.at(-1)?.arrangement.inset.placeX,
-    )
+    .poll(async () => (await stage.server.lesson(id)).decisions.layouts.at(-1)?.layout.inset.placeX)
     .toBe(0);
 
   const length = async () => (await stage.server.film(id)).durationUs;
@@ -185,11 +182,11 @@ test('the same by keys alone, with the focus somewhere after every press', async
   await enter();
   await expect.poll(length).toBeLessThan(before - 2_900_000);
   await expect(page.getByRole('button', { name: /^Bring back 3 s/ })).toBeFocused();
-  // To the last beat, however many there are.
+  // To the last phrase, however many there are.
   await touches.key('Tab');
-  await expect(page.locator(':focus')).toHaveAttribute('aria-label', /^Beat \d+, /);
+  await expect(page.locator(':focus')).toHaveAttribute('aria-label', /^Phrase \d+, /);
   await touches.key('End');
-  await expect(page.locator(':focus')).toHaveAttribute('aria-label', /^Beat \d+, /);
+  await expect(page.locator(':focus')).toHaveAttribute('aria-label', /^Phrase \d+, /);
   await touches.reach(cuts.last());
   await enter();
   await expect(page.getByRole('button', { name: /^Bring back/ }).last()).toBeFocused();

@@ -240,7 +240,7 @@ test('from a file: what is in it is told before it is used, and what is none is 
   expect(await texts()).toEqual([]);
   // Whoever looks at something else first finds it again.
   await page.getByRole('link', { name: 'Tidy' }).click();
-  await page.getByRole('list', { name: 'Beats of take 1' }).waitFor();
+  await page.getByRole('list', { name: 'Phrases of take 1' }).waitFor();
   await page.getByRole('link', { name: 'Words' }).click();
   await page.getByRole('button', { name: 'Use them in English' }).click();
   await expect
@@ -309,7 +309,7 @@ test('words are struck out in Tidy by touch and by keys, and are gone from the s
   });
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await page.goto(`${server.url}/lessons/lesson-struck/tidy`);
-  await page.getByRole('button', { name: /^Beat 1,.*one two three four/ }).click();
+  await page.getByRole('button', { name: /^Phrase 1,.*one two three four/ }).click();
   await fine(page);
   await page.getByRole('option', { name: 'two' }).click();
   await expect(page.getByRole('option', { name: 'two' })).toHaveAttribute('aria-selected', 'true');
@@ -343,7 +343,7 @@ test('words are struck out in Tidy by touch and by keys, and are gone from the s
   // They come back by a press; then by keys, the last one.
   await page.getByRole('link', { name: 'Tidy' }).click();
   await back.click();
-  await page.getByRole('button', { name: /^Beat 1,.*one two three four/ }).focus();
+  await page.getByRole('button', { name: /^Phrase 1,.*one two three four/ }).focus();
   await page.keyboard.press('Enter');
   await page.getByRole('option', { name: 'one' }).focus();
   for (let press = 0; press < 3; press++) await page.keyboard.press('ArrowRight');

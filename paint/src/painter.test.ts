@@ -1,6 +1,6 @@
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import { filmOf } from '@under-chalk/core/film/film';
-import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import { DEFAULT_LAYOUT } from '@under-chalk/core/lesson/layout';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import { sceneAt, type Scene } from '@under-chalk/core/scene/scene';
 import { toEvenPx } from '@under-chalk/core/scene/pixels';
@@ -37,9 +37,9 @@ it('lays the inset where the scene says, with round corners', () => {
   const scene = sceneAt(
     filmOf(
       lessonOf([take], {
-        resting: {
+        defaultLayout: {
           kind: 'inset',
-          inset: { ...RESTING_ARRANGEMENT.inset, placeX: 0, placeY: 0, size: 0.4 },
+          inset: { ...DEFAULT_LAYOUT.inset, placeX: 0, placeY: 0, size: 0.4 },
         },
       }),
     ),

@@ -84,7 +84,7 @@ export const assignments = (
     await next();
   };
   router.post(
-    '/item/:id/hand-in',
+    '/item/:id/submission',
     taking as never,
     known(async (ctx, who) => {
       const item = find(String(ctx['params'].id))!;

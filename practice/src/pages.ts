@@ -67,7 +67,7 @@ const assignmentPage = (
     (one) =>
       `<li><a href="/handed-in/${one.id}">${escapedHtml(one.name)}</a>, ${(one.bytes / 1e6).toFixed(1)} MB, ${Math.round(one.seconds)} s${who.teaches ? `, of ${escapedHtml(name(one.personId))}` : ''}</li>`,
   );
-  const form = `<form method="post" action="/item/${id}/hand-in" enctype="multipart/form-data"><label for="file">Your film, ${limitsInWords(shows)}</label><input id="file" name="file" type="file" accept="video/*"><p><button>Hand it in</button></p></form>`;
+  const form = `<form method="post" action="/item/${id}/submission" enctype="multipart/form-data"><label for="file">Your film, ${limitsInWords(shows)}</label><input id="file" name="file" type="file" accept="video/*"><p><button>Hand it in</button></p></form>`;
   return page(
     title,
     `<p>${escapedHtml(shows.text)}</p><p>A film as a file: ${limitsInWords(shows)}.</p>${form}<h2>Handed in</h2>${list.length === 0 ? '<p>Nothing yet.</p>' : `<ul>${list.join('')}</ul>`}`,

@@ -56,7 +56,7 @@ export {
   type Piece,
   type PlannedFilm,
 } from './plan/plan-film';
-export { loadPages, pagesIn, type PageFile } from './road/pages';
+export { loadPages, pagesIn, type PageFile } from './paths/pages';
 export { framesFilter, openPictures, picturesFrom } from './ffmpeg/pictures';
 export { exactReader } from './ffmpeg/pipes';
 export { decodeRecordedSound } from './ffmpeg/recorded-sound';

@@ -2,7 +2,7 @@ import Router from '@koa/router';
 import Koa from 'koa';
 import { koaBody } from 'koa-body';
 import { UPLOADS_PATH } from '@under-chalk/core/contract/takes';
-import { HAND_IN_UPLOADS_PATH } from '@under-chalk/core/contract/watch-hand-ins';
+import { SUBMISSION_UPLOADS_PATH } from '@under-chalk/core/contract/watch-submissions';
 import { isGone } from './error-facts';
 import type { Parts, State } from './http/context';
 import { fairShare } from './http/fair-share';
@@ -22,14 +22,14 @@ import { ltiRoutes } from './routes/lti';
 import { roomRoutes } from './routes/room';
 import { binRoutes } from './routes/bin';
 import { filmRoutes } from './routes/films';
-import { handInRoutes } from './routes/hand-ins';
-import { handInUploadRoutes } from './routes/hand-in-uploads';
+import { submissionRoutes } from './routes/submissions';
+import { submissionUploadRoutes } from './routes/submission-uploads';
 import { handOutRoutes } from './routes/hand-outs';
 import { lessonRoutes } from './routes/lessons';
 import { metaRoutes } from './routes/meta';
-import { arrangementRoutes } from './routes/arrangements';
+import { layoutRoutes } from './routes/layouts';
 import { bundleRoutes } from './routes/bundles';
-import { mannerRoutes } from './routes/manners';
+import { savedStyleRoutes } from './routes/styles';
 import { destinationRoutes } from './routes/destinations';
 import { materialRoutes } from './routes/materials';
 import { sessionRoutes } from './routes/session';
@@ -42,7 +42,7 @@ import { watchRoutes } from './routes/watch';
 import { wordsRoutes } from './routes/words';
 
 /** Where a student writes more than an answer. */
-const HAND_IN = /^\/api\/watch\/[^/]+\/hand-in$/;
+const SUBMISSION = /^\/api\/watch\/[^/]+\/submission$/;
 
 /** The web application: what every request goes through, in order. */
 export const createApp = (parts: Parts): Koa => {
@@ -54,8 +54,8 @@ export const createApp = (parts: Parts): Koa => {
   sessionRoutes(on, parts);
   lessonRoutes(on, parts);
   destinationRoutes(on, parts);
-  arrangementRoutes(on, parts);
-  mannerRoutes(on, parts);
+  layoutRoutes(on, parts);
+  savedStyleRoutes(on, parts);
   bundleRoutes(on, parts);
   takeRoutes(on, parts);
   materialRoutes(on, parts);
@@ -76,13 +76,13 @@ export const createApp = (parts: Parts): Koa => {
   answersRoutes(on, parts);
   courseSiteRoutes(on, parts);
   ltiRoutes(router, parts);
-  handInRoutes(on, parts);
-  handInUploadRoutes(router, parts);
+  submissionRoutes(on, parts);
+  submissionUploadRoutes(router, parts);
 
   const bodyOf = (jsonLimit: string) =>
     koaBody({ multipart: false, urlencoded: false, text: false, jsonLimit });
   // What is open to strangers takes no more than a passphrase.
-  const [body, strangersBody, handInBody] = [bodyOf('8mb'), bodyOf('4kb'), bodyOf('24kb')];
+  const [body, strangersBody, submissionBody] = [bodyOf('8mb'), bodyOf('4kb'), bodyOf('24kb')];
   app.use(requestLog(parts.log));
   app.use(headers(parts.config.front));
   app.use(problems());
@@ -91,17 +91,17 @@ export const createApp = (parts: Parts): Koa => {
   // What strangers send; segments and the bytes of recordings are waited for in other ways.
   app.use(
     fairShare((ctx) => {
-      const isSent = ctx.method === 'POST' && !ctx.path.startsWith(HAND_IN_UPLOADS_PATH);
+      const isSent = ctx.method === 'POST' && !ctx.path.startsWith(SUBMISSION_UPLOADS_PATH);
       return isSent && !(ctx.state as State).teacher ? callerOf(ctx, parts.config.front) : null;
     }),
   );
   // The bytes of uploads are read by the tus server itself.
   app.use((ctx, next) => {
     // Forms of course sites are read where they are expected.
-    if ([UPLOADS_PATH, HAND_IN_UPLOADS_PATH, LTI_PATH].some((path) => ctx.path.startsWith(path)))
+    if ([UPLOADS_PATH, SUBMISSION_UPLOADS_PATH, LTI_PATH].some((path) => ctx.path.startsWith(path)))
       return next();
     if ((ctx.state as State).teacher) return body(ctx, next);
-    return (HAND_IN.test(ctx.path) ? handInBody : strangersBody)(ctx, next);
+    return (SUBMISSION.test(ctx.path) ? submissionBody : strangersBody)(ctx, next);
   });
   app.use(router.routes());
   if (parts.config.appFolder) app.use(staticApp(parts.config.appFolder));

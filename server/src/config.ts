@@ -75,8 +75,8 @@ export interface Folders {
   /** Pictures of their pages. */
   readonly pages: string;
   /** Files that students handed in, named by their ids, and those that are still coming. */
-  readonly handIns: string;
-  readonly handInsComing: string;
+  readonly submissions: string;
+  readonly submissionsComing: string;
   /** Letters that came to the practice mailbox. */
   readonly practiceMail: string;
 }
@@ -129,8 +129,8 @@ export const foldersIn = (home: string): Folders => ({
   stills: join(home, 'cache', 'stills'),
   materials: join(home, 'materials'),
   pages: join(home, 'cache', 'pages'),
-  handIns: join(home, 'hand-ins'),
-  handInsComing: join(home, 'incoming-hand-ins'),
+  submissions: join(home, 'submissions'),
+  submissionsComing: join(home, 'incoming-submissions'),
   practiceMail: join(home, 'practice-mail'),
 });
 

@@ -4,18 +4,18 @@ import pLimit from 'p-limit';
 import { Tickets } from './http/tickets';
 import { EarlyPieces } from './jobs/ahead/early-pieces';
 import { FilmSizes } from './jobs/ahead/film-sizes';
-import { BinKeeper } from './jobs/bin-keeper';
-import { BundleKeeper } from './jobs/bundles/bundle-keeper';
+import { BinService } from './jobs/bin-service';
+import { BundleService } from './jobs/bundles/bundle-service';
 import { PreparedLists } from './jobs/prepared-lists';
-import { RoomKeeper } from './jobs/room-keeper';
+import { RoomService } from './jobs/room-service';
 import { RoomStore } from './store/room-store';
 import { Covers } from './jobs/covers';
-import { HandInKeeper } from './jobs/hand-ins/hand-in-keeper';
+import { SubmissionService } from './jobs/submissions/submission-service';
 import { FaceFinder } from './jobs/faces/face-finder';
 import { FilmMaker, type Work } from './jobs/film-maker';
 import { FilmStills } from './jobs/film-stills';
 import { StillMaker } from './jobs/still-maker';
-import { MaterialKeeper } from './jobs/materials/material-keeper';
+import { MaterialService } from './jobs/materials/material-service';
 import { PagePictures } from './jobs/materials/page-pictures';
 import { Notes } from './jobs/notes/notes';
 import { CleanedTracks } from './jobs/cleaning/cleaned-tracks';
@@ -30,7 +30,7 @@ import { FilmStreams } from './jobs/stream/film-streams';
 import { FilmPreviews } from './jobs/stream/film-previews';
 import { FittedFilms } from './jobs/fitted-films';
 import { NarrowFilms } from './jobs/stream/narrow-films';
-import { TakeKeeper } from './jobs/take-keeper';
+import { TakeService } from './jobs/take-service';
 import type { Config, Shipped } from './config';
 import type { Parts } from './http/context';
 import type { Log } from './log';
@@ -41,7 +41,7 @@ import { ScoreGiver } from './course-sites/score-giver';
 import { ScoreStore } from './course-sites/score-store';
 import { SiteStore } from './course-sites/site-store';
 import { ToolKeys } from './course-sites/tool-keys';
-import { HandInStore } from './store/hand-in-store';
+import { SubmissionStore } from './store/submission-store';
 import { AccountStore } from './store/account-store';
 import { BinStore } from './store/bin-store';
 import { openDatabase } from './store/database';
@@ -56,11 +56,15 @@ import { TokenFinder } from './store/token-finder';
 import { LessonStore } from './store/lesson-store';
 import { openSeal } from './store/link-seal';
 import {
-  keptArrangementsSchema,
-  MOST_KEPT_ARRANGEMENTS,
-  type KeptArrangement,
-} from '@under-chalk/core/lesson/kept-arrangement';
-import { MOST_MANNERS, mannersSchema, type Manner } from '@under-chalk/core/lesson/manner';
+  savedLayoutsSchema,
+  MOST_SAVED_LAYOUTS,
+  type SavedLayout,
+} from '@under-chalk/core/lesson/saved-layout';
+import {
+  MOST_SAVED_STYLES,
+  savedStylesSchema,
+  type SavedStyle,
+} from '@under-chalk/core/lesson/saved-style';
 import { KeptList } from './store/kept-list';
 import { BundleStore } from './store/bundle-store';
 import { ClassPageStore } from './store/class-page-store';
@@ -101,15 +105,15 @@ export const openParts = async (
   const letters = new LetterStore(db, seal);
   const watched = new WatchedStore(db);
   const answers = new AnswerStore(db);
-  const handIns = new HandInStore(db);
+  const submissions = new SubmissionStore(db);
   const sites = new SiteStore(db);
   const toolKeys = new ToolKeys(db, seal);
   const siteScores = new ScoreStore(db);
   const scoreGiver = new ScoreGiver({
     ...{ scores: siteScores, sites, toolKeys, films, lessons, handOuts, watched, answers, log },
   });
-  const handInKeeper = new HandInKeeper({
-    ...{ folders: config.folders, handIns, log, readerScript: shipped.readerScript },
+  const submissionService = new SubmissionService({
+    ...{ folders: config.folders, submissions, log, readerScript: shipped.readerScript },
   });
   const mailbox = new PracticeMailbox(config.folders.practiceMail);
   const postman = new Postman({
@@ -159,7 +163,7 @@ export const openParts = async (
     calm,
   });
   const destinations = new DestinationStore(db);
-  const keeper: TakeKeeper = new TakeKeeper(takes, media, log, {
+  const keeper: TakeService = new TakeService(takes, media, log, {
     ended: (takeId) => earlyPieces.end(takeId),
     ready: (takeId) => {
       void pointers.ready(takeId).then(() => pictures.ready(takeId));
@@ -182,20 +186,20 @@ export const openParts = async (
   const classes = new ClassStore(db);
   const materials = new MaterialStore(db, classMaterials);
   const { folders } = config;
-  const materialKeeper = new MaterialKeeper({ materials, pages, media, folders, log });
-  const bundles = new BundleKeeper({
+  const materialService = new MaterialService({ materials, pages, media, folders, log });
+  const bundles = new BundleService({
     bundles: new BundleStore(db),
-    ...{ db, folders, classMaterials, media, keeper, materialKeeper, log },
+    ...{ db, folders, classMaterials, media, keeper, materialService, log },
     mostBytes: config.mostBytes,
   });
-  const binKeeper = new BinKeeper({
-    ...{ bin, lessons, takes, media, keeper, maker, materialKeeper, classMaterials, classes },
+  const binService = new BinService({
+    ...{ bin, lessons, takes, media, keeper, maker, materialService, classMaterials, classes },
     ...{ handOuts, watched, log },
   });
   let tidying: NodeJS.Timeout | null = null;
   const tidy = async () => {
-    await binKeeper.sweep();
-    await handInKeeper.sweep();
+    await binService.sweep();
+    await submissionService.sweep();
     await bundles.sweep();
     for (const cache of [stillMaker, pages]) {
       await cache
@@ -211,12 +215,17 @@ export const openParts = async (
     lessons,
     takes,
     destinations,
-    arrangements: new KeptList<KeptArrangement>(db, {
-      ...{ name: 'arrangements', schema: keptArrangementsSchema, most: MOST_KEPT_ARRANGEMENTS },
-      full: 'too-many-arrangements',
+    layouts: new KeptList<SavedLayout>(db, {
+      ...{ name: 'layouts', schema: savedLayoutsSchema, most: MOST_SAVED_LAYOUTS },
+      full: 'too-many-layouts',
     }),
-    manners: new KeptList<Manner>(db, {
-      ...{ name: 'manners', schema: mannersSchema, most: MOST_MANNERS, full: 'too-many-manners' },
+    savedStyles: new KeptList<SavedStyle>(db, {
+      ...{
+        name: 'savedStyles',
+        schema: savedStylesSchema,
+        most: MOST_SAVED_STYLES,
+        full: 'too-many-saved-styles',
+      },
     }),
     films,
     ...{
@@ -230,7 +239,7 @@ export const openParts = async (
       postman,
       mailbox,
       watched,
-      ...{ answers, handIns, handInKeeper },
+      ...{ answers, submissions, submissionService },
       ...{ sites, launches: new Launches(sites, seal.for('launch states')), toolKeys, seal },
       ...{
         siteScores,
@@ -240,9 +249,9 @@ export const openParts = async (
     },
     media,
     bin,
-    binKeeper,
-    roomKeeper: new RoomKeeper({
-      ...{ folders: config.folders, room: new RoomStore(db), media, films, binKeeper },
+    binService,
+    roomService: new RoomService({
+      ...{ folders: config.folders, room: new RoomStore(db), media, films, binService },
     }),
     bundles,
     maker,
@@ -250,7 +259,7 @@ export const openParts = async (
     ...{ keeper, earlyPieces, filmSizes },
     materials,
     ...{ classMaterials, classes },
-    materialKeeper,
+    materialService,
     pages,
     ...{ pointers, pictures, pageReadings },
     cleaned,
@@ -270,7 +279,7 @@ export const openParts = async (
     async start() {
       await keeper.start();
       await maker.start();
-      await materialKeeper.takeUp();
+      await materialService.takeUp();
       await pointers.start();
       await bundles.start();
       postman.send();
@@ -297,7 +306,7 @@ export const openParts = async (
       await filmSizes.close();
       await maker.close();
       await keeper.close();
-      await materialKeeper.close();
+      await materialService.close();
       await pointers.close();
       await pictures.close();
       await pageReadings.close();

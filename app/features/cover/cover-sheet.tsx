@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { aspectOf } from '@under-chalk/core/lesson/arrangement';
+import { aspectOf } from '@under-chalk/core/lesson/layout';
 import {
   FOUND_COVER,
   isFound,

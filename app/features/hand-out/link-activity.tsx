@@ -2,12 +2,12 @@ import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import {
-  HAND_IN_BY,
+  SUBMISSION_BY,
   MOST_ACTIVITY_SIGNS,
   MOST_NEXT_SIGNS,
   type Activity,
-  type HandInBy,
-} from '@under-chalk/core/hand-in/activity';
+  type SubmissionBy,
+} from '@under-chalk/core/submission/assignment';
 import { codeOf } from '../../data/client';
 import { useSetActivity } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -19,7 +19,7 @@ import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 
-const BY_WORDS: Readonly<Record<HandInBy, string>> = {
+const BY_WORDS: Readonly<Record<SubmissionBy, string>> = {
   words: 'something they write',
   file: 'a file: a picture, a PDF, a document',
   voice: 'half a minute of voice',
@@ -51,13 +51,13 @@ export const LinkActivity = ({ handOut, onDone }: { handOut: HandOut; onDone: ()
       </View>
       <View role="group" aria-label="They hand in" style={styles.form}>
         <Words strong>They hand in</Words>
-        {HAND_IN_BY.map((one) => (
+        {SUBMISSION_BY.map((one) => (
           <CheckRow
             key={one}
             label={BY_WORDS[one]}
             checked={by.includes(one)}
             onChange={(isIn) =>
-              change({ by: HAND_IN_BY.filter((way) => (way === one ? isIn : by.includes(way))) })
+              change({ by: SUBMISSION_BY.filter((way) => (way === one ? isIn : by.includes(way))) })
             }
           />
         ))}

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { HandOut } from '@under-chalk/core/contract/hand-outs';
 import { embedCode } from '@under-chalk/core/hand-out/embed-code';
-import { aspectOf } from '@under-chalk/core/lesson/arrangement';
+import { aspectOf } from '@under-chalk/core/lesson/layout';
 import { codeOf } from '../../data/client';
 import { useHandOutAgain, useLetSave, useRetryFilm, useTakeBack } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -19,7 +19,7 @@ import { SIZE_NAMES } from './film-words';
 import { EarlierFilms } from './earlier-films';
 import { GivenFilms } from './given-films';
 import { LinkActivity } from './link-activity';
-import { LinkHandIns } from './link-hand-ins';
+import { LinkSubmissions } from './link-submissions';
 import { LinkLetters } from './link-letters';
 import { LinkMaterials } from './link-materials';
 import { LinkTimes } from './link-times';
@@ -49,7 +49,7 @@ type Panel =
   | 'watchers'
   | 'watched'
   | 'activity'
-  | 'hand-ins'
+  | 'submissions'
   | 'letters'
   | 'times'
   | 'given'
@@ -148,8 +148,8 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
           <Button
             small
             label={`What was handed in (${handedIn})`}
-            expanded={open === 'hand-ins'}
-            onPress={() => toggle('hand-ins')}
+            expanded={open === 'submissions'}
+            onPress={() => toggle('submissions')}
           />
         ) : null}
         <Menu
@@ -208,7 +208,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
       {open === 'watched' ? <LinkWatched handOut={handOut} /> : null}
       {open === 'letters' ? <LinkLetters handOut={handOut} /> : null}
       {open === 'activity' ? <LinkActivity handOut={handOut} onDone={activityDone} /> : null}
-      {open === 'hand-ins' ? <LinkHandIns handOut={handOut} /> : null}
+      {open === 'submissions' ? <LinkSubmissions handOut={handOut} /> : null}
       {open === 'times' ? <LinkTimes handOut={handOut} onDone={() => setOpen(null)} /> : null}
       {open === 'materials' ? <LinkMaterials handOut={handOut} /> : null}
       {open === 'given' ? <GivenFilms handOut={handOut} /> : null}

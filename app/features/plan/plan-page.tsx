@@ -14,8 +14,8 @@ import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { DestinationChoice } from '../destinations/destination-choice';
 import { Materials } from '../materials/materials';
 import { LessonGauge } from '../destinations/lesson-gauge';
-import { MannerChoice } from '../manners/manner-choice';
-import { isFresh, mannerFor, useManners, useTakeManner } from '../manners/use-manners';
+import { SavedStyleChoice } from '../styles/style-choice';
+import { isFresh, savedStyleFor, useSavedStyles, useTakeSavedStyle } from '../styles/use-styles';
 import { RunningOrder } from './running-order';
 import { useSaveSoon } from './use-save-soon';
 
@@ -42,8 +42,8 @@ export const PlanPage = () => {
   const { put } = useEdits();
   const goTo = useGoTo();
   const { plan } = lesson.decisions;
-  const { manners } = useManners();
-  const manner = useTakeManner(lesson);
+  const { savedStyles } = useSavedStyles();
+  const savedStyle = useTakeSavedStyle(lesson);
   const form = useForm<Plan>({ defaultValues: plan });
   const saved = useRef<Plan>(plan);
   const saving = useSaveSoon(() => {
@@ -54,10 +54,10 @@ export const PlanPage = () => {
     if (Object.keys(changed).length === 0) return;
     saved.current = { ...typed };
     put({ do: 'plan', set: changed });
-    // What is decided when the lesson is new: a manner that was kept for its class.
+    // What is decided when the lesson is new: a style that was kept for its class.
     const kept =
-      changed['className'] === undefined ? undefined : mannerFor(manners, typed.className);
-    if (kept && isFresh(lesson)) manner.mutate(kept);
+      changed['className'] === undefined ? undefined : savedStyleFor(savedStyles, typed.className);
+    if (kept && isFresh(lesson)) savedStyle.mutate(kept);
   });
   // What is being typed is never replaced, not even by itself as it comes back (trimmed) from the server.
   const typing = useRef<keyof Plan | null>(null);
@@ -142,7 +142,7 @@ export const PlanPage = () => {
               />
             )}
           />
-          <MannerChoice lesson={lesson} />
+          <SavedStyleChoice lesson={lesson} />
           <View style={styles.length}>
             <Words strong>Length so far</Words>
             <LessonGauge usedUs={filmOf(lesson).durationUs} destinationId={plan.destinationId} />

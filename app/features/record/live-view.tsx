@@ -1,10 +1,10 @@
 import { useEffect, useRef, type ReactNode } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { PAGE_PX } from '@under-chalk/core/ink/page';
-import { RESTING_ARRANGEMENT, type Arrangement } from '@under-chalk/core/lesson/arrangement';
+import { DEFAULT_LAYOUT, type Layout } from '@under-chalk/core/lesson/layout';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
 import type { Track } from '@under-chalk/core/lesson/take';
-import { arrange, type PictureBox, type Rect } from '@under-chalk/core/scene/geometry';
+import { layOut, type PictureBox, type Rect } from '@under-chalk/core/scene/geometry';
 import { Words } from '../../ui/text';
 import { RADIUS, useTheme } from '../../ui/theme';
 
@@ -64,7 +64,7 @@ interface Props {
   readonly over?: ((from: Rect) => ReactNode) | null;
   /** Shown where there is no picture. */
   readonly empty: string;
-  readonly arrangement?: Arrangement;
+  readonly layout?: Layout;
   readonly crop?: Crop;
   /** Lies over the picture, for what can be moved there. */
   readonly children?: ReactNode;
@@ -77,15 +77,15 @@ export const LiveView = ({
   board = null,
   over = null,
   empty,
-  arrangement = RESTING_ARRANGEMENT,
+  layout = DEFAULT_LAYOUT,
   crop = UNCROPPED,
   children,
 }: Props) => {
   const theme = useTheme();
   const surface = board ? BOARD : liveTrack(screen, 'surface');
   const face = liveTrack(camera, 'camera');
-  const kind = surface ? arrangement.kind : 'camera';
-  const placed = arrange({ ...arrangement, kind }, surface, face, FRAME_ASPECT, crop);
+  const kind = surface ? layout.kind : 'camera';
+  const placed = layOut({ ...layout, kind }, surface, face, FRAME_ASPECT, crop);
   const boxOf = (placement: PictureBox, edged: boolean) => ({
     left: percent(placement.to.x),
     top: percent(placement.to.y),

@@ -3,11 +3,11 @@ import { Button } from '../../ui/button';
 import { Sheet } from '../../ui/sheet';
 import { SPACE } from '../../ui/theme';
 import type { LiveBoard } from '../board/live-board';
-import { KeptArrangements } from '../arrangements/kept-arrangements';
+import { SavedLayouts } from '../layouts/saved-layouts';
 import { StayingChoice } from '../board/staying-choice';
 import { WritingHandChoice } from '../board/writing-hand';
 import { KeyCard } from './key-card';
-import { LiveCorner } from './live-arrangement';
+import { LiveCorner } from './live-layout';
 import { canOpenSmallWindow, type SmallWindow } from './small-window';
 import { SurfaceChange } from './surface-change';
 import type { Live } from './use-live';
@@ -39,7 +39,7 @@ export const RecordingMore = (props: Props) => {
   return (
     <Sheet title="More while recording" open={open} onClose={onClose}>
       {both ? <LiveCorner live={live} /> : null}
-      {both ? <KeptArrangements now={live.arrangement} onChoose={live.arrange} keyed /> : null}
+      {both ? <SavedLayouts now={live.layout} onChoose={live.changeLayout} keyed /> : null}
       <View style={styles.buttons}>
         {words ? <Button small label="Words to read" onPress={then(words)} /> : null}
         {canOpenSmallWindow() ? (

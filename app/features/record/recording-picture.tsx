@@ -69,16 +69,16 @@ export const RecordingPicture = ({
                 )
               : null
           }
-          arrangement={live.arrangement}
+          layout={live.layout}
           crop={crop}
           empty="Sound alone"
         >
-          {movable && !live.cameraOff && live.arrangement.kind === 'inset' && camera ? (
+          {movable && !live.cameraOff && live.layout.kind === 'inset' && camera ? (
             <DraggedInset
-              inset={live.arrangement.inset}
+              inset={live.layout.inset}
               cameraAspect={camera.widthPx / camera.heightPx}
               frameAspect={ASPECT}
-              onMove={(inset) => live.arrange({ inset })}
+              onMove={(inset) => live.changeLayout({ inset })}
             />
           ) : null}
         </LiveView>

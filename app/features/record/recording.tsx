@@ -16,8 +16,8 @@ import type { LiveBoard } from '../board/live-board';
 import { useWritingHand } from '../board/writing-hand';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { useDestination } from '../destinations/lesson-gauge';
-import { useArrangementKeys } from '../arrangements/use-arrangement-keys';
-import { LiveArrangement } from './live-arrangement';
+import { useLayoutKeys } from '../layouts/use-layout-keys';
+import { LiveLayout } from './live-layout';
 import { GrowingGauge, LiveLevel, RecorderClock, SafetyLine, type Growing } from './live-figures';
 import { PointTicks } from './point-ticks';
 import { PrompterTools, PrompterView } from './prompter-view';
@@ -98,13 +98,13 @@ export const Recording = (props: Props) => {
           flub: live.flub,
           again: () => void recorder.sayAgain(),
           tick: tickNext,
-          ...(both ? { camera: live.toggleCamera, arrangement: live.nextArrangement } : {}),
+          ...(both ? { camera: live.toggleCamera, layout: live.nextLayout } : {}),
         }
       : {}),
     stop: () => recorder.stop(),
     prompter: () => prompter.hold(!prompter.held),
   });
-  useArrangementKeys(running && Boolean(both), Object.values(shortcuts), live.arrange);
+  useLayoutKeys(running && Boolean(both), Object.values(shortcuts), live.changeLayout);
   const small = useSmallWindow(
     'Under Chalk',
     <SmallRecorder
@@ -147,7 +147,7 @@ export const Recording = (props: Props) => {
             <>
               {both && !(low && beside) ? (
                 <View style={styles.whole}>
-                  <LiveArrangement live={live} />
+                  <LiveLayout live={live} />
                 </View>
               ) : null}
               <TalkingLine
@@ -200,7 +200,7 @@ export const Recording = (props: Props) => {
             choose={choose}
             sources={sources}
           />
-          {low && beside && both && running ? <LiveArrangement live={live} /> : null}
+          {low && beside && both && running ? <LiveLayout live={live} /> : null}
           {measures}
           <PointTicks
             points={points}

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Arrangement, ArrangementKind } from '@under-chalk/core/lesson/arrangement';
+import type { Layout, LayoutKind } from '@under-chalk/core/lesson/layout';
 import { LONGEST_TAKE_US } from '@under-chalk/core/lesson/take';
 import type { Recorder } from '../../capture/recorder';
 import { useEdits } from '../../data/edits';
@@ -8,18 +8,18 @@ import { useThisLesson } from '../lessons/lesson-layout';
 
 /** To the end of the take, wherever that will be. */
 const TO_THE_END_US = LONGEST_TAKE_US;
-const ORDER: readonly ArrangementKind[] = ['inset', 'surface', 'side', 'camera'];
+const ORDER: readonly LayoutKind[] = ['inset', 'surface', 'side', 'camera'];
 
 export interface Live {
-  readonly arrangement: Arrangement;
+  readonly layout: Layout;
   readonly cameraOff: boolean;
-  readonly arrange: (change: Partial<Arrangement>) => void;
-  readonly nextArrangement: () => void;
+  readonly changeLayout: (change: Partial<Layout>) => void;
+  readonly nextLayout: () => void;
   readonly toggleCamera: () => void;
   readonly flub: () => void;
   readonly flubs: number;
   readonly tick: (pointId: string) => void;
-  /** A new take begins with the arrangement that is on the screen. */
+  /** A new take begins with the layout that is on the screen. */
   readonly begun: (takeId: string) => void;
 }
 
@@ -30,31 +30,31 @@ export interface Live {
 export const useLive = (recorder: Recorder): Live => {
   const { lesson } = useThisLesson();
   const { put } = useEdits();
-  const { resting } = lesson.decisions;
-  const [arrangement, setArrangement] = useState<Arrangement>(resting);
+  const { defaultLayout } = lesson.decisions;
+  const [layout, setLayout] = useState<Layout>(defaultLayout);
   const [cameraOff, setCameraOff] = useState(false);
   const takeId = usePart(recorder, (view) => view.takeId);
 
-  const from = (startUs: number, shown: Arrangement, id = takeId) => {
+  const from = (startUs: number, shown: Layout, id = takeId) => {
     if (!id) return;
-    put({ do: 'arrange', takeId: id, startUs, endUs: TO_THE_END_US, arrangement: shown });
+    put({ do: 'set-layout', takeId: id, startUs, endUs: TO_THE_END_US, layout: shown });
   };
-  const arrange = (change: Partial<Arrangement>) => {
-    const next = { ...arrangement, ...change };
-    setArrangement(next);
+  const changeLayout = (change: Partial<Layout>) => {
+    const next = { ...layout, ...change };
+    setLayout(next);
     if (!cameraOff) from(recorder.nowUs(), next);
   };
   return {
-    arrangement: cameraOff ? { ...arrangement, kind: 'surface' } : arrangement,
+    layout: cameraOff ? { ...layout, kind: 'surface' } : layout,
     cameraOff,
-    arrange,
-    nextArrangement: () =>
-      arrange({ kind: ORDER[(ORDER.indexOf(arrangement.kind) + 1) % ORDER.length]! }),
+    changeLayout,
+    nextLayout: () =>
+      changeLayout({ kind: ORDER[(ORDER.indexOf(layout.kind) + 1) % ORDER.length]! }),
     toggleCamera: () => {
       const off = !cameraOff;
       setCameraOff(off);
       recorder.hide('camera', off);
-      from(recorder.nowUs(), off ? { ...arrangement, kind: 'surface' } : arrangement);
+      from(recorder.nowUs(), off ? { ...layout, kind: 'surface' } : layout);
     },
     flub: () => {
       if (takeId) put({ do: 'mark-flub', takeId, atUs: recorder.nowUs() });
@@ -64,9 +64,9 @@ export const useLive = (recorder: Recorder): Live => {
       if (takeId) put({ do: 'tick-point', pointId, takeId, atUs: recorder.nowUs() });
     },
     begun: (id) => {
-      const shown: Arrangement = cameraOff ? { ...arrangement, kind: 'surface' } : arrangement;
+      const shown: Layout = cameraOff ? { ...layout, kind: 'surface' } : layout;
       if (cameraOff) recorder.hide('camera', true);
-      if (JSON.stringify(shown) !== JSON.stringify(resting)) from(0, shown, id);
+      if (JSON.stringify(shown) !== JSON.stringify(defaultLayout)) from(0, shown, id);
     },
   };
 };

@@ -30,7 +30,7 @@ export const RoomPage = () => {
 };
 
 const Taken = ({ taken }: { taken: RoomTaken }) => {
-  const { lessons, cacheBytes, materialBytes, handInBytes, freeBytes } = taken;
+  const { lessons, cacheBytes, materialBytes, submissionBytes, freeBytes } = taken;
   const client = useQueryClient();
   const empty = useMutation({
     mutationFn: () => call('emptyCache'),
@@ -44,7 +44,7 @@ const Taken = ({ taken }: { taken: RoomTaken }) => {
   return (
     <>
       <Words>
-        {`${roomInWords(freeBytes)} of the disk are free. Lessons take up ${roomInWords(all)}, their materials ${roomInWords(materialBytes)}${handInBytes > 0 ? `, what students have handed in ${roomInWords(handInBytes)}` : ''}.`}
+        {`${roomInWords(freeBytes)} of the disk are free. Lessons take up ${roomInWords(all)}, their materials ${roomInWords(materialBytes)}${submissionBytes > 0 ? `, what students have handed in ${roomInWords(submissionBytes)}` : ''}.`}
       </Words>
       {empty.error ? <ProblemNotice code={codeOf(empty.error)} /> : null}
       {cacheBytes > 0 ? (

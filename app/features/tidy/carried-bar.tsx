@@ -19,7 +19,7 @@ interface Props {
   readonly columns: readonly Column[];
 }
 
-/** What is in hand, and where it can be put: before the beat that the picture stands in, or at the end. */
+/** What is in hand, and where it can be put: before the phrase that the picture stands in, or at the end. */
 export const CarriedBar = ({ film, columns }: Props) => {
   const { put } = useEdits();
   const tidying = useTidying();
@@ -55,7 +55,7 @@ export const CarriedBar = ({ film, columns }: Props) => {
         <Words size="small" role="status">
           {stays
             ? 'There it stands already.'
-            : `${seconds} s in hand. Go to where they should stand: by a beat of the column, or in the picture.`}
+            : `${seconds} s in hand. Go to where they should stand: by a phrase of the column, or in the picture.`}
         </Words>
       </View>
       <View style={styles.line}>
@@ -64,7 +64,7 @@ export const CarriedBar = ({ film, columns }: Props) => {
           grow
           kind="main"
           label={at ? `Put before ${at}` : 'Put it here'}
-          spoken={at ? `Put it before the beat at ${at}` : 'Put it here'}
+          spoken={at ? `Put it before the phrase at ${at}` : 'Put it here'}
           disabled={!gap}
           onPress={() => gap && putIt(gap)}
         />

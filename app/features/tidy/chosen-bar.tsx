@@ -22,8 +22,8 @@ export const ChosenBar = ({ columns }: { columns: readonly Column[] }) => {
   if (!chosen) return null;
   const { takeId, placementId, startUs, endUs } = chosen;
   const rows = columns.find(({ placed }) => placed.id === placementId)?.rows ?? [];
-  const beats = rows.filter(({ kind }) => kind === 'beat');
-  const [first, last] = [beats[0], beats.at(-1)];
+  const phrases = rows.filter(({ kind }) => kind === 'phrase');
+  const [first, last] = [phrases[0], phrases.at(-1)];
   const turnUs = tidying.turnAfter(takeId, startUs);
   const choose = (from: number, to: number) =>
     tidying.choose({ ...chosen, startUs: from, endUs: to });

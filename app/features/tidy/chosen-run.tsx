@@ -11,25 +11,25 @@ interface Props {
   readonly chosen: ChosenStretch;
 }
 
-const isBeat = ({ kind }: ColumnRow) => kind === 'beat';
+const isPhrase = ({ kind }: ColumnRow) => kind === 'phrase';
 
-/** Which beats are chosen, and one more above or below. */
+/** Which phrases are chosen, and one more above or below. */
 export const ChosenRun = ({ rows, chosen }: Props) => {
   const tidying = useTidying();
   const { startUs, endUs, opened } = chosen;
-  const beats = rows.filter(isBeat);
-  const count = beats.filter((row) => row.startUs >= startUs && row.endUs <= endUs).length;
-  const above = beats.findLast((row) => row.endUs <= startUs);
-  const below = beats.find((row) => row.startUs >= endUs);
+  const phrases = rows.filter(isPhrase);
+  const count = phrases.filter((row) => row.startUs >= startUs && row.endUs <= endUs).length;
+  const above = phrases.findLast((row) => row.endUs <= startUs);
+  const below = phrases.find((row) => row.startUs >= endUs);
   const seconds = secondsOf(chosen);
   return (
     <View style={styles.group}>
       <Words size="small" role="status">
         {count === 0
-          ? `A part of a beat chosen, ${seconds} s`
+          ? `A part of a phrase chosen, ${seconds} s`
           : count === 1
-            ? `One beat chosen, ${seconds} s`
-            : `${count} beats chosen, ${seconds} s`}
+            ? `One phrase chosen, ${seconds} s`
+            : `${count} phrases chosen, ${seconds} s`}
       </Words>
       <View style={styles.line}>
         <Button
@@ -37,7 +37,7 @@ export const ChosenRun = ({ rows, chosen }: Props) => {
           grow
           skipped
           label="Above too"
-          spoken="Choose the beat above too; at the beat, Shift and the up arrow do the same"
+          spoken="Choose the phrase above too; at the phrase, Shift and the up arrow do the same"
           disabled={!above}
           onPress={() => above && tidying.choose(reaching(chosen, chosen, above))}
         />
@@ -46,7 +46,7 @@ export const ChosenRun = ({ rows, chosen }: Props) => {
           grow
           skipped
           label="Below too"
-          spoken="Choose the beat below too; at the beat, Shift and the down arrow do the same"
+          spoken="Choose the phrase below too; at the phrase, Shift and the down arrow do the same"
           disabled={!below}
           onPress={() => below && tidying.choose(reaching(chosen, chosen, below))}
         />
@@ -55,7 +55,7 @@ export const ChosenRun = ({ rows, chosen }: Props) => {
             small
             grow
             label="Only this"
-            spoken="Choose only this beat"
+            spoken="Choose only this phrase"
             onPress={() => tidying.choose({ ...chosen, ...opened })}
           />
         ) : null}

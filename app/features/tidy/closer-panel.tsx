@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
 import { filmTimeFrom, type Film } from '@under-chalk/core/film/film';
-import { arrangementAt, closeUpAt } from '@under-chalk/core/film/sections';
+import { layoutAt, closeUpAt } from '@under-chalk/core/film/sections';
 import {
   isCloser,
   MOST_BLOWN_UP,
@@ -113,7 +113,7 @@ const Drawing = ({ film: { lesson }, take, middleUs, first, onDraw, onLeave }: D
   const heading = useFocusWhen(true);
   const destination = useDestination(lesson.decisions.plan.destinationId);
   const closeUp: CloseUp = { part, pace };
-  const framing = { arrangement: arrangementAt(lesson, take, middleUs), closeUp };
+  const framing = { layout: layoutAt(lesson, take, middleUs), closeUp };
   const { widthPx } = sizeOf(lesson, destination.size);
   const soft = blownUp(lesson, take, framing, widthPx);
   const share = shareOf(crop, part);

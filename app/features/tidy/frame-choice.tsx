@@ -1,4 +1,4 @@
-import type { FrameShape } from '@under-chalk/core/lesson/arrangement';
+import type { FrameShape } from '@under-chalk/core/lesson/layout';
 import { PLAIN_GROUND, type FrameDress, type Ground } from '@under-chalk/core/lesson/frame';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { calledName } from '@under-chalk/core/material/material';

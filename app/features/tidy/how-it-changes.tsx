@@ -15,7 +15,7 @@ const DISSOLVES = [
   { value: '600000', label: 'slowly' },
 ];
 
-/** How one arrangement becomes the next, and the picture before a cut the one after it. */
+/** How one layout becomes the next, and the picture before a cut the one after it. */
 export const HowItChanges = ({ lesson }: { lesson: Lesson }) => {
   const { put } = useEdits();
   const { changeUs, dissolveUs } = lesson.decisions;
@@ -23,11 +23,11 @@ export const HowItChanges = ({ lesson }: { lesson: Lesson }) => {
   const label = CHANGES.find((change) => change.value === value)?.label ?? 'soft';
   return (
     <ChoiceLine
-      label="When the arrangement changes, it changes"
+      label="When the layout changes, it changes"
       value={dissolveUs > 0 ? `${label}, and so do cuts` : label}
     >
       <Choices
-        label="When the arrangement changes, it changes"
+        label="When the layout changes, it changes"
         hideLabel
         choices={CHANGES}
         value={value}

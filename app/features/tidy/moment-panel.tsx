@@ -32,7 +32,7 @@ interface Props {
 export const MomentPanel = ({ film, stretch }: Props) => {
   const { put } = useEdits();
   const { takeId, startUs, endUs } = stretch;
-  // In its last picture: with the beat it is cut, and comes back.
+  // In its last picture: with the phrase it is cut, and comes back.
   const atUs = Math.max(startUs, endUs - 2 * HALF_FRAME_US);
   const here = film.lesson.decisions.moments.filter(
     (one) => one.takeId === takeId && one.atUs >= startUs && one.atUs < endUs,

@@ -7,9 +7,9 @@ export interface OpenStretch extends TimeRange {
   readonly placementId: string;
 }
 
-/** What is chosen for fine work: a beat, or a run of beats round the one that was opened. */
+/** What is chosen for fine work: a phrase, or a run of phrases round the one that was opened. */
 export interface ChosenStretch extends OpenStretch {
-  /** The beat that was opened; what can be done stands with it. */
+  /** The phrase that was opened; what can be done stands with it. */
   readonly opened: TimeRange;
 }
 
@@ -17,7 +17,7 @@ export interface ChosenStretch extends OpenStretch {
 export const secondsOf = ({ startUs, endUs }: TimeRange): string =>
   ((endUs - startUs) / 1e6).toFixed(1);
 
-/** The run from a stretch to a beat, whichever comes first: from the beat that was opened, or from all that is chosen. */
+/** The run from a stretch to a phrase, whichever comes first: from the phrase that was opened, or from all that is chosen. */
 export const reaching = (
   chosen: ChosenStretch,
   from: TimeRange,

@@ -6,7 +6,7 @@ import { pinched } from '@under-chalk/core/lesson/crop';
 import { cameraLookOf, cropOf, takeOf } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf } from '@under-chalk/core/lesson/take';
 import { pointOf } from '@under-chalk/core/scene/geometry';
-import { arrangedAt } from '@under-chalk/core/scene/sources/arrangement';
+import { layoutAt } from '@under-chalk/core/scene/sources/layout';
 import { frameAt } from '@under-chalk/core/time/frames';
 import { middleOf } from '@under-chalk/core/time/ranges';
 import { useEdits } from '../../data/edits';
@@ -24,7 +24,7 @@ interface Props {
 }
 
 /**
- * Comes closer to what two fingers pull apart in the picture, for what is chosen, else for the beat that the picture stands
+ * Comes closer to what two fingers pull apart in the picture, for what is chosen, else for the phrase that the picture stands
  * in; pushed together, further away again. By keys the same is done by *Come closer*.
  */
 export const PulledCloser = ({ film, columns }: Props) => {
@@ -35,8 +35,8 @@ export const PulledCloser = ({ film, columns }: Props) => {
   if (!here) return null;
   const { lesson } = film;
   const take = takeOf(lesson, here.takeId);
-  const arranged = arrangedAt(film, frameAt(filmTimeOf(film, here) ?? 0));
-  const box = take && arranged && (surfaceOf(take) ? arranged.surface : arranged.camera);
+  const laidOut = layoutAt(film, frameAt(filmTimeOf(film, here) ?? 0));
+  const box = take && laidOut && (surfaceOf(take) ? laidOut.surface : laidOut.camera);
   if (!take || !box) return null;
   // The camera’s picture may be shown as in a mirror.
   const mirrored = !surfaceOf(take) && cameraLookOf(lesson, take.id).mirrored;
@@ -45,7 +45,7 @@ export const PulledCloser = ({ film, columns }: Props) => {
     const rows = columns.find(({ placed }) => placed.id === here.placementId)?.rows ?? [];
     const row = rows.find(
       ({ kind, startUs, endUs }) =>
-        kind === 'beat' && here.takeUs >= startUs && here.takeUs < endUs,
+        kind === 'phrase' && here.takeUs >= startUs && here.takeUs < endUs,
     );
     return row
       ? { takeId: take.id, placementId: here.placementId!, startUs: row.startUs, endUs: row.endUs }

@@ -6,11 +6,11 @@ import { RADIUS, useTheme } from '../../ui/theme';
 
 interface Props {
   readonly uri: string;
-  /** The still of the beat before; null where there is none, or this one is to be seen in any case. */
+  /** The still of the phrase before; null where there is none, or this one is to be seen in any case. */
   readonly before: string | null;
 }
 
-/** The picture of a beat, where it is another than that of the beat before; else a line that goes on from it. */
+/** The picture of a phrase, where it is another than that of the phrase before; else a line that goes on from it. */
 export const RowPicture = ({ uri, before }: Props) => (
   <InView style={styles.picture}>
     <Picture key={`${uri} ${before}`} {...{ uri, before }} />

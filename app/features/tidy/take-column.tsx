@@ -20,7 +20,7 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { VirtualList } from '../../ui/virtual-list';
 import { SettleButton } from '../record/settle-button';
-import { BeatRow } from './beat-row';
+import { PhraseRow } from './phrase-row';
 import { CameraPanel, hasCamera } from './camera-panel';
 import { canCrop, CropPanel } from './crop-panel';
 import { LeftOutRow } from './left-out-row';
@@ -48,7 +48,7 @@ interface Props {
 /** What of a whole take is being changed. */
 type Changing = 'part' | 'camera' | 'under-voice' | 'room';
 
-/** One take as a column of beats, with what was left out folded to thin lines. */
+/** One take as a column of phrases, with what was left out folded to thin lines. */
 export const TakeColumn = (props: Props) => {
   const { lesson, film, column, covered } = props;
   const { placed, take, name, rows, line } = column;
@@ -95,7 +95,7 @@ export const TakeColumn = (props: Props) => {
             <CameraPanel lesson={lesson} take={take} onDone={() => setChanging(null)} />
           ) : null}
           <VirtualList
-            label={`Beats of ${name.toLocaleLowerCase()}`}
+            label={`Phrases of ${name.toLocaleLowerCase()}`}
             count={rows.length}
             keyOf={(index) => `${rows[index]!.kind} ${rows[index]!.startUs}`}
             likelyHeight={LIKELY_HEIGHT}
@@ -106,7 +106,7 @@ export const TakeColumn = (props: Props) => {
               return row.kind === 'left-out' ? (
                 <LeftOutRow film={film} placed={placed} row={row} />
               ) : (
-                <BeatRow
+                <PhraseRow
                   film={film}
                   take={take}
                   placementId={placed.id}

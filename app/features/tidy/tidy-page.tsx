@@ -37,7 +37,7 @@ import { HowItChanges } from './how-it-changes';
 import { PulledCloser } from './pulled-closer';
 import { WritingPanel } from './writing/writing-panel';
 
-/** Tidy: the lesson as a column of beats, read from top to bottom, with its picture beside it. */
+/** Tidy: the lesson as a column of phrases, read from top to bottom, with its picture beside it. */
 export const TidyPage = () => {
   const view = useThisLesson();
   const { lesson } = view;
@@ -131,7 +131,7 @@ const MOST_UPRIGHT = 0.42;
 const UNDER_PICTURE = 260;
 const UNDER_PICTURE_LOW = 190;
 
-/** The picture, and the lesson as a column of beats. */
+/** The picture, and the lesson as a column of phrases. */
 const PictureAndColumn = (props: PartsProps) => {
   const { film, steps, player, columns, write, panel, children } = props;
   const { lesson } = film;

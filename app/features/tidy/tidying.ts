@@ -106,13 +106,13 @@ export class Tidying implements Watched<TidyView> {
     if (filmUs !== null) void this.#player.seek(filmUs);
   }
 
-  /** Chooses another run round the beat that is open. */
+  /** Chooses another run round the phrase that is open. */
   choose(stretch: ChosenStretch): void {
     this.#shown.set({ ...this.view(), open: stretch });
   }
 
   /**
-   * Chooses the run from the beat that is open to another; opens that one where none is open in the same place of the
+   * Chooses the run from the phrase that is open to another; opens that one where none is open in the same place of the
    * film.
    */
   reach(stretch: OpenStretch): void {

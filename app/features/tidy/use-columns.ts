@@ -6,7 +6,7 @@ import { takeOf } from '@under-chalk/core/lesson/lesson';
 import type { Placed } from '@under-chalk/core/lesson/placement';
 import { takeNames } from '@under-chalk/core/lesson/take-names';
 import type { Take } from '@under-chalk/core/lesson/take';
-import { beatsOf, type Beat } from '@under-chalk/core/sound/beats';
+import { phrasesOf, type Phrase } from '@under-chalk/core/sound/phrases';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { formatClock } from '@under-chalk/core/time/us';
 import { levelsQuery } from '../../data/queries';
@@ -23,15 +23,15 @@ export interface Column {
   readonly rows: readonly ColumnRow[] | null;
 }
 
-/** Beats of a take's sound are found once. */
-const known = new WeakMap<LevelLine, readonly Beat[]>();
+/** Phrases of a take's sound are found once. */
+const known = new WeakMap<LevelLine, readonly Phrase[]>();
 
-const beatsIn = (line: LevelLine | null, durationUs: number): readonly Beat[] => {
+const phrasesIn = (line: LevelLine | null, durationUs: number): readonly Phrase[] => {
   const before = line && known.get(line);
   if (before) return before;
-  const beats = beatsOf(line, durationUs);
-  if (line) known.set(line, beats);
-  return beats;
+  const phrases = phrasesOf(line, durationUs);
+  if (line) known.set(line, phrases);
+  return phrases;
 };
 
 /** All that stands in the film and can be tidied, in order. */
@@ -52,7 +52,9 @@ export const useColumns = (film: Film): Column[] => {
     return takes.map(({ placed, take, at }) => {
       const line = lines[ids.indexOf(take.id)];
       const rows =
-        line === undefined ? null : columnOf(lesson, placed, take, beatsIn(line, take.durationUs));
+        line === undefined
+          ? null
+          : columnOf(lesson, placed, take, phrasesIn(line, take.durationUs));
       const name = names.get(take.id)!;
       const isPart = film.placed.filter(({ takeId }) => takeId === take.id).length > 1;
       return {

@@ -35,7 +35,7 @@ const runIn = (words: readonly SaidWord[], { startUs, endUs }: ChosenStretch): R
 };
 
 /**
- * What is said in a beat, word by word: a press chooses one, a second one all between; dragged over, or with Shift and the arrows,
+ * What is said in a phrase, word by word: a press chooses one, a second one all between; dragged over, or with Shift and the arrows,
  * more. What is chosen is the stretch in which they are said, and can be cut or changed as any other; Delete cuts it.
  */
 export const WordsPanel = ({ film, chosen, line }: Props) => {

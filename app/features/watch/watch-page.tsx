@@ -11,7 +11,7 @@ import { ProgressLine } from '../../ui/progress-line';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { ActivityCard } from './activity/activity-card';
+import { ActivityCard } from './assignment/activity-card';
 import { materialPath, notesPath, savePath, useWatch } from './watch-data';
 import { WatchedFilm } from './watched-film';
 

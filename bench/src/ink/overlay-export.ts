@@ -1,5 +1,5 @@
 /** What ink that stands over a third of a lesson of footage adds to its export. */
-import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import { DEFAULT_LAYOUT } from '@under-chalk/core/lesson/layout';
 import { filmOf } from '@under-chalk/core/film/film';
 import { inkOfLesson } from '@under-chalk/core/ink/changed-track';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
@@ -22,7 +22,7 @@ const cut = (start: number, end: number) => ({ takeId: take.id, startUs: s(start
 const lesson = (ink: Partial<Decisions>) =>
   lessonOf([take], {
     cuts: [cut(20.4, 25.4), cut(90.1, 95.1)],
-    arranged: [{ ...cut(0, 8), arrangement: { ...RESTING_ARRANGEMENT, kind: 'camera' } }],
+    layouts: [{ ...cut(0, 8), layout: { ...DEFAULT_LAYOUT, kind: 'camera' } }],
     ...ink,
   });
 /** A ring and an arrow, there for a third of it. */

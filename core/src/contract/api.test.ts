@@ -49,7 +49,7 @@ describe('endpoints', () => {
         'answerMoment',
         'notePlayed',
         'ownAnswers',
-        ...['handIn', 'ownHandIn', 'bringHandInFile', 'handInFileCame'],
+        ...['submission', 'ownSubmission', 'bringSubmissionFile', 'submissionFileCame'],
         'watchDescribedFile',
         'watchWordsFile',
       ].sort(),

@@ -1,16 +1,16 @@
 import * as z from 'zod';
 import { ANSWERS } from './answers';
 import { WATCH_ANSWERS } from './watch-answers';
-import { ARRANGEMENTS } from './arrangements';
+import { LAYOUTS } from './layouts';
 import { BUNDLES } from './bundles';
-import { MANNERS } from './manners';
+import { SAVED_STYLES } from './styles';
 import { BIN } from './bin';
 import { CLASSES } from './classes';
 import { COURSE_SITES } from './course-sites';
 import { ROOM } from './room';
 import { define } from './endpoint';
 import { FILMS } from './films';
-import { HAND_INS } from './hand-ins';
+import { SUBMISSIONS } from './submissions';
 import { HAND_OUTS } from './hand-outs';
 import { LESSONS } from './lessons';
 import { DESTINATIONS } from './destinations';
@@ -22,7 +22,7 @@ import { WATCH_STREAM } from './stream';
 import { STUDENT_PAGES } from './student-pages';
 import { TAKES } from './takes';
 import { WATCH } from './watch';
-import { WATCH_HAND_INS } from './watch-hand-ins';
+import { WATCH_SUBMISSIONS } from './watch-submissions';
 import { WATCH_PLAYED, WATCHED } from './watched';
 import { WATCH_WORDS, WORDS } from './words';
 
@@ -40,8 +40,8 @@ export const ENDPOINTS = {
   ...SESSION,
   ...LESSONS,
   ...DESTINATIONS,
-  ...ARRANGEMENTS,
-  ...MANNERS,
+  ...LAYOUTS,
+  ...SAVED_STYLES,
   ...BUNDLES,
   ...TAKES,
   ...MATERIALS,
@@ -63,8 +63,8 @@ export const ENDPOINTS = {
   ...WATCH_PLAYED,
   ...ANSWERS,
   ...WATCH_ANSWERS,
-  ...HAND_INS,
-  ...WATCH_HAND_INS,
+  ...SUBMISSIONS,
+  ...WATCH_SUBMISSIONS,
 };
 
 export type EndpointName = keyof typeof ENDPOINTS;

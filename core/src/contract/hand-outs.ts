@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { activitySchema } from '../hand-in/activity';
+import { activitySchema } from '../submission/assignment';
 import { idSchema } from '../lesson/take';
 import { MOST_MATERIALS } from '../material/material';
 import { pictureSizeSchema } from '../destination/size-name';

@@ -27,7 +27,7 @@ export const roomTakenSchema = z.object({
   cacheBytes: bytesSchema,
   materialBytes: bytesSchema,
   /** What students have handed in. */
-  handInBytes: bytesSchema,
+  submissionBytes: bytesSchema,
   freeBytes: bytesSchema,
 });
 export type RoomTaken = z.infer<typeof roomTakenSchema>;

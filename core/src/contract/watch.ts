@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { soundFormSchema } from '../destination/sound-form';
 import { toldLicenceSchema } from '../lesson/licence';
-import { activitySchema } from '../hand-in/activity';
+import { activitySchema } from '../submission/assignment';
 import { usSchema } from '../lesson/take';
 import { shownMomentSchema } from '../moment/shown';
 import { readDescriptionSchema } from '../words/audio-description';

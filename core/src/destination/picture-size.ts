@@ -1,4 +1,4 @@
-import { aspectOf } from '../lesson/arrangement';
+import { aspectOf } from '../lesson/layout';
 import type { FilmRow, MadeSoFar } from '../contract/films';
 import type { Lesson } from '../lesson/lesson';
 import { mediumOf, ofMedium } from '../lesson/medium';

@@ -1,5 +1,5 @@
 import * as fc from 'fast-check';
-import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
+import { DEFAULT_LAYOUT } from '../lesson/layout';
 import { PLAIN_GROUND } from '../lesson/frame';
 import { FIRST_WATERMARK } from '../lesson/watermark';
 import { rankAt } from '../lesson/placement';
@@ -27,9 +27,9 @@ const ends = fc
   .map(([startUs, steps]) => ({ startUs, endUs: startUs + steps * 100 }));
 const stretch = <T extends string>(name: T) =>
   fc.tuple(takeId, ends).map(([id, range]) => ({ do: name, takeId: id, ...range }));
-const arrangement = fc
+const layout = fc
   .constantFrom('camera' as const, 'side' as const, 'surface' as const)
-  .map((kind) => ({ ...RESTING_ARRANGEMENT, kind }));
+  .map((kind) => ({ ...DEFAULT_LAYOUT, kind }));
 const rank = fc.constantFrom(0, 1, 2);
 const about = <T extends string>(name: T) => fc.record({ do: fc.constant(name), pointId });
 const flub = <T extends string>(name: T) => fc.record({ do: fc.constant(name), takeId, atUs });
@@ -65,10 +65,10 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     .map(([id, range]) => ({ do: 'trim' as const, placementId: id, ...range })),
   cut: stretch('cut' as const),
   restore: stretch('restore' as const),
-  arrange: fc
-    .tuple(stretch('arrange' as const), arrangement)
-    .map(([edit, how]) => ({ ...edit, arrangement: how })),
-  rest: arrangement.map((how) => ({ do: 'rest' as const, arrangement: how })),
+  'set-layout': fc
+    .tuple(stretch('set-layout' as const), layout)
+    .map(([edit, how]) => ({ ...edit, layout: how })),
+  'set-default-layout': layout.map((how) => ({ do: 'set-default-layout' as const, layout: how })),
   dissolve: fc.record({
     do: fc.constant('dissolve' as const),
     dissolveUs: fc.constantFrom(0, 400),
@@ -285,7 +285,7 @@ const meaning = (decisions: Decisions) => {
         one.takeId === id && one.startUs <= at && at < one.endUs;
       return [
         decisions.cuts.some(here),
-        decisions.arranged.find(here)?.arrangement.kind ?? decisions.resting.kind,
+        decisions.layouts.find(here)?.layout.kind ?? decisions.defaultLayout.kind,
         decisions.closeUps.find(here)?.closeUp,
         decisions.cutaways.find(here)?.of,
         decisions.lines.find(here)?.line,

@@ -1,4 +1,4 @@
-import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
+import { DEFAULT_LAYOUT } from '../lesson/layout';
 import { applyEdit } from './apply-edit';
 import { conflictWith } from './conflict';
 import { NEW_DECISIONS } from './decisions';
@@ -25,12 +25,12 @@ const place = (id: string, rank: string, of = id): Edit => ({
   placement: { id, takeId: of, rank },
   arrives: false,
 });
-const arrange = (startUs: number, endUs: number, kind: 'camera' | 'surface'): Edit => ({
-  do: 'arrange',
+const setLayout = (startUs: number, endUs: number, kind: 'camera' | 'surface'): Edit => ({
+  do: 'set-layout',
   takeId,
   startUs,
   endUs,
-  arrangement: { ...RESTING_ARRANGEMENT, kind },
+  layout: { ...DEFAULT_LAYOUT, kind },
 });
 const after = (...edits: Edit[]) => edits.reduce(applyEdit, NEW_DECISIONS);
 
@@ -113,10 +113,8 @@ describe('placing takes', () => {
 
 describe('arranging', () => {
   it('replaces what lay under the stretch, and only that', () => {
-    const { arranged } = after(arrange(0, 100, 'camera'), arrange(40, 60, 'surface'));
-    expect(
-      arranged.map(({ startUs, endUs, arrangement }) => [startUs, endUs, arrangement.kind]),
-    ).toEqual([
+    const { layouts } = after(setLayout(0, 100, 'camera'), setLayout(40, 60, 'surface'));
+    expect(layouts.map(({ startUs, endUs, layout }) => [startUs, endUs, layout.kind])).toEqual([
       [0, 40, 'camera'],
       [40, 60, 'surface'],
       [60, 100, 'camera'],
@@ -241,7 +239,7 @@ describe('entries of another time', () => {
 describe('conflict', () => {
   it('lets edits of different things through', () => {
     expect(conflict(cut(0, 10), cut(5, 20))).toBe(false);
-    expect(conflict(cut(0, 10), arrange(0, 10, 'camera'))).toBe(false);
+    expect(conflict(cut(0, 10), setLayout(0, 10, 'camera'))).toBe(false);
     expect(conflict(cut(0, 10), { do: 'plan', set: { title: 'x' } })).toBe(false);
     expect(conflict({ do: 'plan', set: { title: 'x' } }, { do: 'plan', set: { unit: 'y' } })).toBe(
       false,
@@ -249,7 +247,7 @@ describe('conflict', () => {
   });
   it('stops what would be overwritten', () => {
     expect(conflict(cut(0, 10), restore(5, 6))).toBe(true);
-    expect(conflict(arrange(0, 10, 'camera'), arrange(9, 12, 'surface'))).toBe(true);
+    expect(conflict(setLayout(0, 10, 'camera'), setLayout(9, 12, 'surface'))).toBe(true);
     expect(conflict({ do: 'plan', set: { title: 'x' } }, { do: 'plan', set: { title: 'z' } })).toBe(
       true,
     );

@@ -1,5 +1,5 @@
 import { addInk } from './kinds/add-ink';
-import { arrange } from './kinds/arrange';
+import { setLayout } from './kinds/set-layout';
 import { bringIn } from './kinds/bring-in';
 import { changeInk } from './kinds/change-ink';
 import { chooseCover } from './kinds/choose-cover';
@@ -23,7 +23,7 @@ import { plan } from './kinds/plan';
 import { putCard } from './kinds/put-card';
 import { putLine } from './kinds/put-line';
 import { removePoint } from './kinds/remove-point';
-import { rest } from './kinds/rest';
+import { setDefaultLayout } from './kinds/set-default-layout';
 import { restore } from './kinds/restore';
 import { setLevel } from './kinds/set-level';
 import { setMoment } from './kinds/set-moment';
@@ -53,8 +53,8 @@ export const KINDS = [
   trim,
   cut,
   restore,
-  arrange,
-  rest,
+  setLayout,
+  setDefaultLayout,
   soften,
   dissolve,
   shapeFrame,

@@ -249,7 +249,7 @@ export const ERRORS = /* @__PURE__ */ told({
     sentence: 'This question takes no more answers from people without a name.',
     next: 'Ask your teacher for your own link.',
   },
-  'too-many-hand-ins': {
+  'too-many-submissions': {
     status: 409,
     sentence: 'This link takes no more submissions.',
     next: 'Ask your teacher for another link.',
@@ -339,13 +339,13 @@ export const ERRORS = /* @__PURE__ */ told({
     sentence: 'Nothing on this server can listen to a voice.',
     next: 'Have pocketsphinx and pocketsphinx-en-us installed where Under Chalk runs.',
   },
-  'too-many-manners': {
-    sentence: 'Twelve manners are kept already.',
+  'too-many-saved-styles': {
+    sentence: 'Twelve styles are kept already.',
     next: 'Let one of them go, and keep this one then.',
     status: 409,
   },
-  'too-many-arrangements': {
-    sentence: 'Three arrangements are kept already.',
+  'too-many-layouts': {
+    sentence: 'Three layouts are kept already.',
     next: 'Let one of them go, and keep this one then.',
     status: 409,
   },

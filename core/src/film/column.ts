@@ -1,14 +1,14 @@
 import { placedIn, type Lesson } from '../lesson/lesson';
 import type { Placed } from '../lesson/placement';
 import type { Take } from '../lesson/take';
-import type { Beat } from '../sound/beats';
+import type { Phrase } from '../sound/phrases';
 import { subtract, type TimeRange } from '../time/ranges';
 import { ofTake } from '../time/timeline';
 
-/** A line of the column that a take is tidied as: what is kept of a beat, or what was left out. */
-export type ColumnRow = BeatRow | LeftOut;
+/** A line of the column that a take is tidied as: what is kept of a phrase, or what was left out. */
+export type ColumnRow = PhraseRow | LeftOut;
 
-type BeatRow = TimeRange & { readonly kind: 'beat'; readonly beat: Beat };
+type PhraseRow = TimeRange & { readonly kind: 'phrase'; readonly phrase: Phrase };
 type LeftOut = TimeRange & {
   readonly kind: 'left-out';
   readonly where: 'start' | 'middle' | 'end';
@@ -19,35 +19,35 @@ const LEAST_US = 34_000;
 
 const isWorthALine = ({ startUs, endUs }: TimeRange): boolean => endUs - startUs >= LEAST_US;
 
-/** What is kept of each beat, where that is worth a line. Both lists are in order, and are gone through side by side. */
-const keptOf = (beats: readonly Beat[], kept: readonly TimeRange[]): BeatRow[] => {
-  const rows: BeatRow[] = [];
-  for (let i = 0, j = 0; beats[i] && kept[j];) {
-    const beat = beats[i]!;
-    const startUs = Math.max(beat.startUs, kept[j]!.startUs);
-    const endUs = Math.min(beat.endUs, kept[j]!.endUs);
-    if (endUs - startUs >= LEAST_US) rows.push({ kind: 'beat', beat, startUs, endUs });
-    if (beat.endUs < kept[j]!.endUs) i++;
+/** What is kept of each phrase, where that is worth a line. Both lists are in order, and are gone through side by side. */
+const keptOf = (phrases: readonly Phrase[], kept: readonly TimeRange[]): PhraseRow[] => {
+  const rows: PhraseRow[] = [];
+  for (let i = 0, j = 0; phrases[i] && kept[j];) {
+    const phrase = phrases[i]!;
+    const startUs = Math.max(phrase.startUs, kept[j]!.startUs);
+    const endUs = Math.min(phrase.endUs, kept[j]!.endUs);
+    if (endUs - startUs >= LEAST_US) rows.push({ kind: 'phrase', phrase, startUs, endUs });
+    if (phrase.endUs < kept[j]!.endUs) i++;
     else j++;
   }
   return rows;
 };
 
-/** What a cut leaves of a beat is no beat of its own when it is shorter than this, µs. */
+/** What a cut leaves of a phrase is no phrase of its own when it is shorter than this, µs. */
 const REMNANT_US = 300_000;
 
-/** Whether a cut has left so little of a beat that nobody wants to cut that by itself. */
-const isRemnant = ({ beat, startUs, endUs }: BeatRow): boolean =>
-  endUs - startUs < Math.min(REMNANT_US, beat.endUs - beat.startUs);
+/** Whether a cut has left so little of a phrase that nobody wants to cut that by itself. */
+const isRemnant = ({ phrase, startUs, endUs }: PhraseRow): boolean =>
+  endUs - startUs < Math.min(REMNANT_US, phrase.endUs - phrase.startUs);
 
-/** Joins remnants to the beat beside them. */
-const withoutRemnants = (rows: readonly BeatRow[]): BeatRow[] => {
-  const joined: BeatRow[] = [];
+/** Joins remnants to the phrase beside them. */
+const withoutRemnants = (rows: readonly PhraseRow[]): PhraseRow[] => {
+  const joined: PhraseRow[] = [];
   for (const row of rows) {
     const before = joined.at(-1);
     if (before?.endUs === row.startUs && (isRemnant(row) || isRemnant(before))) {
-      const beat = isRemnant(row) ? before.beat : row.beat;
-      joined[joined.length - 1] = { ...before, beat, endUs: row.endUs };
+      const phrase = isRemnant(row) ? before.phrase : row.phrase;
+      joined[joined.length - 1] = { ...before, phrase, endUs: row.endUs };
     } else joined.push(row);
   }
   return joined;
@@ -66,17 +66,17 @@ const merged = (one: readonly ColumnRow[], other: readonly ColumnRow[]): ColumnR
 };
 
 /**
- * The column of a take at its place in the film from top to bottom: its beats as far as they are kept, and in their places the
- * stretches that were cut or trimmed, each as one line however many beats it covers.
+ * The column of a take at its place in the film from top to bottom: its phrases as far as they are kept, and in their places the
+ * stretches that were cut or trimmed, each as one line however many phrases it covers.
  *
  * @param placed its place in the film, and what is kept of it there
- * @param beats the take's beats, which follow on one another from 0 to its end
+ * @param phrases the take's phrases, which follow on one another from 0 to its end
  */
 export const columnOf = (
   lesson: Lesson,
   placed: Placed,
   take: Take,
-  beats: readonly Beat[],
+  phrases: readonly Phrase[],
 ): ColumnRow[] => {
   const whole = { startUs: 0, endUs: take.durationUs };
   const window = {
@@ -92,7 +92,7 @@ export const columnOf = (
       .map(({ startUs, endUs }) => ({ startUs, endUs: endUs ?? take.durationUs })),
     [window],
   );
-  const heard = withoutRemnants(keptOf(beats, kept));
+  const heard = withoutRemnants(keptOf(phrases, kept));
   const leftOut = subtract([whole], [...kept, ...elsewhere])
     .filter(isWorthALine)
     .map(({ startUs, endUs }): LeftOut => {

@@ -1,4 +1,4 @@
-import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
+import { DEFAULT_LAYOUT } from '../lesson/layout';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import { frameToUs } from '../time/frames';
 import { filmOf, filmTimeFrom, filmTimeOf, recordedAt } from './film';
@@ -127,21 +127,19 @@ describe('a span', () => {
 });
 
 describe('sections', () => {
-  const camera = { ...RESTING_ARRANGEMENT, kind: 'camera' as const };
-  const arranged = [{ ...cut('take-one', 0, 4), arrangement: camera }];
+  const camera = { ...DEFAULT_LAYOUT, kind: 'camera' as const };
+  const layouts = [{ ...cut('take-one', 0, 4), layout: camera }];
 
-  it('breaks at a change of arrangement, with a soft change at the start of what follows', () => {
-    const sections = sectionsOf(filmOf(lessonOf([one], { arranged })));
-    expect(
-      sections.map((x) => [x.filmFrame, x.frames, x.arrangement.kind, x.changeFrames]),
-    ).toEqual([
+  it('breaks at a change of layout, with a soft change at the start of what follows', () => {
+    const sections = sectionsOf(filmOf(lessonOf([one], { layouts })));
+    expect(sections.map((x) => [x.filmFrame, x.frames, x.layout.kind, x.changeFrames])).toEqual([
       [0, 120, 'camera', 0],
       [120, 480, 'inset', 15],
     ]);
-    expect(sections[1]!.before!.arrangement.kind).toBe('camera');
+    expect(sections[1]!.before!.layout.kind).toBe('camera');
   });
   it('changes softly over a cut too, but not where the picture stays the same', () => {
-    const film = filmOf(lessonOf([one], { arranged, cuts: [cut('take-one', 3, 10)] }));
+    const film = filmOf(lessonOf([one], { layouts, cuts: [cut('take-one', 3, 10)] }));
     const sections = sectionsOf(film);
     expect(
       sections.map((x) => [recordedIn(x.span, x.filmFrame), x.filmFrame, x.changeFrames]),
@@ -153,17 +151,17 @@ describe('sections', () => {
     expect(plain.map((x) => x.changeFrames)).toEqual([0, 0]);
   });
   it('shortens a change that would outlast its stretch', () => {
-    const blink = [{ ...cut('take-one', 4, 4.2), arrangement: camera }];
-    const sections = sectionsOf(filmOf(lessonOf([one], { arranged: blink })));
+    const blink = [{ ...cut('take-one', 4, 4.2), layout: camera }];
+    const sections = sectionsOf(filmOf(lessonOf([one], { layouts: blink })));
     expect(sections.map((x) => x.changeFrames)).toEqual([0, 6, 15]);
   });
   it('knows the stretch around a moment: an arranged one, or what rests between two', () => {
     const between = [
-      { ...cut('take-one', 2, 4), arrangement: camera },
-      { ...cut('take-one', 10, 12), arrangement: camera },
-      { ...cut('take-two', 0, 9), arrangement: camera },
+      { ...cut('take-one', 2, 4), layout: camera },
+      { ...cut('take-one', 10, 12), layout: camera },
+      { ...cut('take-two', 0, 9), layout: camera },
     ];
-    const lesson = lessonOf([one, two], { arranged: between });
+    const lesson = lessonOf([one, two], { layouts: between });
     const around = (seconds: number) => {
       const { startUs, endUs } = arrangedAround(lesson, one, s(seconds));
       return [startUs / 1e6, endUs / 1e6];
@@ -177,7 +175,7 @@ describe('sections', () => {
   });
   it('shows what a take has when it lacks a camera or a surface', () => {
     const sound = takeOfLength('take-sound', s(3), ['voice']);
-    const kinds = sectionsOf(filmOf(lessonOf([two, sound]))).map((x) => x.arrangement.kind);
+    const kinds = sectionsOf(filmOf(lessonOf([two, sound]))).map((x) => x.layout.kind);
     expect(kinds).toEqual(['camera', 'surface']);
   });
 });

@@ -1,4 +1,4 @@
-import type { Arrangement } from '../lesson/arrangement';
+import type { Layout } from '../lesson/layout';
 import type { Lesson } from '../lesson/lesson';
 import { cardPlaceOf } from '../lesson/card';
 import { sameCrop } from '../lesson/crop';
@@ -14,11 +14,11 @@ import { filmFramesInside, recordedFrameIn, type Span } from './span';
 
 /** What was decided about how the pictures of a take are shown. */
 export interface Framing {
-  readonly arrangement: Arrangement;
+  readonly layout: Layout;
   readonly closeUp: CloseUp | null;
 }
 
-/** A stretch of a span with one arrangement and one close-up, or none. */
+/** A stretch of a span with one layout and one close-up, or none. */
 export interface Section extends Framing {
   readonly span: Span;
   /** Frame of the film where it begins. */
@@ -30,18 +30,18 @@ export interface Section extends Framing {
   readonly changeFrames: number;
 }
 
-/** An arrangement as far as a take can show it: what has no camera shows its surface, and the reverse. */
-export const possibleArrangement = (take: Take, wanted: Arrangement): Arrangement => {
+/** A layout as far as a take can show it: what has no camera shows its surface, and the reverse. */
+export const possibleLayout = (take: Take, wanted: Layout): Layout => {
   const hasSurface = surfaceOf(take) !== undefined;
   const hasCamera = trackOf(take, 'camera') !== undefined;
   if (hasSurface && hasCamera) return wanted;
   return { ...wanted, kind: hasCamera ? 'camera' : 'surface' };
 };
 
-/** The arrangement of a take at a recorded time. */
-export const arrangementAt = (lesson: Lesson, take: Take, takeUs: Us): Arrangement => {
-  const stretch = at(lesson.decisions.arranged, take.id, takeUs);
-  return possibleArrangement(take, stretch?.arrangement ?? lesson.decisions.resting);
+/** The layout of a take at a recorded time. */
+export const layoutAt = (lesson: Lesson, take: Take, takeUs: Us): Layout => {
+  const stretch = at(lesson.decisions.layouts, take.id, takeUs);
+  return possibleLayout(take, stretch?.layout ?? lesson.decisions.defaultLayout);
 };
 
 /** The close-up of a take at a recorded time; null: it is seen whole. */
@@ -49,18 +49,18 @@ export const closeUpAt = (lesson: Lesson, take: Take, takeUs: Us): CloseUp | nul
   at(lesson.decisions.closeUps, take.id, takeUs)?.closeUp ?? null;
 
 /**
- * The stretch of a take around a recorded time that has one arrangement by decision: one that was arranged,
- * or what lies between two such and rests.
+ * The stretch of a take around a recorded time that has one layout by decision: one that was chosen,
+ * or what lies between two such.
  */
 export const arrangedAround = (lesson: Lesson, take: Take, takeUs: Us): TimeRange => {
-  const arranged = at(lesson.decisions.arranged, take.id, takeUs);
-  if (arranged) return arranged;
-  const { startUs, endUs } = freeAround(lesson.decisions.arranged, take.id, takeUs);
+  const chosen = at(lesson.decisions.layouts, take.id, takeUs);
+  if (chosen) return chosen;
+  const { startUs, endUs } = freeAround(lesson.decisions.layouts, take.id, takeUs);
   return { startUs, endUs: Math.min(endUs, take.durationUs) };
 };
 
-/** Whether two arrangements give the same picture: an inset counts only while there is one. */
-export const looksAlike = (a: Arrangement, b: Arrangement): boolean => {
+/** Whether two layouts give the same picture: an inset counts only while there is one. */
+export const looksAlike = (a: Layout, b: Layout): boolean => {
   if (a.kind !== b.kind) return false;
   if (a.kind !== 'inset') return true;
   return (
@@ -95,8 +95,8 @@ const bordersIn = (changes: readonly number[], span: Span): number[] => {
 };
 
 /** Frames of a take at which its framing may change, in order and each once. */
-const changesOf = ({ decisions: { arranged, closeUps } }: Lesson, takeId: string): number[] => {
-  const stretches = [...ofTake(arranged, takeId), ...ofTake(closeUps, takeId)];
+const changesOf = ({ decisions: { layouts, closeUps } }: Lesson, takeId: string): number[] => {
+  const stretches = [...ofTake(layouts, takeId), ...ofTake(closeUps, takeId)];
   const frames = stretches.flatMap(({ startUs, endUs }) => [
     nearestFrame(startUs),
     nearestFrame(endUs),
@@ -119,13 +119,13 @@ export const sectionsOf = (film: Film): Section[] => {
       const end = borders[index + 1] ?? span.filmFrame + span.frames;
       // The middle of the first frame, so that rounding to the grid can't pick the neighbour.
       const middleUs = frameToUs(recordedFrameIn(span, filmFrame) + 0.5);
-      const arrangement = arrangementAt(lesson, span.take, middleUs);
+      const layout = layoutAt(lesson, span.take, middleUs);
       const closeUp = closeUpAt(lesson, span.take, middleUs);
       const previous = sections.at(-1);
       // Nothing changes softly from a card, or to one.
       const breaks = previous && (cardPlaceOf(previous.span.take) || cardPlaceOf(span.take));
       const last = breaks ? undefined : previous;
-      const same = last !== undefined && looksAlike(last.arrangement, arrangement);
+      const same = last !== undefined && looksAlike(last.layout, layout);
       // Another take's close-up is of another surface: there is no way from the one to the other.
       const before = last?.span.take.id === id ? last.closeUp : closeUp;
       const sameCloseUp = samePart(before, closeUp);
@@ -143,11 +143,9 @@ export const sectionsOf = (film: Film): Section[] => {
         span,
         filmFrame,
         frames: end - filmFrame,
-        arrangement,
+        layout,
         closeUp,
-        before: soft
-          ? { arrangement: possibleArrangement(span.take, last.arrangement), closeUp: before }
-          : null,
+        before: soft ? { layout: possibleLayout(span.take, last.layout), closeUp: before } : null,
         changeFrames,
       });
     });

@@ -1,7 +1,7 @@
 import { saidOf, type Step } from '../edit/steps';
 import type { Edit } from '../edit/edit';
 import { LONGEST_TAKE_US } from '../lesson/take';
-import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
+import { DEFAULT_LAYOUT } from '../lesson/layout';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import { filmOf } from './film';
 import { allInWords, stepInWords } from './step-in-words';
@@ -38,13 +38,13 @@ it('names the take for a stretch that reaches its end', () => {
 });
 
 it('names the new value, and shortens a long list', () => {
-  const arrangement = { ...RESTING_ARRANGEMENT, kind: 'camera' as const };
+  const layout = { ...DEFAULT_LAYOUT, kind: 'camera' as const };
   const stretch = { takeId: 'take-one', startUs: 0, endUs: s(4) };
-  expect(words({ do: 'arrange', ...stretch, arrangement })).toBe(
+  expect(words({ do: 'set-layout', ...stretch, layout })).toBe(
     'showed camera only for 4 s at 0:00',
   );
-  expect(words(cut(0, s(4)), { do: 'rest', arrangement })).toBe(
-    'cut 4 s at 0:00 and arranged all the rest',
+  expect(words(cut(0, s(4)), { do: 'set-default-layout', layout })).toBe(
+    'cut 4 s at 0:00 and changed the default layout',
   );
   expect(words(cut(0, s(4)), cut(s(4), s(5)), cut(s(6), s(7)))).toBe('cut 4 s at 0:00 and 2 more');
   expect(allInWords(film, [cut(0, s(4)), cut(0, s(4))].map(saidOf))).toBe('cut 4 s at 0:00');

@@ -1,5 +1,5 @@
 import { ANYONE, type Grant } from './grant';
-import { mayWatch, type Asking, type Openness, type Verdict } from './may-watch';
+import { mayWatch, type Asking, type Availability, type Verdict } from './may-watch';
 
 const [EARLY, NOON, LATE, LATER] = [
   '2026-11-30T08:00:00Z',
@@ -23,10 +23,15 @@ const toClass = (classId: string, ...times: (string | null)[]) =>
   grant({ is: 'class', classId }, ...times);
 const toStudent = (studentId: string, ...times: (string | null)[]) =>
   grant({ is: 'student', studentId }, ...times);
-const OF_ANYONE: Openness = { takenBackAt: null, fromAt: null, untilAt: null, grants: [ANYONE] };
+const OF_ANYONE: Availability = {
+  takenBackAt: null,
+  fromAt: null,
+  untilAt: null,
+  grants: [ANYONE],
+};
 
 describe('when', () => {
-  it.each<[string, Partial<Openness>, string, Verdict, string | null]>([
+  it.each<[string, Partial<Availability>, string, Verdict, string | null]>([
     ['with no dates', {}, NOON, 'open', null],
     ['before it opens', { fromAt: NOON }, EARLY, 'not-yet', NOON],
     ['at the moment it opens', { fromAt: NOON }, NOON, 'open', null],
@@ -40,9 +45,9 @@ describe('when', () => {
     ['where the end comes first', { fromAt: LATE, untilAt: EARLY }, NOON, 'over', EARLY],
     ['taken away', { takenBackAt: EARLY }, NOON, 'taken-back', null],
     ['taken away, not open yet', { takenBackAt: EARLY, fromAt: LATE }, NOON, 'taken-back', null],
-  ])('%s', (_, openness, now, is, when) => {
+  ])('%s', (_, availability, now, is, when) => {
     for (const asking of [LINK, WEN, NOBODY]) {
-      expect(mayWatch(asking, { ...OF_ANYONE, ...openness }, Date.parse(now))).toEqual({
+      expect(mayWatch(asking, { ...OF_ANYONE, ...availability }, Date.parse(now))).toEqual({
         is,
         when,
       });
@@ -99,8 +104,8 @@ describe('by a class’s own page', () => {
 });
 
 describe('a grant with times of its own', () => {
-  const closed: Openness = { ...OF_ANYONE, untilAt: NOON };
-  it.each<[string, Openness, Asking, string, Verdict, string | null]>([
+  const closed: Availability = { ...OF_ANYONE, untilAt: NOON };
+  it.each<[string, Availability, Asking, string, Verdict, string | null]>([
     ['goes on', { ...closed, grants: [toStudent('wen', null, LATE)] }, WEN, NOON, 'open', LATE],
     ['ends', { ...closed, grants: [toStudent('wen', null, LATE)] }, WEN, LATE, 'over', LATE],
     [
@@ -159,7 +164,7 @@ describe('a grant with times of its own', () => {
       'not-yet',
       LATE,
     ],
-  ])('%s', (_, openness, asking, now, is, when) =>
-    expect(mayWatch(asking, openness, Date.parse(now))).toEqual({ is, when }),
+  ])('%s', (_, availability, asking, now, is, when) =>
+    expect(mayWatch(asking, availability, Date.parse(now))).toEqual({ is, when }),
   );
 });

@@ -1,7 +1,7 @@
 import type { Grant } from './grant';
 
 /** A hand-out, as far as it says who may watch it and when. Times are ISO 8601, in UTC. */
-export interface Openness {
+export interface Availability {
   /** Since when it is taken away; null: it isn't. */
   readonly takenBackAt: string | null;
   /** From when on; null: from the beginning. */
@@ -68,7 +68,7 @@ const better = (a: MayWatch, b: MayWatch): MayWatch => {
  */
 export const mayWatch = (
   asking: Asking,
-  { takenBackAt, fromAt, untilAt, grants }: Openness,
+  { takenBackAt, fromAt, untilAt, grants }: Availability,
   nowMs: number,
 ): MayWatch => {
   if (takenBackAt !== null) return { is: 'taken-back', when: null };

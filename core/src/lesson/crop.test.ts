@@ -1,5 +1,5 @@
-import { arrange } from '../scene/geometry';
-import { RESTING_ARRANGEMENT } from './arrangement';
+import { layOut } from '../scene/geometry';
+import { DEFAULT_LAYOUT } from './layout';
 import { cropBetween, cropSchema, LEAST_CROP, moveEdge, pinched, UNCROPPED } from './crop';
 import { takeOfLength } from '../testing/lessons';
 import { trackOf } from './take';
@@ -39,10 +39,10 @@ describe('a crop', () => {
   it('fills the frame with the part, in its own shape', () => {
     const surface = trackOf(takeOfLength('take-one', 1e6), 'surface');
     const left = { x: 0, y: 0, width: 0.5, height: 1 };
-    const placed = arrange(RESTING_ARRANGEMENT, surface, undefined, 16 / 9, left);
+    const placed = layOut(DEFAULT_LAYOUT, surface, undefined, 16 / 9, left);
     expect(placed.surface).toMatchObject({ from: left, to: { x: 0.25, width: 0.5, height: 1 } });
     const middle = { x: 0.25, y: 0.25, width: 0.5, height: 0.5 };
-    const same = arrange(RESTING_ARRANGEMENT, surface, undefined, 16 / 9, middle);
+    const same = layOut(DEFAULT_LAYOUT, surface, undefined, 16 / 9, middle);
     expect(same.surface).toMatchObject({ from: middle, to: { x: 0, y: 0, width: 1, height: 1 } });
   });
 });

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { materialPageSchema } from '../material/material';
-import { frameShapeSchema } from './arrangement';
+import { frameShapeSchema } from './layout';
 
 /** A colour as CSS writes it: `#20292f`. */
 const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/);

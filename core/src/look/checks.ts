@@ -17,7 +17,7 @@ import { at } from '../time/timeline';
 import { frameToUs } from '../time/frames';
 import { formatSpoken, type Us } from '../time/us';
 import { LEVEL_STEP_US } from '../sound/level-line';
-import { speechIn } from '../sound/beats';
+import { speechIn } from '../sound/phrases';
 import { intersect, totalOf, type TimeRange } from '../time/ranges';
 import { doubtsOf } from '../words/checks';
 import { cuesIn, languagesOf } from '../words/cue';

@@ -6,7 +6,7 @@ import { writingIn } from '../ink/ink-track';
 import { cardPlaceOf } from '../lesson/card';
 import { isHeardAt } from '../lesson/speed';
 import { trackOf } from '../lesson/take';
-import { speechIn } from '../sound/beats';
+import { speechIn } from '../sound/phrases';
 import type { LevelLine } from '../sound/level-line';
 import { frameAt, frameToUs } from '../time/frames';
 import { lengthOf, merge, subtract, type TimeRange } from '../time/ranges';

@@ -1,4 +1,4 @@
-import { areEyesShut, opennessOf, type EyeOutline, type FaceSeen } from './eyes';
+import { areEyesShut, availabilityOf, type EyeOutline, type FaceSeen } from './eyes';
 
 /** An eye 30 px wide, so many px open. */
 const eye = (open: number, left = 0): EyeOutline => [
@@ -15,10 +15,10 @@ const face = (high: number, one: number, other: number): FaceSeen => ({
 });
 
 it('tells how far an eye is open, however the head is held', () => {
-  expect(opennessOf(eye(9))).toBeCloseTo(0.3);
-  expect(opennessOf(eye(0))).toBe(0);
+  expect(availabilityOf(eye(9))).toBeCloseTo(0.3);
+  expect(availabilityOf(eye(0))).toBe(0);
   const turned = eye(9).map(([x, y]) => [-y, x]) as unknown as EyeOutline;
-  expect(opennessOf(turned)).toBeCloseTo(0.3);
+  expect(availabilityOf(turned)).toBeCloseTo(0.3);
 });
 
 it('tells of the face that the picture is of, and of none that is too small to be told of', () => {

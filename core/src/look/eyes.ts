@@ -22,13 +22,20 @@ const apart = ([ax, ay]: Place, [bx, by]: Place): number => Math.hypot(ax - bx, 
  * How far an eye is open: its height by its width.
  * T. Soukupová, J. Čech, *Real-Time Eye Blink Detection using Facial Landmarks*, 2016, (1).
  */
-export const opennessOf = ([corner, upper, upperOn, other, lowerOn, lower]: EyeOutline): number =>
+export const availabilityOf = ([
+  corner,
+  upper,
+  upperOn,
+  other,
+  lowerOn,
+  lower,
+]: EyeOutline): number =>
   (apart(upper, lower) + apart(upperOn, lowerOn)) / (2 * apart(corner, other));
 
 /** Whether the face that a picture is of, its largest, has its eyes shut. False where there is none to tell of. */
 export const areEyesShut = (faces: readonly FaceSeen[]): boolean => {
   const [largest] = [...faces].sort((a, b) => b.high - a.high);
   if (!largest || largest.high < LEAST_HIGH) return false;
-  const [one, other] = largest.eyes.map(opennessOf) as [number, number];
+  const [one, other] = largest.eyes.map(availabilityOf) as [number, number];
   return (one + other) / 2 < OPEN;
 };

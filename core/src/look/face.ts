@@ -1,9 +1,9 @@
 import type { Act } from '../edit/edit';
 import { spanAt, type Film } from '../film/film';
-import { arrangementAt, closeUpAt } from '../film/sections';
+import { layoutAt, closeUpAt } from '../film/sections';
 import { recordedIn } from '../film/span';
 import type { InkOf } from '../ink/changed-track';
-import { LEAST_INSET, type Arrangement } from '../lesson/arrangement';
+import { LEAST_INSET, type Layout } from '../lesson/layout';
 import { framed } from '../scene/framed';
 import type { Rect } from '../scene/geometry';
 import { inTheWayAt, shared } from '../scene/in-the-way';
@@ -34,7 +34,7 @@ const covered = (face: Rect, written: readonly Rect[]): number =>
 interface Covered {
   readonly first: number;
   readonly last: number;
-  readonly arrangement: Arrangement;
+  readonly layout: Layout;
   /** All that is written in it. */
   readonly written: readonly Rect[];
 }
@@ -55,23 +55,23 @@ const coveredIn = (film: Film, inkOf: InkOf): Covered[] => {
   for (let frame = 0; frame < film.frames; frame += STEP) {
     const span = spanAt(film, frame)!;
     if (!inkOf(span.take.id)) continue;
-    const arrangement = arrangementAt(film.lesson, span.take, recordedIn(span, frame));
+    const layout = layoutAt(film.lesson, span.take, recordedIn(span, frame));
     // Told first: what is written costs more to find.
-    if (arrangement.kind !== 'inset') continue;
+    if (layout.kind !== 'inset') continue;
     const { face, written } = inTheWayAt(film, inkOf, frame);
     if (!face || covered(face, written) < LEAST) continue;
     const before = found.at(-1);
     const goesOn =
       before &&
       before.last + STEP >= frame &&
-      before.arrangement === arrangement &&
+      before.layout === layout &&
       spanAt(film, before.last) === span;
     if (goesOn)
       found[found.length - 1] = {
         ...{ ...before, last: frame },
         written: added(before.written, written),
       };
-    else found.push({ first: frame, last: frame, arrangement, written });
+    else found.push({ first: frame, last: frame, layout, written });
   }
   return found;
 };
@@ -80,30 +80,30 @@ const coveredIn = (film: Film, inkOf: InkOf): Covered[] => {
  * Moves the camera to a corner where it covers no writing, for as long as it would cover some: at its own size, else smaller. Where no
  * corner is free the camera is hidden.
  */
-const movedAway = (film: Film, { first, last, arrangement, written }: Covered): Act => {
+const movedAway = (film: Film, { first, last, layout, written }: Covered): Act => {
   const span = spanAt(film, first)!;
   const { take } = span;
   const closeUp = closeUpAt(film.lesson, take, recordedIn(span, last));
-  const covers = (moved: Arrangement) => {
-    const { camera } = framed(film.lesson, take, { arrangement: moved, closeUp });
+  const covers = (moved: Layout) => {
+    const { camera } = framed(film.lesson, take, { layout: moved, closeUp });
     return camera ? covered(camera.to, written) : 0;
   };
-  const inCorners = (size: number): Arrangement[] =>
+  const inCorners = (size: number): Layout[] =>
     CORNERS.map(([placeX, placeY]) => ({
-      ...arrangement,
-      inset: { ...arrangement.inset, placeX, placeY, size },
+      ...layout,
+      inset: { ...layout.inset, placeX, placeY, size },
     })).sort((one, other) => covers(one) - covers(other));
-  const { size } = arrangement.inset;
+  const { size } = layout.inset;
   const smaller = Math.max(LEAST_INSET, size * SMALLER);
-  const alone: Arrangement = { ...arrangement, kind: 'surface' };
+  const alone: Layout = { ...layout, kind: 'surface' };
   const moved =
     [...inCorners(size), ...inCorners(smaller)].find((one) => covers(one) < LEAST) ?? alone;
   const startUs = Math.max(0, recordedIn(span, first) - MARGIN_US);
   const endUs = Math.min(take.durationUs, recordedIn(span, last) + MARGIN_US);
-  return { do: 'arrange', takeId: take.id, startUs, endUs, arrangement: moved };
+  return { do: 'set-layout', takeId: take.id, startUs, endUs, layout: moved };
 };
 
-const hides = (act: Act): boolean => act.do === 'arrange' && act.arrangement.kind === 'surface';
+const hides = (act: Act): boolean => act.do === 'set-layout' && act.layout.kind === 'surface';
 
 /** Whether a face covers what is written. */
 export const faceCheck = (film: Film, inkOf: InkOf): Check[] => {

@@ -1,5 +1,5 @@
 import type { Act } from '../edit/edit';
-import { arrangementAt } from '../film/sections';
+import { layoutAt } from '../film/sections';
 import type { Lesson } from '../lesson/lesson';
 import { surfaceOf, trackOf } from '../lesson/take';
 import type { FlawKind } from '../picture/reading';
@@ -20,8 +20,8 @@ const withoutIt = (lesson: Lesson, { of, span, recorded }: FlawSeen): Act[] => {
   const other = of === 'camera' ? surfaceOf(take) : trackOf(take, 'camera');
   if (!other) return [];
   const kind = of === 'camera' ? 'surface' : 'camera';
-  const arrangement = { ...arrangementAt(lesson, take, recorded.startUs), kind } as const;
-  return [{ do: 'arrange', takeId: take.id, ...recorded, arrangement }];
+  const layout = { ...layoutAt(lesson, take, recorded.startUs), kind } as const;
+  return [{ do: 'set-layout', takeId: take.id, ...recorded, layout }];
 };
 
 const checkOf = (lesson: Lesson, flaws: readonly FlawSeen[]): Check => {

@@ -69,8 +69,8 @@ describe('what is written', () => {
     expect(
       small(from(0, s(20), text(12)), { crops: [{ takeId: 'take-one', crop }] }),
     ).toBeUndefined();
-    const resting = { ...lessonOf([]).decisions.resting, kind: 'camera' as const };
-    expect(small(from(0, s(20), text(12)), { resting })).toBeUndefined();
+    const defaultLayout = { ...lessonOf([]).decisions.defaultLayout, kind: 'camera' as const };
+    expect(small(from(0, s(20), text(12)), { defaultLayout })).toBeUndefined();
   });
   it('is come closer to by a press, and is large enough then', () => {
     const read = from(s(2), s(10), text(15));
@@ -131,12 +131,10 @@ describe('a picture that isn’t as it was meant', () => {
       sentence: 'The camera’s picture stands still for 4 s at 0:05.',
       atUs: s(5),
     });
-    const [act] = actsOf(found!.mend) as Extract<Edit, { do: 'arrange' }>[];
-    expect(act).toMatchObject({ startUs: s(5), endUs: s(9), arrangement: { kind: 'surface' } });
-    const arranged = [
-      { takeId: 'take-one', startUs: s(5), endUs: s(9), arrangement: act!.arrangement },
-    ];
-    expect(flaw(flawed('camera', 'still'), { arranged })).toEqual([]);
+    const [act] = actsOf(found!.mend) as Extract<Edit, { do: 'set-layout' }>[];
+    expect(act).toMatchObject({ startUs: s(5), endUs: s(9), layout: { kind: 'surface' } });
+    const layouts = [{ takeId: 'take-one', startUs: s(5), endUs: s(9), layout: act!.layout }];
+    expect(flaw(flawed('camera', 'still'), { layouts })).toEqual([]);
   });
   it('is left to the teacher where there is nothing else to be shown', () => {
     const alone = takeOfLength('take-one', s(20), ['surface', 'voice']);

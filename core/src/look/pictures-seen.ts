@@ -2,7 +2,7 @@ import type { Film } from '../film/film';
 import { spanAt } from '../film/film';
 import { recordedIn, type Span } from '../film/span';
 import type { InkOf } from '../ink/changed-track';
-import { aspectOf } from '../lesson/arrangement';
+import { aspectOf } from '../lesson/layout';
 import { closerTo, isCloser, shareOf } from '../lesson/close-up';
 import type { Crop } from '../lesson/crop';
 import { surfaceOf, type Take } from '../lesson/take';

@@ -4,7 +4,7 @@ import type { InkOf } from '../ink/changed-track';
 import { inkTrackOf } from '../ink/ink-track';
 import type { Pen } from '../ink/pen';
 import type { InkRecord } from '../ink/record';
-import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
+import { DEFAULT_LAYOUT } from '../lesson/layout';
 import { LEVEL_STEP_US } from '../sound/level-line';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import type { Decisions } from '../edit/decisions';
@@ -159,17 +159,17 @@ describe('a face over what is written', () => {
     { at: s(20), do: 'wipe', strokes: [stroke] },
   ];
   const inset = (placeX: 0 | 1, placeY: 0 | 1) => ({
-    ...RESTING_ARRANGEMENT,
+    ...DEFAULT_LAYOUT,
     kind: 'inset' as const,
-    inset: { ...RESTING_ARRANGEMENT.inset, placeX, placeY, size: 0.3 },
+    inset: { ...DEFAULT_LAYOUT.inset, placeX, placeY, size: 0.3 },
   });
   const film = (decisions: Partial<Decisions> = {}) =>
-    filmWith({ resting: inset(1, 1), ...decisions });
+    filmWith({ defaultLayout: inset(1, 1), ...decisions });
 
   it('is none where they are apart, or nothing is written', () => {
     expect(faceCheck(film(), written(0.1, 0.05))).toEqual([]);
     expect(faceCheck(film(), none)).toEqual([]);
-    const alone = { resting: { ...inset(1, 1), kind: 'camera' as const } };
+    const alone = { defaultLayout: { ...inset(1, 1), kind: 'camera' as const } };
     expect(faceCheck(film(alone), written(0.75, 0.45))).toEqual([]);
   });
   it('is told with its place, and goes to another corner for as long as it is in the way', () => {
@@ -177,12 +177,12 @@ describe('a face over what is written', () => {
     expect(found!.sentence).toBe('The face covers what is written, first at 0:10.');
     const [moved, ...more] = actsOf(found!.mend);
     expect(more).toEqual([]);
-    expect(moved).toMatchObject({ do: 'arrange', takeId: 'take-one' });
-    const { startUs, endUs, arrangement } = moved as Extract<Act, { do: 'arrange' }>;
+    expect(moved).toMatchObject({ do: 'set-layout', takeId: 'take-one' });
+    const { startUs, endUs, layout } = moved as Extract<Act, { do: 'set-layout' }>;
     expect([startUs / 1e6, endUs / 1e6]).toEqual([expect.closeTo(9.5, 0), expect.closeTo(20.5, 0)]);
-    expect([arrangement.inset.placeX, arrangement.inset.placeY]).not.toEqual([1, 1]);
-    const arranged = [{ takeId: 'take-one', startUs, endUs, arrangement }];
-    expect(faceCheck(film({ arranged }), written(0.75, 0.45))).toEqual([]);
+    expect([layout.inset.placeX, layout.inset.placeY]).not.toEqual([1, 1]);
+    const layouts = [{ takeId: 'take-one', startUs, endUs, layout }];
+    expect(faceCheck(film({ layouts }), written(0.75, 0.45))).toEqual([]);
   });
   it('is hidden where every corner is written on, so that nothing is left to be told', () => {
     const lines = [
@@ -192,9 +192,9 @@ describe('a face over what is written', () => {
     const all = inkTrackOf(lines.sort((a, b) => a.at - b.at));
     const [found] = faceCheck(film(), () => all);
     const acts = actsOf(found!.mend);
-    const arranged = acts.map((act) => act as Extract<Act, { do: 'arrange' }>);
-    expect(arranged.map(({ arrangement }) => arrangement.kind)).toEqual(['surface']);
+    const layouts = acts.map((act) => act as Extract<Act, { do: 'set-layout' }>);
+    expect(layouts.map(({ layout }) => layout.kind)).toEqual(['surface']);
     expect(found!.mend).toMatchObject({ words: 'Hide it there' });
-    expect(faceCheck(film({ arranged }), () => all)).toEqual([]);
+    expect(faceCheck(film({ layouts }), () => all)).toEqual([]);
   });
 });

@@ -8,7 +8,7 @@ export const SHORTCUT_ACTIONS = {
   again: 'Say that again',
   tick: 'Tick off the point, go to the next',
   camera: 'Camera off, and on',
-  arrangement: 'Next arrangement',
+  layout: 'Next layout',
   prompter: 'Prompter: hold, and go on',
 } as const;
 export type ShortcutAction = keyof typeof SHORTCUT_ACTIONS;
@@ -29,7 +29,7 @@ export const USUAL_SHORTCUTS: Shortcuts = {
   again: 'r',
   tick: 'n',
   camera: 'c',
-  arrangement: 'a',
+  layout: 'a',
   prompter: 'h',
 };
 

@@ -2,7 +2,7 @@ import { filmOf } from '../film/film';
 import { inkTrackOf } from '../ink/ink-track';
 import type { Pen } from '../ink/pen';
 import type { InkRecord } from '../ink/record';
-import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
+import { DEFAULT_LAYOUT } from '../lesson/layout';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import type { Cue } from '../words/cue';
 import { readScenes } from './scene';
@@ -22,19 +22,19 @@ const cue = (
     ...{ words: null, timed: 'by-hand' as const, draft: false },
   },
 });
-const arrangement = (placeY: 0 | 1, kind: 'inset' | 'camera' = 'inset') => ({
-  ...RESTING_ARRANGEMENT,
+const layout = (placeY: 0 | 1, kind: 'inset' | 'camera' = 'inset') => ({
+  ...DEFAULT_LAYOUT,
   kind,
-  inset: { ...RESTING_ARRANGEMENT.inset, placeX: 1, placeY, size: 0.3 },
+  inset: { ...DEFAULT_LAYOUT.inset, placeX: 1, placeY, size: 0.3 },
 });
 const scenesOf = (
-  resting: ReturnType<typeof arrangement>,
+  defaultLayout: ReturnType<typeof layout>,
   text?: string,
   records: readonly InkRecord[] = [],
 ) => {
   const ink = inkTrackOf(records);
   const lesson = lessonOf([take], {
-    resting,
+    defaultLayout,
     captionLook: { burned: true, place: 'clear', size: 0.06, ground: 'band' },
     cues: [cue('cue-first', 2, 5, text), cue('cue-second', 6, 9, text)],
   });
@@ -48,11 +48,11 @@ const places = (scenes: ReturnType<typeof scenesOf>, ...seconds: number[]) =>
   });
 
 it('captions keep away from a face beside what is shown, where they would reach it', () => {
-  expect(places(scenesOf(arrangement(1)), 1, 3, 7)).toEqual([null, 'top', 'top']);
-  expect(places(scenesOf(arrangement(0)), 3, 7)).toEqual(['bottom', 'bottom']);
-  expect(places(scenesOf(arrangement(1), 'Two parts'), 3, 7)).toEqual(['bottom', 'bottom']);
+  expect(places(scenesOf(layout(1)), 1, 3, 7)).toEqual([null, 'top', 'top']);
+  expect(places(scenesOf(layout(0)), 3, 7)).toEqual(['bottom', 'bottom']);
+  expect(places(scenesOf(layout(1), 'Two parts'), 3, 7)).toEqual(['bottom', 'bottom']);
   // A face that is all there is to be seen has to bear them.
-  expect(places(scenesOf(arrangement(1, 'camera')), 3)).toEqual(['bottom']);
+  expect(places(scenesOf(layout(1, 'camera')), 3)).toEqual(['bottom']);
 });
 
 it('captions keep away from what is written, for as long as they stand', () => {
@@ -68,10 +68,10 @@ it('captions keep away from what is written, for as long as they stand', () => {
     },
     { at: s(atS) + 10_000, do: 'end', stroke: 'stroke-low' },
   ];
-  expect(places(scenesOf(arrangement(0), 'Two parts', written(4)), 3, 7)).toEqual(['top', 'top']);
-  expect(places(scenesOf(arrangement(0), 'Two parts', written(5.5)), 3, 7)).toEqual([
+  expect(places(scenesOf(layout(0), 'Two parts', written(4)), 3, 7)).toEqual(['top', 'top']);
+  expect(places(scenesOf(layout(0), 'Two parts', written(5.5)), 3, 7)).toEqual([
     ...['bottom', 'top'],
   ]);
   // Both ways something is covered: then less of it.
-  expect(places(scenesOf(arrangement(0), LONG, written(1)), 3)).toEqual(['bottom']);
+  expect(places(scenesOf(layout(0), LONG, written(1)), 3)).toEqual(['bottom']);
 });

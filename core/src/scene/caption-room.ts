@@ -1,6 +1,6 @@
 import type { Film } from '../film/film';
 import type { InkOf } from '../ink/changed-track';
-import { aspectOf } from '../lesson/arrangement';
+import { aspectOf } from '../lesson/layout';
 import type { CaptionLook } from '../words/caption-look';
 import { CAPTION_AWAY, CAPTION_LINE } from './caption-measures';
 import type { Rect } from './geometry';

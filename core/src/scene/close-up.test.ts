@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { filmOf } from '../film/film';
 import { closerTo, PACES, type CloseUp } from '../lesson/close-up';
-import { RESTING_ARRANGEMENT } from '../lesson/arrangement';
+import { DEFAULT_LAYOUT } from '../lesson/layout';
 import { LEAST_CROP, UNCROPPED, type Crop } from '../lesson/crop';
 import type { Take } from '../lesson/take';
 import { lessonOf, takeOfLength } from '../testing/lessons';
@@ -93,7 +93,7 @@ it('glides from one to the next, at the pace of the next, straight', () => {
   for (const at of way) expect(fixed(at)).toBeCloseTo(fixed(other));
 });
 
-it('is not put wrong by a cut, by another arrangement, or by a take that it isn’t of', () => {
+it('is not put wrong by a cut, by another layout, or by a take that it isn’t of', () => {
   const closeUps = [closeUp(5_000_000, 10_000_000)];
   const cut = read({
     closeUps,
@@ -107,10 +107,10 @@ it('is not put wrong by a cut, by another arrangement, or by a take that it isn�
 
   const beside = read({
     ...{ closeUps, changeUs: 500_000 },
-    arranged: [
+    layouts: [
       {
         ...{ takeId: 'take-one', startUs: 7_000_000, endUs: 9_000_000 },
-        arrangement: { kind: 'side', inset: { placeX: 0, placeY: 0, size: 0.3, shape: 'circle' } },
+        layout: { kind: 'side', inset: { placeX: 0, placeY: 0, size: 0.3, shape: 'circle' } },
       },
     ],
   });
@@ -145,7 +145,7 @@ it('knows how much a picture is blown up', () => {
       lesson,
       of,
       {
-        arrangement: { ...RESTING_ARRANGEMENT, kind },
+        layout: { ...DEFAULT_LAYOUT, kind },
         closeUp: closer && { part: closer, pace: 'quick' },
       },
       widthPx,

@@ -1,5 +1,5 @@
 import { filmTimeOf, type Film } from '../film/film';
-import { aspectOf } from '../lesson/arrangement';
+import { aspectOf } from '../lesson/layout';
 import { momentOfCover, pageOfCover, type Cover } from '../lesson/cover';
 import type { MaterialPage } from '../material/material';
 import type { Us } from '../time/us';

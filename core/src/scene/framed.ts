@@ -1,24 +1,24 @@
 import type { Framing } from '../film/sections';
-import { aspectOf } from '../lesson/arrangement';
+import { aspectOf } from '../lesson/layout';
 import { cameraLookOf, cropOf, type Lesson } from '../lesson/lesson';
 import { mediumOf } from '../lesson/medium';
 import { surfaceOf, trackOf, type Take } from '../lesson/take';
-import { arrange, comeCloser, withRoom, type Arranged } from './geometry';
+import { layOut, comeCloser, withRoom, type LaidOut } from './geometry';
 
 /** Where surface and camera of a take lie in the frame, as was decided. */
 export const framed = (
   lesson: Pick<Lesson, 'decisions'>,
   take: Take,
-  { arrangement, closeUp }: Framing,
-): Arranged => {
+  { layout, closeUp }: Framing,
+): LaidOut => {
   const [surface, camera] = [surfaceOf(take), trackOf(take, 'camera')];
   const { shape, margin, rounding } = lesson.decisions.frame;
   const crop = cropOf(lesson, take.id);
-  const arranged = arrange(
-    ...([arrangement, surface, camera, aspectOf(shape), crop] as const),
+  const laidOut = layOut(
+    ...([layout, surface, camera, aspectOf(shape), crop] as const),
     cameraLookOf(lesson, take.id),
   );
-  const closer = closeUp ? comeCloser(arranged, closeUp.part, surface, camera) : arranged;
+  const closer = closeUp ? comeCloser(laidOut, closeUp.part, surface, camera) : laidOut;
   return margin > 0 || rounding > 0 ? withRoom(closer, margin, rounding) : closer;
 };
 
@@ -34,8 +34,8 @@ export const blownUp = (
 ): number | null => {
   const surface = surfaceOf(take);
   const track = surface ?? trackOf(take, 'camera');
-  const arranged = framed(lesson, take, framing);
-  const box = surface ? arranged.surface : arranged.camera;
+  const laidOut = framed(lesson, take, framing);
+  const box = surface ? laidOut.surface : laidOut.camera;
   if (!track || !box || mediumOf(track.kind) !== 'picture' || track.widthPx === 0) return null;
   return (box.to.width * filmWidthPx) / (box.from.width * track.widthPx);
 };

@@ -1,4 +1,4 @@
-import type { Arrangement, Inset } from '../lesson/arrangement';
+import type { Layout, Inset } from '../lesson/layout';
 import { PLAIN_CAMERA, type CameraLook } from '../lesson/camera-look';
 import { closerTo } from '../lesson/close-up';
 import { sameCrop, UNCROPPED, type Crop } from '../lesson/crop';
@@ -27,7 +27,7 @@ export interface PictureBox {
 export type Outline = Pick<PictureBox, 'to' | 'radius' | 'opacity'>;
 
 /** How surface and camera lie in the frame; null: not shown. */
-export interface Arranged {
+export interface LaidOut {
   readonly surface: PictureBox | null;
   readonly camera: PictureBox | null;
 }
@@ -157,20 +157,20 @@ const sideBoxes = (frameAspect: number): { surface: Rect; camera: Rect } =>
       };
 
 /**
- * Where surface and camera lie in an arrangement that stands still.
+ * Where surface and camera lie in a layout that stands still.
  *
  * @param frameAspect width over height of the frame
  * @param crop the part of the surface that is shown
  * @param look the part of the camera's picture that is
  */
-export const arrange = (
-  arrangement: Arrangement,
+export const layOut = (
+  layout: Layout,
   surface: Track | undefined,
   camera: Track | undefined,
   frameAspect: number,
   crop: Crop = UNCROPPED,
   look: CameraLook = PLAIN_CAMERA,
-): Arranged => {
+): LaidOut => {
   const whole = { radius: 0, opacity: 1 };
   const surfaceIn = (box: Rect): PictureBox | null =>
     surface
@@ -180,18 +180,18 @@ export const arrange = (
           ...whole,
         }
       : null;
-  switch (arrangement.kind) {
+  switch (layout.kind) {
     case 'surface':
       return { surface: surfaceIn(WHOLE), camera: null };
     case 'inset': {
       if (!camera) return { surface: surfaceIn(WHOLE), camera: null };
-      const { shape } = arrangement.inset;
+      const { shape } = layout.inset;
       const aspect = aspectOfTrack(camera);
       return {
         surface: surfaceIn(WHOLE),
         camera: {
           from: lookedAt(look, aspect, shape === 'circle' ? 1 : aspect),
-          to: insetRect(arrangement.inset, aspect, frameAspect),
+          to: insetRect(layout.inset, aspect, frameAspect),
           radius: RADIUS[shape],
           opacity: 1,
         },
@@ -248,15 +248,15 @@ const onPixels = (rect: Rect, { widthPx, heightPx }: Track): Rect => {
 
 /** The same, with a part of the surface seen closer; of the camera's picture, where there is no surface. */
 export const comeCloser = (
-  arranged: Arranged,
+  laidOut: LaidOut,
   part: Rect,
   surface: Track | undefined,
   camera: Track | undefined,
-): Arranged => {
+): LaidOut => {
   const closer = (box: PictureBox | null, track: Track) =>
     box && { ...box, from: onPixels(closerTo(box.from, part), track) };
-  if (surface) return { ...arranged, surface: closer(arranged.surface, surface) };
-  return camera ? { ...arranged, camera: closer(arranged.camera, camera) } : arranged;
+  if (surface) return { ...laidOut, surface: closer(laidOut.surface, surface) };
+  return camera ? { ...laidOut, camera: closer(laidOut.camera, camera) } : laidOut;
 };
 
 /**
@@ -266,10 +266,10 @@ export const comeCloser = (
  * @param rounding of the surface's corners
  */
 export const withRoom = (
-  { surface, camera }: Arranged,
+  { surface, camera }: LaidOut,
   margin: number,
   rounding: number,
-): Arranged => {
+): LaidOut => {
   const share = 1 - 2 * margin;
   const inside = (box: PictureBox): PictureBox => ({
     ...box,
@@ -327,7 +327,7 @@ export const ease = (t: number): number => t * t * (3 - 2 * t);
  *
  * @param t how far the change has come, 0 to 1, already eased
  */
-export const mixArranged = (before: Arranged, after: Arranged, t: number): Arranged => {
+export const mixArranged = (before: LaidOut, after: LaidOut, t: number): LaidOut => {
   const fade = (from: PictureBox | null, to: PictureBox | null): PictureBox | null => {
     if (from && to) return mixBox(from, to, t);
     if (from) return { ...from, opacity: from.opacity * (1 - t) };

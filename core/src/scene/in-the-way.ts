@@ -4,9 +4,9 @@ import { recordedIn } from '../film/span';
 import type { InkOf } from '../ink/changed-track';
 import { boundsOf } from '../ink/hit';
 import { pageAt } from '../ink/ink-track';
-import { aspectOf } from '../lesson/arrangement';
+import { aspectOf } from '../lesson/layout';
 import type { PictureBox, Rect } from './geometry';
-import { arrangedAt } from './sources/arrangement';
+import { layoutAt } from './sources/layout';
 
 /** What lies in a frame of a film that nothing should cover, fractions of the frame. */
 export interface InTheWay {
@@ -28,10 +28,10 @@ const NOTHING: InTheWay = { face: null, written: [] };
 
 export const inTheWayAt = (film: Film, inkOf: InkOf, frame: number): InTheWay => {
   const span = spanAt(film, frame);
-  const arranged = arrangedAt(film, frame);
-  if (!span || !arranged) return NOTHING;
+  const laidOut = layoutAt(film, frame);
+  if (!span || !laidOut) return NOTHING;
   const frameAspect = aspectOf(film.lesson.decisions.frame.shape);
-  const { surface, camera } = arranged;
+  const { surface, camera } = laidOut;
   const seen = (box: PictureBox | null): box is PictureBox => box !== null && box.opacity > 0;
   const face = seen(surface) && seen(camera) ? camera.to : null;
   const ink = inkOf(span.take.id);

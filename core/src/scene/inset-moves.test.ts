@@ -1,10 +1,10 @@
 import * as fc from 'fast-check';
-import { insetSchema, RESTING_ARRANGEMENT, type Inset } from '../lesson/arrangement';
+import { insetSchema, DEFAULT_LAYOUT, type Inset } from '../lesson/layout';
 import { insetAt, insetRect } from './geometry';
 import { atGuides, nudged, sized } from './inset-moves';
 
 const shapes = { cameraAspect: 4 / 3, frameAspect: 16 / 9 };
-const { inset } = RESTING_ARRANGEMENT;
+const { inset } = DEFAULT_LAYOUT;
 const middle = (of: Inset) => {
   const { x, y, width, height } = insetRect(of, shapes.cameraAspect, shapes.frameAspect);
   return { x: x + width / 2, y: y + height / 2 };

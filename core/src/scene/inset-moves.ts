@@ -1,4 +1,4 @@
-import { LEAST_INSET, MOST_INSET, type Inset } from '../lesson/arrangement';
+import { LEAST_INSET, MOST_INSET, type Inset } from '../lesson/layout';
 import { insetAt, insetRect } from './geometry';
 
 /** Nearer than this to a guide it is meant to be at it, a fraction of the frame's width. */

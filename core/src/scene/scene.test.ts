@@ -1,6 +1,6 @@
 import { NEW_FRAME } from '../lesson/frame';
 import { filmOf } from '../film/film';
-import { RESTING_ARRANGEMENT, type ArrangementKind, type Inset } from '../lesson/arrangement';
+import { DEFAULT_LAYOUT, type LayoutKind, type Inset } from '../lesson/layout';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import type { Decisions } from '../edit/decisions';
 import { insetAt, insetRect, type Rect } from './geometry';
@@ -11,8 +11,8 @@ import { readScenes, sceneAt as wholeScene } from './scene';
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const take = takeOfLength('take-one', s(20));
 const film = (decisions: Partial<Decisions> = {}) => filmOf(lessonOf([take], decisions));
-const resting = (kind: ArrangementKind, inset: Partial<Inset> = {}) => ({
-  resting: { kind, inset: { ...RESTING_ARRANGEMENT.inset, ...inset } },
+const defaultLayout = (kind: LayoutKind, inset: Partial<Inset> = {}) => ({
+  defaultLayout: { kind, inset: { ...DEFAULT_LAYOUT.inset, ...inset } },
 });
 /** The pictures of a moment; what else lies in it has tests of its own. */
 const sceneAt = (...of: Parameters<typeof wholeScene>) => {
@@ -33,31 +33,34 @@ describe('a scene', () => {
     expect(scene.still).toBe(true);
   });
   it('keeps the inset in its corner, clear of the edge and in the shape of the camera', () => {
-    const { layers } = sceneAt(film(resting('inset', { placeX: 0, placeY: 0, size: 0.3 })), 0)!;
+    const { layers } = sceneAt(
+      film(defaultLayout('inset', { placeX: 0, placeY: 0, size: 0.3 })),
+      0,
+    )!;
     const { to } = layers[1]!;
     expect(to.x * (16 / 9)).toBeCloseTo(to.y);
     expect(to.height).toBeCloseTo(0.3);
     expect((to.width * (16 / 9)) / to.height).toBeCloseTo(4 / 3);
   });
   it('makes a round inset of a square part of the camera', () => {
-    const { layers } = sceneAt(film(resting('inset', { shape: 'circle' })), 0)!;
+    const { layers } = sceneAt(film(defaultLayout('inset', { shape: 'circle' })), 0)!;
     expect(layers[1]!.radius).toBe(0.5);
     expect(layers[1]!.from.width).toBeCloseTo(0.75);
     expect(layers[1]!.to.width * (16 / 9)).toBeCloseTo(layers[1]!.to.height);
   });
-  it('shows only what the arrangement has', () => {
-    const ids = (kind: ArrangementKind) =>
-      sceneAt(film(resting(kind)), 0)!.layers.map((layer) => layer.trackId);
+  it('shows only what the layout has', () => {
+    const ids = (kind: LayoutKind) =>
+      sceneAt(film(defaultLayout(kind)), 0)!.layers.map((layer) => layer.trackId);
     expect(ids('surface')).toEqual(['take-one-surface']);
     expect(ids('camera')).toEqual(['take-one-camera']);
     expect(ids('side')).toHaveLength(2);
   });
-  it('stays inside the frame in every arrangement, shape of frame and place of the inset', () => {
+  it('stays inside the frame in every layout, shape of frame and place of the inset', () => {
     for (const kind of ['surface', 'inset', 'side', 'camera'] as const) {
       for (const shape of ['16:9', '4:3', '1:1', '9:16'] as const) {
         for (const size of [0.12, 0.6]) {
           const tried = film({
-            ...resting(kind, { placeX: 1, placeY: 0, size }),
+            ...defaultLayout(kind, { placeX: 1, placeY: 0, size }),
             frame: { ...NEW_FRAME, shape },
           });
           for (const layer of sceneAt(tried, 0)!.layers) {
@@ -69,7 +72,7 @@ describe('a scene', () => {
     }
   });
   it('does not overlap side by side', () => {
-    const [surface, camera] = sceneAt(film(resting('side')), 0)!.layers;
+    const [surface, camera] = sceneAt(film(defaultLayout('side')), 0)!.layers;
     expect(surface!.to.x + surface!.to.width).toBeLessThan(camera!.to.x);
   });
   it('shows the title where there is no picture, and nothing outside the film', () => {
@@ -85,12 +88,12 @@ describe('a scene', () => {
 
 describe('a soft change', () => {
   const changed = film({
-    arranged: [
+    layouts: [
       {
         takeId: take.id,
         startUs: 0,
         endUs: s(4),
-        arrangement: { ...RESTING_ARRANGEMENT, kind: 'camera' },
+        layout: { ...DEFAULT_LAYOUT, kind: 'camera' },
       },
     ],
   });
@@ -126,14 +129,14 @@ describe('a soft change', () => {
 
 describe('dragging the inset', () => {
   it('finds the place whose middle is under the finger', () => {
-    const inset = { ...RESTING_ARRANGEMENT.inset };
+    const inset = { ...DEFAULT_LAYOUT.inset };
     const moved = insetAt(inset, 0.4, 0.6, 4 / 3, 16 / 9);
     const rect = insetRect(moved, 4 / 3, 16 / 9);
     expect(rect.x + rect.width / 2).toBeCloseTo(0.4);
     expect(rect.y + rect.height / 2).toBeCloseTo(0.6);
   });
   it('stops at the margins', () =>
-    expect(insetAt(RESTING_ARRANGEMENT.inset, 2, -1, 4 / 3, 16 / 9)).toMatchObject({
+    expect(insetAt(DEFAULT_LAYOUT.inset, 2, -1, 4 / 3, 16 / 9)).toMatchObject({
       placeX: 1,
       placeY: 0,
     }));

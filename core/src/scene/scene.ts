@@ -7,7 +7,7 @@ import { frameAt } from '../time/frames';
 import type { Us } from '../time/us';
 import { readDissolves } from './dissolves';
 import type { Layer } from './layers';
-import { arrangementSource } from './sources/arrangement';
+import { layoutSource } from './sources/layout';
 import { captionSource } from './sources/captions';
 import { cardSource } from './sources/cards';
 import { clockSource } from './sources/clock';
@@ -31,7 +31,7 @@ const SOURCES: readonly ReadSource[] = [
   groundSource,
   titleSource,
   cardSource,
-  arrangementSource,
+  layoutSource,
   cutawaySource,
   clockSource,
 ];

@@ -1,5 +1,5 @@
 import { fromSeconds, type Us } from '../time/us';
-import { beatsOf } from './beats';
+import { phrasesOf } from './phrases';
 import type { LevelLine } from './level-line';
 
 /** How far back a teacher can want to go who says a phrase again, µs. */
@@ -16,7 +16,7 @@ const JUST_BEGUN_US = fromSeconds(1.2);
  * @returns recorded time to end at, µs
  */
 export const pauseToGoBackTo = (line: LevelLine, nowUs: Us): Us => {
-  const phrases = beatsOf(line, nowUs).filter((beat) => beat.kind === 'speech');
+  const phrases = phrasesOf(line, nowUs).filter((phrase) => phrase.kind === 'speech');
   const last = phrases.at(-1);
   if (!last) return Math.max(0, nowUs - fromSeconds(3));
   const begun = nowUs - last.startUs < JUST_BEGUN_US ? (phrases.at(-2) ?? last) : last;

@@ -1,4 +1,4 @@
-import { beatsOf } from './beats';
+import { phrasesOf } from './phrases';
 import { levelOf, loudest, toDbfs, zoneOf } from './level';
 import { barsOf, LEVEL_STEP_US, toLevelByte } from './level-line';
 
@@ -39,40 +39,52 @@ const lineOf = (...parts: [seconds: number, dbfs: number][]) =>
 const VOICE = -20;
 const ROOM = -62;
 
-describe('beats', () => {
-  const follows = (beats: { startUs: number; endUs: number }[], durationUs: number) => {
-    expect(beats[0]!.startUs).toBe(0);
-    expect(beats.at(-1)!.endUs).toBe(durationUs);
-    beats.slice(1).forEach((beat, index) => expect(beat.startUs).toBe(beats[index]!.endUs));
+describe('phrases', () => {
+  const follows = (phrases: { startUs: number; endUs: number }[], durationUs: number) => {
+    expect(phrases[0]!.startUs).toBe(0);
+    expect(phrases.at(-1)!.endUs).toBe(durationUs);
+    phrases.slice(1).forEach((phrase, index) => expect(phrase.startUs).toBe(phrases[index]!.endUs));
   };
   it('are phrases, divided in the middle of their pauses', () => {
-    const beats = beatsOf(
+    const phrases = phrasesOf(
       lineOf([2, VOICE], [0.6, ROOM], [3, VOICE], [0.2, ROOM], [1, VOICE]),
       6.8e6,
     );
-    expect(beats).toEqual([
+    expect(phrases).toEqual([
       { kind: 'speech', startUs: 0, endUs: 2.3e6 },
       { kind: 'speech', startUs: 2.3e6, endUs: 6.8e6 },
     ]);
   });
-  it('make a beat of dead air, leaving a breath beside the words', () => {
+  it('make a phrase of dead air, leaving a breath beside the words', () => {
     const line = lineOf([2, ROOM], [2, VOICE], [4, ROOM], [2, VOICE], [3, ROOM]);
-    const beats = beatsOf(line, 13e6);
-    follows(beats, 13e6);
-    expect(beats.map((beat) => beat.kind)).toEqual(['quiet', 'speech', 'quiet', 'speech', 'quiet']);
-    expect(beats[2]).toMatchObject({ startUs: 4.2e6, endUs: 7.8e6 });
+    const phrases = phrasesOf(line, 13e6);
+    follows(phrases, 13e6);
+    expect(phrases.map((phrase) => phrase.kind)).toEqual([
+      'quiet',
+      'speech',
+      'quiet',
+      'speech',
+      'quiet',
+    ]);
+    expect(phrases[2]).toMatchObject({ startUs: 4.2e6, endUs: 7.8e6 });
   });
   it('does not take a click for a word', () => {
     const line = lineOf([2, VOICE], [2, ROOM], [0.04, VOICE], [2, ROOM], [2, VOICE]);
-    expect(beatsOf(line, 8.04e6).map((beat) => beat.kind)).toEqual(['speech', 'quiet', 'speech']);
+    expect(phrasesOf(line, 8.04e6).map((phrase) => phrase.kind)).toEqual([
+      'speech',
+      'quiet',
+      'speech',
+    ]);
   });
   it('breaks up what has no pause, and a take without sound', () => {
-    follows(beatsOf(lineOf([50, VOICE]), 50e6), 50e6);
-    expect(beatsOf(null, 50e6)).toHaveLength(3);
-    expect(beatsOf(null, 0)).toEqual([]);
+    follows(phrasesOf(lineOf([50, VOICE]), 50e6), 50e6);
+    expect(phrasesOf(null, 50e6)).toHaveLength(3);
+    expect(phrasesOf(null, 0)).toEqual([]);
   });
-  it('gives an empty line back as one quiet beat', () =>
-    expect(beatsOf(new Uint8Array(100), 2e6)).toEqual([{ kind: 'quiet', startUs: 0, endUs: 2e6 }]));
+  it('gives an empty line back as one quiet phrase', () =>
+    expect(phrasesOf(new Uint8Array(100), 2e6)).toEqual([
+      { kind: 'quiet', startUs: 0, endUs: 2e6 },
+    ]));
 });
 
 describe('wave bars', () => {

@@ -3,7 +3,7 @@ import type { Readable } from 'node:stream';
 import type { Track } from '@under-chalk/core/lesson/take';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { FILM_FPS } from '@under-chalk/core/time/frames';
-import type { FrameWriter, PictureReader } from '../road/painter';
+import type { FrameWriter, PictureReader } from '../paths/painter';
 import { CHUNK_LIMITS, VIDEO_ENCODER } from './encoder';
 import { framesFilter, openPictures, picturesFrom, rgbaToFilm, toRgba } from './pictures';
 import type { Limits } from './limited';

@@ -44,7 +44,7 @@ const chunkAt = async (dissolveUs: number, frame: number) => {
 
 it('is the one picture over the other, as clear as it should be, in a piece of its own', async () => {
   const soft = await chunkAt(400_000, 64);
-  expect([soft.work.road, soft.work.scenes.length, soft.at]).toEqual(['painter', 12, 4]);
+  expect([soft.work.renderPath, soft.work.scenes.length, soft.at]).toEqual(['painter', 12, 4]);
   const { opacity } = soft.work.scenes[4]!.layers.at(-1) as DissolveLayer<Layer>;
   const [before, after] = [await chunkAt(0, 59), await chunkAt(0, 64)];
   const mixed = join(folder, 'mixed.mp4');
@@ -75,10 +75,10 @@ it('is the same by filters alone as painted, where another take’s picture is s
   const shows = works.filter(({ tracks }) => tracks.length === 1);
   expect(shows.length).toBeGreaterThan(0);
   for (const [index, work] of shows.entries()) {
-    expect(work.road).toBe('filters');
+    expect(work.renderPath).toBe('filters');
     const [a, b] = [join(folder, `over-${index}-a.mp4`), join(folder, `over-${index}-b.mp4`)];
     await renderChunk(work, job(), a);
-    await renderChunk({ ...work, road: 'painter' }, job(), b);
+    await renderChunk({ ...work, renderPath: 'painter' }, job(), b);
     expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
   }
 });

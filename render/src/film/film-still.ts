@@ -5,9 +5,9 @@ import type { Scene } from '@under-chalk/core/scene/scene';
 import type { PageOf } from '@under-chalk/paint';
 import { CHUNK_LIMITS } from '../ffmpeg/encoder';
 import { ffmpegPictures } from '../ffmpeg/pipes';
-import { loadPages, pagesIn } from '../road/pages';
-import { paintChunk } from '../road/painter';
-import { makeSheet } from '../road/sheet';
+import { loadPages, pagesIn } from '../paths/pages';
+import { paintChunk } from '../paths/painter';
+import { makeSheet } from '../paths/sheet';
 import type { ChunkJob } from './render-chunk';
 
 /** What it takes to paint a frame of a film. */

@@ -8,13 +8,13 @@ import type { PageOf } from '@under-chalk/paint';
 import { CHUNK_LIMITS, encoderFor } from '../ffmpeg/encoder';
 import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { feed, start, type MediaFile } from '../ffmpeg/run';
-import { filterRoad } from '../road/filters';
-import type { Laid } from '../road/laid';
-import { loadPages, pagesIn, type PageFile } from '../road/pages';
-import { paintChunk } from '../road/painter';
-import { makeSheet } from '../road/sheet';
-import { pointedIn } from '../road/pointed';
-import { writtenIn } from '../road/written';
+import { filterRenderPath } from '../paths/filters';
+import type { Laid } from '../paths/laid';
+import { loadPages, pagesIn, type PageFile } from '../paths/pages';
+import { paintChunk } from '../paths/painter';
+import { makeSheet } from '../paths/sheet';
+import { pointedIn } from '../paths/pointed';
+import { writtenIn } from '../paths/written';
 import type { ChunkWork } from '../plan/chunks';
 
 export interface ChunkJob {
@@ -45,7 +45,7 @@ const byFilters = async (
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-'));
   try {
     const frames = work.scenes.length;
-    const { inputs, graph } = await filterRoad(
+    const { inputs, graph } = await filterRenderPath(
       laid?.scene ?? work.scenes[0]!,
       frames,
       work.size,
@@ -120,9 +120,9 @@ const byPainter = async (
  * part that it moves in is painted frame by frame.
  */
 export const renderChunk = async (work: ChunkWork, job: ChunkJob, out: string): Promise<void> => {
-  const { road, scenes, size } = work;
+  const { renderPath, scenes, size } = work;
   const pageOf = await loadPages(pagesIn(scenes, size, job.inkOf), job.pageFile);
-  if (road === 'filters') return byFilters(work, job, out, pageOf, null);
+  if (renderPath === 'filters') return byFilters(work, job, out, pageOf, null);
   const laid = writtenIn(scenes, size, job.inkOf, pageOf) ?? pointedIn(scenes, size);
   return laid ? byFilters(work, job, out, pageOf, laid) : byPainter(work, job, out, pageOf);
 };

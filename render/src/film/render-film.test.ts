@@ -1,5 +1,5 @@
 import { filmOf, type Film } from '@under-chalk/core/film/film';
-import { RESTING_ARRANGEMENT, type ArrangementKind } from '@under-chalk/core/lesson/arrangement';
+import { DEFAULT_LAYOUT, type LayoutKind } from '@under-chalk/core/lesson/layout';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
@@ -15,8 +15,8 @@ import { inkTrackOf } from '@under-chalk/core/ink/ink-track';
 import type { InkTool, Staying } from '@under-chalk/core/ink/pen';
 import type { InkRecord, InkSample } from '@under-chalk/core/ink/record';
 import { run, type MediaFile } from '../ffmpeg/run';
-import { pointedIn } from '../road/pointed';
-import { writtenIn } from '../road/written';
+import { pointedIn } from '../paths/pointed';
+import { writtenIn } from '../paths/written';
 import type { ChunkWork } from '../plan/chunks';
 import { planFilm } from '../plan/plan-film';
 import { encodedStill } from '../stream/encoded-still';
@@ -37,7 +37,7 @@ const small = { widthPx: 320, heightPx: 180 };
 const take = halfSize(takeOfLength('take-one', s(20)));
 const noPage = () => Promise.reject(new Error('no material is shown'));
 const cut = (start: number, end: number) => ({ takeId: take.id, startUs: s(start), endUs: s(end) });
-const camera = { ...RESTING_ARRANGEMENT, kind: 'camera' as const };
+const camera = { ...DEFAULT_LAYOUT, kind: 'camera' as const };
 const filmWith = (decisions: Partial<Decisions>) => filmOf(lessonOf([take], decisions));
 
 /** A sign of two colours that lets through what lies between. */
@@ -82,8 +82,8 @@ const make = async (
     ...(signal ? { signal } : {}),
   });
 
-describe('the two roads', () => {
-  it.each<[ArrangementKind, 'rounded' | 'circle' | 'square-cornered']>([
+describe('the two render paths', () => {
+  it.each<[LayoutKind, 'rounded' | 'circle' | 'square-cornered']>([
     ['surface', 'rounded'],
     ['inset', 'rounded'],
     ['inset', 'circle'],
@@ -92,15 +92,15 @@ describe('the two roads', () => {
     ['camera', 'rounded'],
   ])('agree on %s, %s', async (kind, shape) => {
     const film = filmWith({
-      resting: { kind, inset: { ...RESTING_ARRANGEMENT.inset, shape, placeX: 0.3 } },
+      defaultLayout: { kind, inset: { ...DEFAULT_LAYOUT.inset, shape, placeX: 0.3 } },
       cuts: [cut(0, 6.5), cut(7.6, 20)],
     });
     const work = (await planFilm(film, size, '')).chunkWork(0);
     const job = { mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined };
     const [a, b] = [join(folder, 'filters.mp4'), join(folder, 'painter.mp4')];
-    expect(work.road).toBe('filters');
+    expect(work.renderPath).toBe('filters');
     await renderChunk(work, job, a);
-    await renderChunk({ ...work, road: 'painter' }, job, b);
+    await renderChunk({ ...work, renderPath: 'painter' }, job, b);
     expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));
     expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
   });
@@ -159,15 +159,15 @@ describe('the two roads', () => {
         { ...facts, widthPx: 1920, heightPx: 1080 },
       ],
     };
-    const resting = { ...RESTING_ARRANGEMENT, kind };
-    const film = filmOf(lessonOf([board], { resting, watermark, cuts: [cut(9, 20)] }));
+    const defaultLayout = { ...DEFAULT_LAYOUT, kind };
+    const film = filmOf(lessonOf([board], { defaultLayout, watermark, cuts: [cut(9, 20)] }));
     const inkOf = () => ink;
     const plan = await planFilm(film, size, '', { inkOf });
     const works = plan.manifest.chunks.map((_, index) => plan.chunkWork(index));
     const written = works.filter((work) => writtenIn(work.scenes, size, inkOf));
-    expect(written.filter(({ road }) => road === 'painter').length).toBeGreaterThan(2);
+    expect(written.filter(({ renderPath }) => renderPath === 'painter').length).toBeGreaterThan(2);
     for (const [index, work] of works.entries()) {
-      if (work.road === 'filters') continue;
+      if (work.renderPath === 'filters') continue;
       const [a, b] = [join(folder, `written-${index}.mp4`), join(folder, `painted-${index}.mp4`)];
       await renderChunk(work, { mediaOf, inkOf, pageFile: signFile, onFrames: () => undefined }, a);
       await paintWhole(work, inkOf, b);
@@ -179,7 +179,7 @@ describe('the two roads', () => {
       scenes.some(({ layers }) => layers.some(({ kind }) => kind === 'pointer'));
     expect(written.filter(points).length).toBeGreaterThan(0);
     // What is painted of the first is a part of the frame, and not the whole.
-    const [firstMoving] = written.filter(({ road }) => road === 'painter');
+    const [firstMoving] = written.filter(({ renderPath }) => renderPath === 'painter');
     const { box } = writtenIn(firstMoving!.scenes, size, inkOf)!;
     expect(box.width * box.height).toBeLessThan(0.3 * size.widthPx * size.heightPx);
   });
@@ -198,7 +198,7 @@ describe('the two roads', () => {
       });
       const plan = await planFilm(film, size, '', { seenOf });
       const works = plan.manifest.chunks.map((_, index) => plan.chunkWork(index));
-      const pointed = works.filter(({ road }) => road === 'painter');
+      const pointed = works.filter(({ renderPath }) => renderPath === 'painter');
       expect(pointed.length).toBeGreaterThan(0);
       for (const [index, work] of pointed.entries()) {
         expect(pointedIn(work.scenes, size)).not.toBeNull();
@@ -220,16 +220,16 @@ describe('the two roads', () => {
     ['circle', 'shadow', true],
   ])('agree on a face come nearer to: %s, %s, mirrored %s', async (shape, edge, mirrored) => {
     const film = filmWith({
-      resting: { kind: 'inset', inset: { ...RESTING_ARRANGEMENT.inset, shape, edge, size: 0.5 } },
+      defaultLayout: { kind: 'inset', inset: { ...DEFAULT_LAYOUT.inset, shape, edge, size: 0.5 } },
       cameraLooks: [{ takeId: take.id, look: { x: 0.3, y: 0.4, near: 1.7, mirrored } }],
       cuts: [cut(0, 6.5), cut(7.6, 20)],
     });
     const work = (await planFilm(film, size, '')).chunkWork(0);
     const job = { mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined };
     const [a, b] = [join(folder, 'face-filters.mp4'), join(folder, 'face-painter.mp4')];
-    expect(work.road).toBe('filters');
+    expect(work.renderPath).toBe('filters');
     await renderChunk(work, job, a);
-    await renderChunk({ ...work, road: 'painter' }, job, b);
+    await renderChunk({ ...work, renderPath: 'painter' }, job, b);
     expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
   });
 
@@ -250,9 +250,9 @@ describe('the two roads', () => {
       onFrames: () => undefined,
     };
     const [a, b] = [join(folder, 'part-filters.mp4'), join(folder, 'part-painter.mp4')];
-    expect(work.road).toBe('filters');
+    expect(work.renderPath).toBe('filters');
     await renderChunk(work, job, a);
-    await renderChunk({ ...work, road: 'painter' }, job, b);
+    await renderChunk({ ...work, renderPath: 'painter' }, job, b);
     expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
     // And it is a part: the whole picture is another chunk.
     const key = async (of: Film) => (await planFilm(of, size, '')).manifest.chunks[0]!.key;
@@ -337,15 +337,15 @@ describe('a page that lies in the frame', () => {
       },
       2,
     ],
-  ])('looks the same on both roads: %s', async (name, decisions, pictures) => {
+  ])('looks the same on both render paths: %s', async (name, decisions, pictures) => {
     const film = filmWith({ ...decisions, cuts: [cut(0, 6.5), cut(7.6, 20)] });
     const work = (await planFilm(film, size, '')).chunkWork(0);
-    expect(work.road).toBe('filters');
+    expect(work.renderPath).toBe('filters');
     // What was recorded is not even opened where it isn’t seen.
     expect(work.tracks).toHaveLength(pictures);
     const [a, b] = [join(folder, `${name}-a.mp4`), join(folder, `${name}-b.mp4`)];
     await renderChunk(work, job(), a);
-    await renderChunk({ ...work, road: 'painter' }, job(), b);
+    await renderChunk({ ...work, renderPath: 'painter' }, job(), b);
     expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
     const isNear = (colour: number[], wanted: number[]) =>
       colour.every((value, index) => Math.abs(value - wanted[index]!) < 24);
@@ -379,14 +379,14 @@ describe('a close-up', () => {
     ...{ mediaOf, inkOf: () => null, pageFile: noPage, onFrames: () => undefined },
   });
 
-  it('looks the same on both roads, beside a camera', async () => {
+  it('looks the same on both render paths, beside a camera', async () => {
     const film = filmWith({ closeUps: [close], cuts: [cut(0, 6.5), cut(7.6, 20)] });
     const plan = await planFilm(film, size, '');
     const work = plan.chunkWork(0);
     const [a, b] = [join(folder, 'close-filters.mp4'), join(folder, 'close-painter.mp4')];
-    expect(work.road).toBe('filters');
+    expect(work.renderPath).toBe('filters');
     await renderChunk(work, job(), a);
-    await renderChunk({ ...work, road: 'painter' }, job(), b);
+    await renderChunk({ ...work, renderPath: 'painter' }, job(), b);
     expect(await ssimOf(folder, a, b)).toBeGreaterThan(0.98);
   });
 
@@ -395,13 +395,13 @@ describe('a close-up', () => {
     const plan = await planFilm(film, size, '');
     const works = plan.manifest.chunks.map((_, index) => plan.chunkWork(index));
     // Whatever the grid that pieces are cut to.
-    const roads: [string, number][] = [];
-    for (const { road, scenes } of works) {
-      const last = roads.at(-1);
-      if (last?.[0] === road) last[1] += scenes.length;
-      else roads.push([road, scenes.length]);
+    const renderPaths: [string, number][] = [];
+    for (const { renderPath, scenes } of works) {
+      const last = renderPaths.at(-1);
+      if (last?.[0] === renderPath) last[1] += scenes.length;
+      else renderPaths.push([renderPath, scenes.length]);
     }
-    expect(roads).toEqual([
+    expect(renderPaths).toEqual([
       ...[
         ['filters', 30],
         ['painter', 9],
@@ -429,7 +429,7 @@ describe('a close-up', () => {
 describe('a film', () => {
   const decisions = {
     cuts: [cut(0, 0.5), cut(8.25, 11.25)],
-    arranged: [{ ...cut(14, 16), arrangement: camera }],
+    layouts: [{ ...cut(14, 16), layout: camera }],
   };
 
   it('has the frames, the sound and the form that were asked for', async () => {
@@ -481,8 +481,8 @@ describe('a film', () => {
 
   it('shows the recorded frame that belongs to each film frame, also after a cut', async () => {
     const cache = new PieceCache(join(folder, 'cache-b'));
-    const surface = { ...RESTING_ARRANGEMENT, kind: 'surface' as const };
-    await make({ resting: surface, cuts: [cut(2, 5)] }, cache, 'b.mp4', { of: size });
+    const surface = { ...DEFAULT_LAYOUT, kind: 'surface' as const };
+    await make({ defaultLayout: surface, cuts: [cut(2, 5)] }, cache, 'b.mp4', { of: size });
     const still = (path: string, at: number, name: string) =>
       run('ffmpeg', [
         '-ss',
@@ -574,9 +574,9 @@ describe('a film', () => {
     };
     // The camera alone, past its end an inset by filters, soft changes by the painter, and it alone again.
     const decisions = {
-      arranged: [
-        { takeId: take.id, startUs: 0, endUs: s(5), arrangement: camera },
-        { takeId: take.id, startUs: s(8), endUs: s(20), arrangement: camera },
+      layouts: [
+        { takeId: take.id, startUs: 0, endUs: s(5), layout: camera },
+        { takeId: take.id, startUs: s(8), endUs: s(20), layout: camera },
       ],
       cuts: [cut(10, 20)],
     };

@@ -15,7 +15,7 @@ import { chapterFile } from './chapter-file';
 import { checkFilm } from './check-film';
 import { inTurns, type Missing } from './in-turns';
 import type { AskedPieces } from './piece-order';
-import type { PageFile } from '../road/pages';
+import type { PageFile } from '../paths/pages';
 import { renderChunk } from './render-chunk';
 import { renderSound, type SoundFileOf } from './render-sound';
 

@@ -60,7 +60,7 @@ describe('pictures at another speed', () => {
       const work = works[1]!;
       const [a, b] = [join(folder, `${speed}-a.mp4`), join(folder, `${speed}-b.mp4`)];
       // Where a clock ticks it is laid over; nothing else is painted.
-      expect([name, work.road]).toEqual([name, speed > 200 ? 'painter' : 'filters']);
+      expect([name, work.renderPath]).toEqual([name, speed > 200 ? 'painter' : 'filters']);
       await renderChunk(work, job(), a);
       await paintedWhole(work, job(), b);
       expect(await probe(a, 'stream=nb_frames')).toBe(await probe(b, 'stream=nb_frames'));

@@ -1,5 +1,5 @@
 import { filmOf } from '@under-chalk/core/film/film';
-import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import { DEFAULT_LAYOUT } from '@under-chalk/core/lesson/layout';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
 import { readScenes } from '@under-chalk/core/scene/scene';
@@ -19,15 +19,15 @@ const endOf = (chunk: Chunk) => recordedOf(chunk) + chunk.frames;
 const recordedOf = ({ span, filmFrame }: Chunk) => span.startFrame + filmFrame - span.filmFrame;
 const keys = (decisions: Partial<Decisions> = {}) =>
   plan(decisions).map((chunk) => keyText(chunk, { widthPx: 1280, heightPx: 720 }, ['x264']));
-const arranged = [
+const layouts = [
   {
     ...cut(40, 60),
-    arrangement: { ...RESTING_ARRANGEMENT, kind: 'camera' as const },
+    layout: { ...DEFAULT_LAYOUT, kind: 'camera' as const },
   },
 ];
 
 it('follows on without gaps, in film and in recorded time', () => {
-  const chunks = plan({ cuts: [cut(10, 13.3), cut(50, 70)], arranged });
+  const chunks = plan({ cuts: [cut(10, 13.3), cut(50, 70)], layouts });
   let filmFrame = 0;
   for (const chunk of chunks) {
     expect(chunk.filmFrame).toBe(filmFrame);
@@ -38,21 +38,21 @@ it('follows on without gaps, in film and in recorded time', () => {
 });
 
 it('renders only what one more cut in the middle touches', () => {
-  const before = new Set(keys({ cuts: [cut(10, 13)], arranged }));
-  const after = keys({ cuts: [cut(10, 13), cut(81, 84)], arranged });
+  const before = new Set(keys({ cuts: [cut(10, 13)], layouts }));
+  const after = keys({ cuts: [cut(10, 13), cut(81, 84)], layouts });
   expect(after.filter((key) => !before.has(key))).toHaveLength(2);
 });
 
 it('renders only what a moved inset touches', () => {
-  const base = keys({ arranged });
+  const base = keys({ layouts });
   const moved = keys({
-    arranged: [
-      ...arranged,
+    layouts: [
+      ...layouts,
       {
         ...cut(100, 110),
-        arrangement: {
+        layout: {
           kind: 'inset',
-          inset: { ...RESTING_ARRANGEMENT.inset, placeX: 0 },
+          inset: { ...DEFAULT_LAYOUT.inset, placeX: 0 },
         },
       },
     ],
@@ -63,18 +63,20 @@ it('renders only what a moved inset touches', () => {
 });
 
 it('takes the painter only where something moves', () => {
-  const chunks = plan({ arranged });
+  const chunks = plan({ layouts });
   expect(
-    chunks.filter((chunk) => chunk.road === 'painter').map((x) => [recordedOf(x), endOf(x)]),
+    chunks.filter((chunk) => chunk.renderPath === 'painter').map((x) => [recordedOf(x), endOf(x)]),
   ).toEqual([
     [1200, 1215],
     [1800, 1815],
   ]);
-  expect(plan({ arranged, changeUs: 0 }).every((chunk) => chunk.road === 'filters')).toBe(true);
+  expect(plan({ layouts, changeUs: 0 }).every((chunk) => chunk.renderPath === 'filters')).toBe(
+    true,
+  );
 });
 
 it('reads only the tracks that are seen', () => {
-  const [only] = plan({ resting: { ...RESTING_ARRANGEMENT, kind: 'surface' } });
+  const [only] = plan({ defaultLayout: { ...DEFAULT_LAYOUT, kind: 'surface' } });
   expect(only!.tracks.map(({ id }) => id)).toEqual(['take-one-surface']);
 });
 

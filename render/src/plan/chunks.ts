@@ -10,7 +10,7 @@ import type { Scene, SceneReader } from '@under-chalk/core/scene/scene';
 import { frameToUs } from '@under-chalk/core/time/frames';
 import type { Us } from '@under-chalk/core/time/us';
 import { versionOf } from '@under-chalk/paint';
-import { ROADS, type Road } from '../road/roads';
+import { RENDER_PATHS, type RenderPath } from '../paths/paths';
 import { markAt, NO_MARKS, type MarksOf } from './footage-marks';
 
 /**
@@ -34,7 +34,7 @@ export interface Chunk {
   /** Frame of the film where it begins. */
   readonly filmFrame: number;
   readonly frames: number;
-  readonly road: Road;
+  readonly renderPath: RenderPath;
   /** Tracks whose pictures and ink it reads. */
   readonly tracks: readonly Track[];
   /** Everything its picture depends on besides the encoder, as canonical text. Equal text, equal picture. */
@@ -43,7 +43,7 @@ export interface Chunk {
 
 /** A chunk to be made, as a plain value: whoever has the footage can make it. */
 export interface ChunkWork {
-  readonly road: Road;
+  readonly renderPath: RenderPath;
   /** What its frames show, in order. */
   readonly scenes: readonly Scene[];
   /** The tracks whose pictures and ink are in them. */
@@ -117,7 +117,7 @@ const chunkOf = (
     }
   }
   const { text, still } = framesShown(watched());
-  const road: Road = still && laid ? 'filters' : 'painter';
+  const renderPath: RenderPath = still && laid ? 'filters' : 'painter';
   for (const [takeId, of] of looks) {
     const take = takeOf(scenes.film.lesson, takeId);
     const ink = take && trackOf(take, 'ink');
@@ -131,8 +131,16 @@ const chunkOf = (
     const written = scenes.inkOf(takeId);
     return written ? changesShown(written, [...of]) : [];
   });
-  const shows = JSON.stringify([road, ROADS[road], versions, media, frames, text, changed]);
-  return { span, filmFrame, frames, road, tracks, shows };
+  const shows = JSON.stringify([
+    renderPath,
+    RENDER_PATHS[renderPath],
+    versions,
+    media,
+    frames,
+    text,
+    changed,
+  ]);
+  return { span, filmFrame, frames, renderPath, tracks, shows };
 };
 
 /**

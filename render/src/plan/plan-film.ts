@@ -127,8 +127,8 @@ export const planFilm = async (
   const keys: string[] = [];
   for (const chunk of planChunks(scenes, marksOf)) {
     keys.push(chunkKey(chunk, size));
-    const { filmFrame, frames, road, tracks } = chunk;
-    chunks.push({ filmFrame, frames, road, tracks });
+    const { filmFrame, frames, renderPath, tracks } = chunk;
+    chunks.push({ filmFrame, frames, renderPath, tracks });
     if (chunks.length % AT_ONCE === 0) await setImmediate();
   }
   const { decisions } = film.lesson;
@@ -157,7 +157,7 @@ export const workOfChunk = (
   scenes: SceneReader,
   size: SizePx,
 ): ChunkWork => ({
-  road: chunk.road,
+  renderPath: chunk.renderPath,
   scenes: [...scenesOf(scenes, chunk)],
   tracks: chunk.tracks,
   size,

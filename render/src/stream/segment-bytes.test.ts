@@ -1,7 +1,7 @@
 import { joined } from '@under-chalk/core/mp4/box';
 import { pictureSegments, soundSegments } from '@under-chalk/core/stream/segments';
 import { filmOf } from '@under-chalk/core/film/film';
-import { RESTING_ARRANGEMENT } from '@under-chalk/core/lesson/arrangement';
+import { DEFAULT_LAYOUT } from '@under-chalk/core/lesson/layout';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -29,13 +29,13 @@ jest.setTimeout(120_000);
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const SIZE = { widthPx: 640, heightPx: 360 };
 const take = halfSize(takeOfLength('take-one', s(14)));
-/** Two cuts, two arrangements with a soft change between, and a card: chunks of every road. */
+/** Two cuts, two layouts with a soft change between, and a card: chunks of every render path. */
 const lesson = lessonOf([take], {
   cuts: [{ takeId: take.id, startUs: s(3.1), endUs: s(4.4) }],
-  arranged: [
+  layouts: [
     {
       ...{ takeId: take.id, startUs: s(6), endUs: s(9) },
-      arrangement: { ...RESTING_ARRANGEMENT, kind: 'camera' },
+      layout: { ...DEFAULT_LAYOUT, kind: 'camera' },
     },
   ],
 });

@@ -6,9 +6,9 @@ import { ffmpegFrames, ffmpegPictures } from '../ffmpeg/pipes';
 import { run } from '../ffmpeg/run';
 import type { ChunkJob } from '../film/render-chunk';
 import type { ChunkWork } from '../plan/chunks';
-import { loadPages, pagesIn } from '../road/pages';
-import { paintChunk } from '../road/painter';
-import { makeSheet } from '../road/sheet';
+import { loadPages, pagesIn } from '../paths/pages';
+import { paintChunk } from '../paths/painter';
+import { makeSheet } from '../paths/sheet';
 
 /** What `ffprobe` says of some entries of a file, comma-separated. */
 export const probe = async (path: string, entries: string): Promise<string> =>
@@ -16,7 +16,7 @@ export const probe = async (path: string, entries: string): Promise<string> =>
     await run('ffprobe', ['-v', 'error', '-show_entries', entries, '-of', 'csv=p=0', path])
   ).toString();
 
-/** Paints a chunk frame by frame, whatever moves in it: what every road has to look like. */
+/** Paints a chunk frame by frame, whatever moves in it: what every render path has to look like. */
 export const paintedWhole = async (
   work: ChunkWork,
   { mediaOf, inkOf, pageFile }: Pick<ChunkJob, 'mediaOf' | 'inkOf' | 'pageFile'>,

@@ -28,7 +28,7 @@ const timeline = fc.array(stretch, { maxLength: 3 }).map((all) =>
     }),
 );
 const pageOf = (page: number) => ({ content: 'a'.repeat(64), page, aspect: 1.5 });
-const arrangement = fc.record({
+const layout = fc.record({
   kind: fc.constantFrom('surface' as const, 'inset' as const, 'side' as const, 'camera' as const),
   inset: fc.record({
     placeX: fc.constantFrom(0, 1),
@@ -104,11 +104,11 @@ export const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
   changeUs: fc.constantFrom(0, 500_000),
   dissolveUs: fc.constantFrom(0, 300_000),
   silenced: timeline.map((all) => all.slice(0, 2)),
-  resting: arrangement,
+  defaultLayout: layout,
   cuts: timeline,
-  arranged: fc
-    .tuple(timeline, arrangement)
-    .map(([list, how]) => list.map((one) => ({ ...one, arrangement: how }))),
+  layouts: fc
+    .tuple(timeline, layout)
+    .map(([list, how]) => list.map((one) => ({ ...one, layout: how }))),
   cameraLooks: fc.constantFrom(
     [],
     [{ takeId: 'take-one', look: { x: 0.4, y: 0.3, near: 1.5, mirrored: true } }],

@@ -86,7 +86,7 @@ export const doorOf = ({ tokens, tickets }: Finds): Door => {
       const found = await tokens.find(tokenIn(params));
       if (!found) throw new TellableError('not-found', 'hand-out');
       const visitor = found.visitor && known(state, found.visitor);
-      letIn(mayWatch(askingOf(visitor), found.openness, Date.now()));
+      letIn(mayWatch(askingOf(visitor), found.availability, Date.now()));
       const person = visitor?.is === 'student' ? visitor : null;
       return { is: 'student', handOut: found.handOut, person };
     }

@@ -3,7 +3,7 @@ import type { Shelf, ShelfFilm } from '@under-chalk/core/contract/student-pages'
 import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
 import type { Parts } from '../http/context';
 import { activityOf } from '../store/hand-out-store';
-import { opennessOf } from '../store/openness';
+import { availabilityOf } from '../store/availability';
 import { askingOf, type Visitor } from '../store/token-finder';
 
 /** Films on a page that can be watched now. */
@@ -21,7 +21,17 @@ export const filmOnNow = (shelf: Shelf) =>
 
 /** What is on a page of films: what they may watch now, and what they may before long. */
 export const shelfFor = async (
-  { accounts, classes, classPages, grants, handIns, handOuts, lessons, studentPages, log }: Parts,
+  {
+    accounts,
+    classes,
+    classPages,
+    grants,
+    submissions,
+    handOuts,
+    lessons,
+    studentPages,
+    log,
+  }: Parts,
   visitor: Visitor,
 ): Promise<Shelf> => {
   const student = visitor.is === 'student' ? visitor : null;
@@ -37,11 +47,11 @@ export const shelfFor = async (
   );
   const granted = await grants.of(all.map(({ id }) => id));
   const opened = student && (await grants.openedBy(student.studentId));
-  const handed = student && (await handIns.handOutsOf(student.studentId));
+  const handed = student && (await submissions.handOutsOf(student.studentId));
   const now = Date.now();
   const shown = all.flatMap((handOut) => {
     const theirs = granted.get(handOut.id)!;
-    const { is, when } = mayWatch(askingOf(visitor), opennessOf(handOut, theirs), now);
+    const { is, when } = mayWatch(askingOf(visitor), availabilityOf(handOut, theirs), now);
     return is === 'open' || is === 'not-yet' ? [{ handOut, grants: theirs, is, when }] : [];
   });
   const open = shown.filter(({ is }) => is === 'open').map(({ handOut }) => handOut.id);

@@ -4,7 +4,7 @@ import { TellableError } from '@under-chalk/core/errors/errors';
 import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
 import type { Parts } from '../http/context';
 import type { ShelvedHandOut } from '../store/hand-out-store';
-import { opennessOf } from '../store/openness';
+import { availabilityOf } from '../store/availability';
 
 /** Something that is handed out to a class. */
 export interface InUnit {
@@ -42,7 +42,7 @@ export const inClass = async (parts: Parts, classId: string): Promise<InUnit[]> 
   const asking = { is: 'class', classId } as const;
   const found = all.flatMap((handOut): InUnit[] => {
     const lesson = lessonOf.get(handOut.lesson_id);
-    const { is } = mayWatch(asking, opennessOf(handOut, granted.get(handOut.id)!), Date.now());
+    const { is } = mayWatch(asking, availabilityOf(handOut, granted.get(handOut.id)!), Date.now());
     if (!lesson || (is !== 'open' && is !== 'not-yet')) return [];
     const title = handOut.title ?? lesson.title;
     return [{ handOut, lessonId: lesson.id, unit: lesson.unit, title, open: is === 'open' }];

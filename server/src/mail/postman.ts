@@ -9,7 +9,7 @@ import type { FilmStore } from '../store/film-store';
 import type { GrantStore } from '../store/grant-store';
 import { activityOf, type HandOutStore } from '../store/hand-out-store';
 import type { LetterStore, LetterToSend } from '../store/letter-store';
-import { opennessOf } from '../store/openness';
+import { availabilityOf } from '../store/availability';
 import type { StudentPageStore } from '../store/student-page-store';
 import { askingOf } from '../store/token-finder';
 import type { PracticeMailbox } from './practice-mailbox';
@@ -168,7 +168,7 @@ export class Postman {
     const person = await studentPages.person(student_id);
     if (!person?.mail) throw gone('There is no address for mail, or no page, any more.');
     const theirs = (await grants.of([hand_out_id])).get(hand_out_id)!;
-    const { is, when } = mayWatch(askingOf(person), opennessOf(handOut, theirs), Date.now());
+    const { is, when } = mayWatch(askingOf(person), availabilityOf(handOut, theirs), Date.now());
     if (is !== 'open' && is !== 'not-yet') throw gone('It is not for this student any more.');
     const film = await films.get(handOut.film_id);
     const activity = activityOf(handOut);

@@ -102,9 +102,9 @@ beforeAll(async () => {
   films = { own: own.page, other: other.page };
   keys = { own: own.key, other: other.key };
   const file = { visitor: VISITOR, id: 'file-of-bram', name: 'course.txt', by: 'file', bytes: 5 };
-  await student('POST', `/api/watch/${films.other.token}/hand-in/files`, file);
-  await tus('/api/hand-in-uploads', 'file-of-bram', Buffer.from('north'));
-  const came = `/api/watch/${films.other.token}/hand-in/files/file-of-bram`;
+  await student('POST', `/api/watch/${films.other.token}/submission/files`, file);
+  await tus('/api/submission-uploads', 'file-of-bram', Buffer.from('north'));
+  const came = `/api/watch/${films.other.token}/submission/files/file-of-bram`;
   expect((await student('POST', came, { visitor: VISITOR })).status).toBe(200);
   real = {
     ...{ lessonId: 'lesson-bram', takeId: 'take-bram', trackId: 'track-bram' },
@@ -156,9 +156,9 @@ it('opens with one student’s link nothing that belongs to another’s', async 
       (name) => ['GET', `${mine}/stream/${other.version}/${name}`] as const,
     ),
     ['GET', `${mine}/film.mp4?version=${other.version}`],
-    ['POST', `${mine}/hand-in/files/file-of-bram`, { visitor: VISITOR }],
+    ['POST', `${mine}/submission/files/file-of-bram`, { visitor: VISITOR }],
     [
-      ...(['POST', `${mine}/hand-in`] as const),
+      ...(['POST', `${mine}/submission`] as const),
       { visitor: VISITOR, name: '', text: 'Mine.', files: ['file-of-bram'] },
     ],
     ['GET', `/api/watch/${keys.own}`],
@@ -187,7 +187,7 @@ it('opens with one student’s link nothing that belongs to another’s', async 
     `/film.mp4?version=${other.version}`,
   ])
     expect([path, (await student('GET', theirs + path)).status]).toEqual([path, 200]);
-  const visit = `hand-in?visitor=${VISITOR}`;
+  const visit = `submission?visitor=${VISITOR}`;
   expect((await student('GET', `${theirs}/${visit}`)).json).toMatchObject({});
   expect(JSON.stringify((await student('GET', `${mine}/${visit}`)).json)).not.toContain('course');
 });
@@ -195,7 +195,7 @@ it('opens with one student’s link nothing that belongs to another’s', async 
 it('shows a student no name, title or id of another', async () => {
   const answers = await Promise.all(
     [
-      ...['', '/oembed', '/answers?visitor=' + VISITOR, `/hand-in?visitor=${VISITOR}`].map(
+      ...['', '/oembed', '/answers?visitor=' + VISITOR, `/submission?visitor=${VISITOR}`].map(
         (path) => `/api/watch/${films.own.token}${path}`,
       ),
       ...['', '/feed.json', '/feed.atom'].map((path) => `/api/shelf/${keys.own}${path}`),

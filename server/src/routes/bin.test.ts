@@ -87,16 +87,16 @@ it('keeps a film that students can watch until its link is taken away; the link 
 
 it('keeps what students sent under the link of a film that is gone, until its lesson goes', async () => {
   const { id, filmId } = await makeLesson('lesson-answered');
-  const { media, binKeeper, handIns, handOuts } = server.parts;
+  const { media, binService, submissions, handOuts } = server.parts;
   const given = await handOuts.add(id, filmId);
   const giver = { handOutId: given.id, studentId: null, visitor: 'visitor-0123456789abcdef' };
-  await handIns.put(giver, { name: 'Wen', text: '087 degrees', files: [] }, null);
+  await submissions.put(giver, { name: 'Wen', text: '087 degrees', files: [] }, null);
   await server.ask('DELETE', `/api/hand-outs/${given.id}`);
   expect(await bin('POST', `film/${filmId}`)).toBe(200);
-  await binKeeper.sweep(Date.now() + (BIN_DAYS + 1) * DAY_MS);
+  await binService.sweep(Date.now() + (BIN_DAYS + 1) * DAY_MS);
   expect(existsSync(media.film(filmId))).toBe(false);
   const texts = async () =>
-    (await handIns.all(given.id, null)).map(({ text }: { text: string }) => text);
+    (await submissions.all(given.id, null)).map(({ text }: { text: string }) => text);
   expect(await texts()).toEqual(['087 degrees']);
   const links = (await server.ask('GET', `/api/lessons/${id}/hand-outs`)).json;
   expect(links).toMatchObject([{ id: given.id, handedIn: 1 }]);
@@ -104,13 +104,13 @@ it('keeps what students sent under the link of a film that is gone, until its le
   expect((await server.ask('GET', '/api/bin')).json).not.toContainEqual(
     expect.objectContaining({ id: filmId }),
   );
-  await binKeeper.sweep(Date.now() + (BIN_DAYS + 2) * DAY_MS);
+  await binService.sweep(Date.now() + (BIN_DAYS + 2) * DAY_MS);
   expect(await bin('POST', `film/${filmId}/bring-back`)).toBe(404);
   await bin('POST', `lesson/${id}`);
-  await binKeeper.sweep(Date.now() + (BIN_DAYS + 3) * DAY_MS);
-  expect(await server.inDatabase((db) => db('hand_ins').where({ hand_out_id: given.id }))).toEqual(
-    [],
-  );
+  await binService.sweep(Date.now() + (BIN_DAYS + 3) * DAY_MS);
+  expect(
+    await server.inDatabase((db) => db('submissions').where({ hand_out_id: given.id })),
+  ).toEqual([]);
 });
 
 it('takes a take out of its lesson, unless another lesson shows it or it is being recorded', async () => {
@@ -146,20 +146,20 @@ it(`lets go for good after ${BIN_DAYS} days, with all files; what another lesson
   await server.ask('POST', '/api/lessons', { id: 'lesson-heir', title: 'Heir' });
   const placement = { id: 'place-of-heir', takeId: shared, rank: 'a5' };
   await server.edit('lesson-heir', { do: 'place', placement, arrives: false });
-  const { media, binKeeper } = server.parts;
+  const { media, binService } = server.parts;
   const files = [
     media.media(gone.trackId).path,
     media.levels(gone.takeId),
     media.film(gone.filmId),
   ];
   await bin('POST', `lesson/${gone.id}`);
-  await binKeeper.sweep(Date.now() + (BIN_DAYS - 1) * DAY_MS);
+  await binService.sweep(Date.now() + (BIN_DAYS - 1) * DAY_MS);
   expect([files.map(existsSync), await bin('POST', `lesson/${gone.id}/bring-back`)]).toEqual([
     [true, true, true],
     200,
   ]);
   await bin('POST', `lesson/${gone.id}`);
-  await binKeeper.sweep(Date.now() + (BIN_DAYS + 1) * DAY_MS);
+  await binService.sweep(Date.now() + (BIN_DAYS + 1) * DAY_MS);
   expect(files.map(existsSync)).toEqual([false, false, false]);
   for (const path of [`lessons/${gone.id}`, `takes/${gone.takeId}`]) {
     expect([path, (await server.ask('GET', `/api/${path}`)).status]).toEqual([path, 404]);

@@ -3,11 +3,11 @@ import type { On } from '../http/route';
 
 const DONE = { ok: true as const };
 
-export const binRoutes = (on: On, { bin, binKeeper, handInKeeper }: Parts): void => {
+export const binRoutes = (on: On, { bin, binService, submissionService }: Parts): void => {
   on('bin', () => bin.all());
 
   on('throwAway', async ({ params }) => {
-    await binKeeper.throwAway(params);
+    await binService.throwAway(params);
     return DONE;
   });
 
@@ -17,8 +17,8 @@ export const binRoutes = (on: On, { bin, binKeeper, handInKeeper }: Parts): void
   });
 
   on('throwAwayForGood', async ({ params }) => {
-    await binKeeper.letGo(params);
-    await handInKeeper.sweep();
+    await binService.letGo(params);
+    await submissionService.sweep();
     return DONE;
   });
 };

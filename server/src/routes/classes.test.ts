@@ -109,7 +109,7 @@ test('a class that was taken away comes back with its students, until thirty day
   expect((await server.ask('POST', `/api/classes/${KNOTS}/throw-away`)).status).toBe(200);
   expect((await rows()).map(({ id }) => id)).toEqual([COASTAL]);
   expect((await server.ask('GET', `/api/classes/${KNOTS}`)).status).toBe(404);
-  await server.parts.binKeeper.sweep(Date.now() + 29 * DAY_MS);
+  await server.parts.binService.sweep(Date.now() + 29 * DAY_MS);
   const back = await server.ask('POST', `/api/classes/${KNOTS}/bring-back`);
   expect(back.json.students.map(({ name }: { name: string }) => name)).toEqual(before);
   // Its name may have been given to another meanwhile.
@@ -118,7 +118,7 @@ test('a class that was taken away comes back with its students, until thirty day
   await make('class-knots-new', 'Knots');
   const taken = await server.ask('POST', `/api/classes/${KNOTS}/bring-back`);
   expect([taken.status, taken.json.code]).toEqual([409, 'class-name-taken']);
-  await server.parts.binKeeper.sweep(Date.now() + 31 * DAY_MS);
+  await server.parts.binService.sweep(Date.now() + 31 * DAY_MS);
   expect((await server.ask('POST', `/api/classes/${KNOTS}/bring-back`)).status).toBe(404);
   const students = await server.inDatabase((db) => db('students').pluck('name'));
   // Who was in it alone is erased with it.

@@ -17,7 +17,7 @@ const BEGINNING: readonly AskedPiece[] = [
 
 export const handOutRoutes = (
   on: On,
-  { films, handOuts, handIns, grants, maker, narrow, covers, lessons, media, log }: Parts,
+  { films, handOuts, submissions, grants, maker, narrow, covers, lessons, media, log }: Parts,
 ): void => {
   const toHandOut = async (stored: StoredHandOut): Promise<HandOut> => ({
     id: stored.id,
@@ -29,7 +29,7 @@ export const handOutRoutes = (
     watchers: await grants.watchers(stored.id),
     opened: await grants.opened(stored.id),
     saves: Boolean(stored.saves),
-    ...{ activity: activityOf(stored), handedIn: await handIns.count(stored.id) },
+    ...{ activity: activityOf(stored), handedIn: await submissions.count(stored.id) },
     materials: materialsGiven(stored),
     createdAt: stored.created_at,
   });

@@ -302,8 +302,15 @@ describe('somebody who may be here already', () => {
         { ...answers, moment_id: 'a', viewer: other, student_id: other, answer: 'old', at: at(3) },
         { ...answers, moment_id: 'b', viewer: id, student_id: id, answer: 'only', at: at(3) },
       ]);
-      const handIn = { ...row, viewer: id, student_id: id, said_name: '', text: 'done', at: at(5) };
-      await db('hand_ins').insert(handIn);
+      const submission = {
+        ...row,
+        viewer: id,
+        student_id: id,
+        said_name: '',
+        text: 'done',
+        at: at(5),
+      };
+      await db('submissions').insert(submission);
       const opening = { ...row, first_at: at(1), last_at: at(2), times: 2 };
       await db('openings')
         .insert([
@@ -321,7 +328,7 @@ describe('somebody who may be here already', () => {
     const now = await server.inDatabase(async (db) => ({
       watched: await db('watched').where({ viewer: other }).select('seconds', 'last_at'),
       answers: await db('answers').where({ viewer: other }).orderBy('moment_id').pluck('answer'),
-      handIns: await db('hand_ins').where({ student_id: other }).pluck('text'),
+      submissions: await db('submissions').where({ student_id: other }).pluck('text'),
       openings: await db('openings').where({ student_id: other }).select('times', 'last_at'),
       grants: await db('grants').where({ whom_id: other }).select('from_at', 'until_at'),
       classes: await db('class_students').where({ student_id: other }).pluck('class_id'),
@@ -330,7 +337,7 @@ describe('somebody who may be here already', () => {
     expect(now).toEqual({
       watched: [{ seconds: '0290', last_at: at(3) }],
       answers: ['new', 'only'],
-      handIns: ['done'],
+      submissions: ['done'],
       openings: [{ times: 4, last_at: at(6) }],
       grants: [{ from_at: at(1), until_at: null }],
       classes: ['class-two', CLASS],
@@ -347,7 +354,7 @@ describe('somebody who may be here already', () => {
     const { id, other } = await twoOf('three', coming);
     const row = { hand_out_id: handOut.id, said_name: '', text: 'mine', at: '2026-11-01' };
     await server.inDatabase((db) =>
-      db('hand_ins').insert(
+      db('submissions').insert(
         [id, other].map((viewer) => ({
           ...row,
           viewer,

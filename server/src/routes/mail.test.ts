@@ -135,7 +135,7 @@ test('those who haven’t handed anything in can be reminded, and are told what 
       by: ['words'],
     },
   });
-  await ask('POST', `/api/watch/${token}/hand-in`, {
+  await ask('POST', `/api/watch/${token}/submission`, {
     ...{ visitor: 'visitor-0123456789abcdef', name: '', text: '087 degrees', files: [] },
   });
   await write('And the plot?', 'nothing-in');

@@ -8,7 +8,7 @@ import { activityOf } from '../store/hand-out-store';
 /** Letters to students, and the server that they go through. */
 export const mailRoutes = (
   on: On,
-  { letters, postman, mailbox, grants, handIns, handOuts, studentPages, config }: Parts,
+  { letters, postman, mailbox, grants, submissions, handOuts, studentPages, config }: Parts,
 ): void => {
   on('mailSettings', () => letters.settings());
 
@@ -28,7 +28,7 @@ export const mailRoutes = (
     const handOut = await handOuts.get(handOutId);
     const { id } = handOut;
     const handsIn = (activityOf(handOut)?.by.length ?? 0) > 0;
-    const handed = await handIns.studentsOf(id);
+    const handed = await submissions.studentsOf(id);
     const openings = await grants.openings(id);
     const reachable = await studentPages.reachable(openings.map(({ studentId }) => studentId));
     const last = await letters.lastOf(id);

@@ -7,7 +7,7 @@ import type { On } from '../http/route';
 const WAIT_MS = 5_000;
 
 export const materialRoutes = (on: On, parts: Parts): void => {
-  const { materials, classMaterials, materialKeeper, pages, lessons, log } = parts;
+  const { materials, classMaterials, materialService, pages, lessons, log } = parts;
 
   on('materials', ({ params }) => materials.ofLesson(params.lessonId));
 
@@ -18,9 +18,9 @@ export const materialRoutes = (on: On, parts: Parts): void => {
   });
 
   on('readMaterial', async ({ params }) => {
-    await materialKeeper.read(params.materialId);
+    await materialService.read(params.materialId);
     // Mostly it is there at once; what takes longer is asked about again.
-    await materialKeeper.settled(params.materialId, WAIT_MS);
+    await materialService.settled(params.materialId, WAIT_MS);
     return materials.get(params.materialId);
   });
 

@@ -132,10 +132,10 @@ describe('who may watch', () => {
       null,
     ],
   ];
-  const HAND_IN = '/hand-in?visitor=visitor-0123456789abcdef';
+  const SUBMISSION = '/submission?visitor=visitor-0123456789abcdef';
   /** By a ticket that was given while it still was to be: whether they may is asked again. */
   const ROUTES = (token: string, version: string) => [
-    ...['', '/oembed', '/cover.jpg', '/film.mp4', '/save/mp4', HAND_IN].map(
+    ...['', '/oembed', '/cover.jpg', '/film.mp4', '/save/mp4', SUBMISSION].map(
       (name) => `/api/watch/${token}${name}`,
     ),
     ...['film.m3u8', 'previews.jpg', 'ticket'].map(
@@ -580,7 +580,7 @@ describe('a student’s page', () => {
         'openings',
         'watched',
         'answers',
-        ...['hand_ins', 'hand_in_files'],
+        ...['submissions', 'submission_files'],
         'class_students',
       ];
       const rows = await Promise.all(

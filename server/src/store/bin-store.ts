@@ -14,7 +14,7 @@ const GOING = 'going';
 const SPENT = 'spent';
 
 /** What students sent under a link, of one table. */
-const sentTo = (db: Knex, table: 'hand_ins' | 'answers'): Knex.QueryBuilder =>
+const sentTo = (db: Knex, table: 'submissions' | 'answers'): Knex.QueryBuilder =>
   db(table).whereRaw(`${table}.hand_out_id = hand_outs.id`);
 
 /** Something in the bin. */
@@ -197,8 +197,8 @@ export class BinStore {
         'openings',
         'watched',
         'answers',
-        'hand_in_files',
-        'hand_ins',
+        'submission_files',
+        'submissions',
         'letters',
         'mailings',
         'site_scores',
@@ -227,7 +227,7 @@ export class BinStore {
     return trx('hand_outs')
       .whereIn('film_id', [...filmIds])
       .andWhere((query) =>
-        query.whereExists(sentTo(trx, 'hand_ins')).orWhereExists(sentTo(trx, 'answers')),
+        query.whereExists(sentTo(trx, 'submissions')).orWhereExists(sentTo(trx, 'answers')),
       )
       .distinct()
       .pluck('film_id');

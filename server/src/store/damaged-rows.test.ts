@@ -1,4 +1,4 @@
-import type { Activity } from '@under-chalk/core/hand-in/activity';
+import type { Activity } from '@under-chalk/core/submission/assignment';
 import { hasCaptions, type StoredFilm } from './film-store';
 import { activityOf, materialsGiven, type StoredHandOut } from './hand-out-store';
 

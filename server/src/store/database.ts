@@ -26,7 +26,7 @@ export const openDatabase = async (
     client: ImmediateClient as unknown as typeof Knex.Client,
     connection: { filename: file },
     useNullAsDefault: true,
-    // One connection: SQLite has one writer, and a queue here beats a busy error there.
+    // One connection: SQLite has one writer, and a queue here phrases a busy error there.
     pool: {
       min: 1,
       max: 1,

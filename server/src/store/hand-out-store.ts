@@ -1,7 +1,7 @@
 import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
 import { ANYONE, type Grant } from '@under-chalk/core/hand-out/grant';
 import { TellableError } from '@under-chalk/core/errors/errors';
-import { activitySchema, type Activity } from '@under-chalk/core/hand-in/activity';
+import { activitySchema, type Activity } from '@under-chalk/core/submission/assignment';
 import type { GivenFilm, HandOut } from '@under-chalk/core/contract/hand-outs';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
@@ -10,7 +10,7 @@ import type { StoredFilm } from './film-store';
 import type { GrantStore } from './grant-store';
 import { newId, newToken } from './ids';
 import type { LinkSeal } from './link-seal';
-import { opennessOf } from './openness';
+import { availabilityOf } from './availability';
 import { readJson } from './read-json';
 import type { TokenFinder } from './token-finder';
 
@@ -58,7 +58,7 @@ const now = () => new Date().toISOString();
 
 /** Whether a hand-out may be watched at this moment by those whom it is for. */
 export const openNow = (handOut: StoredHandOut): HandOut['state'] => {
-  const { is } = mayWatch({ is: 'link' }, opennessOf(handOut, [ANYONE]), Date.now());
+  const { is } = mayWatch({ is: 'link' }, availabilityOf(handOut, [ANYONE]), Date.now());
   return is === 'not-theirs' ? 'taken-back' : is;
 };
 
@@ -266,7 +266,7 @@ export class HandOutStore {
           .whereNull('taken_back_at')
           .orWhereIn('film_id', kept)
           // What students sent is found where its link was.
-          .orWhereIn('id', this.#db('hand_ins').select('hand_out_id'))
+          .orWhereIn('id', this.#db('submissions').select('hand_out_id'))
           .orWhereIn('id', this.#db('answers').select('hand_out_id')),
       )
       .orderBy('rowid', 'desc')

@@ -127,12 +127,12 @@ const GRANTS: Mergeable<Dates> = {
 
 /** @throws TellableError `both-submitted`: there can be only one submission per link, and none is discarded */
 const mergeSubmissions = async (trx: Knex, { from, into }: Pair): Promise<void> => {
-  const both: unknown = await trx('hand_ins as mine')
-    .join('hand_ins as theirs', 'theirs.hand_out_id', 'mine.hand_out_id')
+  const both: unknown = await trx('submissions as mine')
+    .join('submissions as theirs', 'theirs.hand_out_id', 'mine.hand_out_id')
     .where({ 'mine.viewer': from, 'theirs.viewer': into })
     .first('mine.hand_out_id');
   if (both) throw new TellableError('both-submitted', `${from} and ${into}`);
-  for (const table of ['hand_ins', 'hand_in_files'])
+  for (const table of ['submissions', 'submission_files'])
     await trx(table).where({ viewer: from }).update({ viewer: into, student_id: into });
 };
 

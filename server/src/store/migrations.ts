@@ -358,12 +358,12 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
       table.primary(['hand_out_id', 'moment_id', 'viewer']);
     }),
-  '025-hand-ins': async (knex) => {
+  '025-submissions': async (knex) => {
     await knex.schema.alterTable('hand_outs', (table) => {
-      /** What is to be done afterwards (`core/hand-in/activity`), JSON. */
+      /** What is to be done afterwards (`core/submission/assignment`), JSON. */
       table.text('activity');
     });
-    await knex.schema.createTable('hand_ins', (table) => {
+    await knex.schema.createTable('submissions', (table) => {
       table.text('hand_out_id').notNullable().references('hand_outs.id');
       /** A student, or a device that somebody without an address of their own hands in on. */
       table.text('viewer').notNullable();
@@ -375,7 +375,7 @@ const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown
       table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
       table.primary(['hand_out_id', 'viewer']);
     });
-    await knex.schema.createTable('hand_in_files', (table) => {
+    await knex.schema.createTable('submission_files', (table) => {
       table.text('id').primary();
       table.text('hand_out_id').notNullable().references('hand_outs.id');
       table.text('viewer').notNullable();

@@ -1,17 +1,17 @@
-import type { Asking, Openness } from '@under-chalk/core/hand-out/may-watch';
+import type { Asking, Availability } from '@under-chalk/core/hand-out/may-watch';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import type { GrantStore } from './grant-store';
 import type { StoredHandOut } from './hand-out-store';
 import type { ClassPageStore, ClassVisitor } from './class-page-store';
 import { hashOf } from './ids';
-import { opennessOf } from './openness';
+import { availabilityOf } from './availability';
 import type { Person, StudentPageStore } from './student-page-store';
 
 /** What the address of a film leads to. */
 export interface Found {
   readonly handOut: StoredHandOut;
-  readonly openness: Openness;
+  readonly availability: Availability;
   /** On whose page the address is; null: it is the link itself. */
   readonly visitor: Visitor | null;
 }
@@ -67,7 +67,7 @@ export class TokenFinder {
     const grants = (await this.#grants.of([handOut.id])).get(handOut.id)!;
     return {
       handOut,
-      openness: opennessOf(handOut, grants),
+      availability: availabilityOf(handOut, grants),
       visitor: pass?.visitor ?? null,
     };
   }

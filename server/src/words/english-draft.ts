@@ -1,4 +1,4 @@
-import { speechIn } from '@under-chalk/core/sound/beats';
+import { speechIn } from '@under-chalk/core/sound/phrases';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { readSegments } from '@under-chalk/core/words/align/grammar';
 import { clarityOf, surenessOf } from '@under-chalk/core/words/align/sureness';

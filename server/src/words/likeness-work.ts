@@ -1,4 +1,4 @@
-import { speechIn } from '@under-chalk/core/sound/beats';
+import { speechIn } from '@under-chalk/core/sound/phrases';
 import { wordsIn } from '@under-chalk/core/words/cue';
 import type { Aligned } from '@under-chalk/core/words/align/windows';
 import { alignByLikeness, type SaidBefore } from '@under-chalk/core/words/likeness/align-likeness';

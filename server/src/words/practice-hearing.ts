@@ -1,4 +1,4 @@
-import { speechIn } from '@under-chalk/core/sound/beats';
+import { speechIn } from '@under-chalk/core/sound/phrases';
 import { levelsIn } from './sound-file';
 
 /** A word of practice lasts so long, seconds. */

@@ -4,7 +4,7 @@ import { filmTimeOf, type Film, type RecordedPlace } from '@under-chalk/core/fil
 import { takeOf } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf } from '@under-chalk/core/lesson/take';
 import type { PictureBox } from '@under-chalk/core/scene/geometry';
-import { arrangedAt } from '@under-chalk/core/scene/sources/arrangement';
+import { layoutAt } from '@under-chalk/core/scene/sources/layout';
 import { frameAt } from '@under-chalk/core/time/frames';
 import type { FilmPlayer } from '../../../player/film-player';
 import { usePart } from '../../../data/live-value';
@@ -19,8 +19,8 @@ import type { FilmWriting } from './film-writing';
 export const writtenOnAt = (film: Film, place: RecordedPlace): PictureBox | null => {
   const take = takeOf(film.lesson, place.takeId);
   const filmUs = filmTimeOf(film, place);
-  const arranged = filmUs === null ? null : arrangedAt(film, frameAt(filmUs));
-  return (take && arranged && (surfaceOf(take) ? arranged.surface : arranged.camera)) ?? null;
+  const laidOut = filmUs === null ? null : layoutAt(film, frameAt(filmUs));
+  return (take && laidOut && (surfaceOf(take) ? laidOut.surface : laidOut.camera)) ?? null;
 };
 
 const percent = (share: number) => `${share * 100}%` as const;

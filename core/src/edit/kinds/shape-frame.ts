@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { frameShapeSchema } from '../../lesson/arrangement';
+import { frameShapeSchema } from '../../lesson/layout';
 import { always, kindOf } from '../kind';
 import { frameSlice } from '../slices/frame';
 

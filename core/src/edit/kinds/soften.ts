@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { always, kindOf } from '../kind';
 import { changeUsSlice } from '../slices/change-us';
 
-/** Sets the length of the soft change between arrangements, 0 to 2 s. */
+/** Sets the length of the soft change between layouts, 0 to 2 s. */
 export const soften = kindOf({
   schema: z.object({
     do: z.literal('soften'),

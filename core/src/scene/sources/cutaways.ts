@@ -1,6 +1,6 @@
 import { filmTimeFrom, type Film } from '../../film/film';
 import type { Span } from '../../film/span';
-import { aspectOf } from '../../lesson/arrangement';
+import { aspectOf } from '../../lesson/layout';
 import {
   framesOfCutaway,
   shownAt,

@@ -1,4 +1,4 @@
-import { aspectOf } from '../../lesson/arrangement';
+import { aspectOf } from '../../lesson/layout';
 import type { Frame } from '../../lesson/frame';
 import { croppedTo, WHOLE } from '../geometry';
 import type { Layer } from '../layers';

@@ -1,7 +1,7 @@
 import type { Film } from '../../film/film';
 import { filmFramesInside } from '../../film/span';
 import type { InkOf } from '../../ink/changed-track';
-import { aspectOf } from '../../lesson/arrangement';
+import { aspectOf } from '../../lesson/layout';
 import type { Take } from '../../lesson/take';
 import { heldAt, lightPlace } from '../../pointer/held';
 import { GOES_US, RING_US, type PointerLook } from '../../pointer/look';

@@ -1,4 +1,4 @@
-import { aspectOf } from '../../lesson/arrangement';
+import { aspectOf } from '../../lesson/layout';
 import type { Watermark } from '../../lesson/watermark';
 import { insetRect, WHOLE } from '../geometry';
 import type { Layer } from '../layers';

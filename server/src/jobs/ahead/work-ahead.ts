@@ -47,7 +47,7 @@ export interface MadeAhead {
   readonly untilFrame: number;
 }
 
-/** What was recorded last may look otherwise soon: by what is still to come of a stroke, a pointer, an arrangement. */
+/** What was recorded last may look otherwise soon: by what is still to come of a stroke, a pointer, a layout. */
 const UNSURE_US = 3_000_000;
 
 /** Which stretch of each track is shown, µs. */

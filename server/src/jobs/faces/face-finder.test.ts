@@ -1,4 +1,4 @@
-import { areEyesShut, opennessOf } from '@under-chalk/core/look/eyes';
+import { areEyesShut, availabilityOf } from '@under-chalk/core/look/eyes';
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import { builtScript } from '../../testing/built-scripts';
 import { drawnFace } from '../../testing/drawn-face';
@@ -28,7 +28,7 @@ it('finds a face, and tells how far its eyes are open', async () => {
   expect(open![0]!.high).toBeGreaterThan(0.6);
   expect(open![0]!.high).toBeLessThan(1);
   const [openTo, halfTo, shutTo] = [open, half, shut].map((faces) =>
-    opennessOf(faces![0]!.eyes[0]),
+    availabilityOf(faces![0]!.eyes[0]),
   );
   expect(openTo!).toBeGreaterThan(halfTo! + 0.03);
   expect(halfTo!).toBeGreaterThan(shutTo! + 0.03);

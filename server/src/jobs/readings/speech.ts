@@ -1,5 +1,5 @@
 import type { Take } from '@under-chalk/core/lesson/take';
-import { speechIn } from '@under-chalk/core/sound/beats';
+import { speechIn } from '@under-chalk/core/sound/phrases';
 import { hasBoth, type SpeechOf } from '@under-chalk/core/sound/under-voice';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { readFile } from 'node:fs/promises';

@@ -143,7 +143,7 @@ export interface SettledPicture extends PacketTimes {
   readonly heightPx: number;
 }
 
-/** Whether pictures that were recorded here can be shown as they are, by every browser and every road. */
+/** Whether pictures that were recorded here can be shown as they are, by every browser and every render path. */
 export const isPlayable = ({ codec, pixelFormat, rotation }: VideoFacts): boolean =>
   codec === 'h264' && PLAYABLE.includes(pixelFormat) && rotation === 0;
 

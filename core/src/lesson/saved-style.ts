@@ -1,0 +1,96 @@
+import * as z from 'zod';
+import { NEW_DECISIONS, decisionsSchema, type Decisions } from '../edit/decisions';
+import type { Edit } from '../edit/edit';
+import { captionLookSlice } from '../edit/slices/caption-look';
+import { dissolveUsSlice } from '../edit/slices/dissolve-us';
+import type { MaterialPage } from '../material/material';
+import { cleanLine } from '../text/clean';
+import { planSchema } from './plan';
+import { idSchema } from './take';
+import { pageOfWatermark } from './watermark';
+
+/** As many can be kept. */
+export const MOST_SAVED_STYLES = 12;
+
+/** What a style says: everything about how films look that isn't about one take. */
+export const styledSchema = decisionsSchema
+  .unwrap()
+  .pick({
+    defaultLayout: true,
+    changeUs: true,
+    dissolveUs: true,
+    frame: true,
+    watermark: true,
+    cards: true,
+    pointer: true,
+    screenPointer: true,
+    captionLook: true,
+  })
+  // What was kept before there was such a thing says nothing of it.
+  .extend({
+    dissolveUs: dissolveUsSlice.schema.default(dissolveUsSlice.beginning),
+    captionLook: captionLookSlice.schema.default(captionLookSlice.beginning),
+  })
+  .readonly();
+export type Styled = z.infer<typeof styledSchema>;
+
+/** Layout, frame, watermark and cards of a lesson, kept under a name for the next ones. */
+export const savedStyleSchema = z
+  .object({
+    id: idSchema,
+    name: z.string().overwrite(cleanLine).trim().min(1).max(60),
+    /** The class whose new lessons begin with it; empty: none. */
+    className: planSchema.unwrap().shape.className,
+    says: styledSchema,
+  })
+  .readonly();
+export type SavedStyle = z.infer<typeof savedStyleSchema>;
+export const savedStylesSchema = z.array(savedStyleSchema).max(MOST_SAVED_STYLES).readonly();
+
+/** What a lesson's decisions say of its style; in the schema's order, whatever order they came in. */
+export const savedStyleOf = (decisions: Styled): Styled => styledSchema.parse(decisions);
+
+const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+/** A style as text: equal texts, equal looks. */
+export const savedStyleText = (decisions: Styled): string =>
+  JSON.stringify(savedStyleOf(decisions));
+
+/** Whether two lessons look alike, as far as styles go. */
+export const sameSavedStyle = (a: Styled, b: Styled): boolean =>
+  savedStyleText(a) === savedStyleText(b);
+
+/** Whether nothing has been decided about how a lesson looks. */
+export const isPlain = (decisions: Decisions): boolean => sameSavedStyle(decisions, NEW_DECISIONS);
+
+/** Pages of materials that a style shows: a lesson that takes it has to have them. */
+export const pagesOf = ({ frame: { ground }, watermark }: Styled): MaterialPage[] => {
+  const over = watermark && pageOfWatermark(watermark);
+  return [...(ground.is === 'page' ? [ground.of] : []), ...(over ? [over] : [])];
+};
+
+/** What is to be decided so that a lesson has a style: what it has already is left as it is. */
+export const savedStyleEdits = (before: Styled, says: Styled): Edit[] => {
+  const [was, is] = [savedStyleOf(before), savedStyleOf(says)];
+  const { shape, ...dress } = is.frame;
+  const { shape: shapeBefore, ...dressBefore } = was.frame;
+  const edits: [was: unknown, is: unknown, edit: Edit][] = [
+    [was.defaultLayout, is.defaultLayout, { do: 'set-default-layout', layout: is.defaultLayout }],
+    [was.changeUs, is.changeUs, { do: 'soften', changeUs: is.changeUs }],
+    [...([was.dissolveUs, is.dissolveUs] as const), { do: 'dissolve', dissolveUs: is.dissolveUs }],
+    [shapeBefore, shape, { do: 'shape-frame', shape }],
+    [dressBefore, dress, { do: 'dress-frame', dress }],
+    [was.watermark, is.watermark, { do: 'mark-film', watermark: is.watermark }],
+    ...(['opening', 'closing'] as const).map((place): [unknown, unknown, Edit] => [
+      ...([was.cards[place], is.cards[place]] as const),
+      { do: 'put-card', place, card: is.cards[place] },
+    ]),
+    [was.pointer, is.pointer, { do: 'show-pointer', look: is.pointer }],
+    [
+      ...([was.screenPointer, is.screenPointer] as const),
+      { do: 'show-screen-pointer', look: is.screenPointer },
+    ],
+    [was.captionLook, is.captionLook, { do: 'show-captions', look: is.captionLook }],
+  ];
+  return edits.flatMap(([one, other, edit]) => (same(one, other) ? [] : [edit]));
+};

@@ -1,0 +1,10 @@
+import type { Parts } from '../http/context';
+import type { On } from '../http/route';
+
+export const layoutRoutes = (on: On, { layouts }: Parts): void => {
+  on('layouts', () => layouts.all());
+
+  on('keepLayout', ({ body }) => layouts.keep(body));
+
+  on('forgetLayout', ({ params }) => layouts.forget(params.layoutId));
+};
