@@ -45,11 +45,11 @@ for (;;) {
   await new Promise((resolve) => setTimeout(resolve, 200));
 }
 await run(process.execPath, [join(root, 'server/dist/seed.js'), origin, join(root, 'demo/media')]);
-let handOut;
+let shareLink;
 do {
   await new Promise((resolve) => setTimeout(resolve, 500));
-  [handOut] = await ask(`/api/lessons/${WELCOME}/hand-outs`);
-} while (handOut.film.state !== 'done');
+  [shareLink] = await ask(`/api/lessons/${WELCOME}/share-links`);
+} while (shareLink.film.state !== 'done');
 
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
@@ -187,7 +187,7 @@ const CLASS = 'class-coastal-navigation';
 /** A student's own page, with what is on this week and what was. */
 const pageOfStudent = async () => {
   const grants = [{ whom: { is: 'class', classId: CLASS } }];
-  await tell(`/api/lessons/${TWELFTHS}/hand-outs`, { size: '720p', grants });
+  await tell(`/api/lessons/${TWELFTHS}/share-links`, { size: '720p', grants });
   const { students } = await ask(`/api/classes/${CLASS}`);
   const { key } = await tell(`/api/students/${students[0].id}/page`);
   return `/s/${key}`;
@@ -205,7 +205,7 @@ await shoot('tidy-wide', WIDE, `/lessons/${WELCOME}/tidy`, openPhrase);
 await shoot('words-phone', PHONE, `/lessons/${TWELFTHS}/words`, openCaption);
 await shoot('last-look-phone', PHONE, `/lessons/${WELCOME}/last-look`, showChecks);
 await shoot('hand-out-phone', PHONE, `/lessons/${WELCOME}/hand-out`);
-await shoot('watch-phone', PHONE, `/w/${handOut.token}`);
+await shoot('watch-phone', PHONE, `/w/${shareLink.token}`);
 await shoot('recording-phone', PHONE, `/lessons/${TWELFTHS}/record`, record);
 await shoot('recording-wide', WIDE, `/lessons/${TWELFTHS}/record`, record);
 await shoot('board-phone', PHONE, `/lessons/${TWELFTHS}/record`, write);

@@ -1,4 +1,4 @@
-import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { canReadTracks } from './reading/read-track';
 
 export interface Device {
@@ -39,7 +39,7 @@ const request = async (wanted: Wanted, ask: () => Promise<MediaStream>): Promise
   try {
     return await ask();
   } catch (error) {
-    throw new TellableError(problemWith(wanted, error), String(error), { cause: error });
+    throw new AppError(problemWith(wanted, error), String(error), { cause: error });
   }
 };
 

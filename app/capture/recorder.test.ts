@@ -1,6 +1,6 @@
 import type { NewTake } from '@under-chalk/core/contract/takes';
 import { takeOfLength } from '@under-chalk/core/testing/lessons';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { FakeTrack, FakeWorker } from '../jest/fake-capture';
 import { Recorder, type RecorderOptions } from './recorder';
 
@@ -92,7 +92,7 @@ it('tells why when a device can’t be read', async () => {
   Object.assign(globalThis, {
     MediaStreamTrackProcessor: class {
       constructor() {
-        throw new TellableError('device-busy');
+        throw new AppError('device-busy');
       }
     },
   });

@@ -3,7 +3,7 @@ import { conflictWith } from '@under-chalk/core/edit/conflict';
 import { isEdit, type Act, type Edit } from '@under-chalk/core/edit/edit';
 import type { Entry } from '@under-chalk/core/edit/entry';
 import { continued, NEW_HISTORY, replay } from '@under-chalk/core/edit/history';
-import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { lessonOf } from '@under-chalk/core/testing/lessons';
 import 'fake-indexeddb/auto';
 import { IDBFactory } from 'fake-indexeddb';
@@ -33,7 +33,7 @@ const door = () => {
   const send = async (edits: NewEntries): Promise<PutDown> => {
     asked.push(edits);
     const code = refuses(edits);
-    if (code) throw new TellableError(code);
+    if (code) throw new AppError(code);
     const own = new Set(edits.entries.map(({ id }) => id));
     const others = history.entries.slice(edits.baseRevision) as Entry[];
     const collided = edits.entries
@@ -46,7 +46,7 @@ const door = () => {
       history,
       edits.entries.filter(({ id }) => !collided.includes(id)),
     );
-    if (losesAnswers) throw new TellableError('server-unreachable');
+    if (losesAnswers) throw new AppError('server-unreachable');
     const since = history.entries.slice(edits.baseRevision) as Entry[];
     const layable = since.every(({ edit }) => isEdit(edit));
     return {
@@ -128,8 +128,8 @@ describe('edits on their way', () => {
       line.put(...Array.from({ length: 10 }, (_, index) => cut(press * 100 + index * 10)));
     }
     const words: Edit = {
-      do: 'set-point',
-      point: { id: 'point-one', text: '', show: '', words: 'x'.repeat(20_000), rank: 0 },
+      do: 'set-topic',
+      topic: { id: 'point-one', text: '', show: '', words: 'x'.repeat(20_000), rank: 0 },
     };
     for (let times = 0; times < 40; times++) line.put(words);
     await breathe();
@@ -279,7 +279,7 @@ describe('edits on their way', () => {
     const { there, line } = await opened();
     await breathe();
     expect(there.decisions().plan.title).toBe('from before');
-    expect(there.decisions().leftOut).toEqual(['take-one']);
+    expect(there.decisions().excluded).toEqual(['take-one']);
     expect(localStorage).toHaveLength(0);
     line.close();
   });

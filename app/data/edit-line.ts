@@ -13,7 +13,6 @@ import { newId } from '../capture/new-id';
 import { codeOf } from './client';
 import { viewAfter } from './lesson-ahead';
 import { LiveValue } from './live-value';
-import { olderWaiting } from './older-waiting';
 import { holdTab, nextOrder, WaitingEdits, type Waiting } from './waiting-edits';
 
 const RETRY_MS = 2_000;
@@ -121,10 +120,7 @@ export class EditLine {
 
   async #adopt(): Promise<void> {
     const decisions = this.#door.read()?.lesson.decisions ?? NEW_DECISIONS;
-    const older = olderWaiting(this.#lessonId, decisions);
-    if (older.edits.length > 0) await this.#kept.keep(older.edits);
-    older.letGo();
-    const adopted = [...older.edits, ...(await this.#kept.adopt())];
+    const adopted = await this.#kept.adopt();
     const mine = new Set([...this.#line, ...this.#held].map(({ entry }) => entry.id));
     const fresh = adopted.filter(({ entry }) => !mine.has(entry.id));
     if (fresh.length === 0) return;

@@ -15,8 +15,8 @@ import { FIRST_DESTINATIONS, type Destinations } from '@under-chalk/core/destina
 import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
 import type { Material } from '@under-chalk/core/material/material';
 import type { AnswerOf } from '@under-chalk/core/contract/api';
-import type { Activity } from '@under-chalk/core/submission/assignment';
-import type { Grant } from '@under-chalk/core/hand-out/grant';
+import type { Assignment } from '@under-chalk/core/submission/assignment';
+import type { Grant } from '@under-chalk/core/share-link/grant';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import { bytesAt, call, codeOf } from './client';
 
@@ -40,7 +40,7 @@ export const KEYS = {
   ],
   fitted: (filmId: string, mostBytes: number) => ['fitted', filmId, mostBytes],
   filmLoudness: (filmId: string) => ['film-loudness', filmId],
-  handOuts: (lessonId: string) => ['hand-outs', lessonId],
+  shareLinks: (lessonId: string) => ['share-links', lessonId],
   destinations: ['destinations'],
   materials: (lessonId: string) => ['materials', lessonId],
   keptMaterials: ['kept-materials'],
@@ -49,21 +49,21 @@ export const KEYS = {
   classMaterials: (className: string) => ['class-materials', className],
   materialWords: (materialId: string) => ['material-words', materialId],
   room: ['room'],
-  roomTaken: ['room-taken'],
+  storageUsed: ['storage-used'],
   bin: ['bin'],
   classes: ['classes'],
   class: (id: string) => ['class', id],
   classPage: (classId: string) => ['class-page', classId],
   studentPage: (studentId: string) => ['student-page', studentId],
-  openings: (handOutId: string) => ['openings', handOutId],
-  watched: (handOutId: string) => ['watched', handOutId],
-  answers: (handOutId: string) => ['answers', handOutId],
+  viewers: (shareLinkId: string) => ['views', shareLinkId],
+  watched: (shareLinkId: string) => ['watched', shareLinkId],
+  answers: (shareLinkId: string) => ['answers', shareLinkId],
   courseSites: ['course-sites'],
   unitOrder: (classId: string, unitId: string) => ['unit-order', classId, unitId],
-  submissions: (handOutId: string) => ['submissions', handOutId],
-  letters: (handOutId: string) => ['letters', handOutId],
+  submissions: (shareLinkId: string) => ['submissions', shareLinkId],
+  mails: (shareLinkId: string) => ['mail', shareLinkId],
   mail: ['mail'],
-  practiceMail: ['practice-mail'],
+  practiceMail: ['test-inbox'],
 } as const;
 
 const CHANGING_MS = 1_000;
@@ -109,8 +109,8 @@ export const useSetDestinations = <T>(change: (value: T) => Promise<Destinations
   });
 };
 
-export const useRoomTaken = () =>
-  useQuery({ queryKey: KEYS.roomTaken, queryFn: () => call('roomTaken') });
+export const useStorageUsed = () =>
+  useQuery({ queryKey: KEYS.storageUsed, queryFn: () => call('storageUsed') });
 
 /** Classes with how many are in them. */
 export const useClasses = () =>
@@ -164,7 +164,7 @@ export const useMaterialWords = (materialId: string | null) =>
 const ROOM_MS = 15_000;
 
 /** Room on the server's disk, looked at now and then. */
-export const useRoom = () =>
+export const useFreeSpace = () =>
   useQuery({ queryKey: KEYS.room, queryFn: () => call('room'), refetchInterval: ROOM_MS });
 
 /** Loudness of a take. Once it is ready it never changes. */
@@ -282,12 +282,12 @@ export const useMadeSoFar = (lessonId: string, revision: number, size: PictureSi
   };
 };
 
-export const useHandOuts = (lessonId: string) =>
+export const useShareLinks = (lessonId: string) =>
   useQuery({
-    queryKey: KEYS.handOuts(lessonId),
-    queryFn: () => call('handOuts', { params: { lessonId } }),
+    queryKey: KEYS.shareLinks(lessonId),
+    queryFn: () => call('shareLinks', { params: { lessonId } }),
     refetchInterval: ({ state }) =>
-      askAgain(state.data?.some((handOut) => isInWork(handOut.film)) ?? false, state.error),
+      askAgain(state.data?.some((shareLink) => isInWork(shareLink.film)) ?? false, state.error),
   });
 
 /** Does something to a lesson's films or links, and has both lists fetched anew. */
@@ -297,7 +297,7 @@ const useFilmWork = <T, R>(lessonId: string, work: (value: T) => Promise<R>) => 
     mutationFn: work,
     onSettled: () =>
       Promise.all(
-        [KEYS.films(lessonId), KEYS.handOuts(lessonId), KEYS.lessons].map((queryKey) =>
+        [KEYS.films(lessonId), KEYS.shareLinks(lessonId), KEYS.lessons].map((queryKey) =>
           client.invalidateQueries({ queryKey }),
         ),
       ),
@@ -312,61 +312,61 @@ export const useCancelFilm = (lessonId: string) =>
   useFilmWork(lessonId, (filmId: string) => call('cancelFilm', { params: { filmId } }));
 export const useRetryFilm = (lessonId: string) =>
   useFilmWork(lessonId, (filmId: string) => call('retryFilm', { params: { filmId } }));
-export const useHandOut = (lessonId: string) =>
+export const useCreateLink = (lessonId: string) =>
   useFilmWork(lessonId, (body: { size: PictureSize; grants: Grant[] }) =>
-    call('handOut', { params: { lessonId }, body }),
+    call('shareLink', { params: { lessonId }, body }),
   );
-export const useHandOutAgain = (lessonId: string) =>
-  useFilmWork(lessonId, ({ handOutId, size }: { handOutId: string; size: PictureSize }) =>
-    call('handOutAgain', { params: { handOutId }, body: { size } }),
+export const usePublishVersion = (lessonId: string) =>
+  useFilmWork(lessonId, ({ shareLinkId, size }: { shareLinkId: string; size: PictureSize }) =>
+    call('shareLinkAgain', { params: { shareLinkId }, body: { size } }),
   );
-export const usePutBack = (lessonId: string) =>
-  useFilmWork(lessonId, ({ handOutId, givenId }: { handOutId: string; givenId: string }) =>
-    call('putBack', { params: { handOutId }, body: { givenId } }),
+export const useRestoreVersion = (lessonId: string) =>
+  useFilmWork(lessonId, ({ shareLinkId, givenId }: { shareLinkId: string; givenId: string }) =>
+    call('putBack', { params: { shareLinkId }, body: { givenId } }),
   );
 export const useEndEarlier = (lessonId: string) =>
-  useFilmWork(lessonId, (handOutId: string) => call('endEarlier', { params: { handOutId } }));
-export const useOpenHandOut = (lessonId: string) =>
+  useFilmWork(lessonId, (shareLinkId: string) => call('endEarlier', { params: { shareLinkId } }));
+export const useCreateOpenLink = (lessonId: string) =>
   useFilmWork(
     lessonId,
-    ({ handOutId, ...body }: { handOutId: string; fromAt: string | null; untilAt: string | null }) =>
-      call('openHandOut', { params: { handOutId }, body }),
+    ({ shareLinkId, ...body }: { shareLinkId: string; availableFrom: string | null; availableUntil: string | null }) =>
+      call('openShareLink', { params: { shareLinkId }, body }),
   );
-export const useLetWatch = (lessonId: string) =>
-  useFilmWork(lessonId, ({ handOutId, grants }: { handOutId: string; grants: Grant[] }) =>
-    call('letWatch', { params: { handOutId }, body: { grants } }),
+export const useSetAudience = (lessonId: string) =>
+  useFilmWork(lessonId, ({ shareLinkId, grants }: { shareLinkId: string; grants: Grant[] }) =>
+    call('letWatch', { params: { shareLinkId }, body: { grants } }),
   );
 /** Who has opened what is handed out. */
-export const useOpenings = (handOutId: string) =>
+export const useViewers = (shareLinkId: string) =>
   useQuery({
-    queryKey: KEYS.openings(handOutId),
-    queryFn: () => call('openings', { params: { handOutId } }),
+    queryKey: KEYS.viewers(shareLinkId),
+    queryFn: () => call('viewers', { params: { shareLinkId } }),
     staleTime: 0,
   });
-export const useWatched = (handOutId: string) =>
+export const useWatched = (shareLinkId: string) =>
   useQuery({
-    queryKey: KEYS.watched(handOutId),
-    queryFn: () => call('watched', { params: { handOutId } }),
+    queryKey: KEYS.watched(shareLinkId),
+    queryFn: () => call('watched', { params: { shareLinkId } }),
     staleTime: 0,
   });
-export const useAnswered = (handOutId: string) =>
+export const useAnswered = (shareLinkId: string) =>
   useQuery({
-    queryKey: KEYS.answers(handOutId),
-    queryFn: () => call('answers', { params: { handOutId } }),
+    queryKey: KEYS.answers(shareLinkId),
+    queryFn: () => call('answers', { params: { shareLinkId } }),
     staleTime: 0,
   });
 /** What was handed in under a link. */
-export const useSubmissions = (handOutId: string) =>
+export const useSubmissions = (shareLinkId: string) =>
   useQuery({
-    queryKey: KEYS.submissions(handOutId),
-    queryFn: () => call('submissions', { params: { handOutId } }),
+    queryKey: KEYS.submissions(shareLinkId),
+    queryFn: () => call('submissions', { params: { shareLinkId } }),
     staleTime: 0,
   });
-export const useSetActivity = (lessonId: string) =>
+export const useSetAssignment = (lessonId: string) =>
   useFilmWork(
     lessonId,
-    ({ handOutId, activity }: { handOutId: string; activity: Activity | null }) =>
-      call('setActivity', { params: { handOutId }, body: { activity } }),
+    ({ shareLinkId, assignment }: { shareLinkId: string; assignment: Assignment | null }) =>
+      call('setActivity', { params: { shareLinkId }, body: { assignment } }),
   );
 /** For how long it is kept what is watched, of all links. */
 export const useKeepWatched = () => {
@@ -376,17 +376,17 @@ export const useKeepWatched = () => {
     onSuccess: () => client.invalidateQueries({ queryKey: ['watched'] }),
   });
 };
-export const useLetSave = (lessonId: string) =>
-  useFilmWork(lessonId, ({ handOutId, saves }: { handOutId: string; saves: boolean }) =>
-    call('letSave', { params: { handOutId }, body: { saves } }),
+export const useAllowDownloads = (lessonId: string) =>
+  useFilmWork(lessonId, ({ shareLinkId, downloads }: { shareLinkId: string; downloads: boolean }) =>
+    call('letSave', { params: { shareLinkId }, body: { downloads } }),
   );
-export const useGiveMaterials = (lessonId: string) =>
+export const useSetAttachments = (lessonId: string) =>
   useFilmWork(
     lessonId,
-    ({ handOutId, materials }: { handOutId: string; materials: readonly string[] }) =>
-      call('giveMaterials', { params: { handOutId }, body: { materials: [...materials] } }),
+    ({ shareLinkId, materials }: { shareLinkId: string; materials: readonly string[] }) =>
+      call('giveMaterials', { params: { shareLinkId }, body: { materials: [...materials] } }),
   );
-export const useTakeBack = (lessonId: string) =>
-  useFilmWork(lessonId, (handOutId: string) => call('takeBack', { params: { handOutId } }));
-export const useGiveAgain = (lessonId: string) =>
-  useFilmWork(lessonId, (handOutId: string) => call('giveAgain', { params: { handOutId } }));
+export const useRevokeLink = (lessonId: string) =>
+  useFilmWork(lessonId, (shareLinkId: string) => call('takeBack', { params: { shareLinkId } }));
+export const useRestoreLink = (lessonId: string) =>
+  useFilmWork(lessonId, (shareLinkId: string) => call('giveAgain', { params: { shareLinkId } }));

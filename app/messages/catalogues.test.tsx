@@ -99,7 +99,7 @@ it('writes dates, lengths and sizes as the language does', () => {
 
 it('explains errors that students do not meet as unexpected', () => {
   const { problem, t } = textIn('de');
-  expect(problem('wrong-number').message).toBe('Die PIN ist falsch.');
+  expect(problem('wrong-pin').message).toBe('Die PIN ist falsch.');
   expect(problem('port-in-use').message).toBe('Etwas ist schiefgegangen.');
   expect(problem('nobody knows this').message).toBe('Etwas ist schiefgegangen.');
   expect(t('watch.downloadPages', { pages: 1 })).toBe('Seite herunterladen (PDF)');

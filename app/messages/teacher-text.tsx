@@ -7,9 +7,9 @@ import type { Catalogue } from './load';
 
 /** The table of errors as messages. They have no arguments, and are shown as they are. */
 const errors = Object.fromEntries(
-  Object.entries(ERRORS).flatMap(([code, { sentence, next }]) => [
-    [`errors.${code}.message`, sentence],
-    [`errors.${code}.hint`, next],
+  Object.entries(ERRORS).flatMap(([code, { message, hint }]) => [
+    [`errors.${code}.message`, message],
+    [`errors.${code}.hint`, hint],
   ]),
 );
 const MESSAGES: Catalogue = { ...common, ...player, ...errors };

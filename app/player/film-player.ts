@@ -20,7 +20,7 @@ import { paint, type PictureOf } from '@under-chalk/paint';
 import { textAt } from '../data/client';
 import { pagePictures } from '../data/page-pictures';
 import { makeSheet } from '../ui/canvas-sheet';
-import { CleanedSound } from './cleaned-sound';
+import { NoiseReducedSound } from './noise-reduced-sound';
 import { LevelledSound } from './levelled-sound';
 import { PictureFeed } from './picture-feed';
 import { SeenPointers } from './seen-pointers';
@@ -43,8 +43,8 @@ const OPEN_AHEAD_US = 900_000;
 /** Whether two films are of the same footage in the same order, and sound alike: what is laid over it may differ. */
 const sameSpans = (a: Film, b: Film): boolean => {
   const stretches = ({ spans, lesson: { decisions } }: Film) => [
-    [decisions.silenced, decisions.unlevelled, decisions.underVoiceDb, decisions.cleaned],
-    [decisions.soundLevels, decisions.spokenOver],
+    [decisions.muted, decisions.unlevelled, decisions.duckingDb, decisions.noiseReduction],
+    [decisions.gains, decisions.voiceOvers],
     ...spans.map(({ take, ...where }) => [
       where,
       take.tracks.map(({ id, digest }) => [id, digest]),
@@ -67,7 +67,7 @@ export class FilmPlayer {
   /** As loud as in the film. */
   readonly #levelled = new LevelledSound();
   /** Voices without their rooms. */
-  readonly cleaned = new CleanedSound();
+  readonly noiseReduced = new NoiseReducedSound();
   /** How much later than it is scheduled it is heard, seconds. */
   #latency = 0;
   readonly #readers = new Map<string, TrackReader>();
@@ -174,7 +174,7 @@ export class FilmPlayer {
     const takes = takesHeard(film);
     this.pointers.fetch(takes);
     this.#levelled.fetch(takes);
-    this.cleaned.fetch(film.lesson, takes);
+    this.noiseReduced.fetch(film.lesson, takes);
   }
 
   /** Fetches what was written in a film, as far as it isn't there, and shows it. */
@@ -256,8 +256,8 @@ export class FilmPlayer {
     this.#latency = out.latency;
     this.#sound = new SoundFeed(
       ...([this.#audio, film, from, time] as const),
-      (track, cleaning, fromUs) =>
-        (cleaning && this.cleaned.of(track, cleaning, fromUs)) ?? this.#readerOf(track.id),
+      (track, reduction, fromUs) =>
+        (reduction && this.noiseReduced.of(track, reduction, fromUs)) ?? this.#readerOf(track.id),
       clicksOf,
       trackSoundsIn(film.lesson, this.#levelled.levelsIn(decisions)),
       out.node,
@@ -278,7 +278,7 @@ export class FilmPlayer {
     this.#closed = true;
     this.#stopPages();
     this.pointers.close();
-    this.cleaned.close();
+    this.noiseReduced.close();
     this.#goOn = false;
     this.#halt();
     this.#readers.forEach((reader) => reader.close());

@@ -1,7 +1,7 @@
 import { pathTo } from '@under-chalk/core/contract/api';
 import { speechIn } from '@under-chalk/core/sound/phrases';
 import { levelsIn, type Loudness, type SoundLevels } from '@under-chalk/core/sound/levelling';
-import { hasBoth } from '@under-chalk/core/sound/under-voice';
+import { hasBoth } from '@under-chalk/core/sound/ducking';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { Limiter } from '@under-chalk/core/sound/limiter';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
@@ -50,7 +50,7 @@ export class LevelledSound {
   }
 
   /** How loud tracks are against how they were recorded, as far as that is known. */
-  levelsIn(decisions: Pick<Decisions, 'unlevelled' | 'underVoiceDb'>): SoundLevels | null {
+  levelsIn(decisions: Pick<Decisions, 'unlevelled' | 'duckingDb'>): SoundLevels | null {
     return levelsIn(
       decisions,
       (trackId) => this.#loudness.get(trackId) ?? null,

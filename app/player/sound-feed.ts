@@ -9,10 +9,10 @@ import {
 } from '@under-chalk/core/sound/time-stretch';
 import { AT_SPEED, sameRate } from '@under-chalk/core/time/rate';
 import { clickSamples, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
-import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import type { NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import { factorOf } from '@under-chalk/core/sound/levelling';
 import type { TrackSound, TrackSoundOf } from '@under-chalk/core/sound/track-sound';
-import { gainAt, pointsBetween, type LoudnessPoint } from '@under-chalk/core/sound/under-voice';
+import { gainAt, pointsBetween, type LoudnessPoint } from '@under-chalk/core/sound/ducking';
 import type { Track } from '@under-chalk/core/lesson/take';
 import { toSeconds, type Us } from '@under-chalk/core/time/us';
 import type { SoundSource } from './track-reader';
@@ -38,7 +38,7 @@ const intoPart = ({ heard: { rate, step }, intoUs }: Part, atUs: Us): Us =>
   (atUs * rate.film) / rate.recorded - frameToUs(step) - intoUs;
 
 /** Where a track's sound is read from a recorded time on, as it was recorded or without the room. */
-export type SoundReaderOf = (track: Track, cleaning: Cleaning | null, fromUs: Us) => SoundSource;
+export type SoundReaderOf = (track: Track, reduction: NoiseReduction | null, fromUs: Us) => SoundSource;
 
 /** Schedules the sound of a film from a moment on, until it is closed. */
 export class SoundFeed {
@@ -115,7 +115,7 @@ export class SoundFeed {
       ...heard.tracks.map((track) => {
         const sound = this.#soundOf(track, heard.take, heard.over);
         const into = this.#levelled(sound, part, gain);
-        const reader = readerOf(track, sound.cleaning, fromTakeUs);
+        const reader = readerOf(track, sound.reduction, fromTakeUs);
         return sameRate(heard.rate, AT_SPEED)
           ? this.#playAsRecorded(reader, part, into)
           : this.#playStretched(reader, part, into);

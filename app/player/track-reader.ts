@@ -1,6 +1,6 @@
 import type { AudioBufferSink, Input, VideoSample, VideoSampleSink } from 'mediabunny';
 import { pathTo } from '@under-chalk/core/contract/api';
-import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import type { NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import { HALF_FRAME_US } from '@under-chalk/core/time/frames';
 import { toSeconds, type Us } from '@under-chalk/core/time/us';
 
@@ -27,10 +27,10 @@ export class TrackReader implements SoundSource {
   #video: Promise<VideoSampleSink | null> | null = null;
   #audio: Promise<{ sink: AudioBufferSink; rate: number } | null> | null = null;
 
-  /** @param cleaning its sound without the room; null: as it was recorded */
-  constructor(trackId: string, cleaning: Cleaning | null = null) {
+  /** @param reduction its sound without the room; null: as it was recorded */
+  constructor(trackId: string, reduction: NoiseReduction | null = null) {
     const url = new URL(pathTo('media', { trackId }), location.origin);
-    if (cleaning) url.searchParams.set('cleaning', cleaning);
+    if (reduction) url.searchParams.set('reduction', reduction);
     // Fetched with the first track that is read: pages that play nothing do without it.
     this.#input = import('mediabunny').then((library) => {
       if (this.#closed) return null;

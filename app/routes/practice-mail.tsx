@@ -1,1 +1,1 @@
-export { PracticeMailPage as default } from '../features/mail/practice-mail-page';
+export { TestInboxPage as default } from '../features/mail/test-inbox-page';

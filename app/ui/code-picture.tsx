@@ -2,11 +2,11 @@ import { create } from 'qrcode';
 import { StyleSheet, View } from 'react-native';
 import Svg, { Path } from 'react-native-svg';
 import {
-  codePath,
+  qrCodePath,
   darkRuns,
   QUIET_MODULES,
   type Modules,
-} from '@under-chalk/core/hand-out/code-path';
+} from '@under-chalk/core/share-link/qr-code-path';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { saveBytes } from '../data/save-bytes';
 import { Button } from './button';
@@ -63,7 +63,7 @@ export const CodePicture = ({ address, title }: Props) => {
         testID="wall-code"
       >
         <Svg width="100%" height="100%" viewBox={`0 0 ${side} ${side}`}>
-          <Path d={codePath(modules)} fill={DARK} />
+          <Path d={qrCodePath(modules)} fill={DARK} />
         </Svg>
       </View>
       <Button label="Save it as a picture" onPress={() => void savePicture(modules, title)} />

@@ -1,12 +1,12 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { createRoot } from 'react-dom/client';
 import type * as z from 'zod';
-import { shelfSchema } from '@under-chalk/core/contract/student-pages';
+import { pageContentSchema } from '@under-chalk/core/contract/student-pages';
 import { watchSchema } from '@under-chalk/core/contract/watch';
 import { preferredLanguage } from '../messages/languages';
 import { loadCatalogue } from '../messages/load';
 import { StudentText } from '../messages/student-text';
-import { ShelfPage } from '../features/shelf/shelf-page';
+import { StudentPageScreen } from '../features/student-page/student-page';
 import { WatchPage } from '../features/watch/watch-page';
 
 /** What the page was served with: it is told about at once, and asked about only where it changes. */
@@ -23,7 +23,7 @@ createRoot(document.getElementById('root')!).render(
   <QueryClientProvider client={new QueryClient()}>
     <StudentText first={{ language, messages }}>
       {page === 's' ? (
-        <ShelfPage pageKey={token} served={servedWith('shelf-data', shelfSchema)} />
+        <StudentPageScreen pageKey={token} served={servedWith('pageContent-data', pageContentSchema)} />
       ) : (
         <WatchPage token={token} served={servedWith('watch-data', watchSchema)} />
       )}

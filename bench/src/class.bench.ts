@@ -3,7 +3,7 @@
  * HTTP. The bound of an answer is one of as many bytes by a server that does nothing else, in the same run.
  */
 import type { ClassView } from '@under-chalk/core/contract/classes';
-import type { Shelf, ShelfFilm, StudentPage } from '@under-chalk/core/contract/student-pages';
+import type { PageContent, PageFilm, StudentPage } from '@under-chalk/core/contract/student-pages';
 import { openBrowser, PHONE } from '@under-chalk/e2e/browser';
 import { RealServer } from '@under-chalk/e2e/server';
 import knex from 'knex';
@@ -100,7 +100,7 @@ const db = knex({
 await db.transaction(async (trx) => {
   const put = (table: string, row: object) => trx(table).insert(row);
   for (let index = 0; index < FILMS; index++) {
-    const [film_id, hand_out_id] = [`film-number-${index}`, `hand-out-number-${index}`];
+    const [film_id, share_link_id] = [`film-number-${index}`, `share-link-number-${index}`];
     const created_at = new Date(Date.UTC(2026, 0, 1) + index * 3_600_000).toISOString();
     const title = `Lesson ${index} on tide heights`;
     await put('films', {
@@ -109,15 +109,15 @@ await db.transaction(async (trx) => {
       manifest_id: index === WATCHED_FILM ? WATCHED_VERSION : '',
       words: JSON.stringify({ title, description: '', filmUs: 60_000_000, chapters: [] }),
     });
-    await put('hand_outs', {
-      ...{ id: hand_out_id, lesson_id: lessonId(index), film_id, created_at },
+    await put('share_links', {
+      ...{ id: share_link_id, lesson_id: lessonId(index), film_id, created_at },
       ...{ token_hash: `none-${index}`, token_sealed: 'none' },
     });
     await put('grants', {
       id: `grant-number-${index}`,
-      hand_out_id,
+      share_link_id,
       whom: 'class',
-      whom_id: CLASS,
+      grantee_id: CLASS,
     });
   }
 });
@@ -138,8 +138,8 @@ for (const name of [...NAMES, ...crowd]) {
 }
 
 const list = await timed(`${server.url}/api/lessons`);
-const shelf = await timed(`${server.url}/api/shelf/${keys.get('Wen')}`);
-const [listFloor, shelfFloor] = [await floorOf(list.bytes), await floorOf(shelf.bytes)];
+const pageContent = await timed(`${server.url}/api/pageContent/${keys.get('Wen')}`);
+const [listFloor, shelfFloor] = [await floorOf(list.bytes), await floorOf(pageContent.bytes)];
 
 /** How long until the first of it is seen, ms: in a browser that has the page's code. */
 const drawn = async (path: string, what: string): Promise<number> => {
@@ -155,7 +155,7 @@ const drawn = async (path: string, what: string): Promise<number> => {
   return quantile(took, 0.5);
 };
 const listDrawnMs = await drawn('/', 'on tide heights');
-const shelfDrawnMs = await drawn(`/s/${keys.get('Wen')}`, 'on tide heights');
+const pageContentDrawnMs = await drawn(`/s/${keys.get('Wen')}`, 'on tide heights');
 
 /** Who may watch what is for whom, said by hand. */
 const GRANTS: readonly (readonly [whom: object, allowed: readonly string[]])[] = [
@@ -167,11 +167,11 @@ const GRANTS: readonly (readonly [whom: object, allowed: readonly string[]])[] =
 ];
 const days = (count: number) => new Date(Date.now() + count * 86_400_000).toISOString();
 const STATES: readonly (readonly [object, number])[] = [
-  [{ fromAt: null, untilAt: null }, 200],
-  [{ fromAt: days(1), untilAt: null }, 403],
-  [{ fromAt: null, untilAt: days(-1) }, 410],
+  [{ availableFrom: null, availableUntil: null }, 200],
+  [{ availableFrom: days(1), availableUntil: null }, 403],
+  [{ availableFrom: null, availableUntil: days(-1) }, 410],
 ];
-const films = ({ classes, own }: Shelf): ShelfFilm[] => [
+const films = ({ classes, own }: PageContent): PageFilm[] => [
   ...own,
   ...classes.flatMap(({ now, units: all }) =>
     [...(now ? [now] : []), ...all].flatMap((one) => one.films),
@@ -179,13 +179,13 @@ const films = ({ classes, own }: Shelf): ShelfFilm[] => [
 ];
 let [grantCases, grantFailures] = [0, 0];
 for (let index = 0; index < 8; index++) {
-  const path = `/api/hand-outs/hand-out-number-${index}`;
+  const path = `/api/share-links/share-link-number-${index}`;
   const letWatch = (grants: object[]) => server.ask('POST', `${path}/watchers`, { grants });
   await letWatch([CLASS, OTHER].map((classId) => ({ whom: { is: 'class', classId } })));
   const tokens = new Map<string, string>();
   for (const name of NAMES) {
     const title = `Lesson ${index} on tide heights`;
-    const page = await server.ask<Shelf>('GET', `/api/shelf/${keys.get(name)}`);
+    const page = await server.ask<PageContent>('GET', `/api/pageContent/${keys.get(name)}`);
     tokens.set(name, films(page).find((film) => film.title === title)!.token!);
   }
   for (const [whom, allowed] of GRANTS) {
@@ -205,7 +205,7 @@ const watchEvents = async (): Promise<{ perSecond: number; lost: number }> => {
   const title = `Lesson ${WATCHED_FILM} on tide heights`;
   const tokens: string[] = [];
   for (const name of crowd) {
-    const page = await server.ask<Shelf>('GET', `/api/shelf/${keys.get(name)}`);
+    const page = await server.ask<PageContent>('GET', `/api/pageContent/${keys.get(name)}`);
     tokens.push(films(page).find((film) => film.title === title)!.token!);
   }
   const before = performance.now();
@@ -234,7 +234,7 @@ const watchEvents = async (): Promise<{ perSecond: number; lost: number }> => {
     connection: { filename: join(server.home, 'under-chalk.sqlite') },
     useNullAsDefault: true,
   });
-  const rows: { seconds: string }[] = await kept('watched').select('seconds');
+  const rows: { seconds: string }[] = await kept('viewings').select('seconds');
   await kept.destroy();
   const all = taken.reduce((sum, one) => sum + one, 0);
   const counted = rows.reduce(
@@ -249,11 +249,11 @@ await server.remove();
 const round = (ms: number) => Math.round(ms * 10) / 10;
 const result = {
   ...{ name: 'class', listMsP95: round(quantile(list.took, 0.95)) },
-  ...{ shelfMsP95: round(quantile(shelf.took, 0.95)), grantCases, grantFailures },
+  ...{ pageContentMsP95: round(quantile(pageContent.took, 0.95)), grantCases, grantFailures },
   ...{ watchEventsPerSecond: events.perSecond, watchEventsLost: events.lost },
   listFloor: round(quantile(list.took, 0.5) / quantile(listFloor, 0.5)),
-  shelfFloor: round(quantile(shelf.took, 0.5) / quantile(shelfFloor, 0.5)),
-  ...{ listDrawnMs, shelfDrawnMs },
+  shelfFloor: round(quantile(pageContent.took, 0.5) / quantile(shelfFloor, 0.5)),
+  ...{ listDrawnMs, pageContentDrawnMs },
 };
 console.table([
   {
@@ -264,12 +264,12 @@ console.table([
   },
   {
     what: `page of ${FILMS} films, p95 ms`,
-    is: result.shelfMsP95,
+    is: result.pageContentMsP95,
     most: MOST_MS,
     'times its floor': result.shelfFloor,
   },
   { what: 'the list until it is seen, ms', is: listDrawnMs },
-  { what: 'the page until it is seen, ms', is: shelfDrawnMs },
+  { what: 'the page until it is seen, ms', is: pageContentDrawnMs },
   { what: 'cases of who may watch', is: grantCases, least: LEAST_CASES },
   { what: 'of them decided wrongly', is: grantFailures, most: 0 },
   { what: 'notes of what is watched, a second', is: events.perSecond, least: LEAST_EVENTS },
@@ -280,7 +280,7 @@ await mkdir(results, { recursive: true });
 await writeFile(join(results, 'class.json'), `${JSON.stringify(result)}\n`);
 if (
   result.listMsP95 > MOST_MS ||
-  result.shelfMsP95 > MOST_MS ||
+  result.pageContentMsP95 > MOST_MS ||
   grantCases < LEAST_CASES ||
   grantFailures > 0 ||
   events.perSecond < LEAST_EVENTS ||

@@ -4,7 +4,7 @@
  * a lesson of an hour, against its making.
  */
 import { filmOf } from '@under-chalk/core/film/film';
-import { FIRST_CARD } from '@under-chalk/core/lesson/card';
+import { FIRST_CARD } from '@under-chalk/core/lesson/title-card';
 import { DEFAULT_LAYOUT } from '@under-chalk/core/lesson/layout';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
@@ -39,7 +39,7 @@ const lesson = (more: Decisions['cuts'] = [], also: Partial<Decisions> = {}) =>
 const part = { x: 0.3, y: 0.2, width: 0.4, height: 0.4 };
 /** Everything that stands: nothing of it moves from one frame to the next, and ffmpeg alone does all of it. */
 const STANDING: Partial<Decisions> = {
-  changeUs: 0,
+  layoutTransitionUs: 0,
   frame: {
     ...{ shape: '16:9', margin: 0.03, rounding: 0.04 },
     ground: { is: 'gradient', from: '#22384d', to: '#8a4f4a' },
@@ -49,9 +49,9 @@ const STANDING: Partial<Decisions> = {
     ...DEFAULT_LAYOUT,
     inset: { ...DEFAULT_LAYOUT.inset, edge: 'shadow' },
   },
-  lines: [{ ...cut(40, 52), line: { text: 'Page 12 of the tables', place: 'bottom' } }],
+  textOverlays: [{ ...cut(40, 52), textOverlay: { text: 'Page 12 of the tables', place: 'bottom' } }],
   speeds: [{ ...cut(60, 72), speed: 150 }],
-  cards: { opening: FIRST_CARD, closing: FIRST_CARD },
+  titleCards: { opening: FIRST_CARD, closing: FIRST_CARD },
 };
 /** A fifth of its length seen closer: come to and gone from six times. */
 const CLOSER: Partial<Decisions> = {

@@ -3,7 +3,7 @@
  * being made; how long a place takes that isn't made yet; whether it ever stands still, on a slow line too; and whether one server
  * is enough for two hundred at once.
  */
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { openBrowser, PHONE } from '@under-chalk/e2e/browser';
 import { RealServer } from '@under-chalk/e2e/server';
 import { run } from '@under-chalk/render/ffmpeg/run';
@@ -99,10 +99,10 @@ const record = async (
     await server.ask('POST', `/api/takes/take-${minutes}/stop`, {});
     await server.takeWhen(id, 120, 50);
     const settled = performance.now() - began;
-    const handOut = await server.ask<HandOut>('POST', `/api/lessons/${id}/hand-outs`, {
+    const shareLink = await server.ask<ShareLink>('POST', `/api/lessons/${id}/share-links`, {
       size: '720p',
     });
-    return { began, settled, given: performance.now() - began, token: handOut.token! };
+    return { began, settled, given: performance.now() - began, token: shareLink.token! };
   };
 };
 
@@ -184,7 +184,7 @@ for (const minutes of MINUTES) {
     slow = {
       server,
       token,
-      film: (await server.ask<HandOut[]>('GET', '/api/lessons/lesson-1/hand-outs'))[0]!.film.id,
+      film: (await server.ask<ShareLink[]>('GET', '/api/lessons/lesson-1/share-links'))[0]!.film.id,
     };
   else await server.remove();
 }

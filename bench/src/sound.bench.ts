@@ -4,11 +4,11 @@
  * of it, and that against a plain transcode in the same run.
  */
 import { filmOf, type Film } from '@under-chalk/core/film/film';
-import { RoomListener } from '@under-chalk/core/sound/cleaning/room-profile';
-import { VoiceCleaner } from '@under-chalk/core/sound/cleaning/voice-cleaner';
-import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import { NoiseListener } from '@under-chalk/core/sound/noise-reduction/noise-profile';
+import { NoiseReducer } from '@under-chalk/core/sound/noise-reduction/noise-reducer';
+import type { NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import { levelsIn, TARGET_LUFS, type LoudnessOf } from '@under-chalk/core/sound/levelling';
-import { NO_SPEECH } from '@under-chalk/core/sound/under-voice';
+import { NO_SPEECH } from '@under-chalk/core/sound/ducking';
 import { aboveNoise, powerOf } from '@under-chalk/core/testing/above-noise';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import { SOUND_ENCODER } from '@under-chalk/render/ffmpeg/encoder';
@@ -139,10 +139,10 @@ const levelling = async () => {
   };
 };
 
-const cleaned = (samples: Float32Array, cleaning: Cleaning): Float32Array => {
-  const listener = new RoomListener();
+const noiseReduced = (samples: Float32Array, reduction: NoiseReduction): Float32Array => {
+  const listener = new NoiseListener();
   listener.next(samples);
-  const cleaner = new VoiceCleaner(listener.finish(), cleaning);
+  const cleaner = new NoiseReducer(listener.finish(), reduction);
   const parts = [cleaner.next(samples), cleaner.finish()];
   return Float32Array.from([...parts[0]!, ...parts[1]!]);
 };
@@ -154,7 +154,7 @@ const ROOMS = {
   hum: 'aevalsrc=0.5*sin(2*PI*50*t)+0.3*sin(2*PI*100*t)+0.3*sin(2*PI*150*t+1)+0.2*sin(2*PI*250*t):s=48000',
 };
 
-const cleaning = async () => {
+const reduction = async () => {
   const gains: number[] = [];
   let [loss, took, heard] = [0, 0, 0];
   for (const [voice] of VOICES) {
@@ -182,7 +182,7 @@ const cleaning = async () => {
         const before = pure.map((one, at) => one + factor * noise[at]!);
         for (const how of ['gently', 'firmly'] as const) {
           const began = performance.now();
-          const after = cleaned(before, how);
+          const after = noiseReduced(before, how);
           took += performance.now() - began;
           heard += pure.length / RATE;
           const gain = aboveNoise(after, pure) - aboveNoise(before, pure);
@@ -196,7 +196,7 @@ const cleaning = async () => {
     snrGainDb: rounded(gains.reduce((sum, gain) => sum + gain, 0) / gains.length),
     leastGainDb: rounded(Math.min(...gains)),
     cleanLossDb: rounded(loss),
-    cleaningMsAMinute: Math.round((took / heard) * 60),
+    noiseReductionMsAMinute: Math.round((took / heard) * 60),
   };
 };
 
@@ -276,7 +276,7 @@ try {
   const report = {
     name: 'sound',
     ...(await levelling()),
-    ...(await cleaning()),
+    ...(await reduction()),
     ...(await joining()),
     ...(await hour()),
     most: MOST,

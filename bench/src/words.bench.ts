@@ -7,7 +7,7 @@ import type { WrittenCue } from '@under-chalk/core/words/cue';
 import { foldersIn } from '@under-chalk/server/config';
 import { openDatabase } from '@under-chalk/server/store/database';
 import { openSeal } from '@under-chalk/server/store/link-seal';
-import { SaidIndex } from '@under-chalk/server/store/said-index';
+import { TranscriptSearch } from '@under-chalk/server/store/transcript-search';
 import { spokenWords } from '@under-chalk/core/words/align/spoken';
 import { englishDraft } from '@under-chalk/server/words/english-draft';
 import { alignEnglish } from '@under-chalk/server/words/english-voice';
@@ -115,7 +115,7 @@ const searchMs = async (): Promise<number[]> => {
   const home = join(folder, 'home');
   await mkdir(home, { recursive: true });
   const seal = await openSeal(home);
-  const db = await openDatabase(foldersIn(home).database, seal);
+  const db = await openDatabase(foldersIn(home).database);
   try {
     const at = new Date().toISOString();
     const rows = Array.from({ length: LESSONS }, (_, index) => ({
@@ -144,7 +144,7 @@ const searchMs = async (): Promise<number[]> => {
         lessonOf([takeOfLength('take-one', 600_000_000, ['voice'])], { cues }),
       );
     };
-    const said = new SaidIndex(db, lessonNow, console as never);
+    const said = new TranscriptSearch(db, lessonNow, console as never);
     // The first looks all lessons through.
     await said.find('harbour');
     const took: number[] = [];

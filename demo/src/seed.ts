@@ -1,10 +1,10 @@
 /** Fills an empty demo through the API, the way a teacher's browser would. */
 import { pathTo } from '@under-chalk/core/contract/api';
-import { ANYONE } from '@under-chalk/core/hand-out/grant';
+import { ANYONE } from '@under-chalk/core/share-link/grant';
 import type { ClassView } from '@under-chalk/core/contract/classes';
-import type { Shelf } from '@under-chalk/core/contract/student-pages';
+import type { PageContent } from '@under-chalk/core/contract/student-pages';
 import { SUBMISSION_UPLOADS_PATH } from '@under-chalk/core/contract/watch-submissions';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import type { Watch } from '@under-chalk/core/contract/watch';
 import type { Played } from '@under-chalk/core/watched/seconds';
 import type { LessonView } from '@under-chalk/core/contract/lessons';
@@ -240,15 +240,15 @@ const seedWatched = async (token: string) => {
 };
 
 /** What students of the demo have handed in of what is to be done after the film. */
-const seedSubmissions = async (handOut: HandOut) => {
-  await ask('POST', pathTo('setActivity', { handOutId: handOut.id }), { activity: ACTIVITY });
+const seedSubmissions = async (shareLink: ShareLink) => {
+  await ask('POST', pathTo('setActivity', { shareLinkId: shareLink.id }), { assignment: ACTIVITY });
   const { students } = (await ask('GET', pathTo('class', { classId: DEMO_CLASS.id }))) as ClassView;
   for (const { student: name, text, files } of HANDED_IN) {
     const student = students.find((one) => one.name === name)!;
     const page = (await ask('POST', pathTo('studentPage', { studentId: student.id }))) as {
       key: string;
     };
-    const { classes } = (await ask('GET', pathTo('shelf', { key: page.key }))) as Shelf;
+    const { classes } = (await ask('GET', pathTo('pageContent', { key: page.key }))) as PageContent;
     const token = classes[0]!.now!.films[0]!.token!;
     const visitor = `demo-${student.id}`;
     const ids: string[] = [];
@@ -279,8 +279,8 @@ const seedLesson = async (lesson: DemoLesson) => {
   await edit([
     { do: 'plan', set: lesson.plan },
     ...lesson.points.map(({ text, show = '', words = '' }, rank) => ({
-      do: 'set-point' as const,
-      point: { id: `${lesson.id}-point-${rank + 1}`, text, show, words, rank },
+      do: 'set-topic' as const,
+      topic: { id: `${lesson.id}-point-${rank + 1}`, text, show, words, rank },
     })),
   ]);
   const materials: Material[] = [];
@@ -313,16 +313,16 @@ const seedLesson = async (lesson: DemoLesson) => {
   if (edits.length > 0) await edit(edits);
   if (lesson.captions) await writeCaptions(lesson, facts, edit);
   if (lesson.handedOut) {
-    const handOut = (await ask('POST', pathTo('handOut', { lessonId: lesson.id }), {
+    const shareLink = (await ask('POST', pathTo('shareLink', { lessonId: lesson.id }), {
       size: '720p',
       grants: [
         ANYONE,
-        { whom: { is: 'class', classId: DEMO_CLASS.id }, fromAt: null, untilAt: null },
+        { whom: { is: 'class', classId: DEMO_CLASS.id }, availableFrom: null, availableUntil: null },
       ],
-    })) as HandOut;
-    await seedWatched(handOut.token!);
-    await seedSubmissions(handOut);
-    console.log(`“${lesson.plan.title}” is handed out at ${origin}/w/${handOut.token}`);
+    })) as ShareLink;
+    await seedWatched(shareLink.token!);
+    await seedSubmissions(shareLink);
+    console.log(`“${lesson.plan.title}” is handed out at ${origin}/w/${shareLink.token}`);
   }
 };
 

@@ -1,7 +1,7 @@
 import type { Edit } from '@under-chalk/core/edit/edit';
 import { DEFAULT_LAYOUT } from '@under-chalk/core/lesson/layout';
 import type { Plan } from '@under-chalk/core/lesson/plan';
-import type { Activity } from '@under-chalk/core/submission/assignment';
+import type { Assignment } from '@under-chalk/core/submission/assignment';
 import { chartSvg, plotPng, slidesPdf } from './materials';
 
 /** One sentence of a demo lesson and the silence after it, seconds. */
@@ -26,7 +26,7 @@ export const DEMO_CLASS = {
 export interface DemoLesson {
   readonly id: string;
   readonly plan: Omit<Plan, 'destinationId'> & { readonly destinationId: string };
-  /** Its running order; what a point shows and says may be left empty. */
+  /** Its outline; what a point shows and says may be left empty. */
   readonly points: readonly { text: string; show?: string; words?: string }[];
   /** What is brought in for it to show. */
   readonly materials: readonly { readonly name: string; readonly bytes: () => Promise<Buffer> }[];
@@ -35,7 +35,7 @@ export interface DemoLesson {
   readonly footage: string | null;
   readonly surface: 'tide-table' | 'slides' | 'board';
   readonly said: readonly Said[];
-  /** What was done to it; made from the moments at which its sentences begin, in µs. */
+  /** What was done to it; made from the interactions at which its sentences begin, in µs. */
   readonly tidied: (startsUs: readonly number[], endUs: number) => readonly Edit[];
   readonly handedOut: boolean;
   /** Its captions: as what is said, typed or pasted and put in time; and the same in another language. */
@@ -46,7 +46,7 @@ export interface DemoLesson {
 }
 
 /** What is to be done after the welcome to week four: the course's assignment. */
-export const ACTIVITY: Activity = {
+export const ACTIVITY: Assignment = {
   text: 'Plot a course to steer across the estuary. Write down the course, and show your plot.',
   next: 'Bring your plotter and a soft pencil on Thursday.',
   dueAt: null,
@@ -173,13 +173,13 @@ export const WORLD: readonly DemoLesson[] = [
       ].map(([name, atUs, text]): Edit => {
         const id = `lesson-week-four-welcome-seen-${name}`;
         return {
-          ...{ do: 'describe', id },
+          ...{ do: 'set-audio-description', id },
           description: { id, takeId: WELCOME_TAKE, atUs: Number(atUs), text: String(text) },
         };
       }),
       {
-        ...{ do: 'set-moment', id: 'lesson-week-four-welcome-note' },
-        moment: {
+        ...{ do: 'set-interaction', id: 'lesson-week-four-welcome-note' },
+        interaction: {
           ...{ id: 'lesson-week-four-welcome-note', takeId: WELCOME_TAKE },
           atUs: starts[6]! + 1_000_000,
           text: 'Questions by Wednesday evening: by mail, or on paper at the quay.',
@@ -187,8 +187,8 @@ export const WORLD: readonly DemoLesson[] = [
         },
       },
       ...[2, 4, 6, 7].map((sentence, index): Edit => ({
-        do: 'tick-point',
-        pointId: `lesson-week-four-welcome-point-${index + 1}`,
+        do: 'mark-topic-done',
+        topicId: `lesson-week-four-welcome-point-${index + 1}`,
         takeId: WELCOME_TAKE,
         atUs: starts[sentence]! - 350_000,
       })),
@@ -280,13 +280,13 @@ export const WORLD: readonly DemoLesson[] = [
         pause: 2.8,
       },
       { words: 'After two hours, three parts have come in. That is one metre.', pause: 2.8 },
-      { words: 'Back to the first page for a moment. Where on the curve are we?', pause: 2.8 },
+      { words: 'Back to the first page for a interaction. Where on the curve are we?', pause: 2.8 },
       { words: 'There. Now try it with your own Friday, and bring it to class.', pause: 2 },
     ],
     tidied: (starts, endUs) => [
       ...[0, 2, 7, 12].map((sentence, index): Edit => ({
-        do: 'tick-point',
-        pointId: `lesson-rule-of-twelfths-point-${index + 1}`,
+        do: 'mark-topic-done',
+        topicId: `lesson-rule-of-twelfths-point-${index + 1}`,
         takeId: TWELFTHS_TAKE,
         atUs: Math.max(0, starts[sentence]! - 350_000),
       })),

@@ -93,15 +93,15 @@ test('a film is chosen in its editor, stands in its course, and a student watche
   // By name, for their teacher.
   const [link] = await demo.server.ask<{ id: string }[]>(
     'GET',
-    `/api/lessons/${WELCOME}/hand-outs`,
+    `/api/lessons/${WELCOME}/share-links`,
   );
-  const openings = () =>
+  const viewers = () =>
     demo.server.ask<{ name: string; times: number }[]>(
       'GET',
-      `/api/hand-outs/${link!.id}/openings`,
+      `/api/share-links/${link!.id}/viewers`,
     );
   const timesOpened = async () =>
-    (await openings()).find(({ name }) => name === 'Tomas Wray')?.times ?? 0;
+    (await viewers()).find(({ name }) => name === 'Tomas Wray')?.times ?? 0;
   const before = await timesOpened();
 
   const student = await openBrowser({ viewport: WIDE });

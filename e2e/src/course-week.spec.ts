@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { startPracticeSite, type PracticeSite } from '@under-chalk/practice/site';
 import { rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -77,9 +77,9 @@ test('the site joins by itself, at an address that is made for it on a phone', a
 test('two students answer in the course at once; the course has their scores, their teacher their answers', async () => {
   const { server } = demo;
   await server.edit(WELCOME, {
-    ...{ do: 'set-moment', id: 'moment-of-week-four' },
-    moment: {
-      ...{ id: 'moment-of-week-four', takeId: 'take-welcome-four', atUs: 5_000_000 },
+    ...{ do: 'set-interaction', id: 'interaction-of-week-four' },
+    interaction: {
+      ...{ id: 'interaction-of-week-four', takeId: 'take-welcome-four', atUs: 5_000_000 },
       text: 'What do we plot this week?',
       does: {
         ...{ is: 'question', waits: true, told: { right: 'Across the estuary.', wrong: '' } },
@@ -93,10 +93,10 @@ test('two students answer in the course at once; the course has their scores, th
       },
     },
   });
-  const { moments } = (await server.lesson(WELCOME)).decisions;
-  expect(moments.map(({ id }) => id)).toContain('moment-of-week-four');
-  const [link] = await server.ask<HandOut[]>('GET', `/api/lessons/${WELCOME}/hand-outs`);
-  await server.ask('POST', `/api/hand-outs/${link!.id}/again`, { size: '720p' });
+  const { interactions } = (await server.lesson(WELCOME)).decisions;
+  expect(interactions.map(({ id }) => id)).toContain('interaction-of-week-four');
+  const [link] = await server.ask<ShareLink[]>('GET', `/api/lessons/${WELCOME}/share-links`);
+  await server.ask('POST', `/api/share-links/${link!.id}/again`, { size: '720p' });
 
   const [own, editor, bram, sunniva] = [
     await openBrowser({ viewport: PHONE }),

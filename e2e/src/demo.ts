@@ -1,5 +1,5 @@
 import { test, type Page } from '@playwright/test';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -11,7 +11,7 @@ export { TABLE, WELCOME };
 /** A server with the demo's lessons in it, the film of the one that is handed out made. */
 export interface Demo {
   readonly server: RealServer;
-  handOuts(): Promise<HandOut[]>;
+  shareLinks(): Promise<ShareLink[]>;
   /** Where a student watches the one that is handed out. */
   watchPath(): Promise<string>;
   /** Opens a page and waits until it says what it is for. */
@@ -22,8 +22,8 @@ export interface Demo {
 export const setDemo = (): Demo => {
   const demo = {
     server: null as unknown as RealServer,
-    handOuts: () => demo.server.ask<HandOut[]>('GET', `/api/lessons/${WELCOME}/hand-outs`),
-    watchPath: async () => `/w/${(await demo.handOuts())[0]!.token}`,
+    shareLinks: () => demo.server.ask<ShareLink[]>('GET', `/api/lessons/${WELCOME}/share-links`),
+    watchPath: async () => `/w/${(await demo.shareLinks())[0]!.token}`,
     openAt: async (page: Page, path: string, ready: string) => {
       await page.goto(demo.server.url + path);
       await page.getByText(ready).first().waitFor();

@@ -15,10 +15,10 @@ import { setDemo, TABLE, WELCOME } from './demo';
 /** The screens with the demo's lessons in them: what every step shows, and what students see. */
 
 const demo = setDemo();
-const { handOuts } = demo;
+const { shareLinks } = demo;
 let folder: string;
 test.beforeAll(async () => {
-  folder = await mkdtemp(join(tmpdir(), 'under-chalk-hand-out-'));
+  folder = await mkdtemp(join(tmpdir(), 'under-chalk-share-link-'));
 });
 test.afterAll(() => rm(folder, { recursive: true, force: true }));
 
@@ -223,12 +223,12 @@ test('a smaller file is told with its bytes beforehand, and keeps to them within
 });
 
 test('a student watches by keyboard, and the link can be taken away', async () => {
-  const [handOut] = await handOuts();
+  const [shareLink] = await shareLinks();
   const student = await openBrowser({});
   const { page } = student;
   const asked: string[] = [];
   page.on('request', (request) => asked.push(new URL(request.url()).pathname));
-  await openAt(page, `/w/${handOut!.token}`, 'Ottilie Marsh');
+  await openAt(page, `/w/${shareLink!.token}`, 'Ottilie Marsh');
   await expect(page.getByRole('heading', { name: 'Week four: welcome' })).toBeVisible();
   await expect(
     page.getByText('What is new this week, what is hard, and when I am away.'),
@@ -249,7 +249,7 @@ test('a student watches by keyboard, and the link can be taken away', async () =
   await expect.poll(() => page.evaluate(() => document.fullscreenElement !== null)).toBe(true);
   await page.evaluate(() => document.exitFullscreen());
   // Nothing but the film, by tickets, and its words was asked for: no lesson, take or track.
-  const own = [`/api/watch/${handOut!.token}`, '/api/media/'];
+  const own = [`/api/watch/${shareLink!.token}`, '/api/media/'];
   const others = asked.filter(
     (path) => path.startsWith('/api/') && !own.some((begin) => path.startsWith(begin)),
   );
@@ -263,13 +263,13 @@ test('a student watches by keyboard, and the link can be taken away', async () =
   await expect(back).toBeFocused();
   // Had back, it is the same link; then it goes after all.
   const watched = async () =>
-    (await fetch(`${demo.server.url}/api/watch/${handOut!.token}`)).status;
+    (await fetch(`${demo.server.url}/api/watch/${shareLink!.token}`)).status;
   expect(await watched()).toBe(404);
   await back.click();
   await expect.poll(watched).toBe(200);
   await teacher.page.getByRole('button', { name: 'Take it away' }).first().click();
   await expect(back).toBeVisible();
-  expect((await fetch(`${demo.server.url}/api/watch/${handOut!.token}/film.mp4`)).status).toBe(404);
+  expect((await fetch(`${demo.server.url}/api/watch/${shareLink!.token}/film.mp4`)).status).toBe(404);
   await page.reload();
   await expect(page.getByText('There is no film at this address.')).toBeVisible();
   await teacher.close();

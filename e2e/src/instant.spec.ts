@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { once } from 'node:events';
 import { readdir, readFile } from 'node:fs/promises';
 import { createServer } from 'node:http';
@@ -24,7 +24,7 @@ import { setStage } from './stage';
 const stage = setStage();
 
 const linksOf = (lessonId: string) =>
-  stage.server.ask<HandOut[]>('GET', `/api/lessons/${lessonId}/hand-outs`);
+  stage.server.ask<ShareLink[]>('GET', `/api/lessons/${lessonId}/share-links`);
 const stateOf = async (lessonId: string) => (await linksOf(lessonId))[0]!.film.state;
 const atS = (page: Page) => page.evaluate(() => document.querySelector('video')!.currentTime);
 const lengthS = (page: Page) => page.evaluate(() => document.querySelector('video')!.duration);
@@ -117,7 +117,7 @@ test(
 test('a server that is killed while a student watches what it makes: the film goes on', async () => {
   const id = 'lesson-killed';
   await bringIn(id, 60, '640x360');
-  const { token } = await stage.server.ask<HandOut>('POST', `/api/lessons/${id}/hand-outs`, {
+  const { token } = await stage.server.ask<ShareLink>('POST', `/api/lessons/${id}/share-links`, {
     size: '720p',
   });
   const { page, close } = await openBrowser({ viewport: PHONE });
@@ -172,7 +172,7 @@ test('whoever watches for longer than an address is good goes on with another', 
 test('mended under the same link: who watches goes on, a reload has the new film, and the old one can be put back', async () => {
   const id = 'lesson-mended';
   await bringIn(id, 30, '640x360');
-  const { token } = await stage.server.ask<HandOut>('POST', `/api/lessons/${id}/hand-outs`, {
+  const { token } = await stage.server.ask<ShareLink>('POST', `/api/lessons/${id}/share-links`, {
     size: 'as-recorded',
   });
   const student = await openBrowser({ viewport: WIDE });
@@ -225,7 +225,7 @@ test('mended under the same link: who watches goes on, a reload has the new film
 test('a link opens and closes at its times, and students are told in a sentence', async () => {
   const id = 'lesson-times';
   await bringIn(id, 12);
-  const { token } = await stage.server.ask<HandOut>('POST', `/api/lessons/${id}/hand-outs`, {
+  const { token } = await stage.server.ask<ShareLink>('POST', `/api/lessons/${id}/share-links`, {
     size: '720p',
   });
   const teacher = await openBrowser({ viewport: PHONE });
@@ -261,7 +261,7 @@ test('a link opens and closes at its times, and students are told in a sentence'
 test('a student’s keys, the place where one was, and the player alone in another page', async () => {
   const id = 'lesson-keys';
   await bringIn(id, 40);
-  const { token } = await stage.server.ask<HandOut>('POST', `/api/lessons/${id}/hand-outs`, {
+  const { token } = await stage.server.ask<ShareLink>('POST', `/api/lessons/${id}/share-links`, {
     size: '720p',
   });
   await expect.poll(() => stateOf(id), { timeout: 150_000 }).toBe('done');

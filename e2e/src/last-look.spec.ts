@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { openBrowser, PHONE, saveFilm } from './browser';
@@ -130,7 +130,7 @@ test('a cover is chosen from moments and from pictures, and stands with the lice
   await expect(list.getByText('What others may do with it: CC BY-SA 4.0.')).toBeVisible();
   await page.getByRole('button', { name: 'Hand out', exact: true }).click();
   await page.getByRole('button', { name: 'Make a link and copy it' }).click();
-  const links = () => server.ask<HandOut[]>('GET', `/api/lessons/${id}/hand-outs`);
+  const links = () => server.ask<ShareLink[]>('GET', `/api/lessons/${id}/share-links`);
   await expect.poll(async () => (await links())[0]?.film.state, { timeout: 120_000 }).toBe('done');
   const [link] = await links();
   const cover = join(folder, 'seen-cover.jpg');

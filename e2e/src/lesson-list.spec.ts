@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import type { LessonRow } from '@under-chalk/core/contract/lessons';
 import { openBrowser, PHONE } from './browser';
 import { fine, fineAtBothSizes } from './checks';
@@ -114,7 +114,7 @@ test('several are moved to a unit, thrown away and handed out to their class; ea
     ),
   ).toBeVisible();
   await fine(page);
-  const [given] = await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`);
+  const [given] = await demo.server.ask<ShareLink[]>('GET', `/api/lessons/${TABLE}/share-links`);
   expect(given!.watchers.map(({ name }) => name)).toEqual([CLASS_NAME]);
   await page.getByRole('button', { name: 'Take it back' }).click();
   await expect.poll(async () => (await ofTitle('Reading a tide table')).handedOut).toBe(false);

@@ -123,23 +123,23 @@ test('slides are brought in, turned, written on, recorded, and exported', async 
   await close();
 });
 
-test('the running order names pages, and ticking turns to them', async () => {
+test('the outline names pages, and ticking turns to them', async () => {
   const slides = join(stage.folder, 'Tides.pdf');
   await writeFile(slides, await pagesPdf(5));
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
-  await planLesson(page, stage.server.url, 'Turned by the running order');
+  await planLesson(page, stage.server.url, 'Turned by the outline');
   await page.getByRole('link', { name: 'Plan' }).click();
   await bring(page, slides);
   await expect(page.getByText('5 pages', { exact: true })).toBeVisible();
   for (const [index, text] of ['Springs', 'Neaps'].entries()) {
-    await page.getByLabel('Another point').fill(text);
-    await page.getByLabel('Another point').press('Enter');
+    await page.getByLabel('Another topic').fill(text);
+    await page.getByLabel('Another topic').press('Enter');
     await page.getByRole('button', { name: `What to show and say for ${text}` }).click();
     await page.getByRole('radio', { name: 'Tides' }).last().click();
-    const stepper = page.getByRole('spinbutton', { name: `Page for point ${index + 1}` });
+    const stepper = page.getByRole('spinbutton', { name: `Page for topic ${index + 1}` });
     await stepper.fill(String(index + 2));
     await stepper.press('Enter');
-    await expect(page.getByLabel(`To show for point ${index + 1}`)).toHaveValue(
+    await expect(page.getByLabel(`To show for topic ${index + 1}`)).toHaveValue(
       `Tides, page ${index + 2}`,
     );
   }
@@ -150,7 +150,7 @@ test('the running order names pages, and ticking turns to them', async () => {
   await startRecording(page);
   const board = page.getByTestId('board');
   await expect(board).toHaveAttribute('aria-label', /^Tides, page 2 of 5/);
-  await page.getByRole('button', { name: 'Tick off Springs' }).click();
+  await page.getByRole('button', { name: 'Mark done: Springs' }).click();
   await expect(board).toHaveAttribute('aria-label', /^Tides, page 3 of 5/);
   await page.getByRole('button', { name: 'Show Tides, page 2' }).click();
   await expect(board).toHaveAttribute('aria-label', /^Tides, page 2 of 5/);

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { openBrowser, PHONE } from './browser';
 import { fine, fineAtBothSizes } from './checks';
 import { setDemo, TABLE } from './demo';
@@ -20,7 +20,7 @@ test('handed out with others to their classes, it goes to that student all the s
     page.getByText('One lesson handed out, only to whom the title names.'),
   ).toBeVisible();
   await fine(page);
-  const [given] = await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`);
+  const [given] = await demo.server.ask<ShareLink[]>('GET', `/api/lessons/${TABLE}/share-links`);
   expect(given!.watchers.map(({ name }) => name)).toEqual(['Bram Okafor']);
   await close();
 });
@@ -35,7 +35,7 @@ test('a film whose title names a student is that student’s alone, until others
   await expect(why).toBeVisible();
   await fineAtBothSizes(page);
   const newest = async () =>
-    (await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`))[0];
+    (await demo.server.ask<ShareLink[]>('GET', `/api/lessons/${TABLE}/share-links`))[0];
   const before = (await newest())?.id;
   await page.getByRole('button', { name: 'Hand it out', exact: true }).click();
   await expect.poll(async () => (await newest())?.id).not.toBe(before);

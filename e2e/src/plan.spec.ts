@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { inOrder } from '@under-chalk/core/plan/point';
+import { inOrder } from '@under-chalk/core/plan/topic';
 import { openBrowser, WIDE } from './browser';
 import { startEmpty } from './prepared-homes';
 import type { RealServer } from './server';
@@ -14,25 +14,25 @@ test.beforeAll(async () => {
 test.afterAll(() => server.remove());
 
 const decisions = async () => (await server.lesson(lessonId)).decisions;
-const points = async () => inOrder((await decisions()).points).map((point) => point.text);
+const topics = async () => inOrder((await decisions()).topics).map((topic) => topic.text);
 
-test('a running order is written, put in another order by keyboard and by hand, and kept', async () => {
+test('a outline is written, put in another order by keyboard and by hand, and kept', async () => {
   const { page, close, complaints } = await openBrowser({});
   await page.goto(`${server.url}/lessons/${lessonId}/plan`);
   for (const text of ['Why not evenly', 'One, two, three', 'Friday worked out']) {
-    await page.getByLabel('Another point').fill(text);
-    await page.getByLabel('Another point').press('Enter');
+    await page.getByLabel('Another topic').fill(text);
+    await page.getByLabel('Another topic').press('Enter');
   }
-  await expect.poll(points).toEqual(['Why not evenly', 'One, two, three', 'Friday worked out']);
-  await expect(page.getByLabel('Another point')).toBeFocused();
+  await expect.poll(topics).toEqual(['Why not evenly', 'One, two, three', 'Friday worked out']);
+  await expect(page.getByLabel('Another topic')).toBeFocused();
 
   const words = 'In the first hour one twelfth.';
   await page.getByRole('button', { name: 'What to show and say for One, two, three' }).click();
-  await page.getByLabel('Words to say for point 2').fill(words);
-  await page.getByLabel('To show for point 2').fill('tides.example/table');
-  await page.getByLabel('To show for point 2').blur();
+  await page.getByLabel('Words to say for topic 2').fill(words);
+  await page.getByLabel('To show for topic 2').fill('tides.example/table');
+  await page.getByLabel('To show for topic 2').blur();
   await expect
-    .poll(async () => (await decisions()).points.find((point) => point.text.startsWith('One')))
+    .poll(async () => (await decisions()).topics.find((topic) => topic.text.startsWith('One')))
     .toMatchObject({ words, show: 'tides.example/table' });
   await page.getByRole('button', { name: 'Fold in One, two, three' }).click();
 
@@ -46,7 +46,7 @@ test('a running order is written, put in another order by keyboard and by hand, 
     await page.waitForTimeout(300);
   }
   await page.keyboard.press('Space');
-  await expect.poll(points).toEqual(['Friday worked out', 'Why not evenly', 'One, two, three']);
+  await expect.poll(topics).toEqual(['Friday worked out', 'Why not evenly', 'One, two, three']);
 
   // By hand: it back below the next.
   await grip.evaluate((button) => button.scrollIntoView({ block: 'center' }));
@@ -60,17 +60,17 @@ test('a running order is written, put in another order by keyboard and by hand, 
   await page.mouse.move(from.x + 20, below.y + 50, { steps: 8 });
   await page.waitForTimeout(300);
   await page.mouse.up();
-  await expect.poll(points).toEqual(['Why not evenly', 'Friday worked out', 'One, two, three']);
+  await expect.poll(topics).toEqual(['Why not evenly', 'Friday worked out', 'One, two, three']);
 
   await page.getByRole('button', { name: 'Remove Friday worked out' }).click();
-  await expect.poll(points).toEqual(['Why not evenly', 'One, two, three']);
+  await expect.poll(topics).toEqual(['Why not evenly', 'One, two, three']);
   const back = page.getByRole('button', { name: 'Bring it back' });
   await expect(back).toBeFocused();
   await back.press('Enter');
-  await expect.poll(points).toHaveLength(3);
-  await expect(page.getByLabel('Point 2')).toBeFocused();
+  await expect.poll(topics).toHaveLength(3);
+  await expect(page.getByLabel('Topic 2')).toBeFocused();
   await page.reload();
-  await expect(page.getByLabel('Point 2')).toHaveValue('Friday worked out');
+  await expect(page.getByLabel('Topic 2')).toHaveValue('Friday worked out');
   expect(complaints).toEqual([]);
   await close();
 });
@@ -114,11 +114,11 @@ test('a destination’s limits can be changed, and another be added; every gauge
 test('what is being typed is never replaced by what comes back, trimmed', async () => {
   const { page, close } = await openBrowser({});
   await page.goto(`${server.url}/lessons/${lessonId}/plan`);
-  await page.getByLabel('Another point').fill('Spring');
-  await page.getByLabel('Another point').press('Enter');
-  const point = page.getByRole('textbox', { name: /^Point \d+$/ }).last();
+  await page.getByLabel('Another topic').fill('Spring');
+  await page.getByLabel('Another topic').press('Enter');
+  const topic = page.getByRole('textbox', { name: /^Topic \d+$/ }).last();
   const title = page.getByLabel('What shall it teach?');
-  for (const field of [point, title]) {
+  for (const field of [topic, title]) {
     await field.fill('Tide');
     // Slowly: each part is saved, and comes back, before the next.
     for (const part of [' ', 'heights', ' ', 'today']) {

@@ -1,4 +1,4 @@
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
@@ -115,7 +115,7 @@ const makeDemo = async (home: string): Promise<void> => {
       readingsOf,
     );
     const isDone = async () => {
-      const [first] = await server.ask<HandOut[]>('GET', `/api/lessons/${WELCOME}/hand-outs`);
+      const [first] = await server.ask<ShareLink[]>('GET', `/api/lessons/${WELCOME}/share-links`);
       const films = await readdir(join(home, 'films')).catch(() => []);
       return (
         first?.film.state === 'done' &&

@@ -51,7 +51,7 @@ test('with room for less than a minute it does not begin, and says where there i
   const { page, close } = await openBrowser({});
   // What the server's disk has left, as the server would tell it.
   let freeBytes = 60_000_000;
-  await page.route('**/api/room', (route) => route.fulfill({ json: { freeBytes } }));
+  await page.route('**/api/storage', (route) => route.fulfill({ json: { freeBytes } }));
   await planLesson(page, stage.server.url, 'No room');
   await choosePractice(page);
   await expect(

@@ -28,24 +28,24 @@ const stage = setStage();
 
 const lessonOf = (id: string) => stage.server.lesson(id);
 const sign = (page: Page) => page.getByTestId('recorder-sign');
-const withPoints = async (title: string): Promise<string> => {
+const withTopics = async (title: string): Promise<string> => {
   const id = `lesson-${title.toLowerCase().replaceAll(' ', '-')}`;
   await stage.server.ask('POST', '/api/lessons', { id, title });
-  const point = (rank: number, text: string, words: string): Edit => ({
-    do: 'set-point',
-    point: { id: `${id}-point-${rank}`, text, show: '', words, rank },
+  const topic = (rank: number, text: string, words: string): Edit => ({
+    do: 'set-topic',
+    topic: { id: `${id}-topic-${rank}`, text, show: '', words, rank },
   });
   await stage.server.edit(
     id,
-    point(1, 'Low water', `Low water comes first. ${'It is early in the morning. '.repeat(30)}`),
-    point(2, 'High water', 'Six hours later the water is high.'),
+    topic(1, 'Low water', `Low water comes first. ${'It is early in the morning. '.repeat(30)}`),
+    topic(2, 'High water', 'Six hours later the water is high.'),
   );
   return id;
 };
 
-test('the lesson’s evening: prompter, ticks, flub, camera, look back', async () => {
+test('the lesson’s evening: prompter, topicsDone, flub, camera, look back', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
-  const id = await withPoints('Evening');
+  const id = await withTopics('Evening');
   // One of the teacher’s own layouts, kept before: the key 1 sets it.
   const kept = { id: 'kept-beside', name: 'Beside the table' };
   const layout = { ...DEFAULT_LAYOUT, kind: 'side' };
@@ -57,7 +57,7 @@ test('the lesson’s evening: prompter, ticks, flub, camera, look back', async (
   expect(await violations(page)).toEqual([]);
   await startRecording(page);
 
-  // The words move by themselves, can be held, and follow the ticks if wanted.
+  // The words move by themselves, can be held, and follow the topicsDone if wanted.
   const words = page.getByTestId('prompter-words');
   const top = async () => (await words.boundingBox())!.y;
   const first = await top();
@@ -69,7 +69,7 @@ test('the lesson’s evening: prompter, ticks, flub, camera, look back', async (
 
   await page.keyboard.press('f');
   await page.getByRole('button', { name: /Mark a flub; 1 marked/ }).click();
-  await page.getByRole('button', { name: 'Tick off Low water' }).click();
+  await page.getByRole('button', { name: 'Mark done: Low water' }).click();
   await page.keyboard.press('n');
   await page.getByRole('button', { name: 'Camera off' }).click();
   await recordFor(page, 1.5);
@@ -93,7 +93,7 @@ test('the lesson’s evening: prompter, ticks, flub, camera, look back', async (
   const { decisions, takes } = await lessonOf(id);
   const takeId = takes[0]!.id;
   expect(decisions.flubs).toHaveLength(2);
-  expect(decisions.ticks.map((tick) => tick.pointId)).toEqual([`${id}-point-1`, `${id}-point-2`]);
+  expect(decisions.topicsDone.map((tick) => tick.topicId)).toEqual([`${id}-topic-1`, `${id}-topic-2`]);
   const layouts = [...decisions.layouts].sort((a, b) => a.startUs - b.startUs);
   expect(layouts.map(({ layout }) => layout.kind)).toEqual(['surface', 'inset', 'inset', 'side']);
   expect(layouts[2]!.layout.inset).toMatchObject({ placeX: 0, placeY: 0 });
@@ -335,7 +335,7 @@ test(
 
 test('the small window on top shows the sign, the words and the buttons, and they work', async () => {
   const { page, context, close } = await openBrowser({ viewport: WIDE });
-  const id = await withPoints('Small window');
+  const id = await withTopics('Small window');
   await page.goto(`${stage.server.url}/lessons/${id}/record`);
   await choosePractice(page);
   await startRecording(page);
@@ -347,13 +347,13 @@ test('the small window on top shows the sign, the words and the buttons, and the
   await expect(small.getByTestId('small-sign')).toHaveText('Recording');
   await expect(small.getByText(/Low water comes first/)).toBeVisible();
   await small.getByRole('button', { name: 'Flub' }).click();
-  await small.getByRole('button', { name: 'Tick off Low water' }).click();
+  await small.getByRole('button', { name: 'Mark done: Low water' }).click();
   await small.getByRole('button', { name: 'Pause' }).click();
   await expect(small.getByTestId('small-sign')).toHaveText(/Paused/);
   await expect(sign(page)).toHaveText(/Paused/);
   await small.getByRole('button', { name: 'Stop' }).click();
   await page.getByText(/It is safe on the server/).waitFor({ timeout: 30_000 });
   const { decisions } = await lessonOf(id);
-  expect([decisions.flubs.length, decisions.ticks.length]).toEqual([1, 1]);
+  expect([decisions.flubs.length, decisions.topicsDone.length]).toEqual([1, 1]);
   await close();
 });

@@ -102,11 +102,11 @@ test('the room is told of, heard before and after, and taken down in the film', 
   await page.getByRole('button', { name: 'Hear it before' }).click();
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   // Only tried out.
-  expect((await decisions(id)).cleaned).toEqual([]);
+  expect((await decisions(id)).noiseReduction).toEqual([]);
   await page.getByRole('radio', { name: 'taken down firmly' }).click();
   await expect(page.getByText('It is heard so, here and in the film.')).toBeVisible();
   await fine(page);
-  expect((await decisions(id)).cleaned).toEqual([{ takeId: `take-${id}`, cleaning: 'firmly' }]);
+  expect((await decisions(id)).noiseReduction).toEqual([{ takeId: `take-${id}`, reduction: 'firmly' }]);
   await page.goto(`${stage.server.url}/lessons/${id}/last-look`);
   await expect(page.getByText('There is sound, and it can be heard.')).toBeVisible();
   await expect(page.getByText(/the room can be heard/)).toHaveCount(0);
@@ -134,7 +134,7 @@ test('a stretch is spoken anew by keys, another is silent; the film has just tha
   };
   await openPhrase(page, 5);
   await change(page, 'The voice here is', 'silent');
-  await expect.poll(async () => (await decisions(id)).soundLevels.voice).toHaveLength(1);
+  await expect.poll(async () => (await decisions(id)).gains.voice).toHaveLength(1);
   await openPhrase(page, 3);
   await press(/^Speak it anew/);
   await fine(page);
@@ -157,7 +157,7 @@ test('a stretch is spoken anew by keys, another is silent; the film has just tha
     timeout: 30_000,
   });
   await fine(page);
-  const [over] = (await decisions(id)).spokenOver;
+  const [over] = (await decisions(id)).voiceOvers;
   const { placements } = await decisions(id);
   // It stands beside the film.
   expect(placements.map(({ takeId }) => takeId)).toEqual([`take-${id}`]);
@@ -178,9 +178,9 @@ test('a stretch is spoken anew by keys, another is silent; the film has just tha
   await page.goto(`${server.url}/lessons/${id}/tidy`);
   await openPhrase(page, 3);
   await press('The first voice again');
-  await expect.poll(async () => (await decisions(id)).spokenOver).toEqual([]);
+  await expect.poll(async () => (await decisions(id)).voiceOvers).toEqual([]);
   await press('Undo');
-  await expect.poll(async () => (await decisions(id)).spokenOver).toHaveLength(1);
+  await expect.poll(async () => (await decisions(id)).voiceOvers).toHaveLength(1);
   expect(complaints).toEqual([]);
   await close();
 });
@@ -200,9 +200,9 @@ test('a server that dies while somebody speaks anew loses nothing of it', async 
   await page.waitForTimeout(5_000);
   await server.up();
   await expect
-    .poll(async () => (await decisions(id)).spokenOver.length, { timeout: 120_000 })
+    .poll(async () => (await decisions(id)).voiceOvers.length, { timeout: 120_000 })
     .toBe(1);
-  const [over] = (await decisions(id)).spokenOver;
+  const [over] = (await decisions(id)).voiceOvers;
   await expect
     .poll(
       async () =>

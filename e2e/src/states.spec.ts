@@ -13,7 +13,7 @@ test('what is empty, not there or unreadable can be read in both lights', async 
   const id = 'lesson-of-states';
   await demo.server.ask('POST', '/api/lessons', { id, title: 'Neap tides' });
   const empty: [step: string, says: RegExp][] = [
-    ['plan', /Running order/],
+    ['plan', /Outline/],
     ['record', /What to show/],
     ['tidy', /There is nothing to tidy yet/],
     ['last-look', /nothing/],

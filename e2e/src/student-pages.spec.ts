@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import type { Watched } from '@under-chalk/core/contract/watched';
 import { once } from 'node:events';
 import { readFile } from 'node:fs/promises';
@@ -10,7 +10,7 @@ import { readCode } from './code';
 import { fine, fineAtBothSizes } from './checks';
 import { setDemo, TABLE, WELCOME } from './demo';
 
-/** Who may watch: students' own pages, and hand-outs that are for some alone. */
+/** Who may watch: students' own pages, and links that are for some alone. */
 
 const demo = setDemo();
 const CLASS = 'class-coastal-navigation';
@@ -56,7 +56,7 @@ test('a lesson is handed out to a class alone, and each student finds it on a pa
   await page.getByRole('button', { name: 'Hand it out', exact: true }).click();
   await expect(page.getByText(`On the pages of the class ${CLASS_NAME}`).first()).toBeVisible();
   await expect(page.getByText('0 of 8 have opened it.').first()).toBeVisible();
-  const [link] = await demo.server.ask<HandOut[]>('GET', `/api/lessons/${TABLE}/hand-outs`);
+  const [link] = await demo.server.ask<ShareLink[]>('GET', `/api/lessons/${TABLE}/share-links`);
   const address = await sheetOf(page, 'Bram Okafor');
   await fineAtBothSizes(page);
   // The code on the screen leads there too.
@@ -81,7 +81,7 @@ test('a lesson is handed out to a class alone, and each student finds it on a pa
     bram.page.getByRole('link', { name: /^Reading a tide table.*Opened$/ }).first(),
   ).toBeVisible();
 
-  // Whoever has the link of the hand-out alone is told so, and nothing else.
+  // Whoever has the link of the link alone is told so, and nothing else.
   const stranger = await openBrowser({ viewport: PHONE });
   await stranger.page.goto(`${demo.server.url}/w/${link!.token}`);
   await expect(stranger.page.getByText('This film is for certain students.')).toBeVisible();
@@ -107,19 +107,19 @@ test('a lesson is handed out to a class alone, and each student finds it on a pa
   await page.getByRole('button', { name: 'Keep this time' }).click();
   await expect(page.getByText(/^For Ines Carrow until Friday 31 January/)).toBeVisible();
   await fineAtBothSizes(page);
-  await demo.server.ask('DELETE', `/api/hand-outs/${link!.id}`);
+  await demo.server.ask('DELETE', `/api/share-links/${link!.id}`);
   for (const one of [teacher, bram, stranger]) {
     expect(one.complaints.filter((text) => !text.includes('403'))).toEqual([]);
     await one.close();
   }
 });
 
-test('an address can ask for a number, be renewed, and be taken away and given back', async () => {
+test('an address can ask for a PIN, be renewed, and be taken away and given back', async () => {
   const teacher = await openBrowser({ viewport: PHONE });
   const { page } = teacher;
   const address = await sheetOf(page, 'Wen Castellan');
-  await page.getByRole('checkbox', { name: /^Ask for a number/ }).click();
-  const number = (await page.getByTestId('page-number').textContent())!;
+  await page.getByRole('checkbox', { name: /^Ask for a PIN/ }).click();
+  const number = (await page.getByTestId('page-pin').textContent())!;
   expect(number).toMatch(/^\d{6}$/);
   await fine(page);
 
@@ -172,19 +172,19 @@ test('those whom it is for are written to, one each, and reminded', async () => 
   const note = 'Before Thursday, please.';
   await page.getByRole('textbox', { name: 'What you want to say' }).fill(note);
   await fineAtBothSizes(page);
-  await page.getByRole('button', { name: /^Send 8 letters/ }).click();
-  const letters = page.getByRole('list', { name: 'Letters' }).getByRole('listitem');
-  await expect(letters).toHaveCount(8);
-  for (const letter of await letters.all()) await expect(letter).toHaveText(/Sent /);
-  await expect(page.getByRole('button', { name: 'Send 8 letters once more' })).toBeVisible();
-  await page.getByRole('link', { name: 'The practice mailbox' }).click();
+  await page.getByRole('button', { name: /^Send 8 e-mails/ }).click();
+  const mails = page.getByRole('list', { name: 'E-mails' }).getByRole('listitem');
+  await expect(mails).toHaveCount(8);
+  for (const mail of await mails.all()) await expect(mail).toHaveText(/Sent /);
+  await expect(page.getByRole('button', { name: 'Send 8 e-mails once more' })).toBeVisible();
+  await page.getByRole('link', { name: 'The test inbox' }).click();
   const mine = page
-    .getByRole('list', { name: 'Letters' })
+    .getByRole('list', { name: 'E-mails' })
     .getByRole('listitem')
     .filter({ hasText: note });
   await expect(mine).toHaveCount(8);
   await fineAtBothSizes(page);
-  // What is in a student's letter leads to their film and to their page, and nobody else is in it.
+  // What is in a student's e-mail leads to their film and to their page, and nobody else is in it.
   const tomas = mine.filter({ hasText: 'Hello Tomas Wray,' });
   expect(await tomas.innerText()).not.toMatch(/Bram|Pia|Wen/);
   const [film, own] = await tomas.getByRole('link').all();
@@ -199,7 +199,7 @@ test('those whom it is for are written to, one each, and reminded', async () => 
   await at(page, `/lessons/${WELCOME}/hand-out`);
   await doWith(page, 'this link', 'Tell them by mail…');
   await page.getByRole('radio', { name: 'Who hasn’t opened it' }).click();
-  await expect(page.getByRole('button', { name: /^Send 5 letters/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Send 5 e-mails/ })).toBeVisible();
   expect(complaints).toEqual([]);
   await close();
 });
@@ -259,13 +259,13 @@ test('a class has a page for its course’s site, and one frame that always show
   await expect
     .poll(() => frame.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime))
     .toBeGreaterThan(0.3);
-  const { id } = await demo.server.ask<HandOut>('POST', `/api/lessons/${TABLE}/hand-outs`, {
+  const { id } = await demo.server.ask<ShareLink>('POST', `/api/lessons/${TABLE}/share-links`, {
     size: '720p',
     grants: [{ whom: { is: 'class', classId: CLASS } }],
   });
   await visitor.page.goto(course);
   await expect(frame.getByRole('main', { name: 'Reading a tide table' })).toBeVisible();
-  await demo.server.ask('DELETE', `/api/hand-outs/${id}`);
+  await demo.server.ask('DELETE', `/api/share-links/${id}`);
   await page.getByRole('button', { name: 'Take the page away' }).click();
   await expect(page.getByText(/^The page is taken away\./)).toBeVisible();
   await visitor.page.goto(course);
@@ -280,9 +280,9 @@ test('a class has a page for its course’s site, and one frame that always show
 });
 
 test('what is watched while the line is away is told when it is back, and counts once', async () => {
-  const [link] = await demo.handOuts();
+  const [link] = await demo.shareLinks();
   const { page, close } = await openBrowser({ viewport: PHONE });
-  const before = await demo.server.ask<Watched>('GET', `/api/hand-outs/${link!.id}/watched`);
+  const before = await demo.server.ask<Watched>('GET', `/api/share-links/${link!.id}/watched`);
   let away = true;
   let lost = 0;
   await page.route('**/played', async (route) => {
@@ -308,7 +308,7 @@ test('what is watched while the line is away is told when it is back, and counts
   await play.click();
   await expect.poll(atS).toBeGreaterThan(5.2);
   await pause.click();
-  const now = () => demo.server.ask<Watched>('GET', `/api/hand-outs/${link!.id}/watched`);
+  const now = () => demo.server.ask<Watched>('GET', `/api/share-links/${link!.id}/watched`);
   await expect
     .poll(async () => (await now()).curve.watched.slice(0, 5))
     .toEqual(before.curve.watched.slice(0, 5).map((many) => many + 1));

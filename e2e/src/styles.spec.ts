@@ -25,7 +25,7 @@ test('a lesson’s cards and style are the next lesson’s of the class, on a ph
     await fine(page);
   });
   await expect
-    .poll(async () => (await decisions()).cards)
+    .poll(async () => (await decisions()).titleCards)
     .toEqual({
       opening: { heading: null, line: 'With Ines, on Tuesdays', lastsUs: 3_000_000 },
       closing: { heading: null, line: null, lastsUs: 3_000_000 },
@@ -62,7 +62,7 @@ test('a lesson’s cards and style are the next lesson’s of the class, on a ph
   await page.getByLabel('Class', { exact: true }).fill('Another class');
   await page.getByLabel('Unit or week').click();
   await page.waitForTimeout(1_200);
-  expect((await decisions(other)).cards.opening).toBeNull();
+  expect((await decisions(other)).titleCards.opening).toBeNull();
   const next = await planLesson(page, demo.server.url, 'Neaps and springs');
   await page.getByRole('link', { name: 'Plan' }).click();
   await page.getByLabel('Class', { exact: true }).fill('Coastal navigation for beginners');
@@ -102,10 +102,10 @@ test('a style is taken by keys, with one step that is undone, and let go', async
   await page.keyboard.press('Enter');
   await expect(page.getByRole('group', { name: 'SavedStyles that are kept' })).toBeHidden();
   expect(await demo.server.ask('GET', '/api/savedStyles')).toEqual([]);
-  expect((await decisions(id)).cards.opening).toBeNull();
+  expect((await decisions(id)).titleCards.opening).toBeNull();
   await page.getByRole('link', { name: 'Tidy' }).click();
   await page.getByRole('button', { name: /^Undo: changed the closing card/ }).click();
-  await expect.poll(async () => (await decisions()).cards.closing).toBeNull();
+  await expect.poll(async () => (await decisions()).titleCards.closing).toBeNull();
   expect(complaints).toEqual([]);
   await close();
 });

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { GivenIn } from '@under-chalk/core/contract/submissions';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import type { StudentPage } from '@under-chalk/core/contract/student-pages';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -20,9 +20,9 @@ const folder = mkdtempSync(join(tmpdir(), 'under-chalk-submissions-'));
 test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const link = async () =>
-  (await demo.server.ask<HandOut[]>('GET', `/api/lessons/${WELCOME}/hand-outs`))[0]!;
+  (await demo.server.ask<ShareLink[]>('GET', `/api/lessons/${WELCOME}/share-links`))[0]!;
 const given = async () =>
-  demo.server.ask<GivenIn>('GET', `/api/hand-outs/${(await link()).id}/submissions`);
+  demo.server.ask<GivenIn>('GET', `/api/share-links/${(await link()).id}/submissions`);
 /** But for what the demo has. */
 const inShort = async () =>
   (await given()).submissions
@@ -196,7 +196,7 @@ test('half a minute of voice is heard, kept and handed in; a refused microphone 
   const { id } = await link();
   const one = (await given()).submissions.find(({ name }) => name === 'Noor Halden')!;
   const file = one.files.find(({ by }) => by === 'voice')!;
-  const saved = await fetch(`${demo.server.url}/api/hand-outs/${id}/submissions/${file.id}`);
+  const saved = await fetch(`${demo.server.url}/api/share-links/${id}/submissions/${file.id}`);
   const path = join(folder, 'handed.m4a');
   writeFileSync(path, Buffer.from(await saved.arrayBuffer()));
   const [tone, other] = [440, 1_300].map((hertz) => Math.max(...tonesStrength(path, hertz)));

@@ -75,11 +75,11 @@ test('phrases go by faster, one is moved, and the film is what the preview shows
   await page.getByRole('button', { name: 'Silence it: its picture goes on' }).click();
   await expect(page.getByText('Nothing is heard here.')).toBeVisible();
   await expect(phrase(page, 4)).toHaveAccessibleName(/, silent/);
-  const [silenced] = (await decisions()).silenced;
+  const [muted] = (await decisions()).muted;
 
   // Where it was cut, one picture goes over into the other.
   await change(page, 'When the layout changes, it changes', 'softly');
-  await expect.poll(async () => (await decisions()).dissolveUs).toBe(300_000);
+  await expect.poll(async () => (await decisions()).crossFadeUs).toBe(300_000);
   const decided = await asText();
 
   const out = join(folder, 'moved.mp4');
@@ -129,7 +129,7 @@ test('phrases go by faster, one is moved, and the film is what the preview shows
     expect([place, takeUs, ssimOf(shown, made) > 0.97]).toEqual([place, takeUs, true]);
   }
 
-  // As loud as films usually are, and told beforehand; silent where it was silenced.
+  // As loud as films usually are, and told beforehand; silent where it was muted.
   const loudest = (fromUs: number, toUs: number) => {
     const samples = samplesOf(out);
     const at = (us: number) => Math.round((us * 48_000) / 1e6);
@@ -137,8 +137,8 @@ test('phrases go by faster, one is moved, and the film is what the preview shows
       .subarray(at(fromUs), at(toUs))
       .reduce((most, one) => Math.max(most, Math.abs(one)), 0);
   };
-  const quiet = [silenced!.startUs + 50_000, silenced!.endUs - 50_000].map((takeUs) =>
-    filmTimeFrom(film, { takeId: silenced!.takeId, takeUs }),
+  const quiet = [muted!.startUs + 50_000, muted!.endUs - 50_000].map((takeUs) =>
+    filmTimeFrom(film, { takeId: muted!.takeId, takeUs }),
   ) as [number, number];
   expect(loudest(...quiet)).toBeLessThan(0.003);
   expect(loudest(0, quiet[0])).toBeGreaterThan(0.2);
@@ -366,7 +366,7 @@ test('a film that was brought in is seen while the voice goes on, and a few word
   const shown = async () => (await decisions()).cutaways[0]?.of;
   await expect.poll(shown).toMatchObject({ takeId: take.id, fromUs: 1_000_000 });
   await page.getByRole('button', { name: 'Leave Take 2 out of the film otherwise' }).click();
-  await expect.poll(async () => (await decisions()).leftOut).toEqual([take.id]);
+  await expect.poll(async () => (await decisions()).excluded).toEqual([take.id]);
 
   // Green where it is, standing and playing.
   const middle = () =>
@@ -439,7 +439,7 @@ test('what the computer plays goes down under a voice, as far as is wanted: by k
   });
   await how.getByRole('radio', { name: 'clearly' }).focus();
   await page.keyboard.press('ArrowRight');
-  const db = async () => (await demo.server.lesson(id)).decisions.underVoiceDb;
+  const db = async () => (await demo.server.lesson(id)).decisions.duckingDb;
   await expect.poll(db).toBe(20);
   await page.getByRole('button', { name: 'Done with its sound' }).focus();
   await page.keyboard.press('Enter');

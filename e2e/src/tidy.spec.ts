@@ -216,7 +216,7 @@ test('the same by keys alone', async () => {
   await page.keyboard.type('Page 12 of the tables');
   await page.keyboard.press('Enter');
   await expect(phrase(page, 3)).toHaveAccessibleName(/“Page 12 of the tables” over it/);
-  const words = async () => (await demo.server.lesson(TABLE)).decisions.lines;
+  const words = async () => (await demo.server.lesson(TABLE)).decisions.textOverlays;
   await expect
     .poll(words)
     .toEqual([

@@ -35,9 +35,9 @@ test.beforeAll(async () => {
   for (const id of [TABLE, BOARD]) {
     await demo.server.edit(id, { do: 'plan', set: { unit: 'Week 4' } });
     titles.push((await demo.server.lesson(id)).decisions.plan.title);
-    await demo.server.ask('POST', `/api/lessons/${id}/hand-outs`, {
+    await demo.server.ask('POST', `/api/lessons/${id}/share-links`, {
       size: '720p',
-      grants: [{ whom: { is: 'class', classId: CLASS }, fromAt: null, untilAt: null }],
+      grants: [{ whom: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null }],
     });
   }
 });

@@ -25,7 +25,7 @@ const texts = async (id = TABLE, language = 'en') =>
 const wordsOf = (id: string) => `/lessons/${id}/words`;
 /** Takes all captions away, in whatever language an earlier test left some. */
 const clear = async (id = TABLE) => {
-  const { cues, spoken } = (await demo.server.lesson(id)).decisions;
+  const { cues, language: spoken } = (await demo.server.lesson(id)).decisions;
   for (const language of languagesOf(cues, spoken)) {
     const gone = cuesIn(cues, language).map((cue) => cue.id);
     if (gone.length > 0) await demo.server.edit(id, { do: 'write-cues', language, cues: [], gone });

@@ -4,15 +4,15 @@ import type { RectPx } from '@under-chalk/core/scene/pixels';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import { NO_INK } from '@under-chalk/core/ink/changed-track';
 import { NO_PAGES, type Context2D } from './context';
-import { card } from './layers/card';
+import { titleCard } from './layers/title-card';
 import { clock } from './layers/clock';
-import { dissolve } from './layers/dissolve';
+import { crossFade } from './layers/cross-fade';
 import { edge } from './layers/edge';
 import { ground } from './layers/ground';
 import { ink } from './layers/ink';
 import type { Frame, LayerPainter } from './layers/layer-painter';
 import { caption } from './layers/caption';
-import { line } from './layers/line';
+import { textOverlay } from './layers/text-overlay';
 import { mark } from './layers/mark';
 import { page } from './layers/page';
 import { picture } from './layers/picture';
@@ -30,13 +30,13 @@ const PAINTERS: {
   ink,
   pointer,
   page,
-  line,
+  'text-overlay': textOverlay,
   caption,
   mark,
   clock,
-  card,
+  'title-card': titleCard,
   shadow,
-  dissolve,
+  'cross-fade': crossFade,
 };
 
 /** How a kind of layer is painted now; part of the key of every chunk that shows one. */

@@ -36,12 +36,12 @@ if (its && !(await course.text()).includes('/item/')) {
   await ask('POST', `/api/course-sites/${joined.id}/courses`, chosen);
   await press(TEACHER, '/choose', { week: WEEK });
   const { html } = await arrives(TEACHER, 'choose');
-  const [, handOut] = /name="hand_out" value="([^"]+)"/.exec(html) ?? [];
-  if (handOut) {
+  const [, shareLink] = /name="share_link" value="([^"]+)"/.exec(html) ?? [];
+  if (shareLink) {
     const { to, fields } = formIn(html);
     const answer = await post({
       to: new URL(to, origin).href,
-      fields: { ...fields, hand_out: handOut, gives: 'watched' },
+      fields: { ...fields, share_link: shareLink, gives: 'watched' },
     });
     await post(formIn(await answer.text()));
   }

@@ -190,7 +190,7 @@ export const joinPage = ({
 
 /** A form that sends itself. @param to where to @param fields what with */
 export const sendPage = (to: string, fields: Readonly<Record<string, string>>): string =>
-  `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>One moment</title></head><body><form id="send" method="post" action="${escapedHtml(to)}">${Object.entries(
+  `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>One interaction</title></head><body><form id="send" method="post" action="${escapedHtml(to)}">${Object.entries(
     fields,
   )
     .map(

@@ -14,10 +14,10 @@
 export const FAULTS = [
   {
     name: 'a grant to one student lets anybody with the link watch',
-    file: 'core/src/hand-out/may-watch.ts',
+    file: 'core/src/share-link/may-watch.ts',
     from: "if (asking.is === 'link') return false;",
     to: "if (asking.is === 'link') return true;",
-    suites: ['core/src/hand-out/may-watch.test.ts'],
+    suites: ['core/src/share-link/may-watch.test.ts'],
   },
   {
     name: 'a frame shows what belongs to the one before',
@@ -33,7 +33,7 @@ export const FAULTS = [
     to: 'const nextAt = samples[index]?.at ?? endAt;',
     suites: [
       'app/workers/recorder/track-file.test.ts',
-      'server/src/jobs/settle/early-copy.test.ts',
+      'server/src/jobs/ingest/early-copy.test.ts',
     ],
   },
   {
@@ -45,10 +45,10 @@ export const FAULTS = [
   },
   {
     name: 'computer sound gets louder under speech',
-    file: 'core/src/sound/under-voice.ts',
+    file: 'core/src/sound/ducking.ts',
     from: 'const gain = fromDbfs(-db);',
     to: 'const gain = fromDbfs(db);',
-    suites: ['core/src/sound/under-voice.test.ts'],
+    suites: ['core/src/sound/ducking.test.ts'],
   },
   {
     name: 'minutes of a caption file run past sixty',

@@ -200,7 +200,7 @@ const NODE = {
   format: 'esm',
   target: 'node20',
   logLevel: 'warning',
-  // Our own packages go into the bundle as sources; everything else stays a package.
+  // Our own packages go into the lesson archive as sources; everything else stays a package.
   plugins: [
     {
       name: 'packages-outside',
@@ -244,7 +244,7 @@ const threads = (outdir) =>
     entryPoints: {
       'pointer-thread': join(root, 'server/src/jobs/readings/pointer-thread.ts'),
       'picture-thread': join(root, 'server/src/jobs/readings/picture-thread.ts'),
-      'cleaning-thread': join(root, 'server/src/jobs/cleaning/cleaning-thread.ts'),
+      'noise-reduction-thread': join(root, 'server/src/jobs/noise-reduction/noise-reduction-thread.ts'),
       'ahead-thread': join(root, 'server/src/jobs/ahead/ahead-thread.ts'),
       'face-thread': join(root, 'server/src/jobs/faces/face-thread.ts'),
       'likeness-thread': join(root, 'server/src/words/likeness-thread.ts'),
@@ -300,7 +300,7 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
   for (const name of process.argv.slice(2)) await PRODUCTS[name]();
 }
 
-/** Bundles one script of ours and gives where it is, to be run with plain Node: where packages are found in the versions that the server has. */
+/** Lesson archives one script of ours and gives where it is, to be run with plain Node: where packages are found in the versions that the server has. */
 export const script = async (source) => {
   const out = join(
     root,

@@ -77,7 +77,7 @@ export interface Folders {
   /** Files that students handed in, named by their ids, and those that are still coming. */
   readonly submissions: string;
   readonly submissionsComing: string;
-  /** Letters that came to the practice mailbox. */
+  /** E-mails that came to the test inbox. */
   readonly practiceMail: string;
 }
 
@@ -92,7 +92,7 @@ export interface Shipped {
   /** The program of the thread that looks through pictures; empty: they aren’t. */
   readonly pictureScript: string;
   /** The program of the thread that takes the room from under voices; empty: it is done in the server’s own. */
-  readonly cleaningScript: string;
+  readonly noiseReductionScript: string;
   /** The program of the thread that compares voices; empty: it is done in the server’s own. */
   readonly likenessScript: string;
   /** The program of the thread that makes pieces of a film while it is recorded; empty: it is done in the server’s own. */
@@ -111,7 +111,7 @@ export const shippedIn = (folder: string): Shipped => ({
   readerScript: join(folder, 'reader', 'reader-process.mjs'),
   pointerScript: join(folder, 'pointer-thread.mjs'),
   pictureScript: join(folder, 'picture-thread.mjs'),
-  cleaningScript: join(folder, 'cleaning-thread.mjs'),
+  noiseReductionScript: join(folder, 'reduction-thread.mjs'),
   likenessScript: join(folder, 'likeness-thread.mjs'),
   aheadScript: join(folder, 'ahead-thread.mjs'),
   faceScript: join(folder, 'face-thread.mjs'),
@@ -131,7 +131,7 @@ export const foldersIn = (home: string): Folders => ({
   pages: join(home, 'cache', 'pages'),
   submissions: join(home, 'submissions'),
   submissionsComing: join(home, 'incoming-submissions'),
-  practiceMail: join(home, 'practice-mail'),
+  practiceMail: join(home, 'test-inbox'),
 });
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1']);

@@ -1,4 +1,4 @@
-import { tell, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { errorText, AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import { existsSync } from 'node:fs';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
@@ -21,13 +21,13 @@ const log = openLog(process.env['UNDER_CHALK_LOG']);
 
 /** Ends with a sentence, and no stack, when it can't begin. */
 const giveUp = (code: ErrorCode, detail: string): never => {
-  const { sentence, next } = tell(code);
-  console.error(`${sentence} (${detail})\n${next}`);
+  const { message, hint } = errorText(code);
+  console.error(`${message} (${detail})\n${hint}`);
   process.exit(1);
 };
 
 const whyNot = (error: unknown): ErrorCode => {
-  if (error instanceof TellableError) return error.code;
+  if (error instanceof AppError) return error.code;
   if (isDiskFull(error)) return 'disk-full';
   const code = factsOf(error).code ?? '';
   const unwritable = ['EACCES', 'EPERM', 'EROFS', 'ENOTDIR', 'SQLITE_READONLY', 'SQLITE_CANTOPEN'];

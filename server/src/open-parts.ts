@@ -5,10 +5,10 @@ import { Tickets } from './http/tickets';
 import { EarlyPieces } from './jobs/ahead/early-pieces';
 import { FilmSizes } from './jobs/ahead/film-sizes';
 import { BinService } from './jobs/bin-service';
-import { BundleService } from './jobs/bundles/bundle-service';
+import { LessonArchiveService } from './jobs/lesson-archive/lesson-archive-service';
 import { PreparedLists } from './jobs/prepared-lists';
-import { RoomService } from './jobs/room-service';
-import { RoomStore } from './store/room-store';
+import { StorageService } from './jobs/storage-service';
+import { StorageStore } from './store/storage-store';
 import { Covers } from './jobs/covers';
 import { SubmissionService } from './jobs/submissions/submission-service';
 import { FaceFinder } from './jobs/faces/face-finder';
@@ -18,7 +18,7 @@ import { StillMaker } from './jobs/still-maker';
 import { MaterialService } from './jobs/materials/material-service';
 import { PagePictures } from './jobs/materials/page-pictures';
 import { Notes } from './jobs/notes/notes';
-import { CleanedTracks } from './jobs/cleaning/cleaned-tracks';
+import { NoiseReducedTracks } from './jobs/noise-reduction/noise-reduced-tracks';
 import { calmOf } from './jobs/readings/calm';
 import { loudnessOfTakes } from './jobs/readings/loudness';
 import { PageReadings } from './jobs/readings/page-readings';
@@ -29,7 +29,7 @@ import { Stills } from './jobs/stills';
 import { FilmStreams } from './jobs/stream/film-streams';
 import { FilmPreviews } from './jobs/stream/film-previews';
 import { FittedFilms } from './jobs/fitted-films';
-import { NarrowFilms } from './jobs/stream/narrow-films';
+import { Renditions } from './jobs/stream/renditions';
 import { TakeService } from './jobs/take-service';
 import type { Config, Shipped } from './config';
 import type { Parts } from './http/context';
@@ -46,11 +46,11 @@ import { AccountStore } from './store/account-store';
 import { BinStore } from './store/bin-store';
 import { openDatabase } from './store/database';
 import { FilmStore } from './store/film-store';
-import { Postman } from './mail/postman';
-import { PracticeMailbox } from './mail/practice-mailbox';
-import { LetterStore } from './store/letter-store';
+import { MailService } from './mail/mail-service';
+import { TestInbox } from './mail/test-inbox';
+import { MailStore } from './store/mail-store';
 import { GrantStore } from './store/grant-store';
-import { HandOutStore } from './store/hand-out-store';
+import { ShareLinkStore } from './store/share-link-store';
 import { StudentPageStore } from './store/student-page-store';
 import { TokenFinder } from './store/token-finder';
 import { LessonStore } from './store/lesson-store';
@@ -66,16 +66,16 @@ import {
   type SavedStyle,
 } from '@under-chalk/core/lesson/saved-style';
 import { KeptList } from './store/kept-list';
-import { BundleStore } from './store/bundle-store';
+import { LessonArchiveStore } from './store/lesson-archive-store';
 import { ClassPageStore } from './store/class-page-store';
 import { ClassStore } from './store/class-store';
 import { ClassMaterials } from './store/class-materials';
 import { MaterialStore } from './store/material-store';
 import { mediaIn } from './store/media-store';
 import { DestinationStore } from './store/destination-store';
-import { SaidIndex } from './store/said-index';
+import { TranscriptSearch } from './store/transcript-search';
 import { TakeStore } from './store/take-store';
-import { WatchedStore } from './store/watched-store';
+import { ViewingStore } from './store/watched-store';
 import { WordsJobs } from './words/words-jobs';
 
 /** Room that small pictures may take, bytes, and how often what is over it is cleared away. */
@@ -91,7 +91,7 @@ export const openParts = async (
 ): Promise<{ parts: Parts; start(): Promise<void>; close(): Promise<void> }> => {
   await mkdir(config.folders.home, { recursive: true });
   const seal = await openSeal(config.folders.home);
-  const db = await openDatabase(config.folders.database, seal, config.synchronous);
+  const db = await openDatabase(config.folders.database, config.synchronous);
   const takes = new TakeStore(db);
   const lessons = new LessonStore(db, takes);
   const films = new FilmStore(db);
@@ -100,24 +100,24 @@ export const openParts = async (
   const studentPages = new StudentPageStore(db, seal);
   const classPages = new ClassPageStore(db, seal);
   const tokens = new TokenFinder(db, grants, { studentPages, classPages });
-  const handOuts = new HandOutStore(db, seal, grants, tokens);
+  const shareLinks = new ShareLinkStore(db, seal, grants, tokens);
   const accounts = new AccountStore(db);
-  const letters = new LetterStore(db, seal);
-  const watched = new WatchedStore(db);
+  const mails = new MailStore(db, seal);
+  const watched = new ViewingStore(db);
   const answers = new AnswerStore(db);
   const submissions = new SubmissionStore(db);
   const sites = new SiteStore(db);
   const toolKeys = new ToolKeys(db, seal);
   const siteScores = new ScoreStore(db);
   const scoreGiver = new ScoreGiver({
-    ...{ scores: siteScores, sites, toolKeys, films, lessons, handOuts, watched, answers, log },
+    ...{ scores: siteScores, sites, toolKeys, films, lessons, shareLinks, watched, answers, log },
   });
   const submissionService = new SubmissionService({
     ...{ folders: config.folders, submissions, log, readerScript: shipped.readerScript },
   });
-  const mailbox = new PracticeMailbox(config.folders.practiceMail);
-  const postman = new Postman({
-    ...{ letters, mailbox, accounts, films, grants, handOuts, studentPages, log },
+  const mailbox = new TestInbox(config.folders.practiceMail);
+  const postman = new MailService({
+    ...{ mails, mailbox, accounts, films, grants, shareLinks, studentPages, log },
   });
   const pages = new PagePictures(config.folders, shipped.readerScript);
   const stillMaker = new StillMaker(config.folders.stills);
@@ -129,10 +129,10 @@ export const openParts = async (
     onBegun: () => filmSizes.stop(),
   });
   const streams = new FilmStreams({ films, media, maker, chunksFolder: config.folders.chunks });
-  const narrow = new NarrowFilms({ films, media, streams, log });
+  const narrow = new Renditions({ films, media, streams, log });
   const fittedFilms = new FittedFilms({ films, media, log });
   const narrowIfGiven = async (filmId: string) => {
-    if ((await handOuts.filmsGiven()).includes(filmId)) await narrow.want(filmId);
+    if ((await shareLinks.filmsGiven()).includes(filmId)) await narrow.want(filmId);
   };
   /** Its loudness will be asked for: it is measured as soon as it can be. */
   const measureEarly = async (takeId: string) => {
@@ -143,8 +143,8 @@ export const openParts = async (
     }
   };
   const stopping = new AbortController();
-  const cleaned = new CleanedTracks({
-    ...{ media, folders: config.folders, script: shipped.cleaningScript, log },
+  const noiseReduced = new NoiseReducedTracks({
+    ...{ media, folders: config.folders, script: shipped.noiseReductionScript, log },
   });
   // Neither is in a hurry, and each would have a core for itself.
   const inTurn = pLimit(1);
@@ -187,14 +187,14 @@ export const openParts = async (
   const materials = new MaterialStore(db, classMaterials);
   const { folders } = config;
   const materialService = new MaterialService({ materials, pages, media, folders, log });
-  const bundles = new BundleService({
-    bundles: new BundleStore(db),
+  const bundles = new LessonArchiveService({
+    bundles: new LessonArchiveStore(db),
     ...{ db, folders, classMaterials, media, keeper, materialService, log },
     mostBytes: config.mostBytes,
   });
   const binService = new BinService({
     ...{ bin, lessons, takes, media, keeper, maker, materialService, classMaterials, classes },
-    ...{ handOuts, watched, log },
+    ...{ shareLinks, watched, log },
   });
   let tidying: NodeJS.Timeout | null = null;
   const tidy = async () => {
@@ -207,7 +207,7 @@ export const openParts = async (
         .catch((error: unknown) => log.warn('pictures can’t be cleared away', error));
     }
   };
-  const said = new SaidIndex(db, async (id) => (await lessons.view(id)).lesson, log);
+  const said = new TranscriptSearch(db, async (id) => (await lessons.view(id)).lesson, log);
   const preparedLists = new PreparedLists(db, lessons, said, log);
   const parts: Parts = {
     config,
@@ -229,13 +229,13 @@ export const openParts = async (
     }),
     films,
     ...{
-      handOuts,
+      shareLinks,
       grants,
       studentPages,
       classPages,
       tokens,
       tickets: new Tickets(seal.for('segment tickets')),
-      letters,
+      mails,
       postman,
       mailbox,
       watched,
@@ -250,8 +250,8 @@ export const openParts = async (
     media,
     bin,
     binService,
-    roomService: new RoomService({
-      ...{ folders: config.folders, room: new RoomStore(db), media, films, binService },
+    storageService: new StorageService({
+      ...{ folders: config.folders, room: new StorageStore(db), media, films, binService },
     }),
     bundles,
     maker,
@@ -262,7 +262,7 @@ export const openParts = async (
     materialService,
     pages,
     ...{ pointers, pictures, pageReadings },
-    cleaned,
+    noiseReduced,
     likenessScript: shipped.likenessScript,
     packaged: { player: shipped.coursePlayer, schemas: shipped.scormSchemas },
     stills: new Stills(media, stillMaker, pages),
@@ -285,7 +285,7 @@ export const openParts = async (
       postman.send();
       scoreGiver.begin();
       preparedLists.begin();
-      for (const filmId of await handOuts.filmsGiven()) void narrow.want(filmId);
+      for (const filmId of await shareLinks.filmsGiven()) void narrow.want(filmId);
       await tidy();
       tidying = setInterval(() => void tidy(), TIDY_MS);
       tidying.unref();
@@ -311,7 +311,7 @@ export const openParts = async (
       await pictures.close();
       await pageReadings.close();
       await faces.close();
-      await cleaned.close();
+      await noiseReduced.close();
       await db.destroy();
     },
   };

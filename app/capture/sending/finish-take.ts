@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { call } from '../../data/client';
 import type { PieceStore } from '../store/piece-store';
 
@@ -15,6 +15,6 @@ export const finishTake = async (
 ): Promise<void> => {
   const take = await call('stopTake', { params: { takeId }, body: { cutShort } });
   if (take.cutShort && !cutShort)
-    throw new TellableError('not-ready', `${takeId} is not whole there`);
+    throw new AppError('not-ready', `${takeId} is not whole there`);
   await store?.forget(takeId);
 };

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { ClassPage } from '@under-chalk/core/contract/student-pages';
-import { embedCode } from '@under-chalk/core/hand-out/embed-code';
+import { embedCode } from '@under-chalk/core/share-link/embed-code';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
 import { Failed, Loading } from '../../ui/screen';
@@ -66,7 +66,7 @@ const Shown = ({ page: { classId, key, away }, name }: { page: ClassPage; name: 
               },
               {
                 label: 'Copy the address of the feed',
-                text: location.origin + pathTo('shelfFeed', { key, form: 'atom' }),
+                text: location.origin + pathTo('pageContentFeed', { key, form: 'atom' }),
               },
             ]
           : []

@@ -9,7 +9,7 @@ import {
   type ColumnOf,
 } from '@under-chalk/core/class/roster-table';
 import type { ClassView } from '@under-chalk/core/contract/classes';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { call, codeOf } from '../../data/client';
 import { classCame } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -64,7 +64,7 @@ export const Enrolling = ({ view }: { view: ClassView }) => {
       // A roster of classes: the one of this name, or the only one.
       const own = read.classes.find(({ name }) => name === view.name);
       const one = own ?? (read.classes.length === 1 ? read.classes[0] : undefined);
-      if (!one) throw new TellableError('no-roster');
+      if (!one) throw new AppError('no-roster');
       return one.students.map(({ name, address }) => `${name}\t${address ?? ''}`).join('\n');
     },
     onSuccess: write,

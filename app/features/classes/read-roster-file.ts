@@ -1,7 +1,7 @@
 import { strFromU8, unzipSync } from 'fflate';
 import { readOneRoster, type RosterClass } from '@under-chalk/core/class/one-roster';
 import { MOST_SIGNS } from '@under-chalk/core/class/roster-table';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 
 /** Largest archive that is opened, and largest file in it, bytes. */
 const MOST_ARCHIVE_BYTES = 20_000_000;
@@ -30,12 +30,12 @@ const textOf = (bytes: Uint8Array): string => {
  */
 export const readRosterFile = async (file: Blob): Promise<RosterFileRead> => {
   const tooLarge = file.size > MOST_ARCHIVE_BYTES;
-  if (tooLarge) throw new TellableError('no-roster', `${file.size} bytes`);
+  if (tooLarge) throw new AppError('no-roster', `${file.size} bytes`);
   const bytes = new Uint8Array(await file.arrayBuffer());
   if (!isZip(bytes)) {
     const text = textOf(bytes);
     // Of what isn't text at all nothing is to be had.
-    if (text.length > MOST_SIGNS || text.includes('\0')) throw new TellableError('no-roster');
+    if (text.length > MOST_SIGNS || text.includes('\0')) throw new AppError('no-roster');
     return { is: 'list', text };
   }
   try {
@@ -47,6 +47,6 @@ export const readRosterFile = async (file: Blob): Promise<RosterFileRead> => {
     );
     return { is: 'classes', classes: readOneRoster(new Map(byName)) };
   } catch (error) {
-    throw new TellableError('no-roster', String(error));
+    throw new AppError('no-roster', String(error));
   }
 };

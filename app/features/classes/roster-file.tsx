@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { RosterClass } from '@under-chalk/core/class/one-roster';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { newId } from '../../capture/new-id';
 import { call, codeOf } from '../../data/client';
 import { useClasses } from '../../data/queries';
@@ -25,7 +25,7 @@ export const RosterFile = () => {
     mutationFn: async (file: File) => {
       const roster = await readRosterFile(file);
       if (roster.is !== 'classes' || roster.classes.length === 0)
-        throw new TellableError('no-roster');
+        throw new AppError('no-roster');
       return roster.classes;
     },
     onSuccess: setFound,

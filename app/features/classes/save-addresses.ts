@@ -5,7 +5,7 @@ import { call } from '../../data/client';
 import { saveBytes } from '../../data/save-bytes';
 import { pageAddress } from './page-address';
 
-/** Saves the addresses of a class's pages as a table, for letters of one's own; pages that were taken away are left out. */
+/** Saves the addresses of a class's pages as a table, for e-mails of one's own; pages that were taken away are left out. */
 export const saveAddresses = async ({ id, name, students }: ClassView): Promise<void> => {
   const pages = await call('studentPages', { params: { classId: id } });
   const mailOf = new Map(students.map((student) => [student.id, student.address]));

@@ -38,7 +38,7 @@ export const StudentPageSheet = ({ studentId, name, onClose }: Props) => {
 
 const Shown = ({ page }: { page: StudentPage }) => {
   const client = useQueryClient();
-  const { studentId, name, key, away, number } = page;
+  const { studentId, name, key, away, pin } = page;
   const params = { studentId };
   const change = useMutation({
     mutationFn: (work: () => Promise<StudentPage>) => work(),
@@ -57,17 +57,17 @@ const Shown = ({ page }: { page: StudentPage }) => {
       onRenew={() => change.mutate(() => call('renewPage', { params }))}
     >
       <CheckRow
-        label="Ask for a number"
+        label="Ask for a PIN"
         hint="Six digits, for an address that may be passed on"
-        checked={number !== null}
+        checked={pin !== null}
         disabled={change.isPending}
         onChange={(asked) => change.mutate(() => call('askNumber', { params, body: { asked } }))}
       />
-      {number === null ? null : (
+      {pin === null ? null : (
         <Words>
-          {`The number of ${name} is `}
-          <Words strong selectable testID="page-number">
-            {number}
+          {`The PIN of ${name} is `}
+          <Words strong selectable testID="page-pin">
+            {pin}
           </Words>
           {'. Tell it some other way than the address.'}
         </Words>

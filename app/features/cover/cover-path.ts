@@ -1,5 +1,5 @@
 import { pathTo } from '@under-chalk/core/contract/api';
-import { momentOfCover, pageOfCover, type Cover } from '@under-chalk/core/lesson/cover';
+import { timeOfCover, pageOfCover, type Cover } from '@under-chalk/core/lesson/cover';
 
 interface Of {
   readonly id: string;
@@ -9,7 +9,7 @@ interface Of {
 
 /** Where the cover is that a lesson's film would have. */
 export const coverPath = ({ id, changed }: Of, cover: Cover, size: 'small' | 'large'): string => {
-  const [moment, page] = [momentOfCover(cover), pageOfCover(cover)];
+  const [moment, page] = [timeOfCover(cover), pageOfCover(cover)];
   const query = new URLSearchParams({
     ...(moment ? { takeId: moment.takeId, atUs: String(moment.atUs) } : {}),
     ...(page

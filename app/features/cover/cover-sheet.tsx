@@ -4,7 +4,7 @@ import { aspectOf } from '@under-chalk/core/lesson/layout';
 import {
   FOUND_COVER,
   isFound,
-  momentOfCover,
+  timeOfCover,
   pageOfCover,
   type Cover,
 } from '@under-chalk/core/lesson/cover';
@@ -52,9 +52,9 @@ const CoverChoice = ({ lesson, stoppedAt }: Omit<Props, 'onClose'>) => {
   const pictures = usePictures(lesson.id);
   const bringing = useBringMaterials(lesson.id);
   const input = useRef<HTMLInputElement>(null);
-  const choose = (next: Cover) => put({ do: 'choose-cover', cover: next });
+  const choose = (next: Cover) => put({ do: 'set-cover', cover: next });
   const show = (of: Cover['of']) => choose({ ...cover, of });
-  const [moment, page] = [momentOfCover(cover), pageOfCover(cover)];
+  const [moment, page] = [timeOfCover(cover), pageOfCover(cover)];
   const aspect = aspectOf(frame.shape);
   // All that is decided while this is open is the cover: pictures of moments stay as they are.
   const [changed] = useState(lesson.revision);

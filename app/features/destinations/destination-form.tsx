@@ -19,7 +19,7 @@ import { Field } from '../../ui/field';
 import { ProblemNotice } from '../../ui/notice';
 import { Heading } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
-import { SaidByPlace } from './said-by-place';
+import { UploadLimitsForm } from './upload-limits';
 import { CLOCK, typedLength } from './typed-length';
 
 /** What is typed of a destination: empty where there is no limit. */
@@ -140,7 +140,7 @@ export const DestinationForm = ({ place, isNew, onDone }: Props) => {
       style={[styles.form, { borderColor: theme.line, backgroundColor: theme.card }]}
     >
       <Heading level={2}>{isNew ? 'A new destination' : `Limits of “${place.name}”`}</Heading>
-      <SaidByPlace
+      <UploadLimitsForm
         onFound={(typed) => {
           for (const [name, value] of Object.entries(typed)) form.setValue(name as 'most', value);
         }}

@@ -4,7 +4,7 @@ import { pathTo } from '@under-chalk/core/contract/api';
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { smallerBytes } from '@under-chalk/core/destination/fitted';
 import type { SoundForm } from '@under-chalk/core/destination/sound-form';
-import { tell } from '@under-chalk/core/errors/errors';
+import { errorText } from '@under-chalk/core/errors/errors';
 import { filmLoudnessInWords } from '@under-chalk/core/sound/levelling';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { call, codeOf } from '../../data/client';
@@ -140,7 +140,7 @@ const OtherForms = ({
       />
       {make.error ? (
         <Words size="small" tone="warn" role="status">
-          {tell(codeOf(make.error)).sentence}
+          {errorText(codeOf(make.error)).message}
         </Words>
       ) : null}
     </>

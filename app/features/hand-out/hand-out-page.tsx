@@ -2,9 +2,9 @@ import { useState } from 'react';
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import type { ClassRow, ClassView } from '@under-chalk/core/contract/classes';
 import type { FilmRow } from '@under-chalk/core/contract/films';
-import { ANYONE, grantTo, type Grant } from '@under-chalk/core/hand-out/grant';
+import { ANYONE, grantTo, type Grant } from '@under-chalk/core/share-link/grant';
 import { listed } from '@under-chalk/core/text/listed';
-import { firstGrants } from '@under-chalk/core/hand-out/first-grants';
+import { firstGrants } from '@under-chalk/core/share-link/first-grants';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
 import { filmOf } from '@under-chalk/core/film/film';
@@ -15,7 +15,7 @@ import {
   useClass,
   useClasses,
   useFilms,
-  useHandOut,
+  useCreateLink,
   useMadeSoFar,
   useMakeFilm,
 } from '../../data/queries';
@@ -34,8 +34,8 @@ import { megabytes, SIZE_NAMES } from './film-words';
 import type { Copied } from '../../ui/copy-text';
 import { copyLink } from './copy-link';
 import { Links } from './links';
-import { WatchersChoice } from './watchers-choice';
-import { watchersInWords } from './watchers-words';
+import { AudienceChoice } from './audience-choice';
+import { audienceInWords } from './audience-words';
 
 const isDone = ({ state }: FilmRow): boolean => state === 'done';
 
@@ -70,12 +70,12 @@ const WhoMayWatch = ({
       : whom.is === 'student'
         ? (students.find(({ id }) => id === whom.studentId)?.name ?? '')
         : '';
-  const words = watchersInWords(
+  const words = audienceInWords(
     grants.map((grant) => ({ ...grant, name: nameOf(grant), students: 1 })),
   );
   return (
     <ChoiceLine label="Who may watch" value={asSentence(words)}>
-      <WatchersChoice grants={grants} className={theirs.name} onChange={onChange} />
+      <AudienceChoice grants={grants} className={theirs.name} onChange={onChange} />
     </ChoiceLine>
   );
 };
@@ -90,7 +90,7 @@ export const HandOutPage = () => {
   // The place's own size, until another is chosen.
   const [chosen, setSize] = useState<PictureSize | null>(null);
   const size = chosen ?? destination.size;
-  const handOut = useHandOut(lesson.id);
+  const shareLink = useCreateLink(lesson.id);
   const makeFilm = useMakeFilm(lesson.id);
   const { className } = lesson.decisions.plan;
   const classes = useClasses();
@@ -121,7 +121,7 @@ export const HandOutPage = () => {
   });
   const [made, setMade] = useState<{ id: string; copied: Copied } | null>(null);
   const makeLink = () => {
-    const making = handOut.mutateAsync({ size, grants });
+    const making = shareLink.mutateAsync({ size, grants });
     if (!forAnyone) {
       making.then(
         ({ id }) => setMade({ id, copied: 'no' }),
@@ -135,7 +135,7 @@ export const HandOutPage = () => {
       () => undefined, // Told below.
     );
   };
-  const failed = handOut.error ?? makeFilm.error ?? classes.error ?? inClass.error;
+  const failed = shareLink.error ?? makeFilm.error ?? classes.error ?? inClass.error;
   return (
     <Screen
       name={`Hand out · ${lesson.decisions.plan.title}`}
@@ -152,7 +152,7 @@ export const HandOutPage = () => {
             kind="main"
             grow
             label={forAnyone ? 'Make a link and copy it' : 'Hand it out'}
-            disabled={film.frames === 0 || handOut.isPending || !isKnown}
+            disabled={film.frames === 0 || shareLink.isPending || !isKnown}
             onPress={makeLink}
           />
         </>

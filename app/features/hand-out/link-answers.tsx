@@ -2,8 +2,8 @@ import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { Answered } from '@under-chalk/core/contract/answers';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
-import { answerInWords } from '@under-chalk/core/moment/answer';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
+import { answerInWords } from '@under-chalk/core/interaction/answer';
 import { formatClock } from '@under-chalk/core/time/us';
 import { codeOf } from '../../data/client';
 import { useAnswered } from '../../data/queries';
@@ -17,8 +17,8 @@ import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 const FEW = 6;
 
 /** What was answered to the questions of a film; nothing where it asks none. */
-export const LinkAnswers = ({ handOut }: { handOut: HandOut }) => {
-  const answered = useAnswered(handOut.id);
+export const LinkAnswers = ({ shareLink }: { shareLink: ShareLink }) => {
+  const answered = useAnswered(shareLink.id);
   if (answered.error) {
     return <Failed code={codeOf(answered.error)} onRetry={() => void answered.refetch()} />;
   }
@@ -28,7 +28,7 @@ export const LinkAnswers = ({ handOut }: { handOut: HandOut }) => {
     <View style={styles.group}>
       <View role="list" aria-label="What was answered" style={styles.group}>
         {all.map((one) => (
-          <QuestionAnswers key={`${one.momentId} ${one.text} ${one.filmUs}`} question={one} />
+          <QuestionAnswers key={`${one.interactionId} ${one.text} ${one.filmUs}`} question={one} />
         ))}
       </View>
       {all.some(({ answers }) => answers.length > 0) ? (
@@ -36,7 +36,7 @@ export const LinkAnswers = ({ handOut }: { handOut: HandOut }) => {
           <Button
             small
             label="Save the answers as a table (CSV)"
-            onPress={() => location.assign(pathTo('answersFile', { handOutId: handOut.id }))}
+            onPress={() => location.assign(pathTo('answersFile', { shareLinkId: shareLink.id }))}
           />
         </View>
       ) : null}

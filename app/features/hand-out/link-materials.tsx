@@ -1,8 +1,8 @@
 import { StyleSheet, View } from 'react-native';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { calledName } from '@under-chalk/core/material/material';
 import { codeOf } from '../../data/client';
-import { useGiveMaterials, useMaterials } from '../../data/queries';
+import { useSetAttachments, useMaterials } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { ProblemNotice } from '../../ui/notice';
 import { Row } from '../../ui/row';
@@ -10,17 +10,17 @@ import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 
 /** Chooses which of the lesson's materials students may save from the page; none at first. */
-export const LinkMaterials = ({ handOut }: { handOut: HandOut }) => {
-  const { data = [] } = useMaterials(handOut.lessonId);
-  const give = useGiveMaterials(handOut.lessonId);
+export const LinkMaterials = ({ shareLink }: { shareLink: ShareLink }) => {
+  const { data = [] } = useMaterials(shareLink.lessonId);
+  const give = useSetAttachments(shareLink.lessonId);
   const ready = data.filter(({ state }) => state === 'ready');
-  const given = new Set(handOut.materials);
+  const given = new Set(shareLink.materials);
   const change = (id: string) =>
     give.mutate({
-      handOutId: handOut.id,
+      shareLinkId: shareLink.id,
       materials: given.has(id)
-        ? handOut.materials.filter((one) => one !== id)
-        : [...handOut.materials, id],
+        ? shareLink.materials.filter((one) => one !== id)
+        : [...shareLink.materials, id],
     });
   if (ready.length === 0) {
     return <Words size="small">The lesson has no materials. They are brought in under Plan.</Words>;

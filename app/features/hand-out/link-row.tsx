@@ -1,14 +1,14 @@
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
-import { embedCode } from '@under-chalk/core/hand-out/embed-code';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
+import { embedCode } from '@under-chalk/core/share-link/embed-code';
 import { aspectOf } from '@under-chalk/core/lesson/layout';
 import { codeOf } from '../../data/client';
-import { useHandOutAgain, useLetSave, useRetryFilm, useTakeBack } from '../../data/queries';
+import { usePublishVersion, useAllowDownloads, useRetryFilm, useRevokeLink } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { useFocusWhen } from '../../ui/focus';
 import { Menu } from '../../ui/menu';
-import { momentInWords } from '../../ui/moment';
+import { dateTimeInWords } from '../../ui/date-time';
 import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
@@ -16,30 +16,30 @@ import { useThisLesson } from '../lessons/lesson-layout';
 import { COPIED_WORDS, copyText, type Copied } from '../../ui/copy-text';
 import { addressOf, copyLink } from './copy-link';
 import { SIZE_NAMES } from './film-words';
-import { EarlierFilms } from './earlier-films';
-import { GivenFilms } from './given-films';
-import { LinkActivity } from './link-activity';
+import { EarlierVersions } from './earlier-versions';
+import { LinkVersions } from './link-versions';
+import { LinkAssignment } from './link-assignment';
 import { LinkSubmissions } from './link-submissions';
-import { LinkLetters } from './link-letters';
+import { LinkMail } from './link-mail';
 import { LinkMaterials } from './link-materials';
 import { LinkTimes } from './link-times';
-import { LinkWatched } from './link-watched';
-import { LinkWatchers } from './link-watchers';
-import { isForAnyone, watchersInWords } from './watchers-words';
-import { WallCode } from './wall-code';
+import { LinkViewing } from './link-viewing';
+import { LinkAudience } from './link-audience';
+import { isForAnyone, audienceInWords } from './audience-words';
+import { QrCode } from './qr-code';
 
 /** Who can watch at this moment, in words. */
-const openWords = ({ state, fromAt, untilAt, watchers }: HandOut): string => {
+const openWords = ({ state, availableFrom, availableUntil, watchers }: ShareLink): string => {
   // Else that stands above it already.
-  const whom = isForAnyone(watchers) ? ` to ${watchersInWords(watchers)}` : '';
-  if (state === 'not-yet') return `Opens ${momentInWords(fromAt!)}${whom}`;
-  if (state === 'over') return `Closed since ${momentInWords(untilAt!)}`;
-  const until = untilAt === null ? '' : `, until ${momentInWords(untilAt)}`;
+  const whom = isForAnyone(watchers) ? ` to ${audienceInWords(watchers)}` : '';
+  if (state === 'not-yet') return `Opens ${dateTimeInWords(availableFrom!)}${whom}`;
+  if (state === 'over') return `Closed since ${dateTimeInWords(availableUntil!)}`;
+  const until = availableUntil === null ? '' : `, until ${dateTimeInWords(availableUntil)}`;
   return `Open${whom}${until}`;
 };
 
 /** How many of those that it is for by name have opened it. */
-const openedWords = ({ opened }: HandOut): string =>
+const openedWords = ({ opened }: ShareLink): string =>
   opened.students === opened.of
     ? 'All of them have opened it.'
     : `${opened.students} of ${opened.of} have opened it.`;
@@ -48,36 +48,36 @@ const openedWords = ({ opened }: HandOut): string =>
 type Panel =
   | 'watchers'
   | 'watched'
-  | 'activity'
+  | 'assignment'
   | 'submissions'
-  | 'letters'
+  | 'mail'
   | 'times'
   | 'given'
   | 'materials'
   | 'wall-code';
 
 interface Props {
-  readonly handOut: HandOut;
+  readonly shareLink: ShareLink;
   /** Made just now: whether it was copied; null for an older one. */
   readonly made: Copied | null;
   readonly onTaken: () => void;
 }
 
 /** A link, and what can be done with it. */
-export const LinkRow = ({ handOut, made, onTaken }: Props) => {
+export const LinkRow = ({ shareLink, made, onTaken }: Props) => {
   const theme = useTheme();
   const { lesson } = useThisLesson();
-  const takeBack = useTakeBack(lesson.id);
-  const again = useHandOutAgain(lesson.id);
-  const letSave = useLetSave(lesson.id);
+  const takeBack = useRevokeLink(lesson.id);
+  const again = usePublishVersion(lesson.id);
+  const letSave = useAllowDownloads(lesson.id);
   const [copiedNow, setCopied] = useState<Copied | null>(null);
   const [open, setOpen] = useState<Panel | null>(null);
   const copied = copiedNow ?? made ?? 'no';
   const copyButton = useFocusWhen(made !== null);
   const [isSet, setIsSet] = useState(false);
   const toDo = useFocusWhen(isSet);
-  const { token, film, saves, activity, handedIn } = handOut;
-  const forAnyone = isForAnyone(handOut.watchers);
+  const { token, film, downloads, assignment, handedIn } = shareLink;
+  const forAnyone = isForAnyone(shareLink.watchers);
   const { plan, frame } = lesson.decisions;
   const changed = film.revision < lesson.revision;
   const toggle = (panel: Panel) => {
@@ -91,7 +91,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
   return (
     <View style={[styles.row, { borderColor: theme.line, backgroundColor: theme.card }]}>
       {!forAnyone ? (
-        <Words strong>{`On the pages of ${watchersInWords(handOut.watchers)}`}</Words>
+        <Words strong>{`On the pages of ${audienceInWords(shareLink.watchers)}`}</Words>
       ) : token ? (
         <Words strong selectable testID="watch-address" style={styles.address}>
           {addressOf(token)}
@@ -102,14 +102,14 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
         </Words>
       )}
       <Words size="small" tone="soft">
-        {`${openWords(handOut)} · ${SIZE_NAMES[film.size]}${saves ? ' · students can save it' : ''}`}
+        {`${openWords(shareLink)} · ${SIZE_NAMES[film.size]}${downloads ? ' · students can save it' : ''}`}
       </Words>
-      {handOut.opened.of > 0 ? <Words size="small">{openedWords(handOut)}</Words> : null}
-      <LinkFilm handOut={handOut} />
-      {activity ? (
+      {shareLink.opened.of > 0 ? <Words size="small">{openedWords(shareLink)}</Words> : null}
+      <LinkFilm shareLink={shareLink} />
+      {assignment ? (
         <View ref={toDo} {...({ tabIndex: -1 } as object)}>
           <Words size="small" numberOfLines={2}>
-            {`To do afterwards${activity.dueAt ? `, until ${momentInWords(activity.dueAt)}` : ''}: ${activity.text}`}
+            {`To do afterwards${assignment.dueAt ? `, until ${dateTimeInWords(assignment.dueAt)}` : ''}: ${assignment.text}`}
           </Words>
         </View>
       ) : null}
@@ -122,12 +122,12 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
               kind="main"
               label="Hand out the change under this link"
               disabled={again.isPending}
-              onPress={() => again.mutate({ handOutId: handOut.id, size: film.size })}
+              onPress={() => again.mutate({ shareLinkId: shareLink.id, size: film.size })}
             />
           </View>
         </>
       ) : null}
-      <EarlierFilms handOut={handOut} />
+      <EarlierVersions shareLink={shareLink} />
       <View style={styles.actions}>
         {token && forAnyone ? (
           <Button
@@ -144,7 +144,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
             onPress={() => toggle('watched')}
           />
         )}
-        {activity && activity.by.length > 0 ? (
+        {assignment && assignment.by.length > 0 ? (
           <Button
             small
             label={`What was handed in (${handedIn})`}
@@ -156,8 +156,8 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
           of="this link"
           items={[
             { label: 'Who may watch…', onPress: () => toggle('watchers') },
-            ...(handOut.opened.of > 0
-              ? [{ label: 'Tell them by mail…', onPress: () => toggle('letters') }]
+            ...(shareLink.opened.of > 0
+              ? [{ label: 'Tell them by mail…', onPress: () => toggle('mail') }]
               : []),
             ...(forAnyone
               ? [{ label: 'Who has watched it…', onPress: () => toggle('watched') }]
@@ -173,12 +173,12 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
               : []),
             { label: 'When it can be watched…', onPress: () => toggle('times') },
             {
-              label: saves ? 'Let nobody save it' : 'Let students save it',
-              onPress: () => letSave.mutate({ handOutId: handOut.id, saves: !saves }),
+              label: downloads ? 'Let nobody save it' : 'Let students save it',
+              onPress: () => letSave.mutate({ shareLinkId: shareLink.id, downloads: !downloads }),
             },
-            { label: 'To do afterwards…', onPress: () => toggle('activity') },
+            { label: 'To do afterwards…', onPress: () => toggle('assignment') },
             { label: 'Materials that go along…', onPress: () => toggle('materials') },
-            ...(handOut.given.length > 1
+            ...(shareLink.given.length > 1
               ? [{ label: 'Films given before…', onPress: () => toggle('given') }]
               : []),
             ...(token && forAnyone
@@ -200,20 +200,20 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
             kind="grave"
             label="Take it away"
             disabled={takeBack.isPending}
-            onPress={() => takeBack.mutate(handOut.id, { onSuccess: onTaken })}
+            onPress={() => takeBack.mutate(shareLink.id, { onSuccess: onTaken })}
           />
         </View>
       </View>
-      {open === 'watchers' ? <LinkWatchers handOut={handOut} onDone={() => setOpen(null)} /> : null}
-      {open === 'watched' ? <LinkWatched handOut={handOut} /> : null}
-      {open === 'letters' ? <LinkLetters handOut={handOut} /> : null}
-      {open === 'activity' ? <LinkActivity handOut={handOut} onDone={activityDone} /> : null}
-      {open === 'submissions' ? <LinkSubmissions handOut={handOut} /> : null}
-      {open === 'times' ? <LinkTimes handOut={handOut} onDone={() => setOpen(null)} /> : null}
-      {open === 'materials' ? <LinkMaterials handOut={handOut} /> : null}
-      {open === 'given' ? <GivenFilms handOut={handOut} /> : null}
+      {open === 'watchers' ? <LinkAudience shareLink={shareLink} onDone={() => setOpen(null)} /> : null}
+      {open === 'watched' ? <LinkViewing shareLink={shareLink} /> : null}
+      {open === 'mail' ? <LinkMail shareLink={shareLink} /> : null}
+      {open === 'assignment' ? <LinkAssignment shareLink={shareLink} onDone={activityDone} /> : null}
+      {open === 'submissions' ? <LinkSubmissions shareLink={shareLink} /> : null}
+      {open === 'times' ? <LinkTimes shareLink={shareLink} onDone={() => setOpen(null)} /> : null}
+      {open === 'materials' ? <LinkMaterials shareLink={shareLink} /> : null}
+      {open === 'given' ? <LinkVersions shareLink={shareLink} /> : null}
       {open === 'wall-code' && token ? (
-        <WallCode address={addressOf(token)} title={plan.title} onClose={() => setOpen(null)} />
+        <QrCode address={addressOf(token)} title={plan.title} onClose={() => setOpen(null)} />
       ) : null}
       {[takeBack.error, again.error, letSave.error].map((error, index) =>
         error ? <ProblemNotice key={index} code={codeOf(error)} /> : null,
@@ -226,7 +226,7 @@ export const LinkRow = ({ handOut, made, onTaken }: Props) => {
 };
 
 /** How it stands with the film under a link: it plays before all of it is made. */
-const LinkFilm = ({ handOut: { film } }: { handOut: HandOut }) => {
+const LinkFilm = ({ shareLink: { film } }: { shareLink: ShareLink }) => {
   const retry = useRetryFilm(film.lessonId);
   switch (film.state) {
     case 'done':

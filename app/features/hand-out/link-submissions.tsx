@@ -2,21 +2,21 @@ import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { GivenIn } from '@under-chalk/core/contract/submissions';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import type { SubmissionFile } from '@under-chalk/core/submission/submission';
 import { bytesInWords } from '@under-chalk/core/text/bytes';
 import { formatSpoken } from '@under-chalk/core/time/us';
 import { codeOf } from '../../data/client';
 import { useSubmissions } from '../../data/queries';
 import { Button } from '../../ui/button';
-import { momentInWords } from '../../ui/moment';
+import { dateTimeInWords } from '../../ui/date-time';
 import { Failed, Loading } from '../../ui/screen';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 
 /** What was handed in, newest first, and who hasn't handed anything in. */
-export const LinkSubmissions = ({ handOut }: { handOut: HandOut }) => {
-  const given = useSubmissions(handOut.id);
+export const LinkSubmissions = ({ shareLink }: { shareLink: ShareLink }) => {
+  const given = useSubmissions(shareLink.id);
   if (!given.data) {
     return given.error ? (
       <Failed code={codeOf(given.error)} onRetry={() => void given.refetch()} />
@@ -31,7 +31,7 @@ export const LinkSubmissions = ({ handOut }: { handOut: HandOut }) => {
       {submissions.length > 0 ? (
         <View role="list" aria-label="What was handed in" style={styles.group}>
           {submissions.map((one, at) => (
-            <OneSubmission key={`${one.name} ${at}`} handOutId={handOut.id} submission={one} />
+            <OneSubmission key={`${one.name} ${at}`} shareLinkId={shareLink.id} submission={one} />
           ))}
         </View>
       ) : null}
@@ -42,7 +42,7 @@ export const LinkSubmissions = ({ handOut }: { handOut: HandOut }) => {
           <Button
             small
             label="Save the list as a table (CSV)"
-            onPress={() => location.assign(pathTo('submissionsFile', { handOutId: handOut.id }))}
+            onPress={() => location.assign(pathTo('submissionsFile', { shareLinkId: shareLink.id }))}
           />
         ) : null}
       </View>
@@ -51,10 +51,10 @@ export const LinkSubmissions = ({ handOut }: { handOut: HandOut }) => {
 };
 
 const OneSubmission = ({
-  handOutId,
+  shareLinkId,
   submission: { name, known, text, files, at, late },
 }: {
-  handOutId: string;
+  shareLinkId: string;
   submission: GivenIn['submissions'][number];
 }) => {
   const theme = useTheme();
@@ -63,11 +63,11 @@ const OneSubmission = ({
     <View role="listitem" style={[styles.one, { borderColor: theme.line }]}>
       <Words strong>{known ? who : `${who} (as they say)`}</Words>
       <Words size="small" tone={late ? 'warn' : 'soft'}>
-        {`${momentInWords(at)}${late ? ' · late' : ''}`}
+        {`${dateTimeInWords(at)}${late ? ' · late' : ''}`}
       </Words>
       {text ? <Words style={styles.written}>{text}</Words> : null}
       {files.map((file) => (
-        <HandedFile key={file.id} file={file} who={who} handOutId={handOutId} />
+        <HandedFile key={file.id} file={file} who={who} shareLinkId={shareLinkId} />
       ))}
     </View>
   );
@@ -77,13 +77,13 @@ const OneSubmission = ({
 const HandedFile = ({
   file: { id, name, by, kind, bytes, lengthUs },
   who,
-  handOutId,
+  shareLinkId,
 }: {
   file: SubmissionFile;
   who: string;
-  handOutId: string;
+  shareLinkId: string;
 }) => {
-  const path = pathTo('submissionFile', { handOutId, fileId: id });
+  const path = pathTo('submissionFile', { shareLinkId, fileId: id });
   const length = lengthUs === null ? '' : ` of ${formatSpoken(lengthUs)}`;
   if (by === 'voice')
     return (
@@ -111,7 +111,7 @@ const HandedFile = ({
     <>
       {kind === 'picture' || kind === 'pdf' ? (
         <Glance
-          path={pathTo('submissionPicture', { handOutId, fileId: id })}
+          path={pathTo('submissionPicture', { shareLinkId, fileId: id })}
           words={kind === 'pdf' ? `First page of ${name}` : name}
         />
       ) : null}

@@ -1,29 +1,29 @@
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { codeOf } from '../../data/client';
-import { useOpenHandOut } from '../../data/queries';
+import { useCreateOpenLink } from '../../data/queries';
 import { Button } from '../../ui/button';
-import { momentFromField, momentToField } from '../../ui/moment';
-import { MomentField } from '../../ui/moment-field';
+import { dateTimeFromField, dateTimeToField } from '../../ui/date-time';
+import { DateTimeField } from '../../ui/date-time-field';
 import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 
 /** From when and until when a link can be watched. */
-export const LinkTimes = ({ handOut, onDone }: { handOut: HandOut; onDone: () => void }) => {
-  const open = useOpenHandOut(handOut.lessonId);
-  const [from, setFrom] = useState(momentToField(handOut.fromAt));
-  const [until, setUntil] = useState(momentToField(handOut.untilAt));
-  const [fromAt, untilAt] = [momentFromField(from), momentFromField(until)];
-  const backwards = fromAt !== null && untilAt !== null && fromAt >= untilAt;
-  const keep = (times: { fromAt: string | null; untilAt: string | null }) =>
-    open.mutate({ handOutId: handOut.id, ...times }, { onSuccess: onDone });
+export const LinkTimes = ({ shareLink, onDone }: { shareLink: ShareLink; onDone: () => void }) => {
+  const open = useCreateOpenLink(shareLink.lessonId);
+  const [from, setFrom] = useState(dateTimeToField(shareLink.availableFrom));
+  const [until, setUntil] = useState(dateTimeToField(shareLink.availableUntil));
+  const [availableFrom, availableUntil] = [dateTimeFromField(from), dateTimeFromField(until)];
+  const backwards = availableFrom !== null && availableUntil !== null && availableFrom >= availableUntil;
+  const keep = (times: { availableFrom: string | null; availableUntil: string | null }) =>
+    open.mutate({ shareLinkId: shareLink.id, ...times }, { onSuccess: onDone });
   return (
     <View style={styles.times}>
       <View style={styles.line}>
-        <MomentField label="Opens" value={from} onChange={setFrom} />
-        <MomentField label="Closes" value={until} onChange={setUntil} />
+        <DateTimeField label="Opens" value={from} onChange={setFrom} />
+        <DateTimeField label="Closes" value={until} onChange={setUntil} />
       </View>
       <Words size="small" tone={backwards ? 'warn' : 'soft'} role="status">
         {backwards
@@ -35,13 +35,13 @@ export const LinkTimes = ({ handOut, onDone }: { handOut: HandOut; onDone: () =>
           small
           label="Keep these times"
           disabled={backwards || open.isPending}
-          onPress={() => keep({ fromAt, untilAt })}
+          onPress={() => keep({ availableFrom, availableUntil })}
         />
         <Button
           small
           label="Open, with no end"
           disabled={open.isPending}
-          onPress={() => keep({ fromAt: null, untilAt: null })}
+          onPress={() => keep({ availableFrom: null, availableUntil: null })}
         />
       </View>
       {open.error ? <ProblemNotice code={codeOf(open.error)} /> : null}

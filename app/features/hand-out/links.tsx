@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { codeOf } from '../../data/client';
-import { useGiveAgain, useHandOuts } from '../../data/queries';
+import { useRestoreLink, useShareLinks } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { useFocusWhen } from '../../ui/focus';
 import { Notice, ProblemNotice } from '../../ui/notice';
@@ -22,16 +22,16 @@ interface Props {
 /** The lesson's links; those that were taken away can be given back. */
 export const Links = ({ made }: Props) => {
   const { lesson } = useThisLesson();
-  const handOuts = useHandOuts(lesson.id);
+  const shareLinks = useShareLinks(lesson.id);
   /** Taken away just now: the way back is where the work goes on. */
   const [taken, setTaken] = useState<string | null>(null);
-  const links = handOuts.data ?? [];
+  const links = shareLinks.data ?? [];
   const given = links.filter(({ state }) => state !== 'taken-back');
   const away = links.filter(({ state }) => state === 'taken-back');
   return (
     <View style={styles.group}>
       <Heading level={2}>Links</Heading>
-      {handOuts.data ? (
+      {shareLinks.data ? (
         <>
           {given.length === 0 && away.length === 0 ? (
             <Words tone="soft">
@@ -39,20 +39,20 @@ export const Links = ({ made }: Props) => {
               any time.
             </Words>
           ) : null}
-          {given.map((handOut) => (
+          {given.map((shareLink) => (
             <LinkRow
-              key={handOut.id}
-              handOut={handOut}
-              made={made?.id === handOut.id ? made.copied : null}
-              onTaken={() => setTaken(handOut.id)}
+              key={shareLink.id}
+              shareLink={shareLink}
+              made={made?.id === shareLink.id ? made.copied : null}
+              onTaken={() => setTaken(shareLink.id)}
             />
           ))}
-          {away.map((handOut) => (
-            <TakenLink key={handOut.id} handOut={handOut} justNow={taken === handOut.id} />
+          {away.map((shareLink) => (
+            <TakenLink key={shareLink.id} shareLink={shareLink} justNow={taken === shareLink.id} />
           ))}
         </>
-      ) : handOuts.error ? (
-        <Failed code={codeOf(handOuts.error)} onRetry={() => void handOuts.refetch()} />
+      ) : shareLinks.error ? (
+        <Failed code={codeOf(shareLinks.error)} onRetry={() => void shareLinks.refetch()} />
       ) : (
         <Loading what="the links" />
       )}
@@ -61,20 +61,20 @@ export const Links = ({ made }: Props) => {
 };
 
 /** A link that was taken away, and can be had back under the same address. */
-const TakenLink = ({ handOut, justNow }: { handOut: HandOut; justNow: boolean }) => {
-  const giveAgain = useGiveAgain(handOut.lessonId);
+const TakenLink = ({ shareLink, justNow }: { shareLink: ShareLink; justNow: boolean }) => {
+  const giveAgain = useRestoreLink(shareLink.lessonId);
   const button = useFocusWhen(justNow);
   return (
     <Notice
       title="The link is taken away."
-      text={`Who has it sees nothing any more${handOut.token ? `: ${addressOf(handOut.token)}` : '.'}`}
+      text={`Who has it sees nothing any more${shareLink.token ? `: ${addressOf(shareLink.token)}` : '.'}`}
     >
       <Button
         small
         ref={button}
         label="Bring the link back"
         disabled={giveAgain.isPending}
-        onPress={() => giveAgain.mutate(handOut.id)}
+        onPress={() => giveAgain.mutate(shareLink.id)}
       />
       {giveAgain.error ? <ProblemNotice code={codeOf(giveAgain.error)} /> : null}
     </Notice>

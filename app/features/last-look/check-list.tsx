@@ -2,9 +2,9 @@ import Check from 'lucide-react-native/icons/check';
 import CircleAlert from 'lucide-react-native/icons/circle-alert';
 import { useRef } from 'react';
 import { StyleSheet, View } from 'react-native';
-import type { Check as CheckLine, Mend } from '@under-chalk/core/look/checks';
+import type { Check as CheckLine, Mend } from '@under-chalk/core/checks/checks';
 import type { Us } from '@under-chalk/core/time/us';
-import { tell } from '@under-chalk/core/errors/errors';
+import { errorText } from '@under-chalk/core/errors/errors';
 import { codeOf } from '../../data/client';
 import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
@@ -13,7 +13,7 @@ import { arrowStep } from '../../ui/mirrored';
 import { Words } from '../../ui/text';
 import { SPACE, useTheme } from '../../ui/theme';
 import { useGoTo } from '../lessons/lesson-layout';
-import { useSettling } from '../record/settle-button';
+import { useProcessAgain } from '../record/process-again-button';
 
 const VERDICTS = { good: 'Good', look: 'Look again', stop: 'Mend this' } as const;
 
@@ -36,7 +36,7 @@ export const CheckList = ({ checks, onLook, onOpen }: Props) => {
   const theme = useTheme();
   const goTo = useGoTo();
   const { put } = useEdits();
-  const processAgain = useSettling('settleTake');
+  const processAgain = useProcessAgain('settleTake');
   const list = useRef<View>(null);
   const onKeyDown = (event: { key: string; currentTarget: Element; preventDefault(): void }) => {
     const by = arrowStep(event);
@@ -105,7 +105,7 @@ export const CheckList = ({ checks, onLook, onOpen }: Props) => {
               ) : null}
               {id === 'incomplete' && processAgain.error ? (
                 <Words size="small" tone="bad" role="status">
-                  {tell(codeOf(processAgain.error)).sentence}
+                  {errorText(codeOf(processAgain.error)).message}
                 </Words>
               ) : null}
             </View>

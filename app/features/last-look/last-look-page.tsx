@@ -3,9 +3,9 @@ import { useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf, recordedAt, type Film } from '@under-chalk/core/film/film';
-import { cardPlaceOf } from '@under-chalk/core/lesson/card';
-import { checksOf } from '@under-chalk/core/look/checks';
-import { seePictures } from '@under-chalk/core/look/pictures-seen';
+import { cardPlaceOf } from '@under-chalk/core/lesson/title-card';
+import { checksOf } from '@under-chalk/core/checks/checks';
+import { seePictures } from '@under-chalk/core/checks/pictures-seen';
 import { picturesRead } from '@under-chalk/core/picture/reading';
 import { filmLikes, knownBytes, sizeOf } from '@under-chalk/core/destination/picture-size';
 import { usePart } from '../../data/live-value';
@@ -55,7 +55,7 @@ export const LastLookPage = () => {
   const film = useMemo(() => filmOf(lesson), [lesson]);
   const player = useFilmPlayer(film);
   const picture = useRef<View>(null);
-  const { cues, spoken, captionLook } = lesson.decisions;
+  const { cues, language: spoken, captionLook } = lesson.decisions;
   const { burned } = captionLook;
   const languages = languagesOf(cues, spoken);
   // As a student has switched them on.

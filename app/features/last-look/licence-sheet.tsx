@@ -22,7 +22,7 @@ interface Props {
 /** Says what others may do with the film: it stands on its page and in its file. */
 export const LicenceSheet = ({ licence, onClose }: Props) => {
   const { put } = useEdits();
-  const give = (next: Licence | null) => put({ do: 'give-licence', licence: next });
+  const give = (next: Licence | null) => put({ do: 'set-licence', licence: next });
   const own = licence?.is === OWN ? licence.words : null;
   const [writing, setWriting] = useState(false);
   const choose = (value: string) => {

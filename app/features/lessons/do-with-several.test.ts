@@ -8,7 +8,7 @@ const ANSWERS: Record<string, unknown> = {
   classes: [{ id: 'class-coast', name: 'Coastal navigation', students: 2 }],
   destinations: { destinations: [{ id: 'wall', size: '360p' }] },
   class: { students: [{ id: 'bram', name: 'Bram Okafor', address: '' }] },
-  handOut: { id: 'link-one' },
+  shareLink: { id: 'link-one' },
 };
 const lesson = (more: Partial<LessonRow>): LessonRow =>
   ({
@@ -34,14 +34,14 @@ it('asks for the classes when it hands out, and does not take what the page know
   expect(done.text).toBe(
     'One lesson left out: handed out already. One lesson left out: nothing in the film. One lesson left out: of no class with students.',
   );
-  expect(jest.mocked(call).mock.calls.filter(([name]) => name === 'handOut')).toEqual([
+  expect(jest.mocked(call).mock.calls.filter(([name]) => name === 'shareLink')).toEqual([
     [
-      'handOut',
+      'shareLink',
       {
         params: { lessonId: 'one' },
         body: {
           size: '360p',
-          grants: [{ whom: { is: 'class', classId: 'class-coast' }, fromAt: null, untilAt: null }],
+          grants: [{ whom: { is: 'class', classId: 'class-coast' }, availableFrom: null, availableUntil: null }],
         },
       },
     ],

@@ -1,8 +1,8 @@
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { LessonRow } from '@under-chalk/core/contract/lessons';
-import { firstGrants } from '@under-chalk/core/hand-out/first-grants';
-import { grantTo } from '@under-chalk/core/hand-out/grant';
+import { firstGrants } from '@under-chalk/core/share-link/first-grants';
+import { grantTo } from '@under-chalk/core/share-link/grant';
 import { asSentence } from '@under-chalk/core/text/as-sentence';
 import { call } from '../../data/client';
 import { counted } from '../../ui/counted';
@@ -41,7 +41,7 @@ const leftWords = (left: readonly (readonly [count: number, why: string])[]): st
 const sentences = (...all: readonly string[]): string => all.filter(Boolean).join(' ');
 
 /** Puts lessons into the bin. */
-export const throwSeveralAway = async (lessons: readonly LessonRow[]): Promise<Done> => {
+export const deleteSeveral = async (lessons: readonly LessonRow[]): Promise<Done> => {
   const { done, failed } = await each(lessons, async ({ id }) => {
     await call('throwAway', { params: { kind: 'lesson', id } });
     return id;
@@ -110,7 +110,7 @@ export const handOutSeveral = async (lessons: readonly LessonRow[]): Promise<Don
     const classId = classOf(lesson)!.id;
     const theirs = grantTo({ is: 'class', classId });
     const { grants, named } = firstGrants(lesson.title, await studentsOf(classId), theirs);
-    const given = await call('handOut', {
+    const given = await call('shareLink', {
       params: { lessonId: lesson.id },
       body: {
         size: places.find(({ id }) => id === lesson.destinationId)?.size ?? '720p',
@@ -138,7 +138,7 @@ export const handOutSeveral = async (lessons: readonly LessonRow[]): Promise<Don
       done.length === 0
         ? null
         : async () => {
-            await each(done, ({ id }) => call('takeBack', { params: { handOutId: id } }));
+            await each(done, ({ id }) => call('takeBack', { params: { shareLinkId: id } }));
           },
   };
 };

@@ -4,7 +4,7 @@ import { Image, Pressable, StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { LessonRow as Row } from '@under-chalk/core/contract/lessons';
 import { megabytes } from '@under-chalk/core/destination/destination';
-import { tell } from '@under-chalk/core/errors/errors';
+import { errorText } from '@under-chalk/core/errors/errors';
 import { formatClock } from '@under-chalk/core/time/us';
 import { InView } from '../../ui/in-view';
 import { Menu } from '../../ui/menu';
@@ -20,7 +20,7 @@ const stepOf = (lesson: Row) =>
 /** How it stands with a lesson, in words. */
 export const stateOf = (lesson: Row): string =>
   lesson.problem
-    ? tell(lesson.problem).sentence
+    ? errorText(lesson.problem).message
     : lesson.incomplete
       ? 'Recording incomplete'
       : lesson.handedOut

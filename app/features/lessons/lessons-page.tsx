@@ -25,11 +25,11 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE, useTheme, WIDE } from '../../ui/theme';
-import { ThrownAway, type Gone } from '../bin/thrown-away';
+import { DeletedRow, type Gone } from '../bin/deleted-row';
 import { Unfinished } from '../record/unfinished';
-import { BringInLesson } from './bring-in-lesson';
+import { ImportLesson } from './import-lesson';
 import { LessonRow, stateOf } from './lesson-row';
-import { SaidPlaces } from './said-places';
+import { TranscriptResults } from './transcript-results';
 import { archiveSeveral, type Done } from './do-with-several';
 import { NewLesson } from './new-lesson';
 import { SeveralBar, SeveralDone } from './several';
@@ -126,7 +126,7 @@ export const LessonsPage = () => {
       <NewLesson />
       {done ? <SeveralDone done={done} onClose={() => setDone(null)} /> : null}
       {archive.error ? <ProblemNotice code={codeOf(archive.error)} /> : null}
-      {gone ? <ThrownAway gone={gone} onBack={() => setGone(null)} /> : null}
+      {gone ? <DeletedRow gone={gone} onBack={() => setGone(null)} /> : null}
       {lessons.data ? (
         lessons.data.length === 0 ? (
           <Notice
@@ -154,7 +154,7 @@ export const LessonsPage = () => {
                 onChoose={tellApart}
               />
             ) : null}
-            <SaidPlaces looked={looked} />
+            <TranscriptResults looked={looked} />
             <Groups
               lessons={standingSo(lessons.data, shownStanding)}
               looked={looked}
@@ -174,12 +174,12 @@ export const LessonsPage = () => {
         <Loading what="your lessons" />
       )}
       <View style={styles.foot}>
-        <BringInLesson />
+        <ImportLesson />
         <Link href={'/classes' as Href} style={styles.you}>
           <Words style={link}>Classes</Words>
         </Link>
         <BinLink style={link} />
-        <Link href={'/room' as Href} style={styles.you}>
+        <Link href={'/storage' as Href} style={styles.you}>
           <Words style={link}>Room</Words>
         </Link>
       </View>

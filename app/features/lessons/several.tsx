@@ -14,7 +14,7 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Sheet } from '../../ui/sheet';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { archiveSeveral, handOutSeveral, throwSeveralAway, type Done } from './do-with-several';
+import { archiveSeveral, handOutSeveral, deleteSeveral, type Done } from './do-with-several';
 
 interface Props {
   /** Those that are chosen, in the order of the list. */
@@ -65,7 +65,7 @@ export const SeveralBar = ({ lessons, onDone, onLeave }: Props) => {
             label: 'Throw them away',
             grave: true,
             onPress: () => {
-              if (!none) doing.mutate(() => throwSeveralAway(lessons));
+              if (!none) doing.mutate(() => deleteSeveral(lessons));
             },
           },
         ]}

@@ -15,12 +15,12 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { PracticeLink } from './practice-link';
+import { TestInboxLink } from './practice-link';
 
-/** The ports that mail servers take letters at, by how the way there is closed (RFC 8314). */
+/** The ports that mail servers take e-mails at, by how the way there is closed (RFC 8314). */
 const PORTS = { tls: 465, starttls: 587 } as const;
 
-/** Which server letters to students go through. */
+/** Which server e-mails to students go through. */
 export const MailSection = () => {
   const settings = useQuery({ queryKey: KEYS.mail, queryFn: () => call('mailSettings') });
   return (
@@ -51,8 +51,8 @@ const Shown = ({ settings }: { settings: MailSettings }) => {
     <View style={styles.group}>
       <Words tone="soft">
         {server
-          ? `Letters to students go through ${server.host}, from ${server.from}.`
-          : 'Letters to students go to the practice mailbox, and leave this machine for nowhere, until you give a mail server.'}
+          ? `E-mails to students go through ${server.host}, from ${server.from}.`
+          : 'Mails to students go to the test inbox, and leave this machine for nowhere, until you give a mail server.'}
       </Words>
       <View style={styles.line}>
         <Button
@@ -64,7 +64,7 @@ const Shown = ({ settings }: { settings: MailSettings }) => {
           <>
             <Button
               small
-              label="Try it: a letter to yourself"
+              label="Try it: an e-mail to yourself"
               disabled={attempt.isPending}
               onPress={() => attempt.mutate()}
             />
@@ -77,10 +77,10 @@ const Shown = ({ settings }: { settings: MailSettings }) => {
             />
           </>
         ) : null}
-        <PracticeLink />
+        <TestInboxLink />
       </View>
       {attempt.isSuccess ? (
-        <Notice tone="good" title="It was taken." text="Look whether the letter has come." />
+        <Notice tone="good" title="It was taken." text="Look whether the e-mail has come." />
       ) : null}
       {[attempt.error, forget.error].map((error, index) =>
         error ? <ProblemNotice key={index} code={codeOf(error)} /> : null,

@@ -2,11 +2,11 @@ import { Link, type Href } from 'expo-router';
 import { StyleSheet } from 'react-native';
 import { Words } from '../../ui/text';
 
-/** The way to the letters that were sent in practice. */
-export const PracticeLink = () => (
-  <Link href={'/practice-mail' as Href} style={styles.link}>
+/** The way to the e-mails that were sent in practice. */
+export const TestInboxLink = () => (
+  <Link href={'/test-inbox' as Href} style={styles.link}>
     <Words tone="action" style={styles.words}>
-      The practice mailbox
+      The test inbox
     </Words>
   </Link>
 );

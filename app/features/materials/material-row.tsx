@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { tell } from '@under-chalk/core/errors/errors';
+import { errorText } from '@under-chalk/core/errors/errors';
 import { calledName, type Material } from '@under-chalk/core/material/material';
 import { call, codeOf } from '../../data/client';
 import { pictureAddress } from '../../data/page-pictures';
@@ -40,7 +40,7 @@ export const MaterialRow = ({ material, onRemoved, onBring }: RowProps) => {
   const remove = useMaterialWork('removeMaterial');
   const read = useMaterialWork('readMaterial');
   const { id, name, state, problem, content } = material;
-  const told = problem ? tell(problem) : null;
+  const told = problem ? errorText(problem) : null;
   /** Another file takes its place, once it has come; this one is kept, as all that is taken out. */
   const takePlace = async (file: File) => {
     if (await onBring([file])) remove.mutate(id, { onSuccess: () => onRemoved(material) });
@@ -62,7 +62,7 @@ export const MaterialRow = ({ material, onRemoved, onBring }: RowProps) => {
         </Words>
         <Words size="small" tone={told ? 'bad' : 'soft'} {...(told ? { role: 'status' } : {})}>
           {told
-            ? `${told.sentence} ${told.next}`
+            ? `${told.message} ${told.hint}`
             : state === 'ready'
               ? pagesInWords(material.aspects.length)
               : state === 'reading'

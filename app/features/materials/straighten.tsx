@@ -74,7 +74,7 @@ const Straightening = ({ material, onMade }: Props) => {
   const make = useMutation({
     mutationFn: async () => {
       const sheet = await sheetOf(address, corners, light === 'even');
-      // Its name stays: a point of the running order that names it shows it from now on.
+      // Its name stays: a topic of the outline that names it shows it from now on.
       return new File([sheet], `${calledName(material.name)}.jpg`, { type: 'image/jpeg' });
     },
     onSuccess: onMade,

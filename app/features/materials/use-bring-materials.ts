@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { MOST_MATERIAL_BYTES } from '@under-chalk/core/material/material';
 import { newId } from '../../capture/new-id';
 import { NOT_SENT, sendFile, whyNotSent, type Sending } from '../../capture/sending/send-file';
@@ -37,8 +37,8 @@ export const useBringMaterials = (lessonId: string) => {
   /** Whether it has come. */
   const bring = async ({ id, name, file }: Coming): Promise<boolean> => {
     try {
-      if (file.size === 0) throw new TellableError('file-empty');
-      if (file.size > MOST_MATERIAL_BYTES) throw new TellableError('material-too-heavy');
+      if (file.size === 0) throw new AppError('file-empty');
+      if (file.size > MOST_MATERIAL_BYTES) throw new AppError('material-too-heavy');
       await call('newMaterial', { params: { lessonId }, body: { id, name } });
       await sendFile(file, id, (sending) => change(id, { sending }));
       await call('readMaterial', { params: { materialId: id } });

@@ -16,7 +16,7 @@ import { Materials } from '../materials/materials';
 import { LessonGauge } from '../destinations/lesson-gauge';
 import { SavedStyleChoice } from '../styles/style-choice';
 import { isFresh, savedStyleFor, useSavedStyles, useTakeSavedStyle } from '../styles/use-styles';
-import { RunningOrder } from './running-order';
+import { Outline } from './outline';
 import { useSaveSoon } from './use-save-soon';
 
 const FIELDS = [
@@ -149,7 +149,7 @@ export const PlanPage = () => {
           </View>
         </View>
         <View style={[styles.stack, wide ? styles.column : null]}>
-          <RunningOrder />
+          <Outline />
           <Materials />
         </View>
       </View>

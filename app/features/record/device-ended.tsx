@@ -1,4 +1,4 @@
-import { tell } from '@under-chalk/core/errors/errors';
+import { errorText } from '@under-chalk/core/errors/errors';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { Button } from '../../ui/button';
 import { ProblemNotice } from '../../ui/notice';
@@ -28,7 +28,7 @@ export const DeviceEnded = ({ kind, chosen, choose, sources }: Props) => {
   const problem = isDevice ? sources.problems[kind === 'camera' ? 'camera' : 'microphone'] : null;
   return (
     <ProblemNotice code={ENDED_CODE[kind]}>
-      {problem ? <Words role="status">{tell(problem).sentence}</Words> : null}
+      {problem ? <Words role="status">{errorText(problem).message}</Words> : null}
       {others.slice(0, 3).map(({ id, label }) => (
         <Button
           key={id}

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
 import { isDead, isOpening } from '@under-chalk/core/sound/voice-check';
-import type { TrackToMeasure } from '@under-chalk/core/record/room';
+import type { TrackToMeasure } from '@under-chalk/core/record/storage-left';
 import { canRecord, NONE } from '../../capture/devices';
 import { usePart } from '../../data/live-value';
 import { Button } from '../../ui/button';
@@ -20,7 +20,7 @@ import { BoardTools } from '../board/board-tools';
 import type { LiveBoard } from '../board/live-board';
 import { LessonHead, useThisLesson } from '../lessons/lesson-layout';
 import { Materials } from '../materials/materials';
-import { BringIn } from './bring-in';
+import { ImportFilm } from './import-film';
 import { howWords, shownWords, withWords } from './choice-words';
 import { KeyCard } from './key-card';
 import { LiveView } from './live-view';
@@ -30,7 +30,7 @@ import { StartDoubt, type Doubt } from './start-doubts';
 import { SurfaceTools } from './surface-tools';
 import { TakeList } from './take-list';
 import { Unfinished } from './unfinished';
-import { useRoomLeft } from './use-room-left';
+import { useStorageLeft } from './use-storage-left';
 import { useShortcutSetting } from './use-shortcuts';
 import type { Chosen, Sources } from './use-sources';
 import { sharesPicture, tracksOf } from './use-sources';
@@ -98,7 +98,7 @@ export const GetReady = (props: Props) => {
   const cropping = croppedScreen !== null && croppedScreen === sources.screen;
   const { heard, listenAgain } = sources;
   const opening = usePart(heard, ({ check }) => isOpening(check));
-  const room = useRoomLeft(measured(chosen, sources));
+  const room = useStorageLeft(measured(chosen, sources));
   const mute = chosen.microphone === NONE;
   const wanting =
     missing(chosen, sources) ??
@@ -254,7 +254,7 @@ export const GetReady = (props: Props) => {
       </View>
       <TakeList onRedo={onRedo} />
       {showsMaterials ? null : <Materials />}
-      <BringIn />
+      <ImportFilm />
     </Screen>
   );
 };

@@ -33,11 +33,11 @@ interface Props {
   readonly recorder: Recorder;
   readonly onRedo: (redo: { takeId: string; name: string }) => void;
   readonly onTidy: () => void;
-  readonly onHandOut: () => void;
+  readonly onShareLink: () => void;
 }
 
 /** Look at once: the last ten seconds with their sound, and what to do with the take. */
-export const LookBack = ({ recorder, onRedo, onTidy, onHandOut }: Props) => {
+export const LookBack = ({ recorder, onRedo, onTidy, onShareLink }: Props) => {
   const { lesson } = useThisLesson();
   const { put } = useEdits();
   const { state, takeId, before, last, ended, storeFull, packets } = usePart(
@@ -62,7 +62,7 @@ export const LookBack = ({ recorder, onRedo, onTidy, onHandOut }: Props) => {
           />
           <Button grow label="Another stretch" onPress={() => recorder.again()} />
           {beside ? null : <View style={styles.lineBreak} />}
-          <Button grow label="Hand it out" spoken="Hand it out as it is" onPress={onHandOut} />
+          <Button grow label="Hand it out" spoken="Hand it out as it is" onPress={onShareLink} />
           <Button kind="main" grow label="Keep it" spoken="Keep it, and tidy" onPress={onTidy} />
         </>
       }
@@ -118,7 +118,7 @@ export const LookBack = ({ recorder, onRedo, onTidy, onHandOut }: Props) => {
             label="Leave this take out"
             onPress={() => {
               const placed = placeOfTake(lesson, takeId);
-              if (placed) put({ do: 'leave-out', placementId: placed.id });
+              if (placed) put({ do: 'exclude-take', placementId: placed.id });
               recorder.again();
             }}
           />

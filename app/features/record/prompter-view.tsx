@@ -44,7 +44,7 @@ export const PrompterView = ({ parts, prompter, heightPx = 128 }: Props) => {
       <View style={[styles.words, { top: READ_AT_PX - offset }]} testID="prompter-words">
         {parts.map((part, index) => (
           <Part
-            key={`${part.pointId} ${part.before}`}
+            key={`${part.topicId} ${part.before}`}
             index={index}
             text={part.text}
             read={index < place.part}

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { UNCROPPED, type Crop } from '@under-chalk/core/lesson/crop';
 import { placedIn } from '@under-chalk/core/lesson/lesson';
 import { namedPage } from '@under-chalk/core/material/named-page';
-import { nextPoint } from '@under-chalk/core/plan/point';
+import { nextTopic } from '@under-chalk/core/plan/topic';
 import { movedTo } from '@under-chalk/core/lesson/placement';
 import { isDark } from '@under-chalk/core/record/recorder-state';
 import { NONE, PRACTICE } from '../../capture/devices';
@@ -70,9 +70,9 @@ export const RecordPage = () => {
     rememberChoice(next);
   };
   const start = (voice: 'as-chosen' | 'without') => {
-    // It begins with what the first point shows.
-    const { points, ticks } = lesson.decisions;
-    const named = namedPage(nextPoint(points, ticks)?.show ?? '', written.view().stacks);
+    // It begins with what the first topic shows.
+    const { topics, topicsDone } = lesson.decisions;
+    const named = namedPage(nextTopic(topics, topicsDone)?.show ?? '', written.view().stacks);
     if (named && chosen.source === 'board') written.open(named.id, named.page);
     const { voice: heard, ...silent } = tracksOf(chosen, sources);
     void recorder.begin({
@@ -118,11 +118,11 @@ export const RecordPage = () => {
         put(
           place(film.indexOf(before) + 1),
           after.untilUs < 500_000
-            ? { do: 'leave-out', placementId: before.id }
+            ? { do: 'exclude-take', placementId: before.id }
             : { do: 'trim', placementId: before.id, startUs: 0, endUs: after.untilUs },
         );
       } else if (replaced) {
-        put(place(film.indexOf(replaced)), { do: 'leave-out', placementId: replaced.id });
+        put(place(film.indexOf(replaced)), { do: 'exclude-take', placementId: replaced.id });
       } else {
         put(place(null));
       }
@@ -155,7 +155,7 @@ export const RecordPage = () => {
           recorder.again();
         }}
         onTidy={() => goTo('tidy')}
-        onHandOut={() => goTo('hand-out')}
+        onShareLink={() => goTo('hand-out')}
       />
     );
   }

@@ -3,7 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Crop } from '@under-chalk/core/lesson/crop';
 import { namedPage, type NamedPage } from '@under-chalk/core/material/named-page';
-import { nextPoint } from '@under-chalk/core/plan/point';
+import { nextTopic } from '@under-chalk/core/plan/topic';
 import { prompterParts } from '@under-chalk/core/plan/prompter';
 import type { Recorder } from '../../capture/recorder';
 import { usePart } from '../../data/live-value';
@@ -19,7 +19,7 @@ import { useDestination } from '../destinations/lesson-gauge';
 import { useLayoutKeys } from '../layouts/use-layout-keys';
 import { LiveLayout } from './live-layout';
 import { GrowingGauge, LiveLevel, RecorderClock, SafetyLine, type Growing } from './live-figures';
-import { PointTicks } from './point-ticks';
+import { OutlineProgress } from './outline-progress';
 import { PrompterTools, PrompterView } from './prompter-view';
 import { signOf } from './recorder-words';
 import { RecordingMore } from './recording-more';
@@ -62,13 +62,13 @@ export const Recording = (props: Props) => {
   const onBoard = chosen.source === 'board' || (writing && canWrite);
   const narrowSide = { width: onBoard ? 360 : wide ? 330 : 250 };
   const [shortcuts] = useShortcutSetting();
-  const { points, ticks, plan } = lesson.decisions;
+  const { topics, topicsDone, plan } = lesson.decisions;
   const destination = useDestination(plan.destinationId);
   const recording = state.name === 'recording';
   const running = recording || state.name === 'paused';
-  const next = nextPoint(points, ticks);
-  const parts = prompterParts(points);
-  const prompter = usePrompter(parts, points, next?.id ?? null, recording);
+  const next = nextTopic(topics, topicsDone);
+  const parts = prompterParts(topics);
+  const prompter = usePrompter(parts, topics, next?.id ?? null, recording);
   // What is there already, without the take that is being recorded (it isn't ready yet, and not counted).
   const filmUs = useMemo(() => filmOf(lesson).durationUs, [lesson]);
   const growing: Growing = { recorder, filmUs, destination };
@@ -81,11 +81,11 @@ export const Recording = (props: Props) => {
     setWriting(true);
     board.open(id, page);
   };
-  /** Ticks a point off, and turns to what the next one shows. */
-  const tick = (pointId: string) => {
-    live.tick(pointId);
-    const others = points.filter(({ id }) => id !== pointId);
-    const page = namedPage(nextPoint(others, ticks)?.show ?? '', materials);
+  /** Ticks a topic off, and turns to what the next one shows. */
+  const tick = (topicId: string) => {
+    live.tick(topicId);
+    const others = topics.filter(({ id }) => id !== topicId);
+    const page = namedPage(nextTopic(others, topicsDone)?.show ?? '', materials);
     if (page) show(page);
   };
   const tickNext = () => {
@@ -202,9 +202,9 @@ export const Recording = (props: Props) => {
           />
           {low && beside && both && running ? <LiveLayout live={live} /> : null}
           {measures}
-          <PointTicks
-            points={points}
-            ticks={ticks}
+          <OutlineProgress
+            topics={topics}
+            topicsDone={topicsDone}
             canTick={running}
             onTick={tick}
             onShow={show}

@@ -55,7 +55,7 @@ export const SmallRecorder = (props: Props) => {
             />
             <Button small label="Flub" onPress={onFlub} />
             {nextText ? (
-              <Button small label="Tick off" spoken={`Tick off ${nextText}`} onPress={onTick} />
+              <Button small label="Mark done" spoken={`Mark done: ${nextText}`} onPress={onTick} />
             ) : null}
             <Button small kind="main" label="Stop" onPress={() => recorder.stop()} />
           </>

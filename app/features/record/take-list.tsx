@@ -7,7 +7,7 @@ import { takeNames } from '@under-chalk/core/lesson/take-names';
 import { movedTo, type Placed } from '@under-chalk/core/lesson/placement';
 import type { Take, TakeSource } from '@under-chalk/core/lesson/take';
 import { formatSpoken } from '@under-chalk/core/time/us';
-import { tell } from '@under-chalk/core/errors/errors';
+import { errorText } from '@under-chalk/core/errors/errors';
 import { isHeld } from '../../capture/store/take-lock';
 import { call } from '../../data/client';
 import { useEdits } from '../../data/edits';
@@ -16,10 +16,10 @@ import { Button } from '../../ui/button';
 import { Menu } from '../../ui/menu';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
-import { ThrownAway, type Gone } from '../bin/thrown-away';
+import { DeletedRow, type Gone } from '../bin/deleted-row';
 import { useThisLesson } from '../lessons/lesson-layout';
 import { stillPath } from '../lessons/still-path';
-import { SettleButton } from './settle-button';
+import { ProcessAgainButton } from './process-again-button';
 
 const SOURCES: Record<TakeSource, string> = {
   screen: 'screen',
@@ -47,7 +47,7 @@ export const TakeList = ({ onRedo }: Props) => {
   return (
     <View style={styles.group}>
       <Heading level={2}>Takes</Heading>
-      {gone ? <ThrownAway gone={gone} onBack={() => setGone(null)} /> : null}
+      {gone ? <DeletedRow gone={gone} onBack={() => setGone(null)} /> : null}
       <View role="list" style={styles.group}>
         {takes.map((take) => (
           <TakeRow
@@ -112,15 +112,15 @@ const TakeRow = (props: RowProps) => {
         <StateWords
           take={take}
           placed={placed}
-          over={lesson.decisions.spokenOver.some(({ by }) => by.takeId === take.id)}
+          over={lesson.decisions.voiceOvers.some(({ by }) => by.takeId === take.id)}
           made={made}
         />
       </View>
       {take.state === 'recording' ? <KeepTorn take={take} /> : null}
       {take.state === 'settling' && take.source === 'film' ? (
-        <SettleButton take={take} name={name} doing="callOffTake" />
+        <ProcessAgainButton take={take} name={name} doing="callOffTake" />
       ) : null}
-      {canProcessAgain(take) ? <SettleButton take={take} name={name} doing="settleTake" /> : null}
+      {canProcessAgain(take) ? <ProcessAgainButton take={take} name={name} doing="settleTake" /> : null}
       {take.state === 'ready' ? (
         placed ? (
           <View style={styles.buttons}>
@@ -152,7 +152,7 @@ const TakeRow = (props: RowProps) => {
               small
               label="Leave out"
               spoken={`Leave ${name} out of the film`}
-              onPress={() => put({ do: 'leave-out', placementId: placement.id })}
+              onPress={() => put({ do: 'exclude-take', placementId: placement.id })}
             />
           </View>
         ) : (
@@ -160,7 +160,7 @@ const TakeRow = (props: RowProps) => {
             small
             label="Put in"
             spoken={`Put ${name} into the film`}
-            onPress={() => (place ? put({ do: 'bring-in', placementId: place.id }) : move(null))}
+            onPress={() => (place ? put({ do: 'include-take', placementId: place.id }) : move(null))}
           />
         )
       ) : null}
@@ -184,18 +184,18 @@ const StateWords = ({ take, placed, over, made }: StateProps) => {
     return <Words size="small">{`Being made ready · ${share}`}</Words>;
   }
   if (take.state === 'unusable') {
-    const told = tell(take.problem ?? 'unexpected');
+    const told = errorText(take.problem ?? 'unexpected');
     return (
       <Words size="small" tone={take.problem === 'called-off' ? 'soft' : 'bad'}>
-        {`${told.sentence} ${told.next}`}
+        {`${told.message} ${told.hint}`}
       </Words>
     );
   }
   if (take.problem) {
-    const told = tell(take.problem);
+    const told = errorText(take.problem);
     return (
       <Words size="small" tone="warn">
-        {`${formatSpoken(take.durationUs)} · ${told.sentence} ${told.next}`}
+        {`${formatSpoken(take.durationUs)} · ${told.message} ${told.hint}`}
       </Words>
     );
   }

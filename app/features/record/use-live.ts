@@ -18,7 +18,7 @@ export interface Live {
   readonly toggleCamera: () => void;
   readonly flub: () => void;
   readonly flubs: number;
-  readonly tick: (pointId: string) => void;
+  readonly tick: (topicId: string) => void;
   /** A new take begins with the layout that is on the screen. */
   readonly begun: (takeId: string) => void;
 }
@@ -60,8 +60,8 @@ export const useLive = (recorder: Recorder): Live => {
       if (takeId) put({ do: 'mark-flub', takeId, atUs: recorder.nowUs() });
     },
     flubs: lesson.decisions.flubs.filter((flub) => flub.takeId === takeId).length,
-    tick: (pointId) => {
-      if (takeId) put({ do: 'tick-point', pointId, takeId, atUs: recorder.nowUs() });
+    tick: (topicId) => {
+      if (takeId) put({ do: 'mark-topic-done', topicId, takeId, atUs: recorder.nowUs() });
     },
     begun: (id) => {
       const shown: Layout = cameraOff ? { ...layout, kind: 'surface' } : layout;

@@ -1,13 +1,13 @@
 import { useEffect, useRef, useState } from 'react';
 import {
   placeAt,
-  placeOfPoint,
+  placeOfTopic,
   PROMPTER_SPEED,
   readUsAt,
   type PrompterPart,
   type PrompterPlace,
 } from '@under-chalk/core/plan/prompter';
-import type { Point } from '@under-chalk/core/plan/point';
+import type { Topic } from '@under-chalk/core/plan/topic';
 import * as z from 'zod';
 import { LiveValue, type Watched } from '../../data/live-value';
 import { useSetting } from '../../data/kept-setting';
@@ -42,11 +42,11 @@ export interface Prompter {
 
 const STEP_MS = 50;
 
-/** Where the reader is: by the speed while recording runs, or at the point that is next. */
+/** Where the reader is: by the speed while recording runs, or at the topic that is next. */
 export const usePrompter = (
   parts: readonly PrompterPart[],
-  points: readonly Point[],
-  nextPointId: string | null,
+  topics: readonly Topic[],
+  nextTopicId: string | null,
   running: boolean,
 ): Prompter => {
   const [settings, keep] = useSetting('under-chalk prompter', settingsSchema, FIRST);
@@ -78,7 +78,7 @@ export const usePrompter = (
     held,
     hold,
     readUs,
-    placeAt: follows === 'ticks' ? () => placeOfPoint(parts, points, nextPointId) : steadyAt,
+    placeAt: follows === 'ticks' ? () => placeOfTopic(parts, topics, nextTopicId) : steadyAt,
     move: (words) => readUs.set(Math.max(0, readUs.view() + (words / wordsPerMinute) * 60_000_000)),
   };
 };

@@ -57,7 +57,7 @@ export const CutawayPanel = ({ film, take, stretch }: Props) => {
   const material = ready.find(({ content }) => content === page?.content);
   const words = material && page ? pageInWords(material.name, page.page) : '';
   const show = (of: Cutaway | null) => {
-    put({ do: 'cut-away', takeId, startUs, endUs, of });
+    put({ do: 'set-cutaway', takeId, startUs, endUs, of });
     tidying.goTo(filmTimeFrom(film, { takeId, placementId, takeUs: middleUs }));
   };
   const showPage = (said: string) => {
@@ -146,7 +146,7 @@ const FootageFrom = ({ film, footage, show }: FootageProps) => {
             small
             label={`Leave ${name} out of the film otherwise`}
             onPress={() =>
-              put(...stands.map(({ id }) => ({ do: 'leave-out' as const, placementId: id })))
+              put(...stands.map(({ id }) => ({ do: 'exclude-take' as const, placementId: id })))
             }
           />
         </View>

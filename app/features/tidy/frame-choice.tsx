@@ -1,5 +1,5 @@
 import type { FrameShape } from '@under-chalk/core/lesson/layout';
-import { PLAIN_GROUND, type FrameDress, type Ground } from '@under-chalk/core/lesson/frame';
+import { PLAIN_GROUND, type Background, type Ground } from '@under-chalk/core/lesson/frame';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { calledName } from '@under-chalk/core/material/material';
 import { useEdits } from '../../data/edits';
@@ -46,8 +46,8 @@ export const FrameChoice = ({ lesson }: { lesson: Lesson }) => {
   const { put } = useEdits();
   const pictures = usePictures(lesson.id);
   const { shape, ground, margin, rounding } = lesson.decisions.frame;
-  const dress = (change: Partial<FrameDress>) =>
-    put({ do: 'dress-frame', dress: { ground, margin, rounding, ...change } });
+  const background = (change: Partial<Background>) =>
+    put({ do: 'set-background', background: { ground, margin, rounding, ...change } });
   const grounds = [
     ...GROUNDS.map((one) => ({ ...one, value: one.label })),
     ...pictures.map(({ id, name, of }) => ({
@@ -64,19 +64,19 @@ export const FrameChoice = ({ lesson }: { lesson: Lesson }) => {
         label="Its shape"
         choices={SHAPES}
         value={shape}
-        onChoose={(chosen) => put({ do: 'shape-frame', shape: chosen })}
+        onChoose={(chosen) => put({ do: 'set-frame-shape', shape: chosen })}
       />
       <Choices
         label="Room round the picture"
         choices={MARGINS}
         value={String(margin)}
-        onChoose={(chosen) => dress({ margin: Number(chosen) })}
+        onChoose={(chosen) => background({ margin: Number(chosen) })}
       />
       <Choices
         label="Corners of the picture"
         choices={ROUNDINGS}
         value={String(rounding)}
-        onChoose={(chosen) => dress({ rounding: Number(chosen) })}
+        onChoose={(chosen) => background({ rounding: Number(chosen) })}
       />
       <Choices
         label="Behind it"
@@ -86,7 +86,7 @@ export const FrameChoice = ({ lesson }: { lesson: Lesson }) => {
         }))}
         value={behind?.value ?? null}
         onChoose={(chosen) =>
-          dress({ ground: grounds.find((one) => one.value === chosen)!.ground })
+          background({ ground: grounds.find((one) => one.value === chosen)!.ground })
         }
       />
     </ChoiceLine>

@@ -7,7 +7,7 @@ import { layoutAt, closeUpAt } from '@under-chalk/core/film/sections';
 import { speedInWords } from '@under-chalk/core/lesson/speed';
 import type { Take } from '@under-chalk/core/lesson/take';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
-import { dbInWords } from '@under-chalk/core/sound/sound-levels';
+import { dbInWords } from '@under-chalk/core/sound/gains';
 import { at } from '@under-chalk/core/time/timeline';
 import { wordsSaid } from '@under-chalk/core/words/strike';
 import { formatTenths } from '@under-chalk/core/time/us';
@@ -19,11 +19,11 @@ import { Wave } from '../../ui/wave';
 import { stillPath } from '../lessons/still-path';
 import { LayoutPanel } from './layout-panel';
 import { ChosenRun } from './chosen-run';
-import { CloserPanel } from './closer-panel';
+import { CloseUpPanel } from './close-up-panel';
 import { CutawayPanel } from './cutaway-panel';
 import { CutPanel } from './cut-panel';
-import { LinePanel } from './line-panel';
-import { MomentPanel } from './moment-panel';
+import { TextOverlayPanel } from './text-overlay-panel';
+import { InteractionPanel } from './interaction-panel';
 import { secondsOf } from './open-stretch';
 import { SoundPanel } from './sound-panel';
 import { SpeedPanel } from './speed-panel';
@@ -90,8 +90,8 @@ export const PhraseRow = memo(function PhraseRow({
   );
   const closeUp = closeUpAt(lesson, take, middleUs);
   const cutaway = at(lesson.decisions.cutaways, take.id, middleUs);
-  const over = at(lesson.decisions.lines, take.id, middleUs)?.line;
-  const silent = at(lesson.decisions.silenced, take.id, middleUs);
+  const over = at(lesson.decisions.textOverlays, take.id, middleUs)?.textOverlay;
+  const silent = at(lesson.decisions.muted, take.id, middleUs);
   const speed = at(lesson.decisions.speeds, take.id, middleUs)?.speed;
   const said = wordsSaid(lesson.decisions, take.id, row)
     .map(({ text }) => text)
@@ -99,9 +99,9 @@ export const PhraseRow = memo(function PhraseRow({
   const signs = [
     ...(speed ? [speedInWords(speed)] : []),
     ...(silent ? ['silent'] : []),
-    ...(at(lesson.decisions.spokenOver, take.id, middleUs) ? ['spoken anew'] : []),
+    ...(at(lesson.decisions.voiceOvers, take.id, middleUs) ? ['spoken anew'] : []),
     ...(['voice', 'computer-sound'] as const).flatMap((kind) => {
-      const level = at(lesson.decisions.soundLevels[kind], take.id, middleUs);
+      const level = at(lesson.decisions.gains[kind], take.id, middleUs);
       const what = kind === 'voice' ? 'voice' : 'computer';
       return level && !silent ? [`${what} ${dbInWords(level.db)}`] : [];
     }),
@@ -197,12 +197,12 @@ export const PhraseRow = memo(function PhraseRow({
           />
           <LayoutPanel lesson={lesson} take={take} stretch={run} />
           <View style={styles.shown}>
-            <CloserPanel film={film} take={take} stretch={run} />
+            <CloseUpPanel film={film} take={take} stretch={run} />
             <CutawayPanel film={film} take={take} stretch={run} />
             <SpeedPanel film={film} stretch={run} />
             <SoundPanel film={film} take={take} stretch={run} />
-            <LinePanel key={`words ${run.startUs} ${run.endUs}`} film={film} stretch={run} />
-            <MomentPanel film={film} stretch={run} />
+            <TextOverlayPanel key={`words ${run.startUs} ${run.endUs}`} film={film} stretch={run} />
+            <InteractionPanel film={film} stretch={run} />
           </View>
         </View>
       ) : null}

@@ -2,7 +2,7 @@ import { StyleSheet, View } from 'react-native';
 import type { Film } from '@under-chalk/core/film/film';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import { trackOf, type Take } from '@under-chalk/core/lesson/take';
-import { dbInWords, NOT_HEARD_DB, type LevelledKind } from '@under-chalk/core/sound/sound-levels';
+import { dbInWords, NOT_HEARD_DB, type GainKind } from '@under-chalk/core/sound/gains';
 import { middleOf } from '@under-chalk/core/time/ranges';
 import { at } from '@under-chalk/core/time/timeline';
 import { useEdits } from '../../data/edits';
@@ -19,7 +19,7 @@ const LEVELS = [NOT_HEARD_DB, -12, -6, 0, 4, 9];
 
 const labelOf = (db: number): string => (db === 0 ? 'as it is' : dbInWords(db));
 
-const NAMES: Readonly<Record<LevelledKind, string>> = {
+const NAMES: Readonly<Record<GainKind, string>> = {
   voice: 'The voice here is',
   'computer-sound': 'The computer here is',
 };
@@ -36,8 +36,8 @@ export const SoundPanel = ({ film, take, stretch }: Props) => {
   const sounding = ofMedium(take.tracks, 'sound');
   if (sounding.length === 0) return null;
   const { takeId, startUs, endUs } = stretch;
-  const { silenced } = film.lesson.decisions;
-  const silent = at(silenced, takeId, middleOf(stretch)) !== undefined;
+  const { muted } = film.lesson.decisions;
+  const silent = at(muted, takeId, middleOf(stretch)) !== undefined;
   return (
     <>
       <View style={styles.buttons}>
@@ -45,7 +45,7 @@ export const SoundPanel = ({ film, take, stretch }: Props) => {
           small
           label={silent ? 'Let it be heard' : 'Silence it'}
           spoken={silent ? 'Let it be heard again' : 'Silence it: its picture goes on'}
-          onPress={() => put({ do: 'silence', takeId, startUs, endUs, silent: !silent })}
+          onPress={() => put({ do: 'mute', takeId, startUs, endUs, silent: !silent })}
         />
         {silent ? (
           <Words size="small" tone="soft" role="status">
@@ -67,10 +67,10 @@ const LevelLineOf = ({
   film,
   kind,
   stretch,
-}: Omit<Props, 'take'> & { readonly kind: LevelledKind }) => {
+}: Omit<Props, 'take'> & { readonly kind: GainKind }) => {
   const { put } = useEdits();
   const { takeId, startUs, endUs } = stretch;
-  const levels = film.lesson.decisions.soundLevels[kind];
+  const levels = film.lesson.decisions.gains[kind];
   const db = at(levels, takeId, middleOf(stretch))?.db ?? 0;
   return (
     <ChoiceLine label={NAMES[kind]} value={labelOf(db)}>
@@ -81,7 +81,7 @@ const LevelLineOf = ({
         value={String(db)}
         onChoose={(chosen) =>
           put({
-            ...{ do: 'set-level', takeId, startUs, endUs, of: kind },
+            ...{ do: 'set-gain', takeId, startUs, endUs, of: kind },
             db: Number(chosen) || null,
           })
         }

@@ -3,11 +3,11 @@ import { StyleSheet, View } from 'react-native';
 import type { Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { divide } from '@under-chalk/core/film/moving';
-import { tell } from '@under-chalk/core/errors/errors';
+import { errorText } from '@under-chalk/core/errors/errors';
 import { canProcessAgain, isIncomplete } from '@under-chalk/core/lesson/incomplete-take';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import { trackOf } from '@under-chalk/core/lesson/take';
-import { hasBoth } from '@under-chalk/core/sound/under-voice';
+import { hasBoth } from '@under-chalk/core/sound/ducking';
 import { movedTo } from '@under-chalk/core/lesson/placement';
 import { newId } from '../../capture/new-id';
 import { useEdits } from '../../data/edits';
@@ -19,13 +19,13 @@ import { Loading } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { VirtualList } from '../../ui/virtual-list';
-import { SettleButton } from '../record/settle-button';
+import { ProcessAgainButton } from '../record/process-again-button';
 import { PhraseRow } from './phrase-row';
 import { CameraPanel, hasCamera } from './camera-panel';
 import { canCrop, CropPanel } from './crop-panel';
-import { LeftOutRow } from './left-out-row';
-import { RoomPanel } from './room-panel';
-import { UnderVoicePanel } from './under-voice-panel';
+import { ExcludedRow } from './excluded-row';
+import { NoiseReductionPanel } from './noise-reduction-panel';
+import { DuckingPanel } from './ducking-panel';
 import { useTidy, useTidying } from './tidying';
 import { rowAt, type Column } from './use-columns';
 
@@ -69,10 +69,10 @@ export const TakeColumn = (props: Props) => {
         <Notice
           tone="warn"
           title={`A part of ${name.toLocaleLowerCase()} is missing.`}
-          text={tell(take.problem!).sentence}
+          text={errorText(take.problem!).message}
         >
           {canProcessAgain(take) ? (
-            <SettleButton take={take} name={name} doing="settleTake" />
+            <ProcessAgainButton take={take} name={name} doing="settleTake" />
           ) : null}
         </Notice>
       ) : null}
@@ -82,10 +82,10 @@ export const TakeColumn = (props: Props) => {
             <CropPanel lesson={lesson} take={take} onDone={() => setChanging(null)} />
           ) : null}
           {changing === 'under-voice' ? (
-            <UnderVoicePanel lesson={lesson} onDone={() => setChanging(null)} />
+            <DuckingPanel lesson={lesson} onDone={() => setChanging(null)} />
           ) : null}
           {changing === 'room' ? (
-            <RoomPanel
+            <NoiseReductionPanel
               {...{ lesson, take, line }}
               placementId={placed.id}
               onDone={() => setChanging(null)}
@@ -104,7 +104,7 @@ export const TakeColumn = (props: Props) => {
             row={(index) => {
               const row = rows[index]!;
               return row.kind === 'left-out' ? (
-                <LeftOutRow film={film} placed={placed} row={row} />
+                <ExcludedRow film={film} placed={placed} row={row} />
               ) : (
                 <PhraseRow
                   film={film}
@@ -208,7 +208,7 @@ const TakeTools = ({ lesson, film, column, upTo, downTo, onChange }: ToolsProps)
             ? [
                 {
                   label: levelled ? 'As loud as it was recorded' : 'As loud as the others',
-                  onPress: () => put({ do: 'level-sound', takeId: take.id, levelled: !levelled }),
+                  onPress: () => put({ do: 'set-levelling', takeId: take.id, levelled: !levelled }),
                 },
               ]
             : []),

@@ -18,7 +18,7 @@ import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { PictureBeside } from '../lessons/picture-beside';
 import { TurnBack } from '../lessons/turn-back';
-import { CardsChoice } from './cards-choice';
+import { TitleCards } from './title-cards';
 import { CarriedBar } from './carried-bar';
 import { ChosenBar } from './chosen-bar';
 import { FlubList } from './flub-list';
@@ -29,12 +29,12 @@ import { ScreenPointerChoice } from './screen-pointer';
 import { TakeColumn } from './take-column';
 import { TidyingContext, useNewTidying, useTidy } from './tidying';
 import { WatermarkChoice } from './watermark-choice';
-import { WhatWasDone } from './what-was-done';
+import { HistoryList } from './history-list';
 import { useColumns, type Column } from './use-columns';
 import { useFilmWriting } from './writing/use-film-writing';
 import { WritingLayer } from './writing/writing-layer';
-import { HowItChanges } from './how-it-changes';
-import { PulledCloser } from './pulled-closer';
+import { TransitionChoice } from './transition-choice';
+import { ZoomGesture } from './zoom-gesture';
 import { WritingPanel } from './writing/writing-panel';
 
 /** Tidy: the lesson as a column of phrases, read from top to bottom, with its picture beside it. */
@@ -99,7 +99,7 @@ export const TidyPage = () => {
                   <WritingLayer film={film} player={player} writing={writing} />
                 ) : (
                   <>
-                    <PulledCloser film={film} columns={columns} />
+                    <ZoomGesture film={film} columns={columns} />
                     <HandleHere lesson={lesson} />
                   </>
                 )}
@@ -154,7 +154,7 @@ const PictureAndColumn = (props: PartsProps) => {
           <>
             <View style={styles.tools}>
               <Button small grow label="Write on the picture" onPress={write} />
-              <WhatWasDone film={film} steps={steps} />
+              <HistoryList film={film} steps={steps} />
             </View>
             <FlubList film={film} />
             {columns.map((column, index) => (
@@ -168,8 +168,8 @@ const PictureAndColumn = (props: PartsProps) => {
                 covered={covered}
               />
             ))}
-            <CardsChoice lesson={lesson} />
-            <HowItChanges lesson={lesson} />
+            <TitleCards lesson={lesson} />
+            <TransitionChoice lesson={lesson} />
             <FrameChoice lesson={lesson} />
             <WatermarkChoice lesson={lesson} />
             <PointerLookChoice film={film} player={player} />

@@ -2,7 +2,7 @@ import { filmOf, type Film } from '@under-chalk/core/film/film';
 import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import type { PlayerView } from '../../player/film-player';
 import { LiveValue } from '../../data/live-value';
-import { CleanedSound } from '../../player/cleaned-sound';
+import { NoiseReducedSound } from '../../player/noise-reduced-sound';
 import { Tidying } from './tidying';
 
 const s = (seconds: number) => seconds * 1_000_000;
@@ -36,7 +36,7 @@ const playing = () => {
         tried.push([other.durationUs, fromUs, untilUs]);
       },
       inkOf: () => null,
-      cleaned: new CleanedSound(),
+      noiseReduced: new NoiseReducedSound(),
       pause: () => undefined,
     },
   };

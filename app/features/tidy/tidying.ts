@@ -6,10 +6,10 @@ import {
   recordedAt,
   type RecordedPlace,
 } from '@under-chalk/core/film/film';
-import { cardPlaceOf, type CardPlace } from '@under-chalk/core/lesson/card';
+import { cardPlaceOf, type CardPlace } from '@under-chalk/core/lesson/title-card';
 import { takeOf } from '@under-chalk/core/lesson/lesson';
-import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
-import type { CleanedSound } from '../../player/cleaned-sound';
+import type { NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
+import type { NoiseReducedSound } from '../../player/noise-reduced-sound';
 import { frameToUs } from '@under-chalk/core/time/frames';
 import { createContext, useContext, useEffect, useMemo, useRef, type RefObject } from 'react';
 import type { View } from 'react-native';
@@ -45,7 +45,7 @@ const NOTHING: TidyView = {
 
 type Player = Pick<
   FilmPlayer,
-  'film' | 'view' | 'subscribe' | 'seek' | 'play' | 'tryOut' | 'inkOf' | 'cleaned' | 'pause'
+  'film' | 'view' | 'subscribe' | 'seek' | 'play' | 'tryOut' | 'inkOf' | 'noiseReduced' | 'pause'
 >;
 
 /** How much is heard before a join and after it, µs. */
@@ -162,20 +162,20 @@ export class Tidying implements Watched<TidyView> {
   }
 
   /** Voices without their rooms. */
-  get cleaned(): CleanedSound {
-    return this.#player.cleaned;
+  get noiseReduced(): NoiseReducedSound {
+    return this.#player.noiseReduced;
   }
 
   /** Plays a stretch with the room under its voice taken down, or as it was recorded. @throws TellableError */
   async hearRoom(
     { takeId, placementId, startUs, endUs }: OpenStretch,
-    cleaning: Cleaning | null,
+    reduction: NoiseReduction | null,
   ): Promise<void> {
     const { lesson } = this.#player.film;
     const take = takeOf(lesson, takeId);
     if (!take) return;
-    if (cleaning) await this.#player.cleaned.fetchPart(take, cleaning, { startUs, endUs });
-    const edit = { do: 'clean-sound', takeId, cleaning } as const;
+    if (reduction) await this.#player.noiseReduced.fetchPart(take, reduction, { startUs, endUs });
+    const edit = { do: 'reduce-noise', takeId, reduction } as const;
     const film = filmOf({ ...lesson, decisions: applyEdit(lesson.decisions, edit) });
     const filmAt = (takeUs: number) => filmTimeFrom(film, { takeId, placementId, takeUs });
     this.#player.tryOut(film, filmAt(startUs), filmAt(endUs));
@@ -185,7 +185,7 @@ export class Tidying implements Watched<TidyView> {
   playSilently({ takeId, placementId, startUs, endUs }: OpenStretch): number {
     const { film } = this.#player;
     const { decisions } = film.lesson;
-    const silence = { do: 'silence', takeId, startUs, endUs, silent: true } as const;
+    const silence = { do: 'mute', takeId, startUs, endUs, silent: true } as const;
     const silent = filmOf({ ...film.lesson, decisions: applyEdit(decisions, silence) });
     const filmAt = (takeUs: number) => filmTimeFrom(film, { takeId, placementId, takeUs });
     this.#player.tryOut(silent, filmAt(startUs), filmAt(endUs));

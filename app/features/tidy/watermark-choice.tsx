@@ -35,10 +35,10 @@ export const WatermarkChoice = ({ lesson }: { lesson: Lesson }) => {
   const page = watermark && pageOfWatermark(watermark);
   const laid = pictures.find(({ of }) => of.content === page?.content);
   const mark = (change: Partial<Watermark>) => {
-    if (watermark) put({ do: 'mark-film', watermark: { ...watermark, ...change } });
+    if (watermark) put({ do: 'set-watermark', watermark: { ...watermark, ...change } });
   };
   const lay = (of: Watermark['of'] | undefined) =>
-    put({ do: 'mark-film', watermark: of ? { ...FIRST_WATERMARK, ...watermark, of } : null });
+    put({ do: 'set-watermark', watermark: of ? { ...FIRST_WATERMARK, ...watermark, of } : null });
   const choose = (id: string) =>
     lay(
       id === WORDS

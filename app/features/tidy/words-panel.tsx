@@ -91,7 +91,7 @@ export const WordsPanel = ({ film, chosen, line }: Props) => {
         aria-label="What is said"
         {...({
           'aria-multiselectable': true,
-          lang: film.lesson.decisions.spoken,
+          lang: film.lesson.decisions.language,
           onPointerDown: (event: PointerEvent) => {
             down.current = wordAt(event);
             dragged.current = false;

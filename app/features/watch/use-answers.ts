@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useCallback, useRef } from 'react';
 import * as z from 'zod';
 import { replySchema } from '@under-chalk/core/contract/watch-answers';
-import { answerSchema, type Answer } from '@under-chalk/core/moment/answer';
+import { answerSchema, type Answer } from '@under-chalk/core/interaction/answer';
 import { newId } from '../../capture/new-id';
 import { codeOf } from '../../data/fetch';
 import { useKept } from '../../data/kept-setting';
@@ -46,9 +46,9 @@ const NOTHING: Kept = { visitor: '', drafts: {}, given: {} };
 
 export interface Answers {
   readonly given: Readonly<Record<string, Given>>;
-  readonly draftOf: (momentId: string) => AnswerDraft;
-  readonly write: (momentId: string, draft: AnswerDraft) => void;
-  readonly answer: (momentId: string, answer: Answer) => void;
+  readonly draftOf: (interactionId: string) => AnswerDraft;
+  readonly write: (interactionId: string, draft: AnswerDraft) => void;
+  readonly answer: (interactionId: string, answer: Answer) => void;
 }
 
 /**
@@ -67,18 +67,18 @@ export const useAnswers = (token: string, version: string | null, named: boolean
     if (busy.current || version === null) return;
     busy.current = true;
     try {
-      for (const [momentId, { answer, state }] of Object.entries(latest().given)) {
+      for (const [interactionId, { answer, state }] of Object.entries(latest().given)) {
         if (state !== 'waits') continue;
         const { visitor } = latest();
         const heard = (part: Partial<Given>) =>
           change((before) => {
-            const now = before.given[momentId];
+            const now = before.given[interactionId];
             // It was answered otherwise meanwhile: that is told next.
             if (!now || now.answer !== answer) return before;
-            return { ...before, given: { ...before.given, [momentId]: { ...now, ...part } } };
+            return { ...before, given: { ...before.given, [interactionId]: { ...now, ...part } } };
           });
         try {
-          const reply = await sendAnswer(token, { version, momentId, visitor, answer });
+          const reply = await sendAnswer(token, { version, interactionId, visitor, answer });
           heard({ ...reply, state: 'told' });
         } catch (error) {
           if (isForLater(codeOf(error))) return;
@@ -97,25 +97,25 @@ export const useAnswers = (token: string, version: string | null, named: boolean
     staleTime: Infinity,
   });
   const before = Object.fromEntries(
-    (elsewhere.data ?? []).map(({ momentId, ...one }): [string, Given] => [
-      momentId,
+    (elsewhere.data ?? []).map(({ interactionId, ...one }): [string, Given] => [
+      interactionId,
       { ...one, state: 'told' },
     ]),
   );
   const given = { ...before, ...kept.given };
   return {
     given,
-    draftOf: (momentId) => {
-      const there = given[momentId];
-      return kept.drafts[momentId] ?? (there ? draftFrom(there.answer) : NO_ANSWER);
+    draftOf: (interactionId) => {
+      const there = given[interactionId];
+      return kept.drafts[interactionId] ?? (there ? draftFrom(there.answer) : NO_ANSWER);
     },
-    write: (momentId, draft) =>
-      change((now) => ({ ...now, drafts: { ...now.drafts, [momentId]: draft } })),
-    answer: (momentId, answer) => {
+    write: (interactionId, draft) =>
+      change((now) => ({ ...now, drafts: { ...now.drafts, [interactionId]: draft } })),
+    answer: (interactionId, answer) => {
       change((now) => ({
         ...now,
         visitor: now.visitor || newId(),
-        given: { ...now.given, [momentId]: { answer, state: 'waits', right: null, says: '' } },
+        given: { ...now.given, [interactionId]: { answer, state: 'waits', right: null, says: '' } },
       }));
       void tell();
     },

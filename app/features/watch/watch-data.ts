@@ -11,7 +11,7 @@ import {
   WATCH_ANSWERS,
   type OwnAnswer,
 } from '@under-chalk/core/contract/watch-answers';
-import type { Reply } from '@under-chalk/core/moment/answer';
+import type { Reply } from '@under-chalk/core/interaction/answer';
 import { WATCH_PLAYED, type PlayedNote } from '@under-chalk/core/contract/watched';
 import * as z from 'zod';
 import { send } from '../../data/fetch';
@@ -70,7 +70,7 @@ export const tellPlayed = async (token: string, note: PlayedNote): Promise<void>
 export const sendAnswer = async (token: string, body: object): Promise<Reply> =>
   replySchema.parse(
     await (
-      await send(pathOf('answerMoment', token), {
+      await send(pathOf('answerInteraction', token), {
         ...{ method: 'POST', headers: { 'Content-Type': 'application/json' } },
         body: JSON.stringify(body),
       })

@@ -1,7 +1,7 @@
 import { StyleSheet, View } from 'react-native';
 import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
 import type { ToldLicence } from '@under-chalk/core/lesson/licence';
-import { CLOSED, type Closed } from '@under-chalk/core/hand-out/closed';
+import { CLOSED, type Closed } from '@under-chalk/core/share-link/closed';
 import { codeOf, whenOf } from '../../data/fetch';
 import { LanguageChoice } from '../../messages/language-choice';
 import { useText } from '../../messages/use-text';
@@ -11,7 +11,7 @@ import { ProgressLine } from '../../ui/progress-line';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { ActivityCard } from './assignment/activity-card';
+import { AssignmentCard } from './assignment/assignment-card';
 import { materialPath, notesPath, savePath, useWatch } from './watch-data';
 import { WatchedFilm } from './watched-film';
 
@@ -59,12 +59,12 @@ export const WatchPage = ({ token, served }: Props) => {
     done,
     filmUs,
     notePages,
-    saves,
+    downloads,
     licence,
     materials,
     named,
     stream,
-    activity,
+    assignment,
   } = watch.data;
   // In a page of another site it is the player alone: what stands round it is that page's.
   if (isFramed() && canBePlayed(watch.data)) {
@@ -103,10 +103,10 @@ export const WatchPage = ({ token, served }: Props) => {
               : t('watch.seenByTeacher')}
         </Words>
       )}
-      {activity ? <ActivityCard {...{ token, activity, named, teacherName }} /> : null}
+      {assignment ? <AssignmentCard {...{ token, assignment, named, teacherName }} /> : null}
       {licence ? <Licence licence={licence} /> : null}
       <View style={styles.saved}>
-        {saves && state === 'done'
+        {downloads && state === 'done'
           ? SAVED.map(({ form, label }) => (
               <Button
                 key={form}

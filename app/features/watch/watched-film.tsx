@@ -13,9 +13,9 @@ import { CaptionsChoice, CaptionTracks, useCaptionsShown } from './captions-choi
 import { DescribedChoice, DescribedNow } from './described-parts';
 import { useDescribed, useHowTold } from './use-described';
 import { Transcript } from './transcript';
-import { MomentList } from './moment-list';
+import { InteractionList } from './interaction-list';
 import { useAnswers } from './use-answers';
-import { useMoments } from './use-moments';
+import { useInteractions } from './use-interactions';
 import { keepPlace, keptPlace } from './kept-place';
 import { PlayerBar } from './player-bar';
 import { useToldPlayed } from './use-told-played';
@@ -23,8 +23,8 @@ import { usePlayer } from './use-player';
 import { coverPath, fetchTicket, filmPath, playlistPath, previewsPath } from './watch-data';
 
 /** What is typed into comes by itself: who waits for a film on a slow line doesn't wait for it, and it is there before the line goes. */
-const fetchCard = () => import('./moment-card').then(({ MomentCard: card }) => ({ default: card }));
-const MomentCard = lazy(fetchCard);
+const fetchCard = () => import('./interaction-card').then(({ InteractionCard: card }) => ({ default: card }));
+const InteractionCard = lazy(fetchCard);
 const FETCH_CARD_MS = 6_000;
 
 /** What stands above and below the picture, px. */
@@ -71,7 +71,7 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
   useToldPlayed(player.video, token, watch.stream);
   const answers = useAnswers(token, watch.stream, watch.named);
   const isAnswered = (id: string) => answers.given[id] !== undefined;
-  const at = useMoments(player.video, watch.moments, isAnswered, player.seek);
+  const at = useInteractions(player.video, watch.interactions, isAnswered, player.seek);
   const sheetPath =
     watch.stream === null || watch.state !== 'done' ? null : previewsPath(token, watch.stream);
   const { atS, playing } = player;
@@ -80,7 +80,7 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
   useEffect(() => {
     if (toKeep > 0) keepPlace(token, toKeep);
   }, [token, toKeep]);
-  const asks = watch.moments.length > 0;
+  const asks = watch.interactions.length > 0;
   useEffect(() => {
     if (!asks) return;
     const timer = setTimeout(() => void fetchCard().catch(() => undefined), FETCH_CARD_MS);
@@ -128,7 +128,7 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
             </video>
             {at.now ? (
               <Suspense fallback={null}>
-                <MomentCard key={at.now.id} moment={at.now} answers={answers} onLeave={at.leave} />
+                <InteractionCard key={at.now.id} interaction={at.now} answers={answers} onLeave={at.leave} />
               </Suspense>
             ) : null}
             <DescribedNow how={howTold.how} described={described} />
@@ -170,8 +170,8 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
   return (
     <>
       {watched}
-      {watch.moments.length > 0 && !alone ? (
-        <MomentList moments={watch.moments} answers={answers} onOpen={at.open} />
+      {watch.interactions.length > 0 && !alone ? (
+        <InteractionList interactions={watch.interactions} answers={answers} onOpen={at.open} />
       ) : null}
       {languages.length > 0 && !alone ? (
         <Transcript

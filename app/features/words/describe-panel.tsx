@@ -52,7 +52,7 @@ export const DescribePanel = ({ film, player, speech, onDone }: Props) => {
     if (!place || text === '') return;
     const id = newId();
     put({
-      do: 'describe',
+      do: 'set-audio-description',
       id,
       description: { id, takeId: place.takeId, atUs: place.takeUs, text },
     });
@@ -149,7 +149,7 @@ const DescriptionRow = ({ number, one, atUs, here, open, onShow, onOpen }: RowPr
     setText(description.text);
   }
   const change = (part: Partial<typeof description>) =>
-    put({ do: 'describe', id: description.id, description: { ...description, ...part } });
+    put({ do: 'set-audio-description', id: description.id, description: { ...description, ...part } });
   const keep = () => {
     const now = text.trim();
     if (now !== '' && now !== description.text) change({ text: now });
@@ -207,7 +207,7 @@ const DescriptionRow = ({ number, one, atUs, here, open, onShow, onOpen }: RowPr
           {
             label: 'Take it away',
             grave: true,
-            onPress: () => put({ do: 'describe', id: description.id, description: null }),
+            onPress: () => put({ do: 'set-audio-description', id: description.id, description: null }),
           },
         ]}
       />

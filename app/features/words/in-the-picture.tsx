@@ -34,7 +34,7 @@ export const InThePicture = ({ lesson }: { lesson: Lesson }) => {
   const look = lesson.decisions.captionLook;
   const change = (part: Partial<CaptionLook>) =>
     put({ do: 'show-captions', look: { ...look, ...part } });
-  const { cues, spoken } = lesson.decisions;
+  const { cues, language: spoken } = lesson.decisions;
   const strange = useMemo(
     () =>
       signsWithoutLetters(

@@ -72,7 +72,7 @@ export const LanguageChoice = ({ languages, spoken, language, onChoose }: Props)
         <Button
           small
           label={`${languageName(language)} is what is spoken`}
-          onPress={() => put({ do: 'speak', language })}
+          onPress={() => put({ do: 'set-language', language })}
         />
       )}
     </ChoiceLine>

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { inOrder } from '@under-chalk/core/plan/point';
+import { inOrder } from '@under-chalk/core/plan/topic';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { roughCues } from '@under-chalk/core/words/roughly';
 import { newId } from '../../capture/new-id';
@@ -13,7 +13,7 @@ import type { Captions } from './use-captions';
 interface Props {
   readonly captions: Captions;
   readonly speech: readonly TimeRange[];
-  /** Text to begin with; else the words of the running order. */
+  /** Text to begin with; else the words of the outline. */
   readonly text?: string;
   readonly onDone: (put: boolean) => void;
 }
@@ -24,7 +24,7 @@ const MOST = 400_000;
 /** A text that is said in the film, as captions: spread over where somebody speaks. */
 export const PastePanel = ({ captions, speech, text: given, onDone }: Props) => {
   const { film, language, cues } = captions;
-  const planned = inOrder(film.lesson.decisions.points)
+  const planned = inOrder(film.lesson.decisions.topics)
     .map(({ words }) => words.trim())
     .filter(Boolean)
     .join('\n\n');
@@ -45,7 +45,7 @@ export const PastePanel = ({ captions, speech, text: given, onDone }: Props) => 
         label="All that is said in the film"
         hint={
           planned !== '' && text === planned
-            ? 'These are the words of your running order. Change what you said otherwise.'
+            ? 'These are the words of your outline. Change what you said otherwise.'
             : 'A line break begins a new caption; so does a full stop.'
         }
         multiline

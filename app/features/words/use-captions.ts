@@ -79,6 +79,6 @@ export const useCaptions = (film: Film, language: string): Captions => {
 /** The captions that those in another language are written under; null: it is the language that is spoken. */
 export const useSpokenCues = (film: Film, language: string): readonly FilmCue[] | null =>
   useMemo(() => {
-    const { cues, spoken } = film.lesson.decisions;
+    const { cues, language: spoken } = film.lesson.decisions;
     return language === spoken ? null : filmCuesOf(film, cuesIn(cues, spoken));
   }, [film, language]);

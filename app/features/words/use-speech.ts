@@ -1,7 +1,7 @@
 import { useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { Film } from '@under-chalk/core/film/film';
-import { cardPlaceOf } from '@under-chalk/core/lesson/card';
+import { cardPlaceOf } from '@under-chalk/core/lesson/title-card';
 import { speechIn } from '@under-chalk/core/sound/phrases';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { speechOfFilm } from '@under-chalk/core/words/roughly';

@@ -62,7 +62,7 @@ export const WordsPage = () => {
   const film = useMemo(() => filmOf(lesson), [lesson]);
   const player = useFilmPlayer(film);
   useAskedPlace(player);
-  const { spoken, cues: all } = lesson.decisions;
+  const { language: spoken, cues: all } = lesson.decisions;
   const languages = languagesOf(all, spoken);
   const [chosen, setChosen] = useState<string | null>(null);
   const language = chosen ?? languages[0] ?? spoken;

@@ -1,10 +1,10 @@
 import { useLocalSearchParams } from 'expo-router';
-import { ShelfPage } from '../../features/shelf/shelf-page';
+import { StudentPageScreen } from '../../features/student-page/student-page';
 
 /** Where the app itself shows a student's own page; a browser is given the lighter one (`app/watch`). */
-const Shelf = () => {
+const PageContent = () => {
   const { key } = useLocalSearchParams<{ key: string }>();
-  return <ShelfPage pageKey={key} />;
+  return <StudentPageScreen pageKey={key} />;
 };
 
-export default Shelf;
+export default PageContent;

@@ -1,7 +1,7 @@
 import { SourceClock } from '@under-chalk/core/time/source-clock';
 import type { TakeClock } from '@under-chalk/core/time/take-clock';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
-import { pictureBitrate } from '@under-chalk/core/record/room';
+import { pictureBitrate } from '@under-chalk/core/record/storage-left';
 import { nowUs } from '../../capture/common-clock';
 import { PictureRun } from './picture-run';
 import type { PieceLine } from './piece-line';

@@ -1,6 +1,6 @@
 import { LookAheadClock } from '@under-chalk/core/time/source-clock';
 import type { TakeClock } from '@under-chalk/core/time/take-clock';
-import { soundBitrate } from '@under-chalk/core/record/room';
+import { soundBitrate } from '@under-chalk/core/record/storage-left';
 import type { TrackKind } from '@under-chalk/core/lesson/take';
 import { nowUs } from '../../capture/common-clock';
 import type { PieceLine } from './piece-line';

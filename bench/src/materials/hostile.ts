@@ -1,6 +1,6 @@
 /** Brings hostile files into a real server, and looks whether it holds: nothing reached, nothing down, each told for what it is. */
 import type { Material } from '@under-chalk/core/material/material';
-import { tell } from '@under-chalk/core/errors/errors';
+import { errorText } from '@under-chalk/core/errors/errors';
 import { hostileMaterials } from '@under-chalk/e2e/hostile-materials';
 import type { RealServer } from '@under-chalk/e2e/server';
 import { createServer } from 'node:net';
@@ -59,8 +59,8 @@ const hold = async (
   while (material.state === 'reading' && Date.now() < end);
   if (material.state === 'reading') return 'is read without end';
   if (material.state === 'unusable') {
-    const { sentence } = tell(material.problem ?? '');
-    return sentence === tell('unexpected').sentence ? `is told as ${material.problem}` : null;
+    const { message: sentence } = errorText(material.problem ?? '');
+    return sentence === errorText('unexpected').message ? `is told as ${material.problem}` : null;
   }
   // What can be shown can be asked for: a picture, or a sentence why not.
   const response = await fetch(`${server.url}/api/pages/${material.content}/0?width=1920`);

@@ -1,11 +1,11 @@
 import { escapedHtml } from '../text/html';
 import { formatSpoken, type Us } from '../time/us';
 
-/** What is told of a shelf to programs that look for what is new. */
+/** What is told of a page to programs that look for what is new. */
 export interface Feed {
   readonly title: string;
   readonly author: string;
-  /** Where the shelf is, and where the feed itself is. */
+  /** Where the page is, and where the feed itself is. */
   readonly pageAddress: string;
   readonly feedAddress: string;
   readonly films: readonly FeedFilm[];

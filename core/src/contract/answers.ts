@@ -1,12 +1,12 @@
 import * as z from 'zod';
 import { idSchema, usSchema } from '../lesson/take';
-import { answerSchema } from '../moment/answer';
-import { askedSchema } from '../moment/moment';
+import { answerSchema } from '../interaction/answer';
+import { askedSchema } from '../interaction/interaction';
 import { define } from './endpoint';
 
 /** A question of a film, and what it was answered. */
 export const answeredSchema = z.object({
-  momentId: idSchema,
+  interactionId: idSchema,
   /** Where in the film as it is given now; null: it isn't in it any more. */
   filmUs: usSchema.nullable(),
   text: z.string(),
@@ -24,21 +24,21 @@ export const answeredSchema = z.object({
 });
 export type Answered = z.infer<typeof answeredSchema>;
 
-const byHandOut = z.object({ handOutId: idSchema });
+const byShareLink = z.object({ shareLinkId: idSchema });
 
 export const ANSWERS = define({
   answers: {
     method: 'get',
-    path: '/api/hand-outs/:handOutId/answers',
+    path: '/api/share-links/:shareLinkId/answers',
     summary: 'The questions of what is handed out, and what each was answered.',
-    params: byHandOut,
+    params: byShareLink,
     answer: z.array(answeredSchema),
   },
   answersFile: {
     method: 'get',
-    path: '/api/hand-outs/:handOutId/answers.csv',
+    path: '/api/share-links/:shareLinkId/answers.csv',
     summary: 'The same as a table (CSV): a line for each answer.',
-    params: byHandOut,
+    params: byShareLink,
     file: 'text/csv',
   },
 });

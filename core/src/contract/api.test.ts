@@ -1,4 +1,4 @@
-import { ERRORS, isErrorCode, tell, TellableError } from '../errors/errors';
+import { ERRORS, isErrorCode, errorText, AppError } from '../errors/errors';
 import { ENDPOINTS, pathTo } from './api';
 import type { Endpoint } from './endpoint';
 import { newEntriesSchema } from './lessons';
@@ -25,12 +25,12 @@ describe('endpoints', () => {
       .map(([name]) => name);
     expect(open.sort()).toEqual(
       [
-        'giveNumber',
+        'givePin',
         'health',
         'session',
         'setUp',
-        'shelf',
-        'shelfFeed',
+        'pageContent',
+        'pageContentFeed',
         'signIn',
         'watch',
         'watchCover',
@@ -67,7 +67,7 @@ describe('pathTo', () => {
     expect(() => pathTo('lesson', {} as never)).toThrow('lesson needs lessonId'));
 });
 
-describe('a bundle of edits', () => {
+describe('a lesson archive of edits', () => {
   const parse = (body: unknown) => newEntriesSchema.safeParse(body).success;
   it('is refused when it is empty, endless or not of ours', () => {
     const undo = {
@@ -85,16 +85,16 @@ describe('a bundle of edits', () => {
 
 describe('errors', () => {
   it('each have a sentence and what to do next, ended by a full stop', () => {
-    for (const [code, { sentence, next }] of Object.entries(ERRORS)) {
-      expect([code, sentence.endsWith('.'), next.endsWith('.')]).toEqual([code, true, true]);
+    for (const [code, { message, hint }] of Object.entries(ERRORS)) {
+      expect([code, message.endsWith('.'), hint.endsWith('.')]).toEqual([code, true, true]);
     }
   });
   it('are told even when the code is not known', () => {
     expect(isErrorCode('toString')).toBe(false);
-    expect(tell('who-knows')).toBe(ERRORS.unexpected);
+    expect(errorText('who-knows')).toBe(ERRORS.unexpected);
   });
   it('carry their code and keep the detail for the log', () => {
-    const error = new TellableError('disk-full', 'ENOSPC on chunk');
+    const error = new AppError('disk-full', 'ENOSPC on chunk');
     expect(error.code).toBe('disk-full');
     expect(error.message).toBe('disk-full: ENOSPC on chunk');
   });

@@ -2,16 +2,16 @@ import * as z from 'zod';
 import { ANSWERS } from './answers';
 import { WATCH_ANSWERS } from './watch-answers';
 import { LAYOUTS } from './layouts';
-import { BUNDLES } from './bundles';
+import { LESSON_ARCHIVES } from './lesson-archives';
 import { SAVED_STYLES } from './styles';
 import { BIN } from './bin';
 import { CLASSES } from './classes';
 import { COURSE_SITES } from './course-sites';
-import { ROOM } from './room';
+import { STORAGE } from './storage';
 import { define } from './endpoint';
 import { FILMS } from './films';
 import { SUBMISSIONS } from './submissions';
-import { HAND_OUTS } from './hand-outs';
+import { SHARE_LINKS } from './share-links';
 import { LESSONS } from './lessons';
 import { DESTINATIONS } from './destinations';
 import { MAIL } from './mail';
@@ -42,11 +42,11 @@ export const ENDPOINTS = {
   ...DESTINATIONS,
   ...LAYOUTS,
   ...SAVED_STYLES,
-  ...BUNDLES,
+  ...LESSON_ARCHIVES,
   ...TAKES,
   ...MATERIALS,
   ...FILMS,
-  ...HAND_OUTS,
+  ...SHARE_LINKS,
   ...NOTES,
   ...WATCH,
   ...WATCH_STREAM,
@@ -54,7 +54,7 @@ export const ENDPOINTS = {
   ...WORDS,
   ...WATCH_WORDS,
   ...BIN,
-  ...ROOM,
+  ...STORAGE,
   ...CLASSES,
   ...COURSE_SITES,
   ...STUDENT_PAGES,

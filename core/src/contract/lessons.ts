@@ -91,12 +91,12 @@ export const putDownSchema = z.object({
 export type PutDown = z.infer<typeof putDownSchema>;
 
 /** A moment that a cover can show. */
-const coverMomentSchema = z.object({ takeId: idSchema, atUs: usSchema, filmUs: usSchema });
+const coverTimeSchema = z.object({ takeId: idSchema, atUs: usSchema, filmUs: usSchema });
 export const coverChoicesSchema = z.object({
   /** What is taken where none is chosen. */
-  found: coverMomentSchema,
+  found: coverTimeSchema,
   /** What is proposed, best first. */
-  proposed: z.array(coverMomentSchema),
+  proposed: z.array(coverTimeSchema),
   /** There is as good as nothing to be seen in the cover that it has now. */
   isBlank: z.boolean(),
 });

@@ -13,28 +13,28 @@ const hostSchema = z
   .max(253)
   .regex(/^[a-z0-9]([a-z0-9.:-]*[a-z0-9])?$/);
 
-/** The server that a teacher's letters go through (SMTP, RFC 5321). */
+/** The server that a teacher's e-mails go through (SMTP, RFC 5321). */
 export const mailServerSchema = z.object({
   host: hostSchema,
   port: z.number().int().min(1).max(65_535),
   security: mailSecuritySchema,
   /** Who signs in there; empty: nobody has to. */
   user: z.string().overwrite(cleanLine).trim().max(254),
-  /** Whom letters are from. */
+  /** Whom e-mails are from. */
   from: z.email().max(254),
 });
 export type MailServer = z.infer<typeof mailServerSchema>;
 
 export const mailSettingsSchema = z.object({
-  /** Null: letters go to the practice mailbox, and leave this machine for nowhere. */
+  /** Null: e-mails go to the test inbox, and leave this machine for nowhere. */
   server: mailServerSchema.nullable(),
   /** A password is kept; it is never told. */
   hasPassword: z.boolean(),
 });
 export type MailSettings = z.infer<typeof mailSettingsSchema>;
 
-/** How it stands with a letter to a student. */
-export const letterStateSchema = z.object({
+/** How it stands with an e-mail to a student. */
+export const mailStateSchema = z.object({
   state: z.enum(['waiting', 'sent', 'failed']),
   /** When it was written, or sent, ISO 8601. */
   at: z.string(),
@@ -43,20 +43,20 @@ export const letterStateSchema = z.object({
 });
 
 export const mailingSchema = z.object({
-  /** Letters go to the practice mailbox. */
+  /** E-mails go to the test inbox. */
   practice: z.boolean(),
-  /** Whom the hand-out is for, by name. */
+  /** Whom the link is for, by name. */
   students: z.array(
     z.object({
       studentId: idSchema,
       name: z.string(),
-      /** A letter can reach them: they have an address for mail, and a page that isn't taken away. */
+      /** An e-mail can reach them: they have an address for mail, and a page that isn't taken away. */
       reachable: z.boolean(),
       opened: z.boolean(),
       /** Null where nothing is to be handed in. */
       handedIn: z.boolean().nullable(),
       /** The last one about it. */
-      letter: letterStateSchema.nullable(),
+      lastMail: mailStateSchema.nullable(),
     }),
   ),
 });
@@ -64,9 +64,9 @@ export type Mailing = z.infer<typeof mailingSchema>;
 
 export const MOST_NOTE = 4_000;
 
-/** Whom letters go to: all, those who haven't opened it, or those who haven't handed anything in. */
-export const lettersToSchema = z.enum(['all', 'unopened', 'nothing-in']);
-export type LettersTo = z.infer<typeof lettersToSchema>;
+/** Whom e-mails go to: all, those who haven't opened it, or those who haven't handed anything in. */
+export const mailToSchema = z.enum(['all', 'unopened', 'nothing-in']);
+export type MailTo = z.infer<typeof mailToSchema>;
 
 const isTimeZone = (name: string): boolean => {
   try {
@@ -80,15 +80,15 @@ const isTimeZone = (name: string): boolean => {
 /** Name of a time zone in the IANA database, such as `Europe/Berlin`. */
 export const timeZoneSchema = z.string().max(64).refine(isTimeZone, 'no time zone');
 
-/** Those whom letters would reach. */
-export const reachedBy = (to: LettersTo, students: Mailing['students']): Mailing['students'] =>
+/** Those whom e-mails would reach. */
+export const reachedBy = (to: MailTo, students: Mailing['students']): Mailing['students'] =>
   students.filter(
     ({ reachable, opened, handedIn }) =>
       reachable && { all: true, unopened: !opened, 'nothing-in': handedIn === false }[to],
   );
 
-/** A letter in the practice mailbox. */
-export const practiceLetterSchema = z.object({
+/** An e-mail in the test inbox. */
+export const testMailSchema = z.object({
   id: z.string(),
   at: z.string(),
   from: z.string(),
@@ -96,22 +96,22 @@ export const practiceLetterSchema = z.object({
   subject: z.string(),
   text: z.string(),
 });
-export type PracticeLetter = z.infer<typeof practiceLetterSchema>;
+export type TestMail = z.infer<typeof testMailSchema>;
 
-const byHandOut = z.object({ handOutId: idSchema });
+const byShareLink = z.object({ shareLinkId: idSchema });
 
 export const MAIL = define({
   mailSettings: {
     method: 'get',
     path: '/api/mail',
-    summary: 'Which server letters go through.',
+    summary: 'Which server e-mails go through.',
     answer: mailSettingsSchema,
   },
   setMailSettings: {
     method: 'post',
     path: '/api/mail',
     summary:
-      'Say which server letters go through; null: the practice mailbox. A password that isn’t given is kept as long as server and user stay the same.',
+      'Say which server e-mails go through; null: the test inbox. A password that isn’t given is kept as long as server and user stay the same.',
     body: z.object({
       server: mailServerSchema.nullable(),
       password: z.string().max(400).optional(),
@@ -121,24 +121,24 @@ export const MAIL = define({
   tryMail: {
     method: 'post',
     path: '/api/mail/try',
-    summary: 'Send one letter to the address that letters are from, and say how that went.',
+    summary: 'Send one e-mail to the address that e-mails are from, and say how that went.',
     answer: ok,
   },
   mailing: {
     method: 'get',
-    path: '/api/hand-outs/:handOutId/letters',
-    summary: 'Whom a hand-out is for, and the last letter to each about it.',
-    params: byHandOut,
+    path: '/api/share-links/:shareLinkId/mail',
+    summary: 'Whom a link is for, and the last e-mail to each about it.',
+    params: byShareLink,
     answer: mailingSchema,
   },
-  writeLetters: {
+  writeMails: {
     method: 'post',
-    path: '/api/hand-outs/:handOutId/letters',
+    path: '/api/share-links/:shareLinkId/mail',
     summary:
-      'Write to students about a hand-out, one letter each. Who can’t be reached is left out.',
-    params: byHandOut,
+      'Write to students about a link, one e-mail each. Who can’t be reached is left out.',
+    params: byShareLink,
     body: z.object({
-      to: lettersToSchema,
+      to: mailToSchema,
       note: z.string().max(MOST_NOTE),
       /** Time zone for deadlines in the e-mails (IANA): the teacher's, not the server's. */
       timeZone: timeZoneSchema,
@@ -147,8 +147,8 @@ export const MAIL = define({
   },
   practiceMail: {
     method: 'get',
-    path: '/api/practice-mail',
-    summary: 'What is in the practice mailbox, newest first.',
-    answer: z.array(practiceLetterSchema),
+    path: '/api/test-inbox',
+    summary: 'What is in the test inbox, newest first.',
+    answer: z.array(testMailSchema),
   },
 });

@@ -4,7 +4,7 @@ import { idSchema, usSchema } from '../lesson/take';
 import { byKey, define } from './endpoint';
 
 /** A film on a student's page. */
-const shelfFilmSchema = z.object({
+const pageContentFilmSchema = z.object({
   /** Leads to the film, for this student alone; null before it opens. */
   token: z.string().nullable(),
   title: z.string(),
@@ -12,7 +12,7 @@ const shelfFilmSchema = z.object({
   /** When it opens, ISO 8601; null: it is open. */
   opensAt: z.string().nullable(),
   /** Until when it can be watched; null: with no end. */
-  untilAt: z.string().nullable(),
+  availableUntil: z.string().nullable(),
   /** They have opened it; on a class's page nobody knows: null. */
   opened: z.boolean().nullable(),
   /** What is to be done when it has been watched; null: nothing. */
@@ -29,17 +29,17 @@ const shelfFilmSchema = z.object({
   /** When it was put up, ISO 8601. */
   upAt: z.string(),
 });
-export type ShelfFilm = z.infer<typeof shelfFilmSchema>;
+export type PageFilm = z.infer<typeof pageContentFilmSchema>;
 
-const shelfUnitSchema = z.object({
+const pageContentUnitSchema = z.object({
   /** Empty where the films are of no unit. */
   name: z.string(),
-  films: z.array(shelfFilmSchema),
+  films: z.array(pageContentFilmSchema),
 });
-export type ShelfUnit = z.infer<typeof shelfUnitSchema>;
+export type PageUnit = z.infer<typeof pageContentUnitSchema>;
 
 /** A page of films: a student's, by class; or a class's. */
-export const shelfSchema = z.object({
+export const pageContentSchema = z.object({
   of: z.enum(['student', 'class']),
   /** Of the student, or of the class. */
   name: z.string(),
@@ -48,17 +48,17 @@ export const shelfSchema = z.object({
     z.object({
       name: z.string(),
       /** What was handed out last. */
-      now: shelfUnitSchema.nullable(),
-      units: z.array(shelfUnitSchema),
+      now: pageContentUnitSchema.nullable(),
+      units: z.array(pageContentUnitSchema),
     }),
   ),
   /** Films for this student, of no class that they are in. */
-  own: z.array(shelfFilmSchema),
+  own: z.array(pageContentFilmSchema),
 });
-export type Shelf = z.infer<typeof shelfSchema>;
+export type PageContent = z.infer<typeof pageContentSchema>;
 
 /** Six digits, asked for where an address may be passed on. */
-export const numberSchema = z.string().regex(/^\d{6}$/);
+export const pinSchema = z.string().regex(/^\d{6}$/);
 
 const byStudent = z.object({ studentId: idSchema });
 
@@ -71,7 +71,7 @@ export const studentPageSchema = z.object({
   /** It is taken away, and leads nowhere. */
   away: z.boolean(),
   /** Asked for besides; null: nothing is. */
-  number: z.string().nullable(),
+  pin: z.string().nullable(),
 });
 export type StudentPage = z.infer<typeof studentPageSchema>;
 
@@ -119,7 +119,7 @@ export const STUDENT_PAGES = define({
   },
   askNumber: {
     method: 'post',
-    path: '/api/students/:studentId/page/number',
+    path: '/api/students/:studentId/page/pin',
     summary: 'Whether six digits are asked for on a student’s page; they are made anew each time.',
     params: byStudent,
     body: z.object({ asked: z.boolean() }),
@@ -148,32 +148,32 @@ export const STUDENT_PAGES = define({
     body: z.object({ open: z.boolean() }),
     answer: classPageSchema,
   },
-  shelfFeed: {
+  pageContentFeed: {
     method: 'get',
-    path: '/api/shelf/:key/feed.:form',
+    path: '/api/pageContent/:key/feed.:form',
     summary:
       'What is on a page, newest first, for programs that look for what is new (Atom, JSON Feed).',
     params: byKey.extend({ form: z.enum(['atom', 'json']) }),
     file: 'application/atom+xml',
     from: 'person',
   },
-  shelf: {
+  pageContent: {
     method: 'get',
-    path: '/api/shelf/:key',
+    path: '/api/pageContent/:key',
     summary:
       'A student’s own page, or a class’s: all that may be watched there, by class and unit.',
     params: byKey,
-    answer: shelfSchema,
+    answer: pageContentSchema,
     from: 'person',
   },
-  giveNumber: {
+  givePin: {
     method: 'post',
-    path: '/api/shelf/:key/number',
+    path: '/api/pageContent/:key/pin',
     summary:
-      'Tell the number that is asked for on a student’s page; the browser is let in until it is closed.',
+      'Give the PIN that is asked for on a student’s page; the browser is let in until it is closed.',
     params: byKey,
-    body: z.object({ number: numberSchema }),
-    answer: shelfSchema,
+    body: z.object({ pin: pinSchema }),
+    answer: pageContentSchema,
     from: 'anyone',
   },
 });

@@ -1,9 +1,9 @@
 import * as z from 'zod';
-import { activitySchema } from '../submission/assignment';
+import { assignmentSchema } from '../submission/assignment';
 import { submissionSchema } from '../submission/submission';
 import { idSchema } from '../lesson/take';
 import { define } from './endpoint';
-import { handOutSchema } from './hand-outs';
+import { shareLinkSchema } from './share-links';
 
 /** What was handed in under a link, newest first, and who hasn't handed anything in. */
 export const givenInSchema = z.object({
@@ -20,44 +20,44 @@ export const givenInSchema = z.object({
 });
 export type GivenIn = z.infer<typeof givenInSchema>;
 
-const byHandOut = z.object({ handOutId: idSchema });
+const byShareLink = z.object({ shareLinkId: idSchema });
 
 export const SUBMISSIONS = define({
   setActivity: {
     method: 'post',
-    path: '/api/hand-outs/:handOutId/activity',
+    path: '/api/share-links/:shareLinkId/assignment',
     summary: 'What students do when they have watched what is handed out; null: nothing any more.',
-    params: byHandOut,
-    body: z.object({ activity: activitySchema.nullable() }),
-    answer: handOutSchema,
+    params: byShareLink,
+    body: z.object({ assignment: assignmentSchema.nullable() }),
+    answer: shareLinkSchema,
   },
   submissions: {
     method: 'get',
-    path: '/api/hand-outs/:handOutId/submissions',
+    path: '/api/share-links/:shareLinkId/submissions',
     summary: 'What was handed in, and who hasn’t handed anything in.',
-    params: byHandOut,
+    params: byShareLink,
     answer: givenInSchema,
   },
   submissionsFile: {
     method: 'get',
-    path: '/api/hand-outs/:handOutId/submissions.csv',
+    path: '/api/share-links/:shareLinkId/submissions.csv',
     summary: 'The same as a table (CSV): a line for each student.',
-    params: byHandOut,
+    params: byShareLink,
     file: 'text/csv',
   },
   submissionPicture: {
     method: 'get',
-    path: '/api/hand-outs/:handOutId/submissions/:fileId/picture.webp',
+    path: '/api/share-links/:shareLinkId/submissions/:fileId/picture.webp',
     summary: 'What there is to be seen of it at a glance: a picture, or the first page of a PDF.',
-    params: byHandOut.extend({ fileId: idSchema }),
+    params: byShareLink.extend({ fileId: idSchema }),
     file: 'image/webp',
   },
   submissionFile: {
     method: 'get',
-    path: '/api/hand-outs/:handOutId/submissions/:fileId',
+    path: '/api/share-links/:shareLinkId/submissions/:fileId',
     summary:
       'A file that was handed in: a voice or a camera to be played, anything else to be saved. Answers ranges.',
-    params: byHandOut.extend({ fileId: idSchema }),
+    params: byShareLink.extend({ fileId: idSchema }),
     file: 'application/octet-stream',
   },
 });

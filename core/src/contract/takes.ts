@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { idSchema, takeSchema, takeSourceSchema, trackKindSchema, usSchema } from '../lesson/take';
 import { pointerStateSchema } from '../pointer/found';
-import { cleanedStateSchema, cleaningSchema, MOST_PART_US } from '../sound/cleaning/cleaning';
+import { noiseReducedStateSchema, noiseReductionSchema, MOST_PART_US } from '../sound/noise-reduction/noise-reduction';
 import { byLesson, byTake, define, ok } from './endpoint';
 
 /** Where the bytes of tracks go, by the tus 1.0 protocol. */
@@ -31,7 +31,7 @@ export type NewTake = z.infer<typeof newTakeSchema>;
 export const TAKES = define({
   room: {
     method: 'get',
-    path: '/api/room',
+    path: '/api/storage',
     summary: 'Room left on the server’s disk, bytes.',
     answer: z.object({ freeBytes: z.number().int() }),
   },
@@ -98,24 +98,24 @@ export const TAKES = define({
     params: byTake,
     answer: z.array(z.object({ trackId: idSchema, lufs: z.number().nullable() })),
   },
-  cleaned: {
+  noiseReduced: {
     method: 'get',
-    path: '/api/takes/:takeId/cleaned',
+    path: '/api/takes/:takeId/noise-reduced',
     summary:
       'How it stands with the take’s voice without the room it was recorded in. Asked for, it is made.',
     params: byTake,
-    query: z.object({ cleaning: cleaningSchema }),
-    answer: cleanedStateSchema,
+    query: z.object({ reduction: noiseReductionSchema }),
+    answer: noiseReducedStateSchema,
   },
-  cleanedPart: {
+  noiseReducedPart: {
     method: 'get',
-    path: '/api/takes/:takeId/cleaned-part',
+    path: '/api/takes/:takeId/noise-reduced-part',
     summary:
       'A part of it, before all of it is there: samples of 16 bits, 48,000 a second, one channel.',
     params: byTake,
     query: z
       .object({
-        cleaning: cleaningSchema,
+        reduction: noiseReductionSchema,
         fromUs: z.coerce.number().pipe(usSchema),
         toUs: z.coerce.number().pipe(usSchema),
       })
@@ -153,7 +153,7 @@ export const TAKES = define({
     path: '/api/tracks/:trackId/media',
     summary: 'A track as it was recorded, or without its room, for the preview. Answers ranges.',
     params: z.object({ trackId: idSchema }),
-    query: z.object({ cleaning: cleaningSchema.optional() }),
+    query: z.object({ reduction: noiseReductionSchema.optional() }),
     file: 'video/mp4',
   },
 });

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { idSchema } from '../lesson/take';
-import { answerSchema } from '../moment/answer';
+import { answerSchema } from '../interaction/answer';
 import { byToken, define, visitorSchema } from './endpoint';
 import { versionSchema } from './watch';
 
@@ -13,19 +13,19 @@ export const replySchema = z.object({
 });
 
 /** An answer of one's own, and what was said to it. */
-export const ownAnswerSchema = replySchema.extend({ momentId: idSchema, answer: answerSchema });
+export const ownAnswerSchema = replySchema.extend({ interactionId: idSchema, answer: answerSchema });
 export type OwnAnswer = z.infer<typeof ownAnswerSchema>;
 
 /** What a student's page asks for, apart from the whole API. */
 export const WATCH_ANSWERS = define({
-  answerMoment: {
+  answerInteraction: {
     method: 'post',
     path: '/api/watch/:token/answers',
     summary: 'Answer a question of the film, or answer it otherwise than before.',
     params: byToken,
     body: z.object({
       version: versionSchema,
-      momentId: idSchema,
+      interactionId: idSchema,
       visitor: visitorSchema,
       answer: answerSchema,
     }),

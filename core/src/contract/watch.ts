@@ -1,9 +1,9 @@
 import * as z from 'zod';
 import { soundFormSchema } from '../destination/sound-form';
 import { toldLicenceSchema } from '../lesson/licence';
-import { activitySchema } from '../submission/assignment';
+import { assignmentSchema } from '../submission/assignment';
 import { usSchema } from '../lesson/take';
-import { shownMomentSchema } from '../moment/shown';
+import { shownInteractionSchema } from '../interaction/shown';
 import { readDescriptionSchema } from '../words/audio-description';
 import { byToken, define } from './endpoint';
 import { filmStateSchema } from './films';
@@ -25,7 +25,7 @@ export const watchSchema = z.object({
   /** What is seen, in words, and when the film comes to it: in the language that is spoken. */
   described: z.array(readDescriptionSchema).default([]),
   /** What is asked and said in it, where it comes to it: nothing that says what is right. */
-  moments: z.array(shownMomentSchema).default([]),
+  interactions: z.array(shownInteractionSchema).default([]),
   /** The language that is spoken (BCP 47). */
   spoken: z.string().default('en'),
   /** Width by height of the picture. */
@@ -36,13 +36,13 @@ export const watchSchema = z.object({
   /** Names the film as it is now, where it can be played in pieces (`contract/stream`). */
   stream: z.string().nullable().default(null),
   /** It may be saved, and not only watched. */
-  saves: z.boolean().default(false),
+  downloads: z.boolean().default(false),
   /** What its teacher gives along with it, in order: a name, and how much it is. */
   materials: z.array(z.object({ name: z.string(), bytes: z.number().int() })).default([]),
   /** What others may do with it; null: nothing is said. */
   licence: toldLicenceSchema.nullable().default(null),
   /** What is done when it has been watched; null: nothing is said. */
-  activity: activitySchema.nullable().default(null),
+  assignment: assignmentSchema.nullable().default(null),
   /** Its teacher sees by name how much of it is watched from here; else it is counted without. */
   named: z.boolean().default(false),
   state: filmStateSchema,

@@ -59,22 +59,22 @@ export type Watched = z.infer<typeof watchedSchema>;
 /** For how long it is kept what was watched, days; null: as long as the link. */
 export const KEPT_DAYS = [30, 90, 365, null] as const;
 
-const byHandOut = z.object({ handOutId: idSchema });
+const byShareLink = z.object({ shareLinkId: idSchema });
 
 export const WATCHED = define({
   watched: {
     method: 'get',
-    path: '/api/hand-outs/:handOutId/watched',
+    path: '/api/share-links/:shareLinkId/watched',
     summary:
       'Who has watched what is handed out, how much of it, and which of its places how often.',
-    params: byHandOut,
+    params: byShareLink,
     answer: watchedSchema,
   },
   watchedFile: {
     method: 'get',
-    path: '/api/hand-outs/:handOutId/watched.csv',
+    path: '/api/share-links/:shareLinkId/watched.csv',
     summary: 'The same as a table (CSV): a line for each student.',
-    params: byHandOut,
+    params: byShareLink,
     file: 'text/csv',
   },
   keepWatched: {

@@ -54,7 +54,7 @@ const byJob = z.object({ jobId: idSchema });
 const inLanguage = { language: languageSchema, form: formSchema };
 
 /** A place at which something is said, or a chapter begins. */
-export const foundPlaceSchema = z.object({
+export const transcriptResultSchema = z.object({
   lessonId: idSchema,
   title: z.string(),
   kind: z.enum(['said', 'chapter']),
@@ -63,7 +63,7 @@ export const foundPlaceSchema = z.object({
   /** Where in the film as it is now. */
   filmUs: usSchema,
 });
-export type FoundPlace = z.infer<typeof foundPlaceSchema>;
+export type TranscriptResult = z.infer<typeof transcriptResultSchema>;
 
 export const WORDS = define({
   findSaid: {
@@ -72,7 +72,7 @@ export const WORDS = define({
     summary:
       'Places in all lessons where words are said, or are the title of a chapter: all of them, in whatever order; the last may be the beginning of one. The nearest first, fifty at most.',
     query: z.object({ words: z.string().max(200) }),
-    answer: z.array(foundPlaceSchema),
+    answer: z.array(transcriptResultSchema),
   },
   canListen: {
     method: 'get',

@@ -15,7 +15,7 @@ const claims = (more: object = {}) => ({
 });
 
 it('tells who comes, from where, and what they want to open', () => {
-  expect(readLaunch(claims({ [CLAIMS.custom]: { hand_out: 'hand-out-0123456789' } }))).toEqual({
+  expect(readLaunch(claims({ [CLAIMS.custom]: { share_link: 'share-link-0123456789' } }))).toEqual({
     deployment: 'deployment-1',
     person: {
       ...{ sub: 'person-7', name: 'Bram Okafor', address: 'bram@lantern-quay.example' },
@@ -23,19 +23,19 @@ it('tells who comes, from where, and what they want to open', () => {
     },
     course: { id: 'course-4', title: 'Coastal navigation' },
     roster: null,
-    does: { is: 'open', handOutId: 'hand-out-0123456789', scores: null },
+    does: { is: 'open', shareLinkId: 'share-link-0123456789', scores: null },
   });
 });
 
-it('takes the hand-out from the address where a site keeps no values of its own, and nothing that can be none', () => {
+it('takes the link from the address where a site keeps no values of its own, and nothing that can be none', () => {
   const to = (address: string) =>
-    readLaunch(claims({ [CLAIMS.target]: address }))!.does as { handOutId: string | null };
-  expect(to('https://chalk.example/lti/launch?hand_out=hand-out-0123456789').handOutId).toBe(
-    'hand-out-0123456789',
+    readLaunch(claims({ [CLAIMS.target]: address }))!.does as { shareLinkId: string | null };
+  expect(to('https://chalk.example/lti/launch?share_link=share-link-0123456789').shareLinkId).toBe(
+    'share-link-0123456789',
   );
-  expect(to('https://chalk.example/lti/launch').handOutId).toBeNull();
-  expect(to('https://chalk.example/lti/launch?hand_out=../../etc').handOutId).toBeNull();
-  expect(to('no address').handOutId).toBeNull();
+  expect(to('https://chalk.example/lti/launch').shareLinkId).toBeNull();
+  expect(to('https://chalk.example/lti/launch?share_link=../../etc').shareLinkId).toBeNull();
+  expect(to('no address').shareLinkId).toBeNull();
 });
 
 it('knows who teaches by the vocabulary, and by the short names of some sites', () => {
@@ -114,9 +114,9 @@ it('reads who learns in a course, and leaves out who teaches, has left, or has n
   expect(readMembers({})).toBeNull();
 });
 
-it('answers with a link of ours that knows its hand-out, and gives back what it was sent', () => {
+it('answers with a link of ours that knows its link, and gives back what it was sent', () => {
   const chosen = {
-    handOutId: 'hand-out-0123456789',
+    shareLinkId: 'share-link-0123456789',
     title: 'Tides',
     address: 'https://a.example/x',
     scores: null,
@@ -124,7 +124,7 @@ it('answers with a link of ours that knows its hand-out, and gives back what it 
   const told = chosenClaims(chosen, { deployment: 'deployment-1', data: 'opaque' });
   expect(told[CLAIMS.data]).toBe('opaque');
   expect(told[CLAIMS.chosen]).toMatchObject([
-    { type: 'ltiResourceLink', url: 'https://a.example/x', custom: { hand_out: chosen.handOutId } },
+    { type: 'ltiResourceLink', url: 'https://a.example/x', custom: { share_link: chosen.shareLinkId } },
   ]);
   expect(told[CLAIMS.chosen]).not.toMatchObject([{ lineItem: {} }]);
   expect(CLAIMS.data in chosenClaims(chosen, { deployment: 'd', data: null })).toBe(false);
@@ -132,11 +132,11 @@ it('answers with a link of ours that knows its hand-out, and gives back what it 
 
 it('asks for a column where the course is told of scores, and knows it again', () => {
   const scores = { gives: 'questions', most: 3 } as const;
-  const chosen = { ...{ handOutId: 'hand-out-0123456789', title: 'Tides' }, address: 'x', scores };
+  const chosen = { ...{ shareLinkId: 'share-link-0123456789', title: 'Tides' }, address: 'x', scores };
   const told = chosenClaims(chosen, { deployment: 'deployment-1', data: null });
   const [item] = told[CLAIMS.chosen] as [{ custom: object; lineItem: object }];
   expect(item.lineItem).toEqual({
-    ...{ label: 'Tides', scoreMaximum: 3, resourceId: chosen.handOutId, tag: 'questions' },
+    ...{ label: 'Tides', scoreMaximum: 3, resourceId: chosen.shareLinkId, tag: 'questions' },
   });
   const lineitem = 'https://site.example/columns/7';
   const opened = (endpoint: object, custom: object = item.custom) => {
@@ -149,5 +149,5 @@ it('asks for a column where the course is told of scores, and knows it again', (
   expect(opened({ scope: [], lineitem })).toBeNull();
   expect(opened({ scope })).toBeNull();
   expect(opened({ scope, lineitem: 'file:///etc/passwd' })).toBeNull();
-  expect(opened({ scope, lineitem }, { hand_out: chosen.handOutId })).toBeNull();
+  expect(opened({ scope, lineitem }, { share_link: chosen.shareLinkId })).toBeNull();
 });

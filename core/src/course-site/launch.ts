@@ -25,7 +25,7 @@ export const LTI_VERSION = '1.3.0';
 export const ROSTER_SCOPE =
   'https://purl.imsglobal.org/spec/lti-nrps/scope/contextmembership.readonly';
 /** What a chosen film is known by when it is opened. */
-export const HAND_OUT = 'hand_out';
+export const SHARE_LINK = 'share_link';
 /** And what the course is told of those who open it. */
 export const GIVES = 'gives';
 
@@ -113,7 +113,7 @@ export interface Launch {
   readonly does:
     | {
         readonly is: 'open';
-        readonly handOutId: string | null;
+        readonly shareLinkId: string | null;
         /** What the course is told of them, and where; null: nothing. */
         readonly scores: { readonly gives: Gives; readonly lineItem: string } | null;
       }
@@ -155,11 +155,11 @@ export const readLaunch = (claims: unknown): Launch | null => {
   const address = URL.parse(told[CLAIMS.target] ?? '');
   // Where a site keeps no values of ours, its address has them.
   const named = (name: string) => told[CLAIMS.custom][name] ?? address?.searchParams.get(name);
-  const handOutId = idSchema.safeParse(named(HAND_OUT)).data ?? null;
+  const shareLinkId = idSchema.safeParse(named(SHARE_LINK)).data ?? null;
   const gives = givesSchema.safeParse(named(GIVES)).data;
   const { scope = [], lineitem: lineItem } = told[CLAIMS.scores] ?? {};
   const scores = gives && lineItem && scope.includes(SCORE_SCOPE) ? { gives, lineItem } : null;
-  return { ...about, does: { is: 'open', handOutId, scores } };
+  return { ...about, does: { is: 'open', shareLinkId, scores } };
 };
 
 const memberSchema = z.object({
@@ -192,7 +192,7 @@ export const readMembers = (told: unknown): Member[] | null => {
 /** Films that were chosen, as the claims of the answer (Deep Linking 2.0, 3.2). */
 export const chosenClaims = (
   chosen: {
-    readonly handOutId: string;
+    readonly shareLinkId: string;
     readonly title: string;
     readonly address: string;
     /** What the course is told of those who open it, of so much at most; null: nothing. */
@@ -208,14 +208,14 @@ export const chosenClaims = (
     {
       ...{ type: 'ltiResourceLink', title: chosen.title, url: chosen.address },
       custom: {
-        [HAND_OUT]: chosen.handOutId,
+        [SHARE_LINK]: chosen.shareLinkId,
         ...(chosen.scores ? { [GIVES]: chosen.scores.gives } : {}),
       },
       ...(chosen.scores
         ? {
             lineItem: {
               ...{ label: chosen.title, scoreMaximum: chosen.scores.most },
-              ...{ resourceId: chosen.handOutId, tag: chosen.scores.gives },
+              ...{ resourceId: chosen.shareLinkId, tag: chosen.scores.gives },
             },
           }
         : {}),

@@ -1,27 +1,27 @@
-import type { Answer } from '../moment/answer';
-import type { FilmMoment } from '../moment/moment';
+import type { Answer } from '../interaction/answer';
+import type { FilmInteraction } from '../interaction/interaction';
 import { scoreMessage, scoreOf, scoresFor } from './score';
 
-const question = (id: string, asked: object): FilmMoment =>
+const question = (id: string, asked: object): FilmInteraction =>
   ({
     ...{ id, filmUs: 0, text: 'How high is the water?' },
     does: { is: 'question', asked, waits: false, told: null },
-  }) as FilmMoment;
-const ONE = question('moment-one', {
+  }) as FilmInteraction;
+const ONE = question('interaction-one', {
   by: 'one',
   options: [
     { text: 'ebb', right: false },
     { text: 'flood', right: true },
   ],
 });
-const HEIGHT = question('moment-height', { by: 'number', right: 5.4, within: 0.1, unit: 'm' });
-const OPEN = question('moment-open', { by: 'words' });
-const SAID: FilmMoment = { ...ONE, id: 'moment-note', does: { is: 'note' } };
+const HEIGHT = question('interaction-height', { by: 'number', right: 5.4, within: 0.1, unit: 'm' });
+const OPEN = question('interaction-open', { by: 'words' });
+const SAID: FilmInteraction = { ...ONE, id: 'interaction-note', does: { is: 'note' } };
 const answers = (all: Record<string, Answer>) => new Map(Object.entries(all));
 
 const scoreOfWatched = (share: number) => scoreOf('watched', [ONE], { share, answers: new Map() });
-const scoreOfQuestions = (moments: FilmMoment[], given: ReadonlyMap<string, Answer>) =>
-  scoreOf('questions', moments, { share: 0.5, answers: given });
+const scoreOfQuestions = (interactions: FilmInteraction[], given: ReadonlyMap<string, Answer>) =>
+  scoreOf('questions', interactions, { share: 0.5, answers: given });
 
 it('is the share that was watched, and done when that is as good as all of it', () => {
   expect(scoreOfWatched(0)).toEqual({ given: 0, most: 100, done: false });
@@ -33,21 +33,21 @@ it('is the share that was watched, and done when that is as good as all of it', 
 it('is how many questions were answered right, of those that have a right answer', () => {
   const all = [ONE, SAID, HEIGHT, OPEN];
   expect(scoreOfQuestions(all, answers({}))).toEqual({ given: 0, most: 2, done: false });
-  const right = { 'moment-one': { by: 'one', option: 1 } as const };
+  const right = { 'interaction-one': { by: 'one', option: 1 } as const };
   expect(scoreOfQuestions(all, answers(right))).toEqual({ given: 1, most: 2, done: false });
   const whole = {
     ...right,
-    'moment-height': { by: 'number', value: 5.6 } as const,
-    'moment-open': { by: 'words', text: 'It turns at noon.' } as const,
+    'interaction-height': { by: 'number', value: 5.6 } as const,
+    'interaction-open': { by: 'words', text: 'It turns at noon.' } as const,
   };
   expect(scoreOfQuestions(all, answers(whole))).toEqual({ given: 1, most: 2, done: true });
 });
 
 it('takes no answer to a question that was another then', () => {
   const gone = {
-    'moment-one': { by: 'one', option: 7 } as const,
-    'moment-height': { by: 'words', text: 'high' } as const,
-    'moment-never': { by: 'one', option: 1 } as const,
+    'interaction-one': { by: 'one', option: 7 } as const,
+    'interaction-height': { by: 'words', text: 'high' } as const,
+    'interaction-never': { by: 'one', option: 1 } as const,
   };
   expect(scoreOfQuestions([ONE, HEIGHT], answers(gone))).toEqual({
     ...{ given: 0, most: 2, done: false },
@@ -55,7 +55,7 @@ it('takes no answer to a question that was another then', () => {
 });
 
 it('is that all was answered, where nothing is right or wrong', () => {
-  const said = { 'moment-open': { by: 'words', text: 'It turns at noon.' } as const };
+  const said = { 'interaction-open': { by: 'words', text: 'It turns at noon.' } as const };
   expect(scoreOfQuestions([OPEN], answers({}))).toEqual({ given: 0, most: 1, done: false });
   expect(scoreOfQuestions([OPEN], answers(said))).toEqual({ given: 1, most: 1, done: true });
   // A film that asks nothing any more.

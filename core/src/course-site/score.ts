@@ -1,6 +1,6 @@
 import * as z from 'zod';
-import { fits, hasRight, isRight, type Answer } from '../moment/answer';
-import type { FilmMoment } from '../moment/moment';
+import { fits, hasRight, isRight, type Answer } from '../interaction/answer';
+import type { FilmInteraction } from '../interaction/interaction';
 import { COMPLETE_PERCENT } from '../out/course-package';
 
 /** Leave to give scores (LTI Assignment and Grade Services 2.0). */
@@ -25,8 +25,8 @@ const scoreOfWatched = (share: number): Score => {
 };
 
 /** Questions of a film, and those of them that an answer can be right to. */
-export const questionsOf = (moments: readonly FilmMoment[]) => {
-  const all = moments.flatMap(({ id, does }) =>
+export const questionsOf = (interactions: readonly FilmInteraction[]) => {
+  const all = interactions.flatMap(({ id, does }) =>
     does.is === 'question' ? [{ id, asked: does.asked }] : [],
   );
   return {
@@ -36,10 +36,10 @@ export const questionsOf = (moments: readonly FilmMoment[]) => {
 };
 
 const scoreOfQuestions = (
-  moments: readonly FilmMoment[],
+  interactions: readonly FilmInteraction[],
   answers: ReadonlyMap<string, Answer>,
 ): Score => {
-  const { all, judged } = questionsOf(moments);
+  const { all, judged } = questionsOf(interactions);
   const answerTo = ({ id, asked }: (typeof all)[number]) => {
     const answer = answers.get(id);
     // To a question that has changed since, it is none any more.
@@ -60,27 +60,27 @@ const scoreOfQuestions = (
 export interface Done {
   /** How much of it they have watched, 0 to 1. */
   readonly share: number;
-  /** By the moment. */
+  /** By the interaction. */
   readonly answers: ReadonlyMap<string, Answer>;
 }
 
 /** A film that asks nothing (any more) is told of by how much was watched. */
 export const scoreOf = (
   gives: Gives,
-  moments: readonly FilmMoment[],
+  interactions: readonly FilmInteraction[],
   { share, answers }: Done,
 ): Score =>
-  gives === 'questions' && questionsOf(moments).all.length > 0
-    ? scoreOfQuestions(moments, answers)
+  gives === 'questions' && questionsOf(interactions).all.length > 0
+    ? scoreOfQuestions(interactions, answers)
     : scoreOfWatched(share);
 
 /** Most that a score can be, and of what it is. */
 export const scoresFor = (
   gives: Gives,
-  moments: readonly FilmMoment[],
+  interactions: readonly FilmInteraction[],
 ): { readonly gives: Gives; readonly most: number } => {
-  const { most } = scoreOf(gives, moments, { share: 0, answers: new Map() });
-  return { gives: questionsOf(moments).all.length > 0 ? gives : 'watched', most };
+  const { most } = scoreOf(gives, interactions, { share: 0, answers: new Map() });
+  return { gives: questionsOf(interactions).all.length > 0 ? gives : 'watched', most };
 };
 
 /**

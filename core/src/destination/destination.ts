@@ -38,7 +38,7 @@ export const megabytes = (bytes: number): string =>
   `${Math.max(1, Math.round(bytes / MEGABYTE))} MB`;
 
 /** Room on a disk, in words: megabytes, from a thousand of them on gigabytes with one decimal. */
-export const roomInWords = (bytes: number): string =>
+export const megabytesInWords = (bytes: number): string =>
   bytes === 0
     ? 'nothing'
     : bytes < 1_000 * MEGABYTE

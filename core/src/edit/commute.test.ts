@@ -3,7 +3,7 @@ import { DEFAULT_LAYOUT } from '../lesson/layout';
 import { PLAIN_GROUND } from '../lesson/frame';
 import { FIRST_WATERMARK } from '../lesson/watermark';
 import { rankAt } from '../lesson/placement';
-import { inOrder } from '../plan/point';
+import { inOrder } from '../plan/topic';
 import { applyEdit } from './apply-edit';
 import { conflictWith } from './conflict';
 import { NEW_DECISIONS, type Decisions } from './decisions';
@@ -14,12 +14,12 @@ import { placedIn } from '../lesson/lesson';
 
 const conflict = (a: Act, b: Act): boolean => conflictWith([a])(b);
 
-/** Few takes, points and times, so that two edits often meet. */
+/** Few takes, topics and times, so that two edits often meet. */
 const TAKES = ['take-one', 'take-two'];
 const takeId = fc.constantFrom(...TAKES);
 const placementId = fc.constantFrom('place-one', 'place-two', 'place-three');
 const RANKS = ['a0', 'a1', 'a2', 'a0V'];
-const pointId = fc.constantFrom('point-one', 'point-two');
+const topicId = fc.constantFrom('topic-one', 'topic-two');
 const strokeId = fc.constantFrom('stroke-one', 'stroke-two');
 const atUs = fc.integer({ min: 0, max: 9 }).map((step) => step * 100);
 const ends = fc
@@ -31,7 +31,7 @@ const layout = fc
   .constantFrom('camera' as const, 'side' as const, 'surface' as const)
   .map((kind) => ({ ...DEFAULT_LAYOUT, kind }));
 const rank = fc.constantFrom(0, 1, 2);
-const about = <T extends string>(name: T) => fc.record({ do: fc.constant(name), pointId });
+const about = <T extends string>(name: T) => fc.record({ do: fc.constant(name), topicId });
 const flub = <T extends string>(name: T) => fc.record({ do: fc.constant(name), takeId, atUs });
 
 const pointerLook = fc.record({
@@ -58,8 +58,8 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     placement: fc.record({ id: placementId, takeId, rank: fc.constantFrom(...RANKS) }),
     arrives: fc.boolean(),
   }),
-  'leave-out': fc.record({ do: fc.constant('leave-out' as const), placementId }),
-  'bring-in': fc.record({ do: fc.constant('bring-in' as const), placementId }),
+  'exclude-take': fc.record({ do: fc.constant('exclude-take' as const), placementId }),
+  'include-take': fc.record({ do: fc.constant('include-take' as const), placementId }),
   trim: fc
     .tuple(placementId, ends)
     .map(([id, range]) => ({ do: 'trim' as const, placementId: id, ...range })),
@@ -69,37 +69,37 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     .tuple(stretch('set-layout' as const), layout)
     .map(([edit, how]) => ({ ...edit, layout: how })),
   'set-default-layout': layout.map((how) => ({ do: 'set-default-layout' as const, layout: how })),
-  dissolve: fc.record({
-    do: fc.constant('dissolve' as const),
-    dissolveUs: fc.constantFrom(0, 400),
+  'set-cross-fade': fc.record({
+    do: fc.constant('set-cross-fade' as const),
+    crossFadeUs: fc.constantFrom(0, 400),
   }),
-  soften: fc.record({ do: fc.constant('soften' as const), changeUs: fc.constantFrom(0, 500) }),
-  'shape-frame': fc.record({
-    do: fc.constant('shape-frame' as const),
+  'set-layout-transition': fc.record({ do: fc.constant('set-layout-transition' as const), layoutTransitionUs: fc.constantFrom(0, 500) }),
+  'set-frame-shape': fc.record({
+    do: fc.constant('set-frame-shape' as const),
     shape: fc.constantFrom('16:9' as const, '1:1' as const),
   }),
-  'dress-frame': fc.constantFrom(0, 0.05).map((margin) => ({
-    do: 'dress-frame' as const,
-    dress: { ground: PLAIN_GROUND, margin, rounding: 0 },
+  'set-background': fc.constantFrom(0, 0.05).map((margin) => ({
+    do: 'set-background' as const,
+    background: { ground: PLAIN_GROUND, margin, rounding: 0 },
   })),
-  'set-point': fc.record({
-    do: fc.constant('set-point' as const),
-    point: fc.record({
-      id: pointId,
+  'set-topic': fc.record({
+    do: fc.constant('set-topic' as const),
+    topic: fc.record({
+      id: topicId,
       text: fc.constantFrom('tide', 'chart'),
       show: fc.constant(''),
       words: fc.constant(''),
       rank,
     }),
   }),
-  'move-point': fc
-    .tuple(about('move-point' as const), rank)
+  'move-topic': fc
+    .tuple(about('move-topic' as const), rank)
     .map(([edit, to]) => ({ ...edit, rank: to })),
-  'remove-point': about('remove-point' as const),
-  'tick-point': fc
-    .tuple(about('tick-point' as const), takeId, atUs)
+  'remove-topic': about('remove-topic' as const),
+  'mark-topic-done': fc
+    .tuple(about('mark-topic-done' as const), takeId, atUs)
     .map(([edit, id, at]) => ({ ...edit, takeId: id, atUs: at })),
-  'untick-point': about('untick-point' as const),
+  'mark-topic-open': about('mark-topic-open' as const),
   'mark-flub': flub('mark-flub' as const),
   'unmark-flub': flub('unmark-flub' as const),
   crop: fc.record({
@@ -111,8 +111,8 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     ...{ do: 'show-camera' as const, takeId: id },
     look: near && { x: 0.5, y: 0.4, near, mirrored: near === 2 },
   })),
-  'come-closer': fc
-    .tuple(stretch('come-closer' as const), fc.constantFrom(null, 0.25, 0.5))
+  'set-close-up': fc
+    .tuple(stretch('set-close-up' as const), fc.constantFrom(null, 0.25, 0.5))
     .map(([edit, width]) => ({
       ...edit,
       closeUp: width && {
@@ -120,8 +120,8 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
         pace: 'quick' as const,
       },
     })),
-  'cut-away': fc
-    .tuple(stretch('cut-away' as const), fc.constantFrom(null, 0, 1, 'footage' as const))
+  'set-cutaway': fc
+    .tuple(stretch('set-cutaway' as const), fc.constantFrom(null, 0, 1, 'footage' as const))
     .map(([edit, page]) => ({
       ...edit,
       of:
@@ -161,7 +161,7 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     do: 'show-captions' as const,
     look: { burned: true, place, size: 0.05, ground: 'band' as const },
   })),
-  describe: fc
+  'set-audio-description': fc
     .tuple(
       fc.constantFrom('seen-one', 'seen-two'),
       takeId,
@@ -169,80 +169,80 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
       fc.constantFrom(null, 'A tide table.', 'A clock face.'),
     )
     .map(([id, take, at, text]) => ({
-      do: 'describe' as const,
+      do: 'set-audio-description' as const,
       id,
       description: text === null ? null : { id, takeId: take, atUs: at, text },
     })),
-  'set-moment': fc
+  'set-interaction': fc
     .tuple(
-      fc.constantFrom('moment-one', 'moment-two'),
+      fc.constantFrom('interaction-one', 'interaction-two'),
       takeId,
       atUs,
       fc.constantFrom(null, 'note' as const, 'pause' as const),
     )
     .map(([id, take, at, is]) => ({
-      do: 'set-moment' as const,
+      do: 'set-interaction' as const,
       id,
-      moment: is && { id, takeId: take, atUs: at, text: 'Read it off.', does: { is } },
+      interaction: is && { id, takeId: take, atUs: at, text: 'Read it off.', does: { is } },
     })),
-  'choose-cover': fc
+  'set-cover': fc
     .tuple(fc.constantFrom(null, 0, 2_000_000), fc.boolean())
     .map(([atUs, titled]) => ({
-      do: 'choose-cover' as const,
+      do: 'set-cover' as const,
       cover: { of: atUs === null ? null : { takeId: 'take-one', atUs }, titled },
     })),
-  'give-licence': fc.constantFrom(null, 'by' as const, 'cc0' as const).map((is) => ({
-    do: 'give-licence' as const,
+  'set-licence': fc.constantFrom(null, 'by' as const, 'cc0' as const).map((is) => ({
+    do: 'set-licence' as const,
     licence: is && { is },
   })),
-  speak: fc.record({ do: fc.constant('speak' as const), language: fc.constantFrom('en', 'cy') }),
-  'put-line': fc
-    .tuple(stretch('put-line' as const), fc.constantFrom(null, 'ebb', 'flood'))
-    .map(([edit, text]) => ({ ...edit, line: text ? { text, place: 'top' as const } : null })),
-  'put-card': fc
+  'set-language': fc.record({ do: fc.constant('set-language' as const), language: fc.constantFrom('en', 'cy') }),
+  'set-text-overlay': fc
+    .tuple(stretch('set-text-overlay' as const), fc.constantFrom(null, 'ebb', 'flood'))
+    .map(([edit, text]) => ({ ...edit, textOverlay: text ? { text, place: 'top' as const } : null })),
+  'set-title-card': fc
     .tuple(fc.constantFrom('opening' as const, 'closing' as const), fc.constantFrom(null, 1, 2))
     .map(([place, seconds]) => ({
-      ...{ do: 'put-card' as const, place },
+      ...{ do: 'set-title-card' as const, place },
       card: seconds && { heading: null, line: 'evening', lastsUs: seconds * 1_000_000 },
     })),
   'set-speed': fc
     .tuple(stretch('set-speed' as const), fc.constantFrom(null, 50, 400))
     .map(([edit, speed]) => ({ ...edit, speed })),
-  'lower-under-voice': fc.record({
-    do: fc.constant('lower-under-voice' as const),
+  'set-ducking': fc.record({
+    do: fc.constant('set-ducking' as const),
     db: fc.constantFrom(0, 6, 20),
   }),
-  'clean-sound': fc.record({
-    do: fc.constant('clean-sound' as const),
+  'reduce-noise': fc.record({
+    do: fc.constant('reduce-noise' as const),
     takeId,
-    cleaning: fc.constantFrom(null, 'gently' as const, 'firmly' as const),
+    reduction: fc.constantFrom(null, 'gently' as const, 'firmly' as const),
   }),
-  'set-level': fc
+  'set-gain': fc
     .tuple(
-      stretch('set-level' as const),
+      stretch('set-gain' as const),
       fc.constantFrom('voice' as const, 'computer-sound' as const),
       fc.constantFrom(null, -60, -6, 3),
     )
     .map(([edit, of, db]) => ({ ...edit, of, db })),
-  'speak-over': fc.tuple(stretch('speak-over' as const), fc.boolean()).map(([edit, there]) => ({
+  'set-voice-over': fc.tuple(stretch('set-voice-over' as const), fc.boolean()).map(([edit, there]) => ({
     ...edit,
     by: there ? { takeId: 'take-two', fromUs: 0, sinceUs: edit.startUs } : null,
   })),
-  silence: fc
-    .tuple(stretch('silence' as const), fc.boolean())
+  mute: fc
+    .tuple(stretch('mute' as const), fc.boolean())
     .map(([edit, silent]) => ({ ...edit, silent })),
-  'level-sound': fc.record({
-    do: fc.constant('level-sound' as const),
+  'set-levelling': fc.record({
+    do: fc.constant('set-levelling' as const),
     takeId,
     levelled: fc.boolean(),
   }),
-  'mark-film': fc
+  'set-watermark': fc
     .tuple(
       fc.constantFrom(null, 0.1, 0.2),
       fc.constantFrom({ content: 'a'.repeat(64), page: 0, aspect: 1 }, { text: 'Lantern Quay' }),
     )
     .map(([size, of]) => ({
-      do: 'mark-film' as const,
+      do: 'set-watermark' as const,
       watermark: size && { ...FIRST_WATERMARK, of, size },
     })),
   'add-ink': fc.record({
@@ -276,9 +276,9 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
 
 const anyEdit: fc.Arbitrary<Edit> = fc.oneof(...(Object.values(OF_KIND) as fc.Arbitrary<Edit>[]));
 
-/** Decisions as they matter: cut by cut and moment by moment, whatever the order of their lists. */
+/** Decisions as they matter: cut by cut and interaction by interaction, whatever the order of their lists. */
 const meaning = (decisions: Decisions) => {
-  const moments = TAKES.flatMap((id) =>
+  const interactions = TAKES.flatMap((id) =>
     Array.from({ length: 20 }, (_, step) => {
       const at = step * 100 + 50;
       const here = (one: { takeId: string; startUs: number; endUs: number }) =>
@@ -288,22 +288,22 @@ const meaning = (decisions: Decisions) => {
         decisions.layouts.find(here)?.layout.kind ?? decisions.defaultLayout.kind,
         decisions.closeUps.find(here)?.closeUp,
         decisions.cutaways.find(here)?.of,
-        decisions.lines.find(here)?.line,
-        decisions.silenced.some(here),
+        decisions.textOverlays.find(here)?.textOverlay,
+        decisions.muted.some(here),
       ];
     }),
   );
-  const { plan, frame, changeUs } = decisions;
+  const { plan, frame, layoutTransitionUs } = decisions;
   const film = placedIn({ decisions });
   // Of these lists the order means nothing.
   const sorted = (list: readonly unknown[]) => list.map((item) => JSON.stringify(item)).sort();
-  const points = inOrder(decisions.points);
-  const { ticks, flubs, crops, trims, leftOut, placements } = decisions;
-  const lists = [ticks, flubs, crops, trims, leftOut, placements].map(sorted);
+  const topics = inOrder(decisions.topics);
+  const { topicsDone, flubs, crops, trims, excluded, placements } = decisions;
+  const lists = [topicsDone, flubs, crops, trims, excluded, placements].map(sorted);
   const { addedInk, inkChanges, pointer, screenPointer } = decisions;
   const pointers = { pointer, screenPointer, watermark: decisions.watermark };
-  const whole = { plan, film, frame, changeUs, addedInk, inkChanges, ...pointers };
-  return { ...whole, moments, points, lists };
+  const whole = { plan, film, frame, layoutTransitionUs, addedInk, inkChanges, ...pointers };
+  return { ...whole, interactions, topics, lists };
 };
 
 const base = TAKES.reduce<Decisions>((decisions, id) => {

@@ -5,7 +5,6 @@ import { NEW_DECISIONS } from './decisions';
 import { editSchema, type Act, type Edit } from './edit';
 import { entriesOf, readEntry, type Entry } from './entry';
 import { continued, replay } from './history';
-import { fromOlderList } from './older-entries';
 import { placedIn } from '../lesson/lesson';
 import { rankAt, rankBetween } from '../lesson/placement';
 import type { Step } from './steps';
@@ -63,16 +62,16 @@ describe('placing takes', () => {
       'take-one',
       'take-two',
     ]);
-    expect(ids([...three, { do: 'leave-out', placementId: 'take-two' }])).toEqual([
+    expect(ids([...three, { do: 'exclude-take', placementId: 'take-two' }])).toEqual([
       'take-one',
       'take-three',
     ]);
   });
   it('keeps the trim and the place of a take that moves, is left out and comes back', () => {
     const trim: Edit = { do: 'trim', placementId: takeId, startUs: 5, endUs: 50 };
-    const leaveOut: Edit = { do: 'leave-out', placementId: takeId };
+    const leaveOut: Edit = { do: 'exclude-take', placementId: takeId };
     const moved = after(...three, trim, place(takeId, 'a1V'), leaveOut, {
-      do: 'bring-in',
+      do: 'include-take',
       placementId: takeId,
     });
     expect(
@@ -205,35 +204,6 @@ describe('entries of another time', () => {
     expect(history.unknown).toBe(1);
     expect(history.decisions.cuts).toHaveLength(2);
   });
-  it('of yesterday come to what they came to then', () => {
-    const older = [
-      { do: 'place-take', takeId: 'take-one', at: null },
-      { do: 'place-take', takeId: 'take-two', at: null },
-      { do: 'undo' },
-      { do: 'trim', takeId: 'take-one', startUs: 5, endUs: null },
-      { do: 'place-take', takeId: 'take-three', at: 0 },
-      { do: 'place-take', takeId: 'take-two', at: 0 },
-      { do: 'undo' },
-      cut(0, 10),
-      { do: 'undo' },
-      { do: 'redo' },
-      { do: 'leave-out-take', takeId: 'take-three' },
-      { do: 'hologram' },
-    ];
-    const read = fromOlderList(older, (index) => `older-${index + 1}`);
-    // The first undo took nothing back: recordings are not.
-    expect(read.map((entry) => entry?.edit.do ?? null)).toEqual([
-      ...['place', 'place', null, 'trim', 'place', 'place'],
-      ...['undo', 'cut', 'undo', 'redo', 'leave-out', null],
-    ]);
-    expect(read[6]!.edit).toEqual({ do: 'undo', entries: ['older-6'] });
-    const { decisions } = replay(read.flatMap((entry) => entry ?? []));
-    expect(placedIn({ decisions }).map(({ id, startUs }) => [id, startUs])).toEqual([
-      ['take-one', 5],
-      ['take-two', 0],
-    ]);
-    expect(decisions.cuts).toHaveLength(1);
-  });
 });
 
 describe('conflict', () => {
@@ -257,7 +227,7 @@ describe('conflict', () => {
     expect(conflict(cut(0, 10), stands('undo', 'entry-a'))).toBe(false);
   });
   it('lets the same decision made twice through', () =>
-    expect(conflict({ do: 'soften', changeUs: 0 }, { do: 'soften', changeUs: 0 })).toBe(false));
+    expect(conflict({ do: 'set-layout-transition', layoutTransitionUs: 0 }, { do: 'set-layout-transition', layoutTransitionUs: 0 })).toBe(false));
 });
 
 describe('the border', () => {

@@ -37,17 +37,7 @@ export interface Kind<
   readonly isUndoable: (edit: z.output<Schema>) => boolean;
   /** What was done, in a few words for the list of steps: `cut 4 s at 1:12`. */
   readonly inWords: (edit: z.output<Schema>) => string;
-  /**
-   * Reads older forms of it, which can no longer be made: gives the form of today as a plain value, which is
-   * then checked by the schema; null where it is no older form of this kind.
-   *
-   * @param before the decisions as they stood then, slice by slice
-   */
-  readonly older?: (form: OlderForm, before: Readonly<Record<string, unknown>>) => unknown;
 }
-
-/** An edit as it was written down once, known by the name of its kind only. */
-export type OlderForm = Readonly<Record<string, unknown>> & { readonly do: string };
 
 /** Says of a kind what it is; the types follow from its schema and its slice. */
 export const kindOf = <

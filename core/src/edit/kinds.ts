@@ -1,94 +1,94 @@
 import { addInk } from './kinds/add-ink';
 import { setLayout } from './kinds/set-layout';
-import { bringIn } from './kinds/bring-in';
+import { includeTake } from './kinds/include-take';
 import { changeInk } from './kinds/change-ink';
-import { chooseCover } from './kinds/choose-cover';
-import { cleanSound } from './kinds/clean-sound';
-import { comeCloser } from './kinds/come-closer';
+import { setCover } from './kinds/set-cover';
+import { reduceNoise } from './kinds/reduce-noise';
+import { setCloseUp } from './kinds/set-close-up';
 import { crop } from './kinds/crop';
 import { cut } from './kinds/cut';
-import { cutAway } from './kinds/cut-away';
-import { describe } from './kinds/describe';
-import { dissolve } from './kinds/dissolve';
-import { dressFrame } from './kinds/dress-frame';
-import { giveLicence } from './kinds/give-licence';
-import { leaveOut } from './kinds/leave-out';
-import { levelSound } from './kinds/level-sound';
-import { lowerUnderVoice } from './kinds/lower-under-voice';
-import { markFilm } from './kinds/mark-film';
+import { setCutaway } from './kinds/set-cutaway';
+import { setAudioDescription } from './kinds/set-audio-description';
+import { setCrossFade } from './kinds/set-cross-fade';
+import { setBackground } from './kinds/set-background';
+import { setLicence } from './kinds/set-licence';
+import { excludeTake } from './kinds/exclude-take';
+import { setLevelling } from './kinds/set-levelling';
+import { setDucking } from './kinds/set-ducking';
+import { setWatermark } from './kinds/set-watermark';
 import { markFlub } from './kinds/mark-flub';
-import { movePoint } from './kinds/move-point';
+import { moveTopic } from './kinds/move-topic';
 import { place } from './kinds/place';
 import { plan } from './kinds/plan';
-import { putCard } from './kinds/put-card';
-import { putLine } from './kinds/put-line';
-import { removePoint } from './kinds/remove-point';
+import { setTitleCard } from './kinds/set-title-card';
+import { setTextOverlay } from './kinds/set-text-overlay';
+import { removeTopic } from './kinds/remove-topic';
 import { setDefaultLayout } from './kinds/set-default-layout';
 import { restore } from './kinds/restore';
-import { setLevel } from './kinds/set-level';
-import { setMoment } from './kinds/set-moment';
-import { setPoint } from './kinds/set-point';
+import { setGain } from './kinds/set-gain';
+import { setInteraction } from './kinds/set-interaction';
+import { setTopic } from './kinds/set-topic';
 import { setSpeed } from './kinds/set-speed';
-import { shapeFrame } from './kinds/shape-frame';
+import { setFrameShape } from './kinds/set-frame-shape';
 import { showCamera } from './kinds/show-camera';
 import { showCaptions } from './kinds/show-captions';
 import { showPointer } from './kinds/show-pointer';
 import { showScreenPointer } from './kinds/show-screen-pointer';
-import { silence } from './kinds/silence';
-import { soften } from './kinds/soften';
-import { speak } from './kinds/speak';
-import { speakOver } from './kinds/speak-over';
-import { tickPoint } from './kinds/tick-point';
+import { mute } from './kinds/mute';
+import { setLayoutTransition } from './kinds/set-layout-transition';
+import { setLanguage } from './kinds/set-language';
+import { setVoiceOver } from './kinds/set-voice-over';
+import { markTopicDone } from './kinds/mark-topic-done';
 import { trim } from './kinds/trim';
 import { unmarkFlub } from './kinds/unmark-flub';
-import { untickPoint } from './kinds/untick-point';
+import { markTopicOpen } from './kinds/mark-topic-open';
 import { writeCues } from './kinds/write-cues';
 
 /** Every kind of edit. A new one is a file in `kinds/` and a line here; all else is made from this list. */
 export const KINDS = [
   plan,
   place,
-  leaveOut,
-  bringIn,
+  excludeTake,
+  includeTake,
   trim,
   cut,
   restore,
   setLayout,
   setDefaultLayout,
-  soften,
-  dissolve,
-  shapeFrame,
-  dressFrame,
-  setPoint,
-  movePoint,
-  removePoint,
-  tickPoint,
-  untickPoint,
+  setLayoutTransition,
+  setCrossFade,
+  setFrameShape,
+  setBackground,
+  setTopic,
+  moveTopic,
+  removeTopic,
+  markTopicDone,
+  markTopicOpen,
   markFlub,
   unmarkFlub,
   crop,
   showCamera,
-  comeCloser,
-  cutAway,
-  putLine,
-  putCard,
+  setCloseUp,
+  setCutaway,
+  setTextOverlay,
+  setTitleCard,
   setSpeed,
-  markFilm,
-  levelSound,
-  silence,
-  lowerUnderVoice,
-  cleanSound,
-  setLevel,
-  speakOver,
+  setWatermark,
+  setLevelling,
+  mute,
+  setDucking,
+  reduceNoise,
+  setGain,
+  setVoiceOver,
   addInk,
   changeInk,
   showPointer,
   showScreenPointer,
   writeCues,
-  speak,
+  setLanguage,
   showCaptions,
-  describe,
-  setMoment,
-  chooseCover,
-  giveLicence,
+  setAudioDescription,
+  setInteraction,
+  setCover,
+  setLicence,
 ] as const;

@@ -11,7 +11,7 @@ it('names every take that is placed, shown, heard or on the cover, once', () => 
         { ...stretch, of: by('take-shown') },
         { ...stretch, of: { content: 'c'.repeat(64), page: 0, aspect: 1 } },
       ],
-      spokenOver: [{ ...stretch, by: by('take-spoken') }],
+      voiceOvers: [{ ...stretch, by: by('take-spoken') }],
       cover: { of: { takeId: 'take-cover', atUs: 5 }, titled: false },
     }),
   ).toEqual(['take-a', 'take-shown', 'take-spoken', 'take-cover']);

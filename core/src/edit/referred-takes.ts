@@ -5,13 +5,13 @@ import type { Decisions } from './decisions';
 export const referredTakes = ({
   placements,
   cutaways,
-  spokenOver,
+  voiceOvers,
   cover,
-}: Pick<Decisions, 'placements' | 'cutaways' | 'spokenOver' | 'cover'>): Id[] => [
+}: Pick<Decisions, 'placements' | 'cutaways' | 'voiceOvers' | 'cover'>): Id[] => [
   ...new Set([
     ...placements.map(({ takeId }) => takeId),
     ...cutaways.flatMap(({ of }) => ('takeId' in of ? [of.takeId] : [])),
-    ...spokenOver.map(({ by }) => by.takeId),
+    ...voiceOvers.map(({ by }) => by.takeId),
     ...(cover.of !== null && 'takeId' in cover.of ? [cover.of.takeId] : []),
   ]),
 ];

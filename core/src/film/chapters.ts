@@ -2,7 +2,7 @@ import { frameToUs } from '../time/frames';
 import type { Us } from '../time/us';
 import { filmTimeFrom, type Film } from './film';
 
-/** A part of the film about one point. */
+/** A part of the film about one topic. */
 export interface Chapter {
   readonly title: string;
   readonly startUs: Us;
@@ -10,17 +10,17 @@ export interface Chapter {
 }
 
 /**
- * The chapters of a film, from the points that were ticked off while it was recorded. A tick says that
- * the point is done: its chapter runs from the tick before (or the start) to this one; what comes after
+ * The chapters of a film, from the topics that were ticked off while it was recorded. A tick says that
+ * the topic is done: its chapter runs from the tick before (or the start) to this one; what comes after
  * the last tick belongs to the last chapter. A chapter of which nothing is left in the film is left out.
  */
 export const chaptersOf = (film: Film): Chapter[] => {
-  const { ticks, points } = film.lesson.decisions;
+  const { topicsDone, topics } = film.lesson.decisions;
   const placed = new Set(film.spans.map((span) => span.take.id));
-  const done = ticks
+  const done = topicsDone
     .filter((tick) => placed.has(tick.takeId))
     .map((tick) => ({
-      title: points.find((point) => point.id === tick.pointId)?.text ?? '',
+      title: topics.find((topic) => topic.id === tick.topicId)?.text ?? '',
       atUs: filmTimeFrom(film, { takeId: tick.takeId, takeUs: tick.atUs }),
     }))
     .filter((tick) => tick.title !== '')

@@ -93,11 +93,11 @@ export const columnOf = (
     [window],
   );
   const heard = withoutRemnants(keptOf(phrases, kept));
-  const leftOut = subtract([whole], [...kept, ...elsewhere])
+  const excluded = subtract([whole], [...kept, ...elsewhere])
     .filter(isWorthALine)
     .map(({ startUs, endUs }): LeftOut => {
       const where = startUs === 0 ? 'start' : endUs === take.durationUs ? 'end' : 'middle';
       return { kind: 'left-out', where, startUs, endUs };
     });
-  return merged(heard, leftOut);
+  return merged(heard, excluded);
 };

@@ -1,5 +1,5 @@
 import { placedIn, takeOf, type Lesson } from '../lesson/lesson';
-import { cardPlaceOf, cardTake, type CardPlace } from '../lesson/card';
+import { cardPlaceOf, cardTake, type CardPlace } from '../lesson/title-card';
 import type { Placed } from '../lesson/placement';
 import type { Id } from '../lesson/take';
 import { frameAt, frameToUs, inFrames, nearestFrame } from '../time/frames';
@@ -59,7 +59,7 @@ export const filmOf = (lesson: Lesson): Film => {
   let filmFrame = 0;
   const order = placedIn(lesson);
   const card = (place: CardPlace) => {
-    const wanted = lesson.decisions.cards[place];
+    const wanted = lesson.decisions.titleCards[place];
     if (!wanted) return;
     const take = cardTake(place, wanted);
     const frames = nearestFrame(take.durationUs);

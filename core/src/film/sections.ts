@@ -1,6 +1,6 @@
 import type { Layout } from '../lesson/layout';
 import type { Lesson } from '../lesson/lesson';
-import { cardPlaceOf } from '../lesson/card';
+import { cardPlaceOf } from '../lesson/title-card';
 import { sameCrop } from '../lesson/crop';
 import { PACES, type CloseUp } from '../lesson/close-up';
 import { surfaceOf, trackOf, type Take } from '../lesson/take';
@@ -107,7 +107,7 @@ const changesOf = ({ decisions: { layouts, closeUps } }: Lesson, takeId: string)
 /** The whole film as sections of one framing each, in order. Neighbours in a span that look alike are one. */
 export const sectionsOf = (film: Film): Section[] => {
   const { lesson } = film;
-  const wantedChange = nearestFrame(lesson.decisions.changeUs);
+  const wantedChange = nearestFrame(lesson.decisions.layoutTransitionUs);
   const sections: Section[] = [];
   const changes = new Map<string, number[]>();
   for (const span of film.spans) {

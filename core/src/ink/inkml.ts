@@ -1,5 +1,5 @@
 import { SaxesParser } from 'saxes';
-import { TellableError } from '../errors/errors';
+import { AppError } from '../errors/errors';
 import type { Id } from '../lesson/take';
 import type { Us } from '../time/us';
 import type { InkTrack, Stroke } from './ink-track';
@@ -118,10 +118,10 @@ const read = (xml: string): Read => {
   let [type, text, pages, deep, isInk] = ['', '', 0, 0, false];
   const parser = new SaxesParser();
   parser.on('error', (error) => {
-    throw new TellableError('ink-unreadable', error.message);
+    throw new AppError('ink-unreadable', error.message);
   });
   parser.on('opentag', ({ name, attributes }) => {
-    if (++deep > MOST_DEEP) throw new TellableError('ink-unreadable', 'too deep');
+    if (++deep > MOST_DEEP) throw new AppError('ink-unreadable', 'too deep');
     text = '';
     const local = name.replace(/^.*:/, '');
     const said = attributes as Record<string, string>;
@@ -141,7 +141,7 @@ const read = (xml: string): Read => {
     const local = name.replace(/^.*:/, '');
     if (local === 'annotation') groups.at(-1)![type] = text;
     if (local === 'trace' && text.trim() !== '') {
-      if (traces.length >= MOST_TRACES) throw new TellableError('ink-unreadable', 'too many');
+      if (traces.length >= MOST_TRACES) throw new AppError('ink-unreadable', 'too many');
       const told = Object.assign({}, ...groups) as Record<string, string>;
       const page = told['page'] ?? `page ${pages}`;
       if (told['paper']) papers.set(page, told['paper']);
@@ -151,7 +151,7 @@ const read = (xml: string): Read => {
     text = '';
   });
   parser.write(xml).close();
-  if (!isInk) throw new TellableError('ink-unreadable', 'no InkML');
+  if (!isInk) throw new AppError('ink-unreadable', 'no InkML');
   return { traces, channels, papers };
 };
 
@@ -236,7 +236,7 @@ interface Placed {
  * @throws TellableError `ink-unreadable` for what is no InkML, or more than anybody writes
  */
 export const inkOfInkml = (xml: string, newId: () => Id): InkRecord[] => {
-  if (xml.length > MOST_CHARACTERS) throw new TellableError('ink-unreadable', 'too long');
+  if (xml.length > MOST_CHARACTERS) throw new AppError('ink-unreadable', 'too long');
   const { traces, channels: told, papers } = read(xml);
   const channels = told.length >= 2 ? told : ['X', 'Y'];
   const [x, y, force, time] = CHANNELS.map((name) => channels.indexOf(name)) as [
@@ -245,7 +245,7 @@ export const inkOfInkml = (xml: string, newId: () => Id): InkRecord[] => {
     number,
     number,
   ];
-  if (x < 0 || y < 0) throw new TellableError('ink-unreadable', 'no X and Y');
+  if (x < 0 || y < 0) throw new AppError('ink-unreadable', 'no X and Y');
   let clockUs: Us = 0;
   const strokes = traces.flatMap((trace): Placed[] => {
     const points = pointsOf(trace.text, channels.length);
@@ -260,7 +260,7 @@ export const inkOfInkml = (xml: string, newId: () => Id): InkRecord[] => {
       { pen: penOf(trace.told), text: trace.told['words'] ?? '', page: trace.page, points: placed },
     ];
   });
-  if (strokes.length === 0) throw new TellableError('ink-unreadable', 'no traces');
+  if (strokes.length === 0) throw new AppError('ink-unreadable', 'no traces');
   const fitted = traces.every((trace) => 'tool' in trace.told) ? strokes : onPages(strokes);
   return recordsOf(fitted, papers, newId);
 };

@@ -41,7 +41,7 @@ export const isCloser = (from: Crop, part: Crop): boolean => shareOf(from, part)
  *
  * @param from what is shown otherwise, in fractions of the picture
  */
-export const closerTo = (from: Crop, part: Crop): Crop => {
+export const zoomedTo = (from: Crop, part: Crop): Crop => {
   const times = shareOf(from, part);
   const [width, height] = [from.width * times, from.height * times];
   const inside = (middle: number, size: number, start: number, room: number) =>

@@ -23,7 +23,7 @@ export const FOUND_COVER: Cover = { of: null, titled: false };
 export const isFound = ({ of, titled }: Cover): boolean => of === null && !titled;
 
 /** The moment that it shows; null: another thing, or what is found. */
-export const momentOfCover = ({ of }: Cover): { readonly takeId: Id; readonly atUs: Us } | null =>
+export const timeOfCover = ({ of }: Cover): { readonly takeId: Id; readonly atUs: Us } | null =>
   of !== null && 'takeId' in of ? of : null;
 
 /** The page that it shows; null: a moment of the film. */

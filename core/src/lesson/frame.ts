@@ -18,7 +18,7 @@ export type Ground = z.infer<typeof groundSchema>;
 export const PLAIN_GROUND: Ground = { is: 'colour', colour: '#20292f' };
 
 /** How the output picture is laid out round what it shows. */
-export const frameDressSchema = z
+export const backgroundSchema = z
   .object({
     ground: groundSchema,
     /** Room on all sides, a fraction of the frame's width and of its height. */
@@ -27,9 +27,9 @@ export const frameDressSchema = z
     rounding: z.number().min(0).max(0.5),
   })
   .readonly();
-export type FrameDress = z.infer<typeof frameDressSchema>;
+export type Background = z.infer<typeof backgroundSchema>;
 
-export const frameSchema = frameDressSchema.unwrap().extend({ shape: frameShapeSchema }).readonly();
+export const frameSchema = backgroundSchema.unwrap().extend({ shape: frameShapeSchema }).readonly();
 export type Frame = z.infer<typeof frameSchema>;
 
 export const NEW_FRAME: Frame = { shape: '16:9', ground: PLAIN_GROUND, margin: 0, rounding: 0 };

@@ -42,7 +42,7 @@ export interface Placed extends Placement {
 /** What the decisions say of places: each of the three is decided by itself, and none is lost by another. */
 export interface Places {
   readonly placements: readonly Placement[];
-  readonly leftOut: readonly Id[];
+  readonly excluded: readonly Id[];
   readonly trims: readonly Trim[];
 }
 
@@ -50,7 +50,7 @@ const byRank = (a: Placement, b: Placement): number =>
   a.rank < b.rank ? -1 : a.rank > b.rank ? 1 : a.id < b.id ? -1 : 1;
 
 /** Every place, whether it is in the film or left out, in order. */
-export const everyPlaced = ({ placements, trims }: Omit<Places, 'leftOut'>): Placed[] => {
+export const everyPlaced = ({ placements, trims }: Omit<Places, 'excluded'>): Placed[] => {
   const trimOf = new Map(trims.map((trim) => [trim.placementId, trim]));
   return [...placements].sort(byRank).map((placement) => {
     const { startUs = 0, endUs = null } = trimOf.get(placement.id) ?? {};
@@ -60,7 +60,7 @@ export const everyPlaced = ({ placements, trims }: Omit<Places, 'leftOut'>): Pla
 
 /** What stands in the film, in order. */
 export const placedOf = (places: Places): Placed[] => {
-  const out = new Set(places.leftOut);
+  const out = new Set(places.excluded);
   return everyPlaced(places).filter(({ id }) => !out.has(id));
 };
 
@@ -103,6 +103,6 @@ export const wholeTakes = (takeIds: readonly Id[]): Places => ({
     (before, takeId) => [...before, movedTo({ id: takeId, takeId }, before, null)],
     [],
   ),
-  leftOut: [],
+  excluded: [],
   trims: [],
 });

@@ -1,6 +1,6 @@
 import { applyEdit } from '../edit/apply-edit';
 import { NEW_DECISIONS } from '../edit/decisions';
-import { FIRST_CARD } from './card';
+import { FIRST_CARD } from './title-card';
 import {
   isPlain,
   savedStyleEdits,
@@ -15,11 +15,11 @@ const page = (letter: string) => ({ content: letter.repeat(64), page: 0, aspect:
 const says = savedStyleOf({
   ...NEW_DECISIONS,
   defaultLayout: { ...NEW_DECISIONS.defaultLayout, kind: 'side' },
-  changeUs: 0,
-  dissolveUs: 300_000,
+  layoutTransitionUs: 0,
+  crossFadeUs: 300_000,
   frame: { shape: '4:3', ground: { is: 'page', of: page('a') }, margin: 0.03, rounding: 0.04 },
   watermark: { ...FIRST_WATERMARK, of: page('b') },
-  cards: { opening: FIRST_CARD, closing: { ...FIRST_CARD, heading: 'Until next week' } },
+  titleCards: { opening: FIRST_CARD, closing: { ...FIRST_CARD, heading: 'Until next week' } },
   pointer: { ...NEW_DECISIONS.pointer, mark: 'spotlight' },
   captionLook: { ...NEW_DECISIONS.captionLook, burned: true, place: 'clear' },
 });
@@ -29,8 +29,8 @@ it('is taken over by edits, all of it, and what is there already is not decided 
   const after = edits.reduce((decisions, edit) => applyEdit(decisions, edit), NEW_DECISIONS);
   expect(sameSavedStyle(after, says)).toBe(true);
   expect(edits.map((edit) => edit.do)).toEqual([
-    ...['set-default-layout', 'soften', 'dissolve', 'shape-frame', 'dress-frame', 'mark-film'],
-    ...['put-card', 'put-card', 'show-pointer', 'show-captions'],
+    ...['set-default-layout', 'set-layout-transition', 'crossFade', 'set-frame-shape', 'set-background', 'set-watermark'],
+    ...['set-title-card', 'set-title-card', 'show-pointer', 'show-captions'],
   ]);
   expect(savedStyleEdits(after, says)).toEqual([]);
   expect([isPlain(NEW_DECISIONS), isPlain(after)]).toEqual([true, false]);
@@ -51,6 +51,6 @@ it('knows what it shows, and reads back what was kept', () => {
   });
   expect(savedStyleSchema.safeParse({ ...kept, says: { ...says, frame: {} } }).success).toBe(false);
   // One that was kept before cuts could be soft.
-  const { dissolveUs: _, ...older } = says;
-  expect(savedStyleSchema.parse({ ...kept, says: older }).says).toEqual({ ...says, dissolveUs: 0 });
+  const { crossFadeUs: _, ...older } = says;
+  expect(savedStyleSchema.parse({ ...kept, says: older }).says).toEqual({ ...says, crossFadeUs: 0 });
 });

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { NEW_DECISIONS, decisionsSchema, type Decisions } from '../edit/decisions';
 import type { Edit } from '../edit/edit';
 import { captionLookSlice } from '../edit/slices/caption-look';
-import { dissolveUsSlice } from '../edit/slices/dissolve-us';
+import { crossFadeUsSlice } from '../edit/slices/cross-fade-us';
 import type { MaterialPage } from '../material/material';
 import { cleanLine } from '../text/clean';
 import { planSchema } from './plan';
@@ -17,18 +17,18 @@ export const styledSchema = decisionsSchema
   .unwrap()
   .pick({
     defaultLayout: true,
-    changeUs: true,
-    dissolveUs: true,
+    layoutTransitionUs: true,
+    crossFadeUs: true,
     frame: true,
     watermark: true,
-    cards: true,
+    titleCards: true,
     pointer: true,
     screenPointer: true,
     captionLook: true,
   })
   // What was kept before there was such a thing says nothing of it.
   .extend({
-    dissolveUs: dissolveUsSlice.schema.default(dissolveUsSlice.beginning),
+    crossFadeUs: crossFadeUsSlice.schema.default(crossFadeUsSlice.beginning),
     captionLook: captionLookSlice.schema.default(captionLookSlice.beginning),
   })
   .readonly();
@@ -72,18 +72,18 @@ export const pagesOf = ({ frame: { ground }, watermark }: Styled): MaterialPage[
 /** What is to be decided so that a lesson has a style: what it has already is left as it is. */
 export const savedStyleEdits = (before: Styled, says: Styled): Edit[] => {
   const [was, is] = [savedStyleOf(before), savedStyleOf(says)];
-  const { shape, ...dress } = is.frame;
-  const { shape: shapeBefore, ...dressBefore } = was.frame;
+  const { shape, ...background } = is.frame;
+  const { shape: shapeBefore, ...backgroundBefore } = was.frame;
   const edits: [was: unknown, is: unknown, edit: Edit][] = [
     [was.defaultLayout, is.defaultLayout, { do: 'set-default-layout', layout: is.defaultLayout }],
-    [was.changeUs, is.changeUs, { do: 'soften', changeUs: is.changeUs }],
-    [...([was.dissolveUs, is.dissolveUs] as const), { do: 'dissolve', dissolveUs: is.dissolveUs }],
-    [shapeBefore, shape, { do: 'shape-frame', shape }],
-    [dressBefore, dress, { do: 'dress-frame', dress }],
-    [was.watermark, is.watermark, { do: 'mark-film', watermark: is.watermark }],
+    [was.layoutTransitionUs, is.layoutTransitionUs, { do: 'set-layout-transition', layoutTransitionUs: is.layoutTransitionUs }],
+    [...([was.crossFadeUs, is.crossFadeUs] as const), { do: 'set-cross-fade', crossFadeUs: is.crossFadeUs }],
+    [shapeBefore, shape, { do: 'set-frame-shape', shape }],
+    [backgroundBefore, background, { do: 'set-background', background }],
+    [was.watermark, is.watermark, { do: 'set-watermark', watermark: is.watermark }],
     ...(['opening', 'closing'] as const).map((place): [unknown, unknown, Edit] => [
-      ...([was.cards[place], is.cards[place]] as const),
-      { do: 'put-card', place, card: is.cards[place] },
+      ...([was.titleCards[place], is.titleCards[place]] as const),
+      { do: 'set-title-card', place, card: is.titleCards[place] },
     ]),
     [was.pointer, is.pointer, { do: 'show-pointer', look: is.pointer }],
     [

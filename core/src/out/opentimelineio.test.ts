@@ -1,12 +1,12 @@
 import { filmOf } from '../film/film';
-import { FIRST_CARD } from '../lesson/card';
+import { FIRST_CARD } from '../lesson/title-card';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import { openTimeline } from './opentimelineio';
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const one = takeOfLength('take-one', s(20));
 const two = takeOfLength('take-two', s(10), ['camera', 'voice']);
-const points = [{ id: 'point-one', text: 'The rule', show: '', words: '', rank: 0 }];
+const topics = [{ id: 'point-one', text: 'The rule', show: '', words: '', rank: 0 }];
 
 /** As another program reads it. */
 const read = (value: object) => JSON.parse(JSON.stringify(value));
@@ -16,9 +16,9 @@ it('has takes as clips with their ranges, gaps where a take has no such track, s
     lessonOf([one, two], {
       cuts: [{ takeId: 'take-one', startUs: s(5), endUs: s(8) }],
       speeds: [{ takeId: 'take-one', startUs: s(10), endUs: s(14), speed: 200 }],
-      cards: { opening: FIRST_CARD, closing: null },
-      points,
-      ticks: [{ pointId: 'point-one', takeId: 'take-one', atUs: s(9) }],
+      titleCards: { opening: FIRST_CARD, closing: null },
+      topics,
+      topicsDone: [{ topicId: 'point-one', takeId: 'take-one', atUs: s(9) }],
     }),
   );
   const { OTIO_SCHEMA, tracks } = read(openTimeline(film));

@@ -1,7 +1,7 @@
 import { chaptersOf } from '../film/chapters';
 import type { Film } from '../film/film';
 import { recordedFrameIn, type Span } from '../film/span';
-import { cardPlaceOf } from '../lesson/card';
+import { cardPlaceOf } from '../lesson/title-card';
 import { trackOf, type Track, type TrackKind } from '../lesson/take';
 import { takeNames } from '../lesson/take-names';
 import { FILM_FPS, inFrames, nearestFrame } from '../time/frames';

@@ -1,12 +1,12 @@
 import { fromSeconds, type Us } from '../time/us';
-import { inOrder, type Point } from './point';
+import { inOrder, type Topic } from './topic';
 
 /** How fast the prompter runs, words a minute. A lesson is spoken at 110 to 150. */
 export const PROMPTER_SPEED = { least: 60, usual: 130, most: 240, step: 10 } as const;
 
 /** A paragraph of the words to read, and where it stands among all of them. */
 export interface PrompterPart {
-  readonly pointId: string;
+  readonly topicId: string;
   readonly text: string;
   /** Words before it, and in it. */
   readonly before: number;
@@ -16,15 +16,15 @@ export interface PrompterPart {
 /** Words as a reader counts them. */
 export const countWords = (text: string): number => text.split(/\s+/).filter(Boolean).length;
 
-/** Everything to read, paragraph by paragraph, in the order of the points. Points without words are left out. */
-export const prompterParts = (points: readonly Point[]): PrompterPart[] => {
+/** Everything to read, paragraph by paragraph, in the order of the topics. Topics without words are left out. */
+export const prompterParts = (topics: readonly Topic[]): PrompterPart[] => {
   const parts: PrompterPart[] = [];
   let before = 0;
-  for (const point of inOrder(points)) {
-    for (const text of point.words.split(/\n+/)) {
+  for (const topic of inOrder(topics)) {
+    for (const text of topic.words.split(/\n+/)) {
       const words = countWords(text);
       if (words === 0) continue;
-      parts.push({ pointId: point.id, text: text.trim(), before, words });
+      parts.push({ topicId: topic.id, text: text.trim(), before, words });
       before += words;
     }
   }
@@ -64,17 +64,17 @@ export const placeAt = (
   return { part: at, through: (read - part.before) / part.words };
 };
 
-/** Where a reader stands who follows the ticks: at the first words of the point that is next. */
-export const placeOfPoint = (
+/** Where a reader stands who follows the topicsDone: at the first words of the topic that is next. */
+export const placeOfTopic = (
   parts: readonly PrompterPart[],
-  points: readonly Point[],
-  nextPointId: string | null,
+  topics: readonly Topic[],
+  nextTopicId: string | null,
 ): PrompterPlace => {
-  if (nextPointId === null) return { part: Math.max(0, parts.length - 1), through: 1 };
-  const order = inOrder(points).map((point) => point.id);
-  const from = order.indexOf(nextPointId);
-  // A point with nothing to read stands where the next words are.
-  const at = parts.findIndex((part) => order.indexOf(part.pointId) >= from);
+  if (nextTopicId === null) return { part: Math.max(0, parts.length - 1), through: 1 };
+  const order = inOrder(topics).map((topic) => topic.id);
+  const from = order.indexOf(nextTopicId);
+  // A topic with nothing to read stands where the next words are.
+  const at = parts.findIndex((part) => order.indexOf(part.topicId) >= from);
   return at < 0 ? { part: Math.max(0, parts.length - 1), through: 1 } : { part: at, through: 0 };
 };
 

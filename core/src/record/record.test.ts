@@ -1,7 +1,7 @@
 import { destinationOf, FIRST_DESTINATIONS } from '../destination/destination';
 import { limitOf, limitSaid } from './limit';
 import { familyOf, stepsToAllow, surfaceWords } from './permission-help';
-import { bytesPerSecond, roomLeft } from './room';
+import { bytesPerSecond, storageLeft } from './storage-left';
 import { actionOf, USUAL_SHORTCUTS, withShortcut, type KeyPress } from './shortcuts';
 import { hear, isLongSilence, NO_SILENCE } from './silence';
 
@@ -64,21 +64,21 @@ describe('room', () => {
     expect(bytesPerSecond(tracks)).toBeLessThan(800_000);
   });
   it('is that of the narrower place, in whole minutes', () => {
-    expect(roomLeft(1e12, 500e6, tracks)).toEqual({
+    expect(storageLeft(1e12, 500e6, tracks)).toEqual({
       verdict: 'plenty',
       minutes: 10,
       where: 'server',
     });
-    expect(roomLeft(300e6, 1e12, tracks)).toEqual({
+    expect(storageLeft(300e6, 1e12, tracks)).toEqual({
       verdict: 'short',
       minutes: 5,
       where: 'browser',
     });
-    expect(roomLeft(80e6, 1e12, tracks).verdict).toBe('none');
-    expect(roomLeft(0, 1e12, tracks)).toMatchObject({ verdict: 'none', minutes: 0 });
+    expect(storageLeft(80e6, 1e12, tracks).verdict).toBe('none');
+    expect(storageLeft(0, 1e12, tracks)).toMatchObject({ verdict: 'none', minutes: 0 });
   });
   it('does not stop anyone when it can’t be told', () =>
-    expect(roomLeft(null, null, tracks)).toMatchObject({ verdict: 'plenty', minutes: null }));
+    expect(storageLeft(null, null, tracks)).toMatchObject({ verdict: 'plenty', minutes: null }));
 });
 
 describe('shortcuts', () => {

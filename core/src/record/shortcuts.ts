@@ -6,7 +6,7 @@ export const SHORTCUT_ACTIONS = {
   stop: 'Stop',
   flub: 'Mark a flub',
   again: 'Say that again',
-  tick: 'Tick off the point, go to the next',
+  tick: 'Mark the topic done, go to the next',
   camera: 'Camera off, and on',
   layout: 'Next layout',
   prompter: 'Prompter: hold, and go on',

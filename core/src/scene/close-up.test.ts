@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { filmOf } from '../film/film';
-import { closerTo, PACES, type CloseUp } from '../lesson/close-up';
+import { zoomedTo, PACES, type CloseUp } from '../lesson/close-up';
 import { DEFAULT_LAYOUT } from '../lesson/layout';
 import { LEAST_CROP, UNCROPPED, type Crop } from '../lesson/crop';
 import type { Take } from '../lesson/take';
@@ -40,7 +40,7 @@ const parts = fc
 it('shows the least with the part in it, in the shape of what is shown, and never beside it', () => {
   fc.assert(
     fc.property(parts, parts, (from, of) => {
-      const shows = closerTo(from, of);
+      const shows = zoomedTo(from, of);
       expect(shows.width / shows.height).toBeCloseTo(from.width / from.height, 6);
       for (const [start, size] of [
         ['x', 'width'],
@@ -55,11 +55,11 @@ it('shows the least with the part in it, in the shape of what is shown, and neve
       }
     }),
   );
-  expect(closerTo(UNCROPPED, { x: 0.4, y: 0.45, width: 0.2, height: 0.1 })).toEqual({
+  expect(zoomedTo(UNCROPPED, { x: 0.4, y: 0.45, width: 0.2, height: 0.1 })).toEqual({
     ...{ x: expect.closeTo(0.4), y: expect.closeTo(0.4), width: 0.2, height: 0.2 },
   });
   // Near an edge there is no room to have it in the middle.
-  expect(closerTo(UNCROPPED, { x: 0.9, y: 0, width: 0.1, height: 0.05 }).x).toBeCloseTo(0.9);
+  expect(zoomedTo(UNCROPPED, { x: 0.9, y: 0, width: 0.1, height: 0.05 }).x).toBeCloseTo(0.9);
 });
 
 it('goes in, stays, and comes out again, evenly', () => {
@@ -106,7 +106,7 @@ it('is not put wrong by a cut, by another layout, or by a take that it isn’t o
   expect(shown(cut, 210 + quick)).toEqual(UNCROPPED);
 
   const beside = read({
-    ...{ closeUps, changeUs: 500_000 },
+    ...{ closeUps, layoutTransitionUs: 500_000 },
     layouts: [
       {
         ...{ takeId: 'take-one', startUs: 7_000_000, endUs: 9_000_000 },

@@ -1,6 +1,6 @@
 import { filmTimeOf, type Film } from '../film/film';
 import { aspectOf } from '../lesson/layout';
-import { momentOfCover, pageOfCover, type Cover } from '../lesson/cover';
+import { timeOfCover, pageOfCover, type Cover } from '../lesson/cover';
 import type { MaterialPage } from '../material/material';
 import type { Us } from '../time/us';
 import { containedIn, WHOLE } from './geometry';
@@ -9,14 +9,14 @@ import { groundOf } from './sources/ground';
 import type { Scene, SceneReader } from './scene';
 
 /** Where the moment that was chosen comes in the film; null: none was, or it was cut out since. */
-export const chosenMoment = (film: Film, cover: Cover): Us | null => {
-  const moment = momentOfCover(cover);
+export const chosenTime = (film: Film, cover: Cover): Us | null => {
+  const moment = timeOfCover(cover);
   return moment && filmTimeOf(film, { takeId: moment.takeId, takeUs: moment.atUs });
 };
 
 /** Whether a cover shows what was chosen for it: nothing has to be found. */
 export const showsChosen = (film: Film, cover: Cover): boolean =>
-  pageOfCover(cover) !== null || chosenMoment(film, cover) !== null;
+  pageOfCover(cover) !== null || chosenTime(film, cover) !== null;
 
 /** A page or a picture, whole, on what lies behind all. */
 const pageLayers = (film: Film, of: MaterialPage): Layer[] => {
@@ -40,8 +40,8 @@ export const coverScene = (
   const { title } = film.lesson.decisions.plan;
   const shown = page
     ? { layers: pageLayers(film, page), still: true }
-    : sceneAt(chosenMoment(film, cover) ?? foundUs);
+    : sceneAt(chosenTime(film, cover) ?? foundUs);
   if (!shown || !cover.titled || title === '') return shown;
-  const over: Layer = { kind: 'card', heading: title, line: '', on: 'picture' };
+  const over: Layer = { kind: 'title-card', heading: title, line: '', on: 'picture' };
   return { ...shown, layers: [...shown.layers, over] };
 };

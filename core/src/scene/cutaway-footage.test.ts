@@ -17,7 +17,7 @@ const footage = (fromS: number, sinceS: number) => ({
 });
 /** Only the one that is heard stands in the film. */
 const film = (decisions: Parameters<typeof lessonOf>[1]) =>
-  filmOf(lessonOf([take, other], { ...decisions, leftOut: [other.id] }));
+  filmOf(lessonOf([take, other], { ...decisions, excluded: [other.id] }));
 const shownIn = (of: ReturnType<typeof film>) => {
   const scenes = readScenes(of);
   return Array.from({ length: of.frames }, (_, frame): PictureLayer | undefined =>

@@ -3,7 +3,7 @@ import { aspectOf } from '../lesson/layout';
 import { cameraLookOf, cropOf, type Lesson } from '../lesson/lesson';
 import { mediumOf } from '../lesson/medium';
 import { surfaceOf, trackOf, type Take } from '../lesson/take';
-import { layOut, comeCloser, withRoom, type LaidOut } from './geometry';
+import { layOut, zoomedIn, withMargin, type LaidOut } from './geometry';
 
 /** Where surface and camera of a take lie in the frame, as was decided. */
 export const framed = (
@@ -18,8 +18,8 @@ export const framed = (
     ...([layout, surface, camera, aspectOf(shape), crop] as const),
     cameraLookOf(lesson, take.id),
   );
-  const closer = closeUp ? comeCloser(laidOut, closeUp.part, surface, camera) : laidOut;
-  return margin > 0 || rounding > 0 ? withRoom(closer, margin, rounding) : closer;
+  const closer = closeUp ? zoomedIn(laidOut, closeUp.part, surface, camera) : laidOut;
+  return margin > 0 || rounding > 0 ? withMargin(closer, margin, rounding) : closer;
 };
 
 /**

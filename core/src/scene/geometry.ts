@@ -1,6 +1,6 @@
 import type { Layout, Inset } from '../lesson/layout';
 import { PLAIN_CAMERA, type CameraLook } from '../lesson/camera-look';
-import { closerTo } from '../lesson/close-up';
+import { zoomedTo } from '../lesson/close-up';
 import { sameCrop, UNCROPPED, type Crop } from '../lesson/crop';
 import type { Track } from '../lesson/take';
 
@@ -247,14 +247,14 @@ const onPixels = (rect: Rect, { widthPx, heightPx }: Track): Rect => {
 };
 
 /** The same, with a part of the surface seen closer; of the camera's picture, where there is no surface. */
-export const comeCloser = (
+export const zoomedIn = (
   laidOut: LaidOut,
   part: Rect,
   surface: Track | undefined,
   camera: Track | undefined,
 ): LaidOut => {
   const closer = (box: PictureBox | null, track: Track) =>
-    box && { ...box, from: onPixels(closerTo(box.from, part), track) };
+    box && { ...box, from: onPixels(zoomedTo(box.from, part), track) };
   if (surface) return { ...laidOut, surface: closer(laidOut.surface, surface) };
   return camera ? { ...laidOut, camera: closer(laidOut.camera, camera) } : laidOut;
 };
@@ -265,7 +265,7 @@ export const comeCloser = (
  * @param margin a fraction of the frame's width and of its height
  * @param rounding of the surface's corners
  */
-export const withRoom = (
+export const withMargin = (
   { surface, camera }: LaidOut,
   margin: number,
   rounding: number,

@@ -6,7 +6,7 @@ import { boundsOf } from '../ink/hit';
 import { pageAt } from '../ink/ink-track';
 import { aspectOf } from '../lesson/layout';
 import type { PictureBox, Rect } from './geometry';
-import { layoutAt } from './sources/layout';
+import { laidOutAt } from './sources/layout';
 
 /** What lies in a frame of a film that nothing should cover, fractions of the frame. */
 export interface InTheWay {
@@ -28,7 +28,7 @@ const NOTHING: InTheWay = { face: null, written: [] };
 
 export const inTheWayAt = (film: Film, inkOf: InkOf, frame: number): InTheWay => {
   const span = spanAt(film, frame);
-  const laidOut = layoutAt(film, frame);
+  const laidOut = laidOutAt(film, frame);
   if (!span || !laidOut) return NOTHING;
   const frameAspect = aspectOf(film.lesson.decisions.frame.shape);
   const { surface, camera } = laidOut;

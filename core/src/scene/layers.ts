@@ -1,12 +1,12 @@
-import { card, type CardLayer } from './layers/card';
+import { titleCard, type TitleCardLayer } from './layers/title-card';
 import { clock, type ClockLayer } from './layers/clock';
-import { dissolve, type DissolveLayer } from './layers/dissolve';
+import { crossFade, type CrossFadeLayer } from './layers/cross-fade';
 import { edge, type EdgeLayer } from './layers/edge';
 import { ink, type InkLayer } from './layers/ink';
 import { ground, type GroundLayer } from './layers/ground';
 import type { LayerKind } from './layers/kind';
 import { caption, type CaptionLayer } from './layers/caption';
-import { line, type LineLayer } from './layers/line';
+import { textOverlay, type TextOverlayLayer } from './layers/text-overlay';
 import { mark, type MarkLayer } from './layers/mark';
 import { page, type PageLayer } from './layers/page';
 import { picture, type PictureLayer } from './layers/picture';
@@ -23,13 +23,13 @@ export type Layer =
   | InkLayer
   | PointerLayer
   | PageLayer
-  | LineLayer
+  | TextOverlayLayer
   | CaptionLayer
   | MarkLayer
   | ClockLayer
-  | CardLayer
+  | TitleCardLayer
   | ShadowLayer
-  | DissolveLayer<Layer>;
+  | CrossFadeLayer<Layer>;
 
 const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind: Name }>> } = {
   ground,
@@ -39,13 +39,13 @@ const KINDS: { readonly [Name in Layer['kind']]: LayerKind<Extract<Layer, { kind
   ink,
   pointer,
   page,
-  line,
+  'text-overlay': textOverlay,
   caption,
   mark,
   clock,
-  card,
+  'title-card': titleCard,
   shadow,
-  dissolve,
+  'cross-fade': crossFade,
 };
 
 /** Whether all layers of a frame stand still until the next one. */
@@ -62,7 +62,7 @@ export const standStill = (before: readonly Layer[], after: readonly Layer[]): b
 export function* everyLayer(layers: readonly Layer[]): Generator<Layer, void> {
   for (const layer of layers) {
     yield layer;
-    if (layer.kind === 'dissolve') yield* everyLayer(layer.layers);
+    if (layer.kind === 'cross-fade') yield* everyLayer(layer.layers);
   }
 }
 

@@ -121,7 +121,7 @@ describe('a soft change', () => {
   it('is hard when its length is nothing', () => {
     const hard = filmOf({
       ...changed.lesson,
-      decisions: { ...changed.lesson.decisions, changeUs: 0 },
+      decisions: { ...changed.lesson.decisions, layoutTransitionUs: 0 },
     });
     expect(sceneAt(hard, s(4))!.still).toBe(true);
   });

@@ -5,15 +5,15 @@ import { NO_INK, type InkOf } from '../ink/changed-track';
 import { NONE_SEEN, type SeenPointerOf } from '../pointer/path';
 import { frameAt } from '../time/frames';
 import type { Us } from '../time/us';
-import { readDissolves } from './dissolves';
+import { readCrossFades } from './cross-fades';
 import type { Layer } from './layers';
 import { layoutSource } from './sources/layout';
 import { captionSource } from './sources/captions';
-import { cardSource } from './sources/cards';
+import { titleCardSource } from './sources/title-cards';
 import { clockSource } from './sources/clock';
 import { cutawaySource } from './sources/cutaways';
 import { groundSource } from './sources/ground';
-import { lineSource } from './sources/lines';
+import { textOverlaySource } from './sources/text-overlays';
 import type { ReadSource, SceneSource } from './sources/source';
 import { titleSource } from './sources/title';
 import { watermarkSource } from './sources/watermark';
@@ -30,13 +30,13 @@ export interface Scene {
 const SOURCES: readonly ReadSource[] = [
   groundSource,
   titleSource,
-  cardSource,
+  titleCardSource,
   layoutSource,
   cutawaySource,
   clockSource,
 ];
 /** What lies over all of it: it doesn't go over from one picture into another. */
-const OVER: readonly ReadSource[] = [lineSource, captionSource, watermarkSource];
+const OVER: readonly ReadSource[] = [textOverlaySource, captionSource, watermarkSource];
 
 /** What some features show in a frame. */
 const shownBy = (sources: readonly SceneSource[], frame: number, span: Span) => {
@@ -76,11 +76,11 @@ export const readScenes = (
 ): SceneReader => {
   const sources = SOURCES.map((read) => read(film, inkOf, seenOf));
   const over = OVER.map((read) => read(film, inkOf, seenOf));
-  const dissolves = readDissolves(film, (frame, span) => shownBy(sources, frame, span).layers);
+  const crossFades = readCrossFades(film, (frame, span) => shownBy(sources, frame, span).layers);
   let borders: readonly number[] | null = null;
   const readBorders = () => {
     const all = new Set(film.spans.map(({ filmFrame }) => filmFrame));
-    for (const source of [...sources, ...over, dissolves]) {
+    for (const source of [...sources, ...over, crossFades]) {
       source.borders.forEach((border) => all.add(border));
     }
     return [...all].sort((a, b) => a - b);
@@ -89,9 +89,9 @@ export const readScenes = (
     const span = spanAt(film, frame);
     if (!span) return null;
     const [under, above] = [shownBy(sources, frame, span), shownBy(over, frame, span)];
-    const dissolve = dissolves.at(frame);
+    const crossFade = crossFades.at(frame);
     const { layers } = under;
-    if (dissolve) layers.push(dissolve);
+    if (crossFade) layers.push(crossFade);
     for (const layer of above.layers) layers.push(layer);
     return { layers, still: !under.moving && !above.moving };
   };

@@ -14,8 +14,8 @@ const film = (decisions: Parameters<typeof lessonOf>[1]) => filmOf(lessonOf([tak
 const framesOf = (of: ReturnType<typeof film>) =>
   heardOf(of).map(({ filmFrame, frames, step }) => [filmFrame, filmFrame + frames, step]);
 
-it('is heard on either side of what is silenced, faded there, and lies where it lay', () => {
-  const heard = heardOf(film({ silenced: [stretch(4, 6)] }));
+it('is heard on either side of what is muted, faded there, and lies where it lay', () => {
+  const heard = heardOf(film({ muted: [stretch(4, 6)] }));
   expect(heard.map(({ filmFrame, frames, step }) => [filmFrame, frames, step])).toEqual([
     [0, 120, 0],
     [180, 420, 180],
@@ -27,15 +27,15 @@ it('is heard on either side of what is silenced, faded there, and lies where it 
 });
 
 it('is silent from the beginning, to the end, and over a cut', () => {
-  expect(framesOf(film({ silenced: [stretch(0, 20)] }))).toEqual([]);
+  expect(framesOf(film({ muted: [stretch(0, 20)] }))).toEqual([]);
   const cuts = [stretch(5, 7)];
-  expect(framesOf(film({ cuts, silenced: [stretch(4, 8)] }))).toEqual([
+  expect(framesOf(film({ cuts, muted: [stretch(4, 8)] }))).toEqual([
     [0, 120, 0],
     [180, 540, 240],
   ]);
 });
 
-it('takes nothing else away, whatever is cut, silenced and goes by at another speed', () => {
+it('takes nothing else away, whatever is cut, muted and goes by at another speed', () => {
   const ranges = fc
     .array(fc.tuple(fc.integer({ min: 0, max: 190 }), fc.integer({ min: 1, max: 40 })), {
       maxLength: 4,
@@ -52,9 +52,9 @@ it('takes nothing else away, whatever is cut, silenced and goes by at another sp
       ranges,
       ranges,
       fc.constantFrom(50, 150, 200),
-      (cuts, silenced, fast, speed) => {
+      (cuts, muted, fast, speed) => {
         const speeds = fast.map((one) => ({ ...one, speed }));
-        const with_ = film({ cuts, speeds, silenced });
+        const with_ = film({ cuts, speeds, muted });
         const without = film({ cuts, speeds });
         const sounding = (of: typeof with_) => {
           const frames = new Set<number>();
@@ -67,9 +67,9 @@ it('takes nothing else away, whatever is cut, silenced and goes by at another sp
         for (const span of without.spans) {
           for (let at = span.filmFrame; at < span.filmFrame + span.frames; at++) {
             const us = recordedIn(span, at + 0.5);
-            const silent = silenced.some(({ startUs, endUs }) => us >= startUs && us < endUs);
+            const silent = muted.some(({ startUs, endUs }) => us >= startUs && us < endUs);
             // At a border it may be the frame beside.
-            const near = silenced.some(({ startUs, endUs }) =>
+            const near = muted.some(({ startUs, endUs }) =>
               [startUs, endUs].some((border) => Math.abs(border - us) < 70_000),
             );
             if (!near) expect(left.has(at)).toBe(all.has(at) && !silent);

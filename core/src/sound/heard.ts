@@ -2,7 +2,7 @@ import type { Film } from '../film/film';
 import { filmFrameIn, type Span } from '../film/span';
 import { isHeardAt } from '../lesson/speed';
 import { FILM_FPS, nearestFrame } from '../time/frames';
-import { spokenOverOf, type SpokenOver } from './spoken-over';
+import { voiceOverOf, type VoiceOver } from './voice-over';
 import type { TimeRange } from '../time/ranges';
 import { ofTake } from '../time/timeline';
 import { ofMedium } from '../lesson/medium';
@@ -44,9 +44,9 @@ const runsOn = (a: Span, b: Span): boolean =>
 
 const toUs = (frames: number): Us => Math.round((frames * 1e6) / FILM_FPS);
 
-/** Frames of the film in which a span is silenced, half open, in order. */
-const silentIn = (span: Span, silenced: readonly TimeRange[]): (readonly [number, number])[] =>
-  silenced.flatMap(({ startUs, endUs }) => {
+/** Frames of the film in which a span is muted, half open, in order. */
+const silentIn = (span: Span, muted: readonly TimeRange[]): (readonly [number, number])[] =>
+  muted.flatMap(({ startUs, endUs }) => {
     const inside = (us: Us) => Math.min(span.endFrame, Math.max(span.startFrame, nearestFrame(us)));
     const [from, to] = [filmFrameIn(span, inside(startUs)), filmFrameIn(span, inside(endUs))];
     return to > from ? [[from, to] as const] : [];
@@ -77,18 +77,18 @@ const besideSilence = (heard: Heard, silent: readonly (readonly [number, number]
 
 /**
  * What is heard of a film, in order. What goes by too fast fades out at the speed it was recorded at, and comes back so; of
- * what is silenced nothing is heard.
+ * what is muted nothing is heard.
  */
 export const heardOf = (film: Film): Heard[] => {
-  const { silenced } = film.lesson.decisions;
-  const over = spokenOverOf(film);
+  const { muted } = film.lesson.decisions;
+  const over = voiceOverOf(film);
   const all = film.spans.flatMap((span, index) => soundingIn(film, span, index));
   if (over.length > 0) {
     all.push(...over.map(heardOver));
     all.sort((a, b) => a.filmFrame - b.filmFrame);
   }
-  if (silenced.length === 0) return all;
-  const silent = film.spans.flatMap((span) => silentIn(span, ofTake(silenced, span.take.id)));
+  if (muted.length === 0) return all;
+  const silent = film.spans.flatMap((span) => silentIn(span, ofTake(muted, span.take.id)));
   let first = 0;
   return all.flatMap((heard) => {
     const [from, end] = [heard.filmFrame, heard.filmFrame + heard.frames];
@@ -100,13 +100,13 @@ export const heardOf = (film: Film): Heard[] => {
 };
 
 /** Something spoken over a film, by the voice of its take alone. */
-const heardOver = ({ take, startFrame, filmFrame, frames }: SpokenOver): Heard => ({
+const heardOver = ({ take, startFrame, filmFrame, frames }: VoiceOver): Heard => ({
   ...{ take, tracks: take.tracks.filter(({ kind }) => kind === 'voice'), over: true },
   ...{ rate: AT_SPEED, step: startFrame, filmFrame, frames },
   ...{ fadeInUs: FADE_US, fadeOutUs: FADE_US },
 });
 
-/** What would be heard of a span if nothing were silenced. */
+/** What would be heard of a span if nothing were muted. */
 const soundingIn = ({ spans }: Film, span: Span, index: number): Heard[] => {
   const { take, rate, filmFrame, frames, startFrame, endFrame } = span;
   const of = { take, tracks: ofMedium(take.tracks, 'sound'), over: false };
@@ -129,4 +129,4 @@ const soundingIn = ({ spans }: Film, span: Span, index: number): Heard[] => {
 
 /** Takes that something is heard of in a film, whether they stand in it or are spoken over it. */
 export const takesHeard = (film: Film): ReadonlySet<Take> =>
-  new Set([...film.spans.map(({ take }) => take), ...spokenOverOf(film).map(({ take }) => take)]);
+  new Set([...film.spans.map(({ take }) => take), ...voiceOverOf(film).map(({ take }) => take)]);

@@ -5,7 +5,7 @@ import { ofMedium } from '../lesson/medium';
 import { takeNames } from '../lesson/take-names';
 import type { Id, Track } from '../lesson/take';
 import { fromDbfs } from './level';
-import { loweredIn, type LoweredOf, type SpeechOf } from './under-voice';
+import { duckedIn, type DuckedOf, type SpeechOf } from './ducking';
 
 /** Integrated loudness (EBU R 128, ITU-R BS.1770-4) that voices are brought to, LUFS. */
 export const TARGET_LUFS = -16;
@@ -68,17 +68,17 @@ export const gainsIn = (
 /** How loud the tracks of a film are against how they were recorded. */
 export interface SoundLevels {
   readonly gainOf: GainOf;
-  readonly loweredOf: LoweredOf;
+  readonly loweredOf: DuckedOf;
 }
 
 /** How loud the tracks of a lesson's film are; null where nothing has been measured. */
 export const levelsIn = (
-  decisions: Pick<Decisions, 'unlevelled' | 'underVoiceDb'>,
+  decisions: Pick<Decisions, 'unlevelled' | 'duckingDb'>,
   loudnessOf: LoudnessOf,
   speechOf: SpeechOf,
 ): SoundLevels | null => {
   const gainOf = gainsIn(decisions, loudnessOf);
-  return gainOf && { gainOf, loweredOf: loweredIn(decisions, speechOf) };
+  return gainOf && { gainOf, loweredOf: duckedIn(decisions, speechOf) };
 };
 
 /** The factor that a gain in dB is. */

@@ -1,10 +1,10 @@
 import { filmOf } from '../film/film';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import { heardOf, takesHeard } from './heard';
-import { changedOver, dbInWords, NOT_HEARD_DB } from './sound-levels';
-import { spokenOverOf } from './spoken-over';
-import { cleanedIn, trackSoundsIn } from './track-sound';
-import { gainAt } from './under-voice';
+import { changedOver, dbInWords, NOT_HEARD_DB } from './gains';
+import { voiceOverOf } from './voice-over';
+import { noiseReducedIn, trackSoundsIn } from './track-sound';
+import { gainAt } from './ducking';
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const take = takeOfLength('take-one', s(20), ['surface', 'voice', 'computer-sound']);
@@ -16,9 +16,9 @@ const by = (sinceS: number, fromS = 0) => ({
   sinceUs: s(sinceS),
 });
 const lesson = (decisions: Parameters<typeof lessonOf>[1] = {}) =>
-  lessonOf([take, anew], { leftOut: [anew.id], ...decisions });
+  lessonOf([take, anew], { excluded: [anew.id], ...decisions });
 const over = (decisions: Parameters<typeof lessonOf>[1]) =>
-  spokenOverOf(filmOf(lesson(decisions))).map(({ startFrame, filmFrame, frames }) => [
+  voiceOverOf(filmOf(lesson(decisions))).map(({ startFrame, filmFrame, frames }) => [
     ...[filmFrame / 30, frames / 30, startFrame / 30],
   ]);
 
@@ -52,7 +52,7 @@ describe('levels of stretches', () => {
 
   it('are for one of the two, and told in words', () => {
     const decisions = {
-      soundLevels: { voice: [{ ...stretch(4, 6), db: 3 }], 'computer-sound': [] },
+      gains: { voice: [{ ...stretch(4, 6), db: 3 }], 'computer-sound': [] },
     };
     const soundOf = trackSoundsIn(lesson(decisions), null);
     const [, voice, computer] = take.tracks;
@@ -67,22 +67,22 @@ describe('levels of stretches', () => {
 
 describe('what is spoken over', () => {
   it('is heard while that is on show, and ends with it or by itself', () => {
-    expect(over({ spokenOver: [{ ...stretch(4, 8), by: by(4) }] })).toEqual([[4, 4, 0]]);
-    expect(over({ spokenOver: [{ ...stretch(4, 15), by: by(4) }] })).toEqual([[4, 6, 0]]);
+    expect(over({ voiceOvers: [{ ...stretch(4, 8), by: by(4) }] })).toEqual([[4, 4, 0]]);
+    expect(over({ voiceOvers: [{ ...stretch(4, 15), by: by(4) }] })).toEqual([[4, 6, 0]]);
   });
 
   it('runs on over a cut in what is seen, and leaves out what was cut out of it', () => {
-    const spokenOver = [{ ...stretch(4, 9), by: by(4) }];
-    expect(over({ spokenOver, cuts: [stretch(5, 6)] })).toEqual([[4, 4, 0]]);
+    const voiceOvers = [{ ...stretch(4, 9), by: by(4) }];
+    expect(over({ voiceOvers, cuts: [stretch(5, 6)] })).toEqual([[4, 4, 0]]);
     const own = { takeId: anew.id, startUs: s(1), endUs: s(2) };
-    expect(over({ spokenOver, cuts: [own] })).toEqual([
+    expect(over({ voiceOvers, cuts: [own] })).toEqual([
       [4, 1, 0],
       [5, 4, 2],
     ]);
   });
 
   it('has its voice in place of the other, whose computer is heard as before', () => {
-    const of = lesson({ spokenOver: [{ ...stretch(4, 8), by: by(4) }] });
+    const of = lesson({ voiceOvers: [{ ...stretch(4, 8), by: by(4) }] });
     const soundOf = trackSoundsIn(of, null);
     const [, voice, computer] = take.tracks;
     const [points] = soundOf(voice!, take, false).envelopes;
@@ -97,10 +97,10 @@ describe('what is spoken over', () => {
     expect([...takesHeard(film)].map(({ id }) => id)).toEqual(['take-one', 'take-anew']);
   });
 
-  it('is silent where that is silenced', () => {
+  it('is silent where that is muted', () => {
     const of = lesson({
-      spokenOver: [{ ...stretch(4, 8), by: by(4) }],
-      silenced: [stretch(5, 6)],
+      voiceOvers: [{ ...stretch(4, 8), by: by(4) }],
+      muted: [stretch(5, 6)],
     });
     const heard = heardOf(filmOf(of)).filter((one) => one.over);
     expect(
@@ -113,19 +113,19 @@ describe('what is spoken over', () => {
 
   it('lets the first voice be heard where there is no other', () => {
     const of = lessonOf([take, { ...anew, state: 'settling' }], {
-      spokenOver: [{ ...stretch(4, 8), by: by(4) }],
+      voiceOvers: [{ ...stretch(4, 8), by: by(4) }],
     });
-    expect(spokenOverOf(filmOf(of))).toEqual([]);
+    expect(voiceOverOf(filmOf(of))).toEqual([]);
     expect(trackSoundsIn(of, null)(take.tracks[1]!, take, false).envelopes).toEqual([]);
   });
 });
 
 it('the room is taken from under voices alone, and those that are spoken over are among them', () => {
-  const cleaned = [take, anew].map(({ id }) => ({ takeId: id, cleaning: 'gently' as const }));
-  const of = lesson({ cleaned, spokenOver: [{ ...stretch(4, 8), by: by(4) }] });
-  expect(cleanedIn(filmOf(of)).map(({ track }) => track.kind)).toEqual(['voice', 'voice']);
+  const noiseReduction = [take, anew].map(({ id }) => ({ takeId: id, reduction: 'gently' as const }));
+  const of = lesson({ noiseReduction, voiceOvers: [{ ...stretch(4, 8), by: by(4) }] });
+  expect(noiseReducedIn(filmOf(of)).map(({ track }) => track.kind)).toEqual(['voice', 'voice']);
   const soundOf = trackSoundsIn(of, null);
-  expect(take.tracks.map((track) => soundOf(track, take, false).cleaning)).toEqual([
+  expect(take.tracks.map((track) => soundOf(track, take, false).reduction)).toEqual([
     ...[null, 'gently', null],
   ]);
 });

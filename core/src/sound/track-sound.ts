@@ -2,11 +2,11 @@ import type { Film } from '../film/film';
 import { takeOf, type Lesson } from '../lesson/lesson';
 import { trackOf, type Take, type Track } from '../lesson/take';
 import { lay, ofTake } from '../time/timeline';
-import type { Cleaning } from './cleaning/cleaning';
+import type { NoiseReduction } from './noise-reduction/noise-reduction';
 import { takesHeard } from './heard';
 import type { SoundLevels } from './levelling';
-import { changedOver, NOT_HEARD_DB } from './sound-levels';
-import type { LoudnessPoint } from './under-voice';
+import { changedOver, NOT_HEARD_DB } from './gains';
+import type { LoudnessPoint } from './ducking';
 
 /** How a sound track is heard in a film. */
 export interface TrackSound {
@@ -15,21 +15,21 @@ export interface TrackSound {
   /** How its loudness changes over recorded time: each by itself, all together. */
   readonly envelopes: readonly (readonly LoudnessPoint[])[];
   /** The room is taken from under it; null: it is heard as it was recorded. */
-  readonly cleaning: Cleaning | null;
+  readonly reduction: NoiseReduction | null;
 }
 
 /** Tells how the tracks of a take are heard; `over`: spoken over another take. */
 export type TrackSoundOf = (track: Track, take: Take, over: boolean) => TrackSound;
 
 /** How a take's voice is cleaned; null: not at all. */
-export const cleaningOf = (
-  { cleaned }: Pick<Lesson['decisions'], 'cleaned'>,
+export const noiseReductionOf = (
+  { noiseReduction }: Pick<Lesson['decisions'], 'noiseReduction'>,
   takeId: string,
-): Cleaning | null => cleaned.find((one) => one.takeId === takeId)?.cleaning ?? null;
+): NoiseReduction | null => noiseReduction.find((one) => one.takeId === takeId)?.reduction ?? null;
 
 /** Stretches of a take over which another voice is heard. */
 const spokenOverIn = (lesson: Lesson, takeId: string) =>
-  ofTake(lesson.decisions.spokenOver, takeId).filter(({ by }) => {
+  ofTake(lesson.decisions.voiceOvers, takeId).filter(({ by }) => {
     const take = takeOf(lesson, by.takeId);
     return take?.state === 'ready' && trackOf(take, 'voice') !== undefined;
   });
@@ -43,7 +43,7 @@ export const trackSoundsIn = (lesson: Lesson, levels: SoundLevels | null): Track
   const { decisions } = lesson;
   const known = new Map<string, TrackSound>();
   const changed = (kind: 'voice' | 'computer-sound', takeId: string, over: boolean) => {
-    let timeline = decisions.soundLevels[kind];
+    let timeline = decisions.gains[kind];
     if (kind === 'voice' && !over) {
       for (const { startUs, endUs } of spokenOverIn(lesson, takeId))
         timeline = lay(timeline, { takeId, startUs, endUs, db: NOT_HEARD_DB });
@@ -58,7 +58,7 @@ export const trackSoundsIn = (lesson: Lesson, levels: SoundLevels | null): Track
     return {
       gainDb: levels?.gainOf(track, take.id) ?? 0,
       envelopes: [lowered, louder].filter((points) => points.length > 0),
-      cleaning: kind === 'voice' ? cleaningOf(decisions, take.id) : null,
+      reduction: kind === 'voice' ? noiseReductionOf(decisions, take.id) : null,
     };
   };
   return (track, take, over) => {
@@ -73,9 +73,9 @@ export const trackSoundsIn = (lesson: Lesson, levels: SoundLevels | null): Track
 };
 
 /** The voices of a film from under which the room is taken. */
-export const cleanedIn = (film: Film): { readonly track: Track; readonly cleaning: Cleaning }[] =>
+export const noiseReducedIn = (film: Film): { readonly track: Track; readonly reduction: NoiseReduction }[] =>
   [...takesHeard(film)].flatMap((take) => {
     const track = trackOf(take, 'voice');
-    const cleaning = cleaningOf(film.lesson.decisions, take.id);
-    return track && cleaning ? [{ track, cleaning }] : [];
+    const reduction = noiseReductionOf(film.lesson.decisions, take.id);
+    return track && reduction ? [{ track, reduction }] : [];
   });

@@ -10,7 +10,7 @@ export const MOST_ACTIVITY_SIGNS = 2_000;
 export const MOST_NEXT_SIGNS = 500;
 
 /** What a student does when they have watched a film. */
-export const activitySchema = z
+export const assignmentSchema = z
   .object({
     /** What is to be done. */
     text: z.string().overwrite(cleanText).trim().min(1).max(MOST_ACTIVITY_SIGNS),
@@ -22,7 +22,7 @@ export const activitySchema = z
     by: z.array(submissionBySchema).max(SUBMISSION_BY.length).readonly(),
   })
   .readonly();
-export type Activity = z.infer<typeof activitySchema>;
+export type Assignment = z.infer<typeof assignmentSchema>;
 
 /** Whether something came after the date. Both ISO 8601. */
 export const isLate = (at: string, dueAt: string | null): boolean =>

@@ -52,7 +52,7 @@ describe('what is described', () => {
 
   it('is put down, changed, taken away, and comes back by undo', () => {
     const put = (description: AudioDescription | null): Edit => ({
-      ...{ do: 'describe', id: TABLE.id, description },
+      ...{ do: 'set-audio-description', id: TABLE.id, description },
     });
     const after = (...edits: Edit[]) => {
       const entries = edits.flatMap((edit, index) => entriesOf([edit], () => `entry-${index}`));

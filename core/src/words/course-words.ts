@@ -17,7 +17,7 @@ const beginsSentence = (text: string, at: number): boolean =>
   /(^|[.!?…:;\n•–-])\s*["“(]?$/u.test(text.slice(0, at));
 
 /**
- * A course's own words, as it spells them: of what its running order, its materials and its mended captions say. A name keeps
+ * A course's own words, as it spells them: of what its outline, its materials and its mended captions say. A name keeps
  * the capital that it has within a sentence.
  */
 export const courseWordsOf = (texts: readonly string[]): string[] => {

@@ -1,6 +1,6 @@
 import { spanAt, type Film } from '../film/film';
 import { recordedIn, type Span } from '../film/span';
-import { cardPlaceOf } from '../lesson/card';
+import { cardPlaceOf } from '../lesson/title-card';
 import { frameAt, frameToUs, inFrames } from '../time/frames';
 import type { TimeRange } from '../time/ranges';
 import type { Us } from '../time/us';

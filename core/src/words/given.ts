@@ -12,7 +12,7 @@ import { transcriptOf } from './transcript';
 
 /** All words of a film that are given to others, the spoken language first. What was cut is not among them. */
 export const readWordsOf = (film: Film): ReadWords[] => {
-  const { cues, spoken } = film.lesson.decisions;
+  const { cues, language: spoken } = film.lesson.decisions;
   return languagesOf(cues, spoken)
     .map((language) => ({
       language,

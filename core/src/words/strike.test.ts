@@ -17,7 +17,7 @@ const cue: Cue = {
   timed: 'by-voice',
   draft: false,
 };
-const decisions = { cues: [{ language: 'en', cue }], spoken: 'en' };
+const decisions = { cues: [{ language: 'en', cue }], language: 'en' };
 const all = { startUs: 0, endUs: ms(4000) };
 /** Loud but for a dip at 2.1 s. */
 const line = Uint8Array.from({ length: 200 }, (_, step) => {
@@ -32,7 +32,7 @@ it('finds the words of a stretch by their middle, in the language that is spoken
   expect(texts({ startUs: ms(1100), endUs: ms(2350) })).toEqual(['so', 'on', 'Tuesday']);
   expect(texts({ startUs: ms(1101), endUs: ms(2351) })).toEqual(['on', 'Tuesday', 'it']);
   expect(texts(all, 'take-two')).toEqual([]);
-  expect(wordsSaid({ ...decisions, spoken: 'cy' }, 'take-one', all)).toEqual([]);
+  expect(wordsSaid({ ...decisions, language: 'cy' }, 'take-one', all)).toEqual([]);
 });
 
 it('words are cut where it is quiet between them, and their neighbours keep their sound', () => {

@@ -42,11 +42,11 @@ const middle = ({ startUs, endUs }: TimeRange): Us => (startUs + endUs) / 2;
 
 /** The words that are said in a stretch of a take: those whose middle lies in it, whether they were cut or not. */
 export const wordsSaid = (
-  { cues, spoken }: { readonly cues: readonly WrittenCue[]; readonly spoken: string },
+  { cues, language }: { readonly cues: readonly WrittenCue[]; readonly language: string },
   takeId: string,
   { startUs, endUs }: TimeRange,
 ): readonly SaidWord[] => {
-  const words = wordsByTake(cues, spoken).get(takeId) ?? [];
+  const words = wordsByTake(cues, language).get(takeId) ?? [];
   let low = 0;
   let high = words.length;
   while (low < high) {

@@ -120,7 +120,7 @@ it('lowers what the computer plays while somebody speaks, at another speed too',
   files.set('take-both-voice', await tone('speaks', '0.2*between(t\\,8\\,12)*sin(2*PI*150*t)'));
   const speechOf = () => [{ startUs: 8_000_000, endUs: 12_000_000 }];
   const speeds = [{ takeId: both.id, startUs: 9_000_000, endUs: 15_000_000, speed: 150 }];
-  const film = filmOf(lessonOf([both], { speeds, underVoiceDb: 10 }));
+  const film = filmOf(lessonOf([both], { speeds, duckingDb: 10 }));
   const known: LoudnessOf = () => ({ lufs: null });
   const plan = await planFilm(film, size, 'Tides', { loudnessOf: known, speechOf });
   const out = join(folder, 'both.mp4');

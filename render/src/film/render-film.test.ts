@@ -314,7 +314,7 @@ describe('a page that lies in the frame', () => {
       'a line of words, under a watermark',
       {
         watermark,
-        lines: [{ ...cut(5, 10), line: { text: 'Springs and neaps', place: 'bottom' as const } }],
+        textOverlays: [{ ...cut(5, 10), textOverlay: { text: 'Springs and neaps', place: 'bottom' as const } }],
       },
       2,
     ],
@@ -462,15 +462,15 @@ describe('a film', () => {
   });
 
   it('has the points that were ticked off as its chapters', async () => {
-    const points = ['What it is', 'How = it; works'].map((text, rank) => ({
+    const topics = ['What it is', 'How = it; works'].map((text, rank) => ({
       ...{ id: `point-${rank}`, text, show: '', words: '', rank },
     }));
-    const ticks = [
-      { pointId: 'point-0', takeId: take.id, atUs: s(5.5) },
-      { pointId: 'point-1', takeId: take.id, atUs: s(18) },
+    const topicsDone = [
+      { topicId: 'point-0', takeId: take.id, atUs: s(5.5) },
+      { topicId: 'point-1', takeId: take.id, atUs: s(18) },
     ];
     const cache = new PieceCache(join(folder, 'cache-a'));
-    await make({ ...decisions, points, ticks }, cache, 'chapters.mp4');
+    await make({ ...decisions, topics, topicsDone }, cache, 'chapters.mp4');
     const path = join(folder, 'chapters.mp4');
     const chapters = await probe(path, 'chapter=start_time,end_time:chapter_tags=title');
     expect(chapters.trim().split('\n')).toEqual([

@@ -1,7 +1,7 @@
 import { FILM_FPS } from '@under-chalk/core/time/frames';
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
 import type { Track } from '@under-chalk/core/lesson/take';
-import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import type { NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import { writeWebVtt } from '@under-chalk/core/words/files/web-vtt';
 import { threeLettersOf } from '@under-chalk/core/words/language';
 import { appendFile, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
@@ -32,7 +32,7 @@ export interface FilmJob {
   /** Where a track's footage is. @throws when it is missing */
   readonly mediaOf: (trackId: string) => MediaFile;
   /** Where the sound of a track is without the room it was recorded in; needed where any is to be heard so. */
-  readonly cleanedOf?: (track: Track, cleaning: Cleaning) => MediaFile;
+  readonly noiseReducedOf?: (track: Track, reduction: NoiseReduction) => MediaFile;
   /** What was written while its takes were recorded. */
   readonly inkOf?: InkOf;
   /** Makes pictures of the pages of materials that are written on; needed where there are any. */
@@ -63,7 +63,7 @@ const PACKET_WEIGHT = 0.03;
 /** Work of putting a film together, in frames of picture for each of its frames. */
 const JOIN_WEIGHT = 0.01;
 
-const noneCleaned = ({ id }: Track): MediaFile => {
+const noneReduced = ({ id }: Track): MediaFile => {
   throw new Error(
     `nothing is at hand that the room was taken from, and track ${id} is to be heard so`,
   );
@@ -189,9 +189,9 @@ const framesOf = (pieces: readonly Piece[]): number =>
  *   film came out otherwise than planned; the signal's reason when aborted
  */
 export const renderFilm = async (job: FilmJob): Promise<FilmReport> => {
-  const { plan, cache, mediaOf, inkOf = NO_INK, pageFile = noPages, cleanedOf = noneCleaned } = job;
-  const soundOf: SoundFileOf = (track, cleaning) =>
-    cleaning ? cleanedOf(track, cleaning) : mediaOf(track.id);
+  const { plan, cache, mediaOf, inkOf = NO_INK, pageFile = noPages, noiseReducedOf = noneReduced } = job;
+  const soundOf: SoundFileOf = (track, reduction) =>
+    reduction ? noiseReducedOf(track, reduction) : mediaOf(track.id);
   const { manifest } = plan;
   if (manifest.frames === 0) throw new RangeError('the film is empty');
   const stop = new AbortController();

@@ -1,7 +1,7 @@
 import { SOUND_CHANNELS, SOUND_ENCODER, SOUND_LIMITS, SOUND_RATE } from '../ffmpeg/encoder';
 import { clickSamples } from '@under-chalk/core/pointer/click-sound';
 import { blocksOf, neededFor, stretchedBlock } from '@under-chalk/core/sound/time-stretch';
-import type { Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import type { NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import type { Track } from '@under-chalk/core/lesson/take';
 import { factorOf } from '@under-chalk/core/sound/levelling';
 import { limit } from '@under-chalk/core/sound/limiter';
@@ -20,7 +20,7 @@ import {
 import { adtsPackets } from './adts';
 
 /** Where the sound of a track is: as it was recorded, or without the room. @throws when it is missing */
-export type SoundFileOf = (track: Track, cleaning: Cleaning | null) => MediaFile;
+export type SoundFileOf = (track: Track, reduction: NoiseReduction | null) => MediaFile;
 
 /** Gain at a sample of a stretch: fades at the ends of what is kept, 1 between. */
 const gainAt = (sample: number, { length, fadedIn, fadesOutAfter, fades }: SoundStretch): number =>
@@ -158,7 +158,7 @@ const mix = async (
   const mixed = new Float32Array((PRE_ROLL + kept + POST_ROLL) * PACKET * SOUND_CHANNELS);
   for (const stretch of stretches) {
     for (const heard of stretch.tracks) {
-      const media = soundOf(heard.track, heard.cleaning);
+      const media = soundOf(heard.track, heard.reduction);
       await addTrack(media, stretch, factorsOf(stretch, heard), mixed, how);
     }
     addClicks(stretch, mixed);

@@ -70,7 +70,7 @@ it('takes the painter only where something moves', () => {
     [1200, 1215],
     [1800, 1815],
   ]);
-  expect(plan({ layouts, changeUs: 0 }).every((chunk) => chunk.renderPath === 'filters')).toBe(
+  expect(plan({ layouts, layoutTransitionUs: 0 }).every((chunk) => chunk.renderPath === 'filters')).toBe(
     true,
   );
 });

@@ -111,8 +111,8 @@ it('is another film with something else beside it, of the same pieces', async ()
   const plain = await planned({});
   const seen = { id: 'seen-table', takeId: take.id, atUs: s(3), text: 'A tide table.' };
   const described = await planned({ audioDescriptions: [seen] });
-  const note = { id: 'moment-one', takeId: take.id, atUs: s(3), text: 'Read it off.' };
-  const asked = await planned({ moments: [{ ...note, does: { is: 'note' } }] });
+  const note = { id: 'interaction-one', takeId: take.id, atUs: s(3), text: 'Read it off.' };
+  const asked = await planned({ interactions: [{ ...note, does: { is: 'note' } }] });
   expect(new Set([plain.id, described.id, asked.id]).size).toBe(3);
   for (const { chunks, sound } of [described, asked])
     expect([chunks, sound]).toEqual([plain.chunks, plain.sound]);
@@ -167,7 +167,7 @@ describe('sound', () => {
                 from >= one.step * 1_600 &&
                 from + length <= (one.step + one.frames) * 1_600,
             )!;
-            // Nothing that was cut out is heard, not even for a moment.
+            // Nothing that was cut out is heard, not even for a interaction.
             expect(heard).toBeDefined();
             const picture = from - heard.step * 1_600 + heard.filmFrame * 1_600;
             expect(Math.abs(begins + at - picture)).toBeLessThanOrEqual(PACKET / 2);

@@ -1,5 +1,5 @@
-import { filmMomentsOf } from '@under-chalk/core/moment/film-moments';
-import type { FilmMoment } from '@under-chalk/core/moment/moment';
+import { filmInteractionsOf } from '@under-chalk/core/interaction/film-interactions';
+import type { FilmInteraction } from '@under-chalk/core/interaction/interaction';
 import {
   readDescriptionsOf,
   type ReadDescription,
@@ -14,7 +14,7 @@ import type { SizePx } from '@under-chalk/core/destination/picture-size';
 import { readScenes, type SceneReader } from '@under-chalk/core/scene/scene';
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { clicksIn } from '@under-chalk/core/pointer/click-sound';
-import { NO_SPEECH, type SpeechOf } from '@under-chalk/core/sound/under-voice';
+import { NO_SPEECH, type SpeechOf } from '@under-chalk/core/sound/ducking';
 import { levelsIn, NOT_MEASURED, type LoudnessOf } from '@under-chalk/core/sound/levelling';
 import { NONE_SEEN, type SeenPointerOf } from '@under-chalk/core/pointer/path';
 import { createHash } from 'node:crypto';
@@ -47,7 +47,7 @@ export interface Manifest {
   readonly beside?: {
     readonly description?: string;
     readonly described?: readonly ReadDescription[];
-    readonly moments?: readonly FilmMoment[];
+    readonly interactions?: readonly FilmInteraction[];
   };
   readonly chunks: readonly Piece[];
   readonly sound: readonly Piece[];
@@ -74,13 +74,13 @@ const digestOf = (text: string): string =>
 /** A film with nothing beside it keeps the name that it had before there could be any. */
 const besideOf = (film: Film): Pick<Manifest, 'beside'> => {
   const { description } = film.lesson.decisions.plan;
-  const [described, moments] = [readDescriptionsOf(film), filmMomentsOf(film)];
-  if (description === '' && described.length === 0 && moments.length === 0) return {};
+  const [described, interactions] = [readDescriptionsOf(film), filmInteractionsOf(film)];
+  if (description === '' && described.length === 0 && interactions.length === 0) return {};
   return {
     beside: {
       ...(description === '' ? {} : { description }),
       ...(described.length > 0 ? { described } : {}),
-      ...(moments.length > 0 ? { moments } : {}),
+      ...(interactions.length > 0 ? { interactions } : {}),
     },
   };
 };

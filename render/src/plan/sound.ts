@@ -4,11 +4,11 @@ import { FILM_FPS } from '@under-chalk/core/time/frames';
 import { FADE_US, heardOf, type Heard as HeardFrames } from '@under-chalk/core/sound/heard';
 import { AT_SPEED, sameRate, type Rate } from '@under-chalk/core/time/rate';
 import { CLICK_US, NO_CLICKS, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
-import { CLEANING_VERSION, type Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import { NOISE_REDUCTION_VERSION, type NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import { SOUND_PACKET } from '@under-chalk/core/sound/film-sound';
 import type { SoundLevels } from '@under-chalk/core/sound/levelling';
 import { trackSoundsIn, type TrackSoundOf } from '@under-chalk/core/sound/track-sound';
-import { pointsBetween } from '@under-chalk/core/sound/under-voice';
+import { pointsBetween } from '@under-chalk/core/sound/ducking';
 import { LIMITER_VERSION } from '@under-chalk/core/sound/limiter';
 import type { Us } from '@under-chalk/core/time/us';
 import { SOUND_ENCODER, SOUND_RATE } from '../ffmpeg/encoder';
@@ -54,7 +54,7 @@ export interface HeardTrack {
   /** How its loudness changes besides, each by itself: from one recorded sample to the next in a straight line. */
   readonly envelopes: readonly (readonly { readonly at: number; readonly gain: number }[])[];
   /** The room is taken from under it. */
-  readonly cleaning: Cleaning | null;
+  readonly reduction: NoiseReduction | null;
 }
 
 /** Some recorded sound in a piece. All counts are samples; those of the recording at the rate that it is heard at. */
@@ -102,9 +102,9 @@ export const soundText = ({ packets, preRoll, stretches, limited }: SoundPiece):
     preRoll,
     stretches.map(({ tracks, ...stretch }) => ({
       ...stretch,
-      tracks: tracks.map(({ track: { id, digest, durationUs }, cleaning, ...how }) => [
+      tracks: tracks.map(({ track: { id, digest, durationUs }, reduction, ...how }) => [
         ...[id, digest, durationUs, how],
-        ...(cleaning ? [cleaning, CLEANING_VERSION] : []),
+        ...(reduction ? [reduction, NOISE_REDUCTION_VERSION] : []),
       ]),
     })),
   ]);
@@ -187,14 +187,14 @@ const stretchIn = (
   if (tracks.length === 0 && clicks.length === 0) return null;
   const inUs = (sample: number): Us => (sample * 1e6 * rate.recorded) / (SOUND_RATE * rate.film);
   const heardAs = (track: Track): HeardTrack => {
-    const { gainDb, envelopes, cleaning } = soundOf(track, take, over);
+    const { gainDb, envelopes, reduction } = soundOf(track, take, over);
     const here = envelopes.map((points) =>
       pointsBetween(points, inUs(begins), inUs(begins + length)).map(({ atUs, gain }) => ({
         ...{ at: inHeard(atUs), gain },
       })),
     );
     const changes = here.filter((points) => points.some(({ gain }) => gain !== 1));
-    return { track, gainDb, envelopes: changes, cleaning };
+    return { track, gainDb, envelopes: changes, reduction };
   };
   return {
     tracks: tracks.map(heardAs),
@@ -227,7 +227,7 @@ export const planSound = (
   const borders = bordersOf(film, heard);
   const soundOf = trackSoundsIn(film.lesson, levels);
   // What is made louder can come to be too loud.
-  const limited = levels !== null || film.lesson.decisions.soundLevels.voice.length > 0;
+  const limited = levels !== null || film.lesson.decisions.gains.voice.length > 0;
   let next = 0;
   return borders.slice(0, -1).map((border, index) => {
     const end = borders[index + 1]!;

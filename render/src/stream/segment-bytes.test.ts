@@ -12,7 +12,7 @@ import { chunkPath, renderFilm, soundPath } from '../film/render-film';
 import { planFilm, type FilmPlan } from '../plan/plan-film';
 import { halfSize, makeFootage } from '../testing/footage';
 import { encodedStill } from './encoded-still';
-import { makeNarrow } from './narrow';
+import { makeRendition } from './rendition';
 import {
   codecOf,
   pictureHead,
@@ -150,7 +150,7 @@ it('is told what it is encoded with before any of it is made', async () => {
 it('is made narrower for slow lines, with segments that begin at the same frames and stand by themselves', async () => {
   const narrow = join(folder, 'narrow.mp4');
   const { pictures } = dividedOf();
-  await makeNarrow(
+  await makeRendition(
     film,
     { widthPx: 1280, heightPx: 720 },
     pictures.map(({ frame }) => frame),

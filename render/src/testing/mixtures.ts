@@ -2,7 +2,7 @@ import { PLAIN_GROUND } from '@under-chalk/core/lesson/frame';
 import { FIRST_CAPTION_LOOK } from '@under-chalk/core/words/caption-look';
 import { FIRST_WATERMARK } from '@under-chalk/core/lesson/watermark';
 import type { Decisions } from '@under-chalk/core/edit/decisions';
-import { FIRST_CARD } from '@under-chalk/core/lesson/card';
+import { FIRST_CARD } from '@under-chalk/core/lesson/title-card';
 import { takeOfLength } from '@under-chalk/core/testing/lessons';
 import * as fc from 'fast-check';
 
@@ -101,9 +101,9 @@ export const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
     { ...FIRST_WATERMARK, of: pageOf(4) },
     { ...FIRST_WATERMARK, of: { text: 'Lantern Quay' } },
   ),
-  changeUs: fc.constantFrom(0, 500_000),
-  dissolveUs: fc.constantFrom(0, 300_000),
-  silenced: timeline.map((all) => all.slice(0, 2)),
+  layoutTransitionUs: fc.constantFrom(0, 500_000),
+  crossFadeUs: fc.constantFrom(0, 300_000),
+  muted: timeline.map((all) => all.slice(0, 2)),
   defaultLayout: layout,
   cuts: timeline,
   layouts: fc

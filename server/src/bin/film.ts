@@ -2,7 +2,7 @@
  * `npm run film -- <lesson id, or an archive of one> --out film.mp4 [--size 720p|1080p|as-recorded]`: an export with no browser.
  */
 import { pictureSizeSchema } from '@under-chalk/core/destination/size-name';
-import { tell } from '@under-chalk/core/errors/errors';
+import { errorText } from '@under-chalk/core/errors/errors';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { idSchema } from '@under-chalk/core/lesson/take';
 import { mkdtemp, rm } from 'node:fs/promises';
@@ -18,7 +18,6 @@ import { openParts } from '../open-parts';
 import { openDatabase } from '../store/database';
 import { newId } from '../store/ids';
 import { LessonStore } from '../store/lesson-store';
-import { openSeal } from '../store/link-seal';
 import { TakeStore } from '../store/take-store';
 
 type Make<T> = (lesson: Lesson, folders: Folders) => Promise<T>;
@@ -50,7 +49,7 @@ const log: Log = {
 
 /** A lesson that stays where it is. */
 const ofLesson = async <T>(id: string, make: Make<T>): Promise<T> => {
-  const db = await openDatabase(config.folders.database, await openSeal(config.folders.home));
+  const db = await openDatabase(config.folders.database);
   try {
     const { lesson } = await new LessonStore(db, new TakeStore(db)).view(id);
     return await make(lesson, config.folders);
@@ -97,6 +96,6 @@ try {
   console.log(`${values.out}: ${report.pieces} pieces, ${report.rendered} of them rendered now`);
 } catch (error) {
   const { code, detail } = filmProblem(error);
-  console.error(`${tell(code).sentence} ${tell(code).next} (${detail})`);
+  console.error(`${errorText(code).message} ${errorText(code).hint} (${detail})`);
   process.exitCode = 1;
 }

@@ -17,7 +17,7 @@ const give = (words: string): never => {
 if (!existsSync(folders.database)) {
   give(`There is no Under Chalk in ${folders.home}. Say where with UNDER_CHALK_HOME=….`);
 }
-const database = await openDatabase(folders.database, await openSeal(folders.home));
+const database = await openDatabase(folders.database);
 try {
   const accounts = new AccountStore(database);
   if (!(await accounts.isSetUp())) {

@@ -1,6 +1,6 @@
 import type { Launch } from '@under-chalk/core/course-site/launch';
 import { isOfSite, type CourseSite } from '@under-chalk/core/course-site/site';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { ClassStore } from '../store/class-store';
 import type { SiteStore, StoredCourse } from './site-store';
 
@@ -15,9 +15,9 @@ export const classOf = async (
   site: CourseSite,
   { course, roster }: Launch,
 ): Promise<{ readonly course: StoredCourse; readonly classId: string }> => {
-  if (!course) throw new TellableError('launch-unfit', 'no course is named');
+  if (!course) throw new AppError('launch-unfit', 'no course is named');
   const seen = await sites.seen(site.id, course, roster && isOfSite(site, roster) ? roster : null);
-  if (seen.class_id === null) throw new TellableError('course-without-class', course.id);
+  if (seen.class_id === null) throw new AppError('course-without-class', course.id);
   return { course: seen, classId: seen.class_id };
 };
 
@@ -62,7 +62,7 @@ export const studentFrom = async (
 ): Promise<string> => {
   const known = await parts.sites.studentOf(site.id, person.sub);
   if (known === null && person.name === '')
-    throw new TellableError('name-not-told', `somebody from ${site.id}`);
+    throw new AppError('name-not-told', `somebody from ${site.id}`);
   const students = await bringIn(parts, site.id, classId, [person], false);
   return students.get(person.sub)!;
 };

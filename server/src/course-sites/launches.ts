@@ -1,6 +1,6 @@
 import { readLaunch, type Launch } from '@under-chalk/core/course-site/launch';
 import type { CourseSite } from '@under-chalk/core/course-site/site';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import {
   createRemoteJWKSet,
   customFetch,
@@ -75,9 +75,9 @@ export interface Beginning extends Begun {
 export const storageOrigin = ({ authAddress }: CourseSite): string => new URL(authAddress).origin;
 
 /** Why what a site has signed isn't believed, by what is wrong with it. */
-const problemOf = (error: unknown): TellableError => {
-  const why = (code: ConstructorParameters<typeof TellableError>[0]) =>
-    new TellableError(code, String(error), { cause: error });
+const problemOf = (error: unknown): AppError => {
+  const why = (code: ConstructorParameters<typeof AppError>[0]) =>
+    new AppError(code, String(error), { cause: error });
   if (error instanceof errors.JWTExpired) return why('launch-over');
   if (error instanceof errors.JWTClaimValidationFailed) {
     if (error.claim === 'aud') return why('launch-elsewhere');
@@ -120,7 +120,7 @@ export class Launches {
    */
   async begin(login: Login, back: string, now = Date.now()): Promise<Beginning> {
     const site = await this.#sites.from(login.iss, login.client_id ?? null);
-    if (!site) throw new TellableError('site-unknown', login.iss);
+    if (!site) throw new AppError('site-unknown', login.iss);
     const nonce = randomBytes(16).toString('base64url');
     const until = now + STATE_MS;
     const { secret, binding } = bindingOf(login);
@@ -145,10 +145,10 @@ export class Launches {
     const opened = this.#seal.opened(sealed);
     const state = opened === null ? null : stateSchema.parse(JSON.parse(opened));
     // A state of nobody’s: it didn’t begin here.
-    if (!state) throw new TellableError('launch-forged', 'its state is none of ours');
-    if (state.until < now) throw new TellableError('launch-over', 'it began too long ago');
+    if (!state) throw new AppError('launch-forged', 'its state is none of ours');
+    if (state.until < now) throw new AppError('launch-over', 'it began too long ago');
     const site = await this.#sites.get(state.site).catch(() => {
-      throw new TellableError('site-unknown', state.site);
+      throw new AppError('site-unknown', state.site);
     });
     return { ...state, site };
   }
@@ -167,18 +167,18 @@ export class Launches {
     presented: readonly (string | undefined)[],
     now = Date.now(),
   ): Promise<Launch> {
-    if (!isBound(begun, presented)) throw new TellableError('launch-unbound');
+    if (!isBound(begun, presented)) throw new AppError('launch-unbound');
     const { site } = begun;
     const claims = await this.#verified(token, site, now);
     if (claims['nonce'] !== begun.nonce)
-      throw new TellableError('launch-forged', 'its nonce is another');
+      throw new AppError('launch-forged', 'its nonce is another');
     const isForSeveral = Array.isArray(claims.aud) && claims.aud.length > 1;
     if (claims['azp'] === undefined ? isForSeveral : claims['azp'] !== site.clientId)
-      throw new TellableError('launch-elsewhere', 'it is for another party');
+      throw new AppError('launch-elsewhere', 'it is for another party');
     if (!(await this.#sites.useOnce(`${site.id} ${begun.nonce}`, begun.until, now)))
-      throw new TellableError('launch-again', 'its nonce was used');
+      throw new AppError('launch-again', 'its nonce was used');
     const launch = readLaunch(claims);
-    if (!launch) throw new TellableError('launch-unfit', 'claims are missing');
+    if (!launch) throw new AppError('launch-unfit', 'claims are missing');
     return launch;
   }
 
@@ -194,7 +194,7 @@ export class Launches {
     try {
       // Whose it says it is is told before its signature is asked for: the sentence names what is wrong.
       if (decodeJwt(token).iss !== site.issuer)
-        throw new TellableError('site-unknown', 'another issuer');
+        throw new AppError('site-unknown', 'another issuer');
       const options: JWTVerifyOptions = {
         ...{ issuer: site.issuer, audience: site.clientId, algorithms: ALGORITHMS },
         ...{ maxTokenAge: MOST_AGE, clockTolerance: CLOCK_S, currentDate: new Date(now) },
@@ -210,7 +210,7 @@ export class Launches {
       });
       return (await verified).payload;
     } catch (error) {
-      if (error instanceof TellableError) throw error;
+      if (error instanceof AppError) throw error;
       throw problemOf(error);
     }
   }

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { lookup } from 'node:dns/promises';
 import { BlockList, isIP, isIPv6 } from 'node:net';
 
@@ -52,14 +52,14 @@ const LOCAL_NAMES = ['localhost', '127.0.0.1', '[::1]'];
 export const mustBePublic = async (address: string, origin: string): Promise<void> => {
   if (LOCAL_NAMES.includes(new URL(origin).hostname)) return;
   const url = new URL(address);
-  if (url.protocol !== 'https:') throw new TellableError('site-unfit', 'it isn’t encrypted');
+  if (url.protocol !== 'https:') throw new AppError('site-unfit', 'it isn’t encrypted');
   const host = url.hostname.replace(/^\[|\]$/g, '');
   const found = isIP(host)
     ? [{ address: host }]
     : await lookup(host, { all: true }).catch((error: unknown) => {
-        throw new TellableError('site-unreachable', host, { cause: error });
+        throw new AppError('site-unreachable', host, { cause: error });
       });
   for (const { address: ip } of found)
     if (PRIVATE.check(ip, isIPv6(ip) ? 'ipv6' : 'ipv4'))
-      throw new TellableError('site-unfit', 'its host is on a private network');
+      throw new AppError('site-unfit', 'its host is on a private network');
 };

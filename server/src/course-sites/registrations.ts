@@ -5,7 +5,7 @@ import {
   type Platform,
 } from '@under-chalk/core/course-site/registration';
 import type { CourseSite } from '@under-chalk/core/course-site/site';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import * as z from 'zod';
 import { newId } from '../store/ids';
 import type { LinkSeal } from '../store/link-seal';
@@ -56,7 +56,7 @@ export class Registrations {
     await mustBePublic(from, origin);
     const response = await askedWell(from, { headers: { Accept: 'application/json' } });
     const platform = readPlatform(await jsonOf(response), from);
-    if (!platform) throw new TellableError('site-unfit', from);
+    if (!platform) throw new AppError('site-unfit', from);
     const { authorization_endpoint, token_endpoint, jwks_uri, registration_endpoint } = platform;
     for (const one of [authorization_endpoint, token_endpoint, jwks_uri, registration_endpoint])
       await mustBePublic(one, origin);
@@ -74,7 +74,7 @@ export class Registrations {
     const { joining, until } = this.#read(ticket);
     const once = `joining ${joining}`;
     if (!(await this.#sites.useOnce(once, until)))
-      throw new TellableError('launch-again', 'its ticket was used');
+      throw new AppError('launch-again', 'its ticket was used');
     try {
       await this.#sites.set(await this.#registered(platform, told, origin));
     } catch (error) {
@@ -95,17 +95,17 @@ export class Registrations {
       },
       body: JSON.stringify(registrationFor(platform, origin)),
     });
-    if (!response.ok) throw new TellableError('site-unfit', `it answers ${response.status}`);
+    if (!response.ok) throw new AppError('site-unfit', `it answers ${response.status}`);
     const site = siteOf(platform, await jsonOf(response), newId());
-    if (!site) throw new TellableError('site-unfit', 'it gives us no name that can be kept');
+    if (!site) throw new AppError('site-unfit', 'it gives us no name that can be kept');
     return site;
   }
 
   #read(ticket: string): z.infer<typeof ticketSchema> {
     const opened = this.#seal.opened(ticket);
     const read = opened === null ? null : ticketSchema.safeParse(JSON.parse(opened)).data;
-    if (!read) throw new TellableError('launch-forged', 'its ticket is none of ours');
-    if (read.until < Date.now()) throw new TellableError('launch-over', 'it joins too late');
+    if (!read) throw new AppError('launch-forged', 'its ticket is none of ours');
+    if (read.until < Date.now()) throw new AppError('launch-over', 'it joins too late');
     return read;
   }
 }

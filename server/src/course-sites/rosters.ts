@@ -1,6 +1,6 @@
 import { readMembers, ROSTER_SCOPE, type Member } from '@under-chalk/core/course-site/launch';
 import { isOfSite, type CourseSite } from '@under-chalk/core/course-site/site';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { askedWell, jsonOf, leaveTo } from './site-client';
 import type { ToolKeys } from './tool-keys';
 
@@ -26,7 +26,7 @@ export const rosterOf = async (
   address: string,
   keys: ToolKeys,
 ): Promise<Member[]> => {
-  if (!isOfSite(site, address)) throw new TellableError('site-unfit', 'its roster is elsewhere');
+  if (!isOfSite(site, address)) throw new AppError('site-unfit', 'its roster is elsewhere');
   const leave = await leaveTo(ROSTER_SCOPE, site, keys);
   const all: Member[] = [];
   let next: string | null = address;
@@ -35,7 +35,7 @@ export const rosterOf = async (
       headers: { Authorization: leave, Accept: MEMBERS },
     });
     const members = readMembers(await jsonOf(response));
-    if (!members) throw new TellableError('site-unreachable', 'its roster can’t be read');
+    if (!members) throw new AppError('site-unreachable', 'its roster can’t be read');
     all.push(...members);
     next = nextOf(response.headers.get('Link'), address);
   }

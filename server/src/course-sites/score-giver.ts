@@ -6,16 +6,16 @@ import {
   type Score,
 } from '@under-chalk/core/course-site/score';
 import { isOfSite } from '@under-chalk/core/course-site/site';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { shareWatched } from '@under-chalk/core/watched/seconds';
 import { Rounds } from '../jobs/rounds';
 import { wordsFor } from '../jobs/words-for';
 import type { Log } from '../log';
 import type { AnswerStore } from '../store/answer-store';
 import type { FilmStore } from '../store/film-store';
-import type { HandOutStore } from '../store/hand-out-store';
+import type { ShareLinkStore } from '../store/share-link-store';
 import type { LessonStore } from '../store/lesson-store';
-import type { WatchedStore } from '../store/watched-store';
+import type { ViewingStore } from '../store/watched-store';
 import { askedSite, leaveTo } from './site-client';
 import type { DueScore, ScoreStore } from './score-store';
 import type { SiteStore } from './site-store';
@@ -34,8 +34,8 @@ interface Needs {
   readonly toolKeys: ToolKeys;
   readonly films: FilmStore;
   readonly lessons: LessonStore;
-  readonly handOuts: HandOutStore;
-  readonly watched: WatchedStore;
+  readonly shareLinks: ShareLinkStore;
+  readonly watched: ViewingStore;
   readonly answers: AnswerStore;
   readonly log: Log;
 }
@@ -69,9 +69,9 @@ export class ScoreGiver {
   }
 
   /** A student has watched or answered something of a film. */
-  async changed(handOutId: string, studentId: string): Promise<void> {
+  async changed(shareLinkId: string, studentId: string): Promise<void> {
     const at = Date.now() + SOON_MS;
-    if (await this.#needs.scores.changed(handOutId, studentId, at)) this.#rounds.beginAt(at);
+    if (await this.#needs.scores.changed(shareLinkId, studentId, at)) this.#rounds.beginAt(at);
   }
 
   close(): Promise<void> {
@@ -123,7 +123,7 @@ export class ScoreGiver {
         await scores.given(one, now, Date.now() + SOON_MS);
       } catch (error) {
         // What it is about was taken away meanwhile: it goes with it.
-        const gone = error instanceof TellableError && error.code === 'not-found';
+        const gone = error instanceof AppError && error.code === 'not-found';
         await scores.failed(one, gone ? 'gone' : 'it does not answer', gone ? null : again());
         log.warn('a score could not be given', error);
       }
@@ -140,15 +140,15 @@ export class ScoreGiver {
     return status;
   }
 
-  async #scoreNow({ handOutId, studentId, gives, given }: DueScore): Promise<Score> {
-    const { handOuts, films, watched, answers } = this.#needs;
-    const { film_id } = await handOuts.get(handOutId);
-    const { moments } = await wordsFor(this.#needs, await films.get(film_id));
-    const rows = await watched.ofStudent(handOutId, studentId);
-    const theirs = await answers.ofStudent(handOutId, studentId);
-    const score = scoreOf(gives, moments, {
+  async #scoreNow({ shareLinkId, studentId, gives, given }: DueScore): Promise<Score> {
+    const { shareLinks, films, watched, answers } = this.#needs;
+    const { film_id } = await shareLinks.get(shareLinkId);
+    const { interactions } = await wordsFor(this.#needs, await films.get(film_id));
+    const rows = await watched.ofStudent(shareLinkId, studentId);
+    const theirs = await answers.ofStudent(shareLinkId, studentId);
+    const score = scoreOf(gives, interactions, {
       share: Math.max(0, ...rows.map(({ seconds }) => shareWatched(seconds))),
-      answers: new Map(theirs.map(({ moment_id, answer }) => [moment_id, answer])),
+      answers: new Map(theirs.map(({ interaction_id, answer }) => [interaction_id, answer])),
     });
     // Of what was watched once nothing is taken back: not by a film that was mended, nor by what is kept for a time only.
     const before = given?.most === score.most && gives === 'watched' ? given : null;

@@ -12,7 +12,7 @@ export interface ScoreKey {
 }
 
 export interface DueScore extends ScoreKey {
-  readonly handOutId: string;
+  readonly shareLinkId: string;
   readonly studentId: string;
   readonly gives: Gives;
   readonly changedAt: string;
@@ -35,7 +35,7 @@ interface Row {
   readonly site_id: string;
   readonly line_item: string;
   readonly sub: string;
-  readonly hand_out_id: string;
+  readonly share_link_id: string;
   readonly student_id: string;
   readonly gives: string;
   readonly changed_at: string;
@@ -62,9 +62,9 @@ export class ScoreStore {
   /** Somebody has opened a film whose course is told of them. */
   async opened(
     key: ScoreKey,
-    of: { readonly handOutId: string; readonly studentId: string; readonly gives: Gives },
+    of: { readonly shareLinkId: string; readonly studentId: string; readonly gives: Gives },
   ): Promise<void> {
-    const row = { hand_out_id: of.handOutId, student_id: of.studentId, gives: of.gives };
+    const row = { share_link_id: of.shareLinkId, student_id: of.studentId, gives: of.gives };
     await this.#db('site_scores')
       .insert({ ...whichRow(key), ...row, teacher_id: FIRST_TEACHER })
       .onConflict(['site_id', 'line_item', 'sub'])
@@ -76,9 +76,9 @@ export class ScoreStore {
    *
    * @returns whether there is something to be given
    */
-  async changed(handOutId: string, studentId: string, dueAt: number): Promise<boolean> {
+  async changed(shareLinkId: string, studentId: string, dueAt: number): Promise<boolean> {
     const changed = await this.#db('site_scores')
-      .where({ hand_out_id: handOutId, student_id: studentId })
+      .where({ share_link_id: shareLinkId, student_id: studentId })
       .update({
         changed_at: new Date().toISOString(),
         // One that waits to be tried again keeps its time.
@@ -92,7 +92,7 @@ export class ScoreStore {
     const rows: Row[] = await this.#db('site_scores').where('due_at', '<=', now).orderBy('due_at');
     return rows.map((row) => ({
       ...{ siteId: row.site_id, lineItem: row.line_item, sub: row.sub, tries: row.tries },
-      ...{ handOutId: row.hand_out_id, studentId: row.student_id, changedAt: row.changed_at },
+      ...{ shareLinkId: row.share_link_id, studentId: row.student_id, changedAt: row.changed_at },
       gives: givesSchema.parse(row.gives),
       given: row.given === null ? null : givenSchema.parse(JSON.parse(row.given)),
     }));

@@ -1,5 +1,5 @@
 import type { CourseSite } from '@under-chalk/core/course-site/site';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import * as z from 'zod';
 import type { ToolKeys } from './tool-keys';
 
@@ -10,7 +10,7 @@ const MOST_BYTES = 5_000_000;
 const tokenSchema = z.object({ access_token: z.string().min(1).max(16_000) });
 
 const unreachable = (why: string, cause?: unknown) =>
-  new TellableError('site-unreachable', why, { cause });
+  new AppError('site-unreachable', why, { cause });
 
 /** Asks a site, and gives what it answers, well or not. @throws TellableError `site-unreachable` where it doesn’t */
 export const askedSite = (address: string, init: RequestInit): Promise<Response> =>

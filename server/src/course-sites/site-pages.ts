@@ -18,7 +18,7 @@ export const toldPage = (sentence: string, next: string): string =>
   page(sentence, `<p>${escapedHtml(next)}</p>`);
 
 interface Choice {
-  readonly handOutId: string;
+  readonly shareLinkId: string;
   readonly title: string;
   readonly filmUs: Us;
   readonly unit: string;
@@ -61,8 +61,8 @@ export const choosePage = (
         'Choose a film for the course',
         `<form method="post" action="/lti/choose"><input type="hidden" name="ticket" value="${escapedHtml(ticket)}">${takesScores ? GIVEN : ''}<ul>${choices
           .map(
-            ({ handOutId, title, filmUs, unit }) =>
-              `<li><button name="hand_out" value="${escapedHtml(handOutId)}">${escapedHtml(title || 'Untitled film')}<small>${escapedHtml([unit, formatSpoken(filmUs)].filter(Boolean).join(' · '))}</small></button></li>`,
+            ({ shareLinkId, title, filmUs, unit }) =>
+              `<li><button name="share_link" value="${escapedHtml(shareLinkId)}">${escapedHtml(title || 'Untitled film')}<small>${escapedHtml([unit, formatSpoken(filmUs)].filter(Boolean).join(' · '))}</small></button></li>`,
           )
           .join('')}</ul></form>`,
       );

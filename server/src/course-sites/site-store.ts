@@ -1,5 +1,5 @@
 import { courseSiteSchema, type CourseSite } from '@under-chalk/core/course-site/site';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
 import { countOf } from '../store/count-of';
 import { hashOf } from '../store/ids';
@@ -42,7 +42,7 @@ const readSite = (row: SiteRow) =>
 /** @throws TellableError `site-unfit` for a row that can't be read */
 const toSite = (row: SiteRow): CourseSite => {
   const { data, error } = readSite(row);
-  if (!data) throw new TellableError('site-unfit', `course site ${row.id}`, { cause: error });
+  if (!data) throw new AppError('site-unfit', `course site ${row.id}`, { cause: error });
   return data;
 };
 
@@ -73,7 +73,7 @@ export class SiteStore {
   /** @throws TellableError `not-found` */
   async get(id: string): Promise<CourseSite> {
     const row: SiteRow | undefined = await this.#db('course_sites').where({ id }).first();
-    if (!row) throw new TellableError('not-found', `course site ${id}`);
+    if (!row) throw new AppError('not-found', `course site ${id}`);
     return toSite(row);
   }
 
@@ -95,14 +95,14 @@ export class SiteStore {
         .where({ issuer, client_id: clientId })
         .whereNot({ id })
         .first();
-      if (same) throw new TellableError('exists-already', `${issuer} ${clientId}`);
+      if (same) throw new AppError('exists-already', `${issuer} ${clientId}`);
       const row = {
         ...{ name, issuer, client_id: clientId, auth_address: authAddress },
         ...{ token_address: tokenAddress, keys_address: keysAddress },
       };
       if ((await trx('course_sites').where({ id }).update(row)) > 0) return;
       if ((await countOf(trx('course_sites'))) >= MOST_SITES)
-        throw new TellableError('too-many-sites');
+        throw new AppError('too-many-sites');
       const created_at = new Date().toISOString();
       await trx('course_sites').insert({ ...row, id, created_at, teacher_id: FIRST_TEACHER });
     });
@@ -114,7 +114,7 @@ export class SiteStore {
       for (const table of ['site_scores', 'site_people', 'site_courses'])
         await trx(table).where({ site_id: id }).delete();
       if ((await trx('course_sites').where({ id }).delete()) === 0)
-        throw new TellableError('not-found', `course site ${id}`);
+        throw new AppError('not-found', `course site ${id}`);
     });
   }
 
@@ -132,7 +132,7 @@ export class SiteStore {
     const row = { site_id: siteId, course_id: course.id, title: course.title };
     const own = this.#db('site_courses').where({ site_id: siteId });
     const others = own.clone().whereNot({ course_id: course.id });
-    if ((await countOf(others)) >= MOST_COURSES) throw new TellableError('too-many-courses');
+    if ((await countOf(others)) >= MOST_COURSES) throw new AppError('too-many-courses');
     await this.#db('site_courses')
       .insert({ ...row, roster_address: rosterAddress, class_id: null, teacher_id: FIRST_TEACHER })
       .onConflict(['site_id', 'course_id'])
@@ -148,7 +148,7 @@ export class SiteStore {
     const row: StoredCourse | undefined = await this.#db('site_courses')
       .where({ site_id: siteId, course_id: courseId })
       .first();
-    if (!row) throw new TellableError('not-found', `course ${courseId}`);
+    if (!row) throw new AppError('not-found', `course ${courseId}`);
     const theirs = row.class_id
       ? await this.#db('classes').where({ id: row.class_id, removed_at: null }).first('id')
       : undefined;
@@ -161,11 +161,11 @@ export class SiteStore {
       classId &&
       !(await this.#db('classes').where({ id: classId, removed_at: null }).first('id'))
     )
-      throw new TellableError('not-found', `class ${classId}`);
+      throw new AppError('not-found', `class ${classId}`);
     const changed = await this.#db('site_courses')
       .where({ site_id: siteId, course_id: courseId })
       .update({ class_id: classId });
-    if (changed === 0) throw new TellableError('not-found', `course ${courseId}`);
+    if (changed === 0) throw new AppError('not-found', `course ${courseId}`);
   }
 
   /** The student that a site knows by a name of its own; null: nobody yet. */

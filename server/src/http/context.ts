@@ -1,14 +1,14 @@
 import type { Config } from '../config';
-import type { RoomService } from '../jobs/room-service';
+import type { StorageService } from '../jobs/storage-service';
 import type { BinService } from '../jobs/bin-service';
-import type { BundleService } from '../jobs/bundles/bundle-service';
+import type { LessonArchiveService } from '../jobs/lesson-archive/lesson-archive-service';
 import type { InPackage } from '../jobs/course-package';
 import type { FilmMaker } from '../jobs/film-maker';
 import type { Covers } from '../jobs/covers';
 import type { MaterialService } from '../jobs/materials/material-service';
 import type { PagePictures } from '../jobs/materials/page-pictures';
 import type { Notes } from '../jobs/notes/notes';
-import type { CleanedTracks } from '../jobs/cleaning/cleaned-tracks';
+import type { NoiseReducedTracks } from '../jobs/noise-reduction/noise-reduced-tracks';
 import type { PageReadings } from '../jobs/readings/page-readings';
 import type { PictureReadings } from '../jobs/readings/picture-readings';
 import type { PointerReadings } from '../jobs/readings/pointer-readings';
@@ -16,15 +16,15 @@ import type { Stills } from '../jobs/stills';
 import type { FilmStreams } from '../jobs/stream/film-streams';
 import type { FittedFilms } from '../jobs/fitted-films';
 import type { FilmPreviews } from '../jobs/stream/film-previews';
-import type { NarrowFilms } from '../jobs/stream/narrow-films';
+import type { Renditions } from '../jobs/stream/renditions';
 import type { EarlyPieces } from '../jobs/ahead/early-pieces';
 import type { FilmSizes } from '../jobs/ahead/film-sizes';
 import type { TakeService } from '../jobs/take-service';
 import type { Tickets } from './tickets';
 import type { Log } from '../log';
-import type { Postman } from '../mail/postman';
-import type { PracticeMailbox } from '../mail/practice-mailbox';
-import type { LetterStore } from '../store/letter-store';
+import type { MailService } from '../mail/mail-service';
+import type { TestInbox } from '../mail/test-inbox';
+import type { MailStore } from '../store/mail-store';
 import type { SubmissionService } from '../jobs/submissions/submission-service';
 import type { AnswerStore } from '../store/answer-store';
 import type { Launches } from '../course-sites/launches';
@@ -38,7 +38,7 @@ import type { SubmissionStore } from '../store/submission-store';
 import type { AccountStore } from '../store/account-store';
 import type { BinStore } from '../store/bin-store';
 import type { FilmStore } from '../store/film-store';
-import type { HandOutStore } from '../store/hand-out-store';
+import type { ShareLinkStore } from '../store/share-link-store';
 import type { LessonStore } from '../store/lesson-store';
 import type { SavedLayout } from '@under-chalk/core/lesson/saved-layout';
 import type { SavedStyle } from '@under-chalk/core/lesson/saved-style';
@@ -52,9 +52,9 @@ import type { ClassMaterials } from '../store/class-materials';
 import type { MaterialStore } from '../store/material-store';
 import type { MediaStore } from '../store/media-store';
 import type { DestinationStore } from '../store/destination-store';
-import type { SaidIndex } from '../store/said-index';
+import type { TranscriptSearch } from '../store/transcript-search';
 import type { TakeStore } from '../store/take-store';
-import type { WatchedStore } from '../store/watched-store';
+import type { ViewingStore } from '../store/watched-store';
 import type { WordsJobs } from '../words/words-jobs';
 
 /** All that routes work with. */
@@ -67,13 +67,13 @@ export interface Parts {
   readonly layouts: KeptList<SavedLayout>;
   readonly savedStyles: KeptList<SavedStyle>;
   readonly films: FilmStore;
-  readonly handOuts: HandOutStore;
+  readonly shareLinks: ShareLinkStore;
   readonly grants: GrantStore;
   readonly studentPages: StudentPageStore;
   readonly classPages: ClassPageStore;
   readonly tokens: TokenFinder;
   readonly tickets: Tickets;
-  readonly watched: WatchedStore;
+  readonly watched: ViewingStore;
   readonly answers: AnswerStore;
   readonly submissions: SubmissionStore;
   readonly sites: SiteStore;
@@ -85,17 +85,17 @@ export interface Parts {
   /** For what goes out and comes back to us unchanged. */
   readonly seal: LinkSeal;
   readonly submissionService: SubmissionService;
-  readonly letters: LetterStore;
-  readonly postman: Postman;
-  readonly mailbox: PracticeMailbox;
+  readonly mails: MailStore;
+  readonly postman: MailService;
+  readonly mailbox: TestInbox;
   readonly media: MediaStore;
   readonly bin: BinStore;
   readonly binService: BinService;
-  readonly roomService: RoomService;
-  readonly bundles: BundleService;
+  readonly storageService: StorageService;
+  readonly bundles: LessonArchiveService;
   readonly maker: FilmMaker;
   readonly streams: FilmStreams;
-  readonly narrow: NarrowFilms;
+  readonly narrow: Renditions;
   readonly fittedFilms: FittedFilms;
   readonly keeper: TakeService;
   readonly earlyPieces: EarlyPieces;
@@ -108,7 +108,7 @@ export interface Parts {
   readonly pointers: PointerReadings;
   readonly pictures: PictureReadings;
   readonly pageReadings: PageReadings;
-  readonly cleaned: CleanedTracks;
+  readonly noiseReduced: NoiseReducedTracks;
   /** The program of the thread that compares voices; empty: it is done in the server’s own. */
   readonly likenessScript: string;
   /** What goes into packages for course sites: the program of their page, and the schemas they keep to. */
@@ -117,7 +117,7 @@ export interface Parts {
   readonly covers: Covers;
   readonly previews: FilmPreviews;
   readonly notes: Notes;
-  readonly said: SaidIndex;
+  readonly said: TranscriptSearch;
   readonly wordsJobs: WordsJobs;
   /** Printed where the app is started; whoever knows it may set the passphrase. */
   readonly setUpCode: string;

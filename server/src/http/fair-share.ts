@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Context, Middleware } from 'koa';
 
 /** Most requests of one address that are worked on at a time: a class behind one router, all pressing at once. */
@@ -22,7 +22,7 @@ export const fairShare = (
     const now = working.get(address) ?? 0;
     if (now >= most) {
       ctx.set('Retry-After', '5');
-      throw new TellableError('too-busy', address);
+      throw new AppError('too-busy', address);
     }
     working.set(address, now + 1);
     try {

@@ -1,5 +1,5 @@
 import type { MadeArchive } from '../jobs/made-archive';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import send from 'send';
 import { basename, dirname } from 'node:path';
@@ -48,9 +48,9 @@ export const sendFile = (ctx: Context, path: string, answer: FileAnswer): Promis
         }
         ctx.respond = true;
         ctx.remove('Content-Disposition');
-        reject(error.status === 404 ? new TellableError('not-found') : error);
+        reject(error.status === 404 ? new AppError('not-found') : error);
       })
-      .on('directory', () => reject(new TellableError('not-found')))
+      .on('directory', () => reject(new AppError('not-found')))
       .pipe(res);
     res.once('close', resolve);
   });

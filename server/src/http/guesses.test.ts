@@ -62,12 +62,12 @@ it('hears the right guess though wrong ones wait, and makes it wait no less', as
   };
   const guesses = new Guesses(real);
   for (let times = 0; times < 6; times++)
-    await codeOf(guesses.check(at('a'), isWrong, 'wrong-number'));
-  const wrong = [1, 2, 3].map(() => codeOf(guesses.check(at('a'), isWrong, 'wrong-number')));
-  const right = codeOf(guesses.check(at('a'), isRight, 'wrong-number'));
+    await codeOf(guesses.check(at('a'), isWrong, 'wrong-pin'));
+  const wrong = [1, 2, 3].map(() => codeOf(guesses.check(at('a'), isWrong, 'wrong-pin')));
+  const right = codeOf(guesses.check(at('a'), isRight, 'wrong-pin'));
   expect(await right).toBe('right');
   expect((await Promise.all(wrong)).sort()).toEqual([
-    ...['too-many-tries', 'wrong-number', 'wrong-number'],
+    ...['too-many-tries', 'wrong-pin', 'wrong-pin'],
   ]);
   expect(waited).toBeGreaterThanOrEqual(3);
 });

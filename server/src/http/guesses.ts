@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { setTimeout as wait } from 'node:timers/promises';
 import { turns } from '../jobs/turns';
 
@@ -43,7 +43,7 @@ interface Line {
 const newGuess = (): Guess => {
   let displace = () => {};
   const displaced = new Promise<never>((_, reject) => {
-    displace = () => reject(new TellableError('too-many-tries'));
+    displace = () => reject(new AppError('too-many-tries'));
   });
   // Nobody may be waiting for it any more.
   displaced.catch(() => undefined);
@@ -87,7 +87,7 @@ export class Guesses {
   async check(
     { address, knownMark }: Guesser,
     isRight: () => Promise<boolean>,
-    wrong: 'wrong-passphrase' | 'wrong-code' | 'wrong-number',
+    wrong: 'wrong-passphrase' | 'wrong-code' | 'wrong-pin',
   ): Promise<void> {
     const line = this.#lineOf(knownMark ? `browser ${knownMark}` : `address ${address}`);
     if (!knownMark) this.#makeRoom(line);
@@ -109,7 +109,7 @@ export class Guesses {
     });
     line.turn = turn.catch(() => undefined);
     try {
-      if (!(await Promise.race([turn, guess.displaced]))) throw new TellableError(wrong);
+      if (!(await Promise.race([turn, guess.displaced]))) throw new AppError(wrong);
     } finally {
       const at = line.waiting.indexOf(guess);
       if (at >= 0) line.waiting.splice(at, 1);
@@ -143,7 +143,7 @@ export class Guesses {
     const worst = waiting
       .filter(({ wrong, waiting: all }) => wrong > line.wrong && all.some((one) => !one.isChecked))
       .reduce<Line | null>((most, one) => (most && most.wrong >= one.wrong ? most : one), null);
-    if (!worst) throw new TellableError('too-many-tries');
+    if (!worst) throw new AppError('too-many-tries');
     for (const guess of worst.waiting.filter(({ isChecked }) => !isChecked)) guess.displace();
     worst.waiting.length = 0;
   }

@@ -96,8 +96,8 @@ it.each(THROWN.map(([name, , status], index) => [name, index, status] as const))
     expect(response.status).toBe(status);
     expect(Object.keys((await response.json()) as object).sort()).toEqual([
       'code',
-      'next',
-      'sentence',
+      'hint',
+      'message',
     ]);
     if (status === 500) expect(logged).toHaveLength(1);
   },

@@ -1,4 +1,4 @@
-import { ERRORS, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { ERRORS, AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import type { Middleware } from 'koa';
 import { factsOf, isGone } from '../error-facts';
@@ -8,7 +8,7 @@ import { routeOf } from './request-log';
 const isMissingFile = (error: unknown): boolean => factsOf(error).code === 'ENOENT';
 
 const codeOf = (error: unknown): ErrorCode => {
-  if (error instanceof TellableError) return error.code;
+  if (error instanceof AppError) return error.code;
   const { code, status } = factsOf(error);
   if (isDiskFull(error)) return 'disk-full';
   if (isMissingFile(error)) return 'not-found';
@@ -25,7 +25,7 @@ export const problems = (): Middleware => async (ctx, next) => {
   try {
     await next();
     if (ctx.status === 404 && ctx.body == null && ctx.respond !== false) {
-      throw new TellableError('not-found');
+      throw new AppError('not-found');
     }
   } catch (error) {
     const code = codeOf(error);
@@ -34,12 +34,12 @@ export const problems = (): Middleware => async (ctx, next) => {
     // Whoever asks is told that it isn't there; that it should be is for whoever runs the server.
     if (isMissingFile(error)) log.error(`${routeOf(ctx)} misses a file`, error);
     if (code === 'disk-full') log.warn(`${routeOf(ctx)} found the disk full`);
-    const told: { sentence: string; next: string; status?: number } = ERRORS[code];
+    const told: { message: string; hint: string; status?: number } = ERRORS[code];
     ctx.status = told.status ?? 500;
     ctx.set('Cache-Control', 'no-store');
-    const when = error instanceof TellableError ? error.when : null;
+    const when = error instanceof AppError ? error.when : null;
     ctx.body = {
-      ...{ code, sentence: told.sentence, next: told.next },
+      ...{ code, message: told.message, hint: told.hint },
       ...(when === null ? {} : { when }),
     };
   }

@@ -7,7 +7,7 @@ import {
   type ParamsOf,
 } from '@under-chalk/core/contract/api';
 import type { Endpoint } from '@under-chalk/core/contract/endpoint';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import type * as z from 'zod';
 import type { State } from './context';
@@ -46,7 +46,7 @@ const check = (
 ) => {
   if (!schema) return undefined;
   const result = schema.safeParse(value);
-  if (!result.success) throw new TellableError(missing, result.error.message);
+  if (!result.success) throw new AppError(missing, result.error.message);
   return result.data;
 };
 

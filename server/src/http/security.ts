@@ -1,5 +1,5 @@
 import { isIPv6 } from 'node:net';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Context, Middleware } from 'koa';
 import type { Front } from '../config';
 import type { AccountStore } from '../store/account-store';
@@ -108,9 +108,9 @@ export const ownOriginOnly =
     const origin = ctx.get('Origin');
     const reads = ctx.method === 'GET' || ctx.method === 'HEAD';
     if (!reads && origin !== '' && !isOwn(front, ctx))
-      throw new TellableError('foreign-origin', origin);
+      throw new AppError('foreign-origin', origin);
     if (!reads && ctx.get('Sec-Fetch-Site') === 'cross-site') {
-      throw new TellableError('foreign-origin');
+      throw new AppError('foreign-origin');
     }
     return next();
   };

@@ -1,5 +1,5 @@
 import { TICKET_MS } from '@under-chalk/core/contract/stream';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { LinkSeal } from '../store/link-seal';
 
 /** What an address of pieces of a film stands for. */
@@ -35,8 +35,8 @@ export class Tickets {
   /** @throws TellableError `not-found` for what is no ticket of ours, `ticket-over` */
   open(ticket: string, now = Date.now()): Ticket {
     const [, until, version, token] = FORM.exec(this.#seal.opened(ticket) ?? '') ?? [];
-    if (!until || !version || !token) throw new TellableError('not-found', 'ticket');
-    if (Number.parseInt(until, 36) < now) throw new TellableError('ticket-over', 'ticket');
+    if (!until || !version || !token) throw new AppError('not-found', 'ticket');
+    if (Number.parseInt(until, 36) < now) throw new AppError('ticket-over', 'ticket');
     return { token, version };
   }
 }

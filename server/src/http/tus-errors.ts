@@ -1,4 +1,4 @@
-import { tell, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { errorText, AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import type { ServerOptions } from '@tus/server';
 import type { Log } from '../log';
@@ -8,10 +8,10 @@ const SAY_AGAIN_MS = 60_000;
 
 /** An answer in the form that the tus server turns errors into. */
 export const refuse = (code: ErrorCode) => {
-  const told = tell(code);
+  const told = errorText(code);
   return {
     status_code: told.status ?? 500,
-    body: JSON.stringify({ code, sentence: told.sentence, next: told.next }),
+    body: JSON.stringify({ code, message: told.message, hint: told.hint }),
   };
 };
 
@@ -26,7 +26,7 @@ export const toldByCode = (log: Log): NonNullable<ServerOptions['onResponseError
   return (request, error) => {
     // Words of the system tell paths of this machine.
     if ('status_code' in error) return undefined;
-    if (error instanceof TellableError) return refuse(error.code);
+    if (error instanceof AppError) return refuse(error.code);
     const code = (error as NodeJS.ErrnoException).code;
     if (code === 'EEXIST') return refuse('exists-already');
     const full = isDiskFull(error);

@@ -7,7 +7,7 @@ const watch = {
   teacherName: 'Ottilie Marsh',
   languages: [],
   described: [],
-  moments: [],
+  interactions: [],
   spoken: 'en',
   notePages: 0,
   filmUs: 61_000_000,
@@ -16,11 +16,11 @@ const watch = {
   done: 1,
   aspect: 16 / 9,
   stream: null,
-  saves: false,
+  downloads: false,
   named: false,
   licence: null,
   materials: [],
-  activity: null,
+  assignment: null,
 };
 const served = (change: object = {}) =>
   watchHtml({

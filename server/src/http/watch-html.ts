@@ -1,9 +1,9 @@
-import type { Shelf } from '@under-chalk/core/contract/student-pages';
+import type { PageContent } from '@under-chalk/core/contract/student-pages';
 import { ERRORS } from '@under-chalk/core/errors/errors';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
-import type { Closed } from '@under-chalk/core/hand-out/closed';
-import { CLOSED_WORDS } from '@under-chalk/core/hand-out/closed-words';
+import type { Closed } from '@under-chalk/core/share-link/closed';
+import { CLOSED_WORDS } from '@under-chalk/core/share-link/closed-words';
 import { escapedHtml } from '@under-chalk/core/text/html';
 import { formatSpoken } from '@under-chalk/core/time/us';
 
@@ -36,19 +36,19 @@ export const nothingHtml = (sentence: string): string =>
   `<!doctype html><html lang="en"><head><meta charset="utf-8" /><title>Under Chalk</title></head><body><p>${escapedHtml(sentence)}</p></body></html>`;
 
 /** A student's own page as it is served: whose it is can be read before any script has come, and what is on it goes along. */
-export const shelfHtml = (template: string, shelf: Shelf | 'number-needed' | 'no-page'): string => {
+export const studentPageHtml = (template: string, pageContent: PageContent | 'pin-needed' | 'no-page'): string => {
   const head = '<title>Your films · Under Chalk</title>';
   const words =
-    typeof shelf === 'string'
-      ? shelf === 'no-page'
-        ? [ERRORS[shelf].sentence, ERRORS[shelf].next]
-        : [ERRORS[shelf].sentence, 'Enter the six digits that your teacher gave you.']
-      : [shelf.of === 'class' ? shelf.name : `Films for ${shelf.name}`, shelf.teacherName];
+    typeof pageContent === 'string'
+      ? pageContent === 'no-page'
+        ? [ERRORS[pageContent].message, ERRORS[pageContent].hint]
+        : [ERRORS[pageContent].message, 'Enter the six digits that your teacher gave you.']
+      : [pageContent.of === 'class' ? pageContent.name : `Films for ${pageContent.name}`, pageContent.teacherName];
   const served = `<main class="served"><h1>${escapedHtml(words[0]!)}</h1><p>${escapedHtml(words[1]!)}</p></main>`;
   const data =
-    typeof shelf === 'string'
+    typeof pageContent === 'string'
       ? ''
-      : `<script type="application/json" id="shelf-data">${inScript(shelf)}</script>`;
+      : `<script type="application/json" id="pageContent-data">${inScript(pageContent)}</script>`;
   return template
     .replace('<!--head-->', () => head)
     .replace('<!--served-->', () => served)
@@ -61,10 +61,10 @@ export const shelfHtml = (template: string, shelf: Shelf | 'number-needed' | 'no
  */
 export const watchHtml = ({ template, token, watch, origin }: Served): string => {
   if (typeof watch === 'string') {
-    const { sentence, next } = CLOSED_WORDS[watch];
+    const { message, hint } = CLOSED_WORDS[watch];
     return template
       .replace('<!--head-->', '<title>Watch · Under Chalk</title>')
-      .replace('<!--served-->', `<main class="served"><h1>${sentence}</h1><p>${next}</p></main>`);
+      .replace('<!--served-->', `<main class="served"><h1>${message}</h1><p>${hint}</p></main>`);
   }
   const { title, description, teacherName, filmUs, state, stream } = watch;
   const plays = canBePlayed(watch);

@@ -1,12 +1,12 @@
 import type { Endpoint } from '@under-chalk/core/contract/endpoint';
-import { TellableError } from '@under-chalk/core/errors/errors';
-import { mayWatch, type MayWatch } from '@under-chalk/core/hand-out/may-watch';
-import type { StoredHandOut } from '../store/hand-out-store';
+import { AppError } from '@under-chalk/core/errors/errors';
+import { mayWatch, type MayWatch } from '@under-chalk/core/share-link/may-watch';
+import type { StoredShareLink } from '../store/share-link-store';
 import type { Person } from '../store/student-page-store';
 import { askingOf, type TokenFinder, type Visitor } from '../store/token-finder';
 import type { State } from './context';
 import type { Tickets } from './tickets';
-import { hasToldNumber } from './number-told';
+import { hasGivenPin } from './pin-given';
 
 export interface Teacher {
   readonly is: 'teacher';
@@ -17,7 +17,7 @@ export interface Teacher {
 export interface Student {
   readonly is: 'student';
   /** The address that brought them here: what they may see is what it hands out. */
-  readonly handOut: StoredHandOut;
+  readonly shareLink: StoredShareLink;
   /** Who they are, where it is an address of their own. */
   readonly person: Person | null;
 }
@@ -44,7 +44,7 @@ export type WhoOf<From extends Endpoint['from']> = From extends 'student'
  * The one door: who asks, and whether they may.
  *
  * @throws TellableError `signed-out`; for students `not-found`, `not-open-yet`, `no-longer-open`, `not-for-you`, `no-page`,
- *   `number-needed`, `ticket-over`
+ *   `pin-needed`, `ticket-over`
  */
 export type Door = (
   state: State,
@@ -58,13 +58,13 @@ const letIn = ({ is, when }: MayWatch): void => {
     case 'open':
       return;
     case 'not-yet':
-      throw new TellableError('not-open-yet', 'hand-out', { when });
+      throw new AppError('not-open-yet', 'hand-out', { when });
     case 'over':
-      throw new TellableError('no-longer-open', 'hand-out', { when });
+      throw new AppError('no-longer-open', 'hand-out', { when });
     case 'taken-back':
-      throw new TellableError('not-found', 'hand-out');
+      throw new AppError('not-found', 'hand-out');
     case 'not-theirs':
-      throw new TellableError('not-for-you', 'hand-out');
+      throw new AppError('not-for-you', 'hand-out');
   }
 };
 
@@ -78,25 +78,25 @@ export const doorOf = ({ tokens, tickets }: Finds): Door => {
   const tokenIn = ({ token = '', ticket }: Readonly<Record<string, string>> = {}): string =>
     ticket === undefined ? token : tickets.open(ticket).token;
   const known = (state: State, visitor: Visitor): Visitor => {
-    if (!hasToldNumber(state, visitor)) throw new TellableError('number-needed');
+    if (!hasGivenPin(state, visitor)) throw new AppError('pin-needed');
     return visitor;
   };
   return async (state, from, params) => {
     if (from === 'student') {
       const found = await tokens.find(tokenIn(params));
-      if (!found) throw new TellableError('not-found', 'hand-out');
+      if (!found) throw new AppError('not-found', 'hand-out');
       const visitor = found.visitor && known(state, found.visitor);
       letIn(mayWatch(askingOf(visitor), found.availability, Date.now()));
       const person = visitor?.is === 'student' ? visitor : null;
-      return { is: 'student', handOut: found.handOut, person };
+      return { is: 'student', shareLink: found.shareLink, person };
     }
     if (from === 'person') {
       const visitor = await tokens.visitorWith(params?.['key'] ?? '');
-      if (!visitor) throw new TellableError('no-page');
+      if (!visitor) throw new AppError('no-page');
       return { is: 'person', visitor: known(state, visitor) };
     }
     if (state.teacher) return { is: 'teacher', session: state.session };
     if (from === 'anyone') return { is: 'anyone' };
-    throw new TellableError('signed-out');
+    throw new AppError('signed-out');
   };
 };

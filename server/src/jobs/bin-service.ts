@@ -1,13 +1,13 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Log } from '../log';
 import type { Binned, BinStore } from '../store/bin-store';
 import type { ClassMaterials } from '../store/class-materials';
 import type { ClassStore } from '../store/class-store';
-import type { HandOutStore } from '../store/hand-out-store';
+import type { ShareLinkStore } from '../store/share-link-store';
 import type { LessonStore } from '../store/lesson-store';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
-import type { WatchedStore } from '../store/watched-store';
+import type { ViewingStore } from '../store/watched-store';
 import type { FilmMaker } from './film-maker';
 import type { MaterialService } from './materials/material-service';
 import type { TakeService } from './take-service';
@@ -22,8 +22,8 @@ interface TakeServiceParts {
   readonly materialService: MaterialService;
   readonly classMaterials: ClassMaterials;
   readonly classes: ClassStore;
-  readonly handOuts: HandOutStore;
-  readonly watched: WatchedStore;
+  readonly shareLinks: ShareLinkStore;
+  readonly watched: ViewingStore;
   readonly log: Log;
 }
 
@@ -41,14 +41,14 @@ export class BinService {
    * @throws TellableError `not-found`; `not-ready` for a take that is being recorded; `film-handed-out`; `take-elsewhere`
    */
   async throwAway(...all: readonly Binned[]): Promise<void> {
-    const { bin, takes, keeper, maker, handOuts } = this.#parts;
+    const { bin, takes, keeper, maker, shareLinks } = this.#parts;
     for (const { kind, id } of all) {
       if (kind === 'take' && (await takes.get(id)).state === 'recording') {
-        throw new TellableError('not-ready', `take ${id}`);
+        throw new AppError('not-ready', `take ${id}`);
       }
     }
     await bin.put(...all);
-    handOuts.changed();
+    shareLinks.changed();
     for (const { kind, id } of all) {
       if (kind === 'film') await maker.cancel(id);
       if (kind === 'take') await keeper.callOff(id);

@@ -3,7 +3,7 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { loadImage, createCanvas } from '@napi-rs/canvas';
-import { looksOf } from '@under-chalk/core/look/cover';
+import { looksOf } from '@under-chalk/core/checks/cover-choice';
 import { builtScript } from '../testing/built-scripts';
 import { drawnFace } from '../testing/drawn-face';
 import { startTestServer, type TestServer } from '../testing/test-server';
@@ -47,7 +47,7 @@ const lessonWith = async (id: string, shownFrom: number, shownTo: number): Promi
   await server.upload(`take-${id}-surface`, await readFile(path));
   await server.ask('POST', `/api/takes/take-${id}/stop`, {});
   expect(await server.settled(`take-${id}`)).toBe('ready');
-  const { json } = await server.ask('POST', `/api/lessons/${id}/hand-outs`, { size: '720p' });
+  const { json } = await server.ask('POST', `/api/lessons/${id}/share-links`, { size: '720p' });
   return json.token;
 };
 const coverOf = async (token: string) => {
@@ -129,11 +129,11 @@ describe('a cover that is chosen', () => {
   });
 
   it('comes with the next film that is given, and not with the one that was', async () => {
-    const { json: before } = await server.ask('GET', '/api/lessons/lesson-late/hand-outs');
+    const { json: before } = await server.ask('GET', '/api/lessons/lesson-late/share-links');
     const of = { takeId: 'take-lesson-late', atUs: 2_000_000 };
-    await server.edit('lesson-late', { do: 'choose-cover', cover: { of, titled: false } });
+    await server.edit('lesson-late', { do: 'set-cover', cover: { of, titled: false } });
     expect(await coverOf(before[0].token)).toBeGreaterThan(0.05);
-    const { json: given } = await server.ask('POST', '/api/lessons/lesson-late/hand-outs', {
+    const { json: given } = await server.ask('POST', '/api/lessons/lesson-late/share-links', {
       size: '720p',
     });
     expect(await coverOf(given.token)).toBeLessThan(0.01);

@@ -1,19 +1,19 @@
 import type { CoverChoices } from '@under-chalk/core/contract/lessons';
 import { recordedAt } from '@under-chalk/core/film/film';
-import { cardPlaceOf } from '@under-chalk/core/lesson/card';
+import { cardPlaceOf } from '@under-chalk/core/lesson/title-card';
 import type { Cover } from '@under-chalk/core/lesson/cover';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import {
   BLANK,
-  coverMoments,
+  coverTimes,
   FULL_ENOUGH,
   looksOf,
   proposed,
   takenOf,
   type LookedAt,
-} from '@under-chalk/core/look/cover';
-import { areEyesShut } from '@under-chalk/core/look/eyes';
+} from '@under-chalk/core/checks/cover-choice';
+import { areEyesShut } from '@under-chalk/core/checks/eyes';
 import { coverScene, showsChosen } from '@under-chalk/core/scene/cover-scene';
 import type { Scene } from '@under-chalk/core/scene/scene';
 import { openOptions, run } from '@under-chalk/render';
@@ -128,7 +128,7 @@ export class Covers {
   /** The first of the likely moments that shows enough, or the one that shows most. */
   async #momentOf(open: OpenFilm): Promise<Us> {
     const looked: LookedAt[] = [];
-    for (const filmUs of coverMoments(open.film, open.scenes.inkOf)) {
+    for (const filmUs of coverTimes(open.film, open.scenes.inkOf)) {
       looked.push(await this.#lookAt(open, filmUs));
       const { full, eyesShut } = looked.at(-1)!;
       if (full >= FULL_ENOUGH && !eyesShut) break;
@@ -167,7 +167,7 @@ export class Covers {
   async choices(lesson: Lesson): Promise<CoverChoices> {
     const open = await this.#stills.open(lesson);
     const { film, scenes } = open;
-    if (film.frames === 0) throw new TellableError('nothing-in-film');
+    if (film.frames === 0) throw new AppError('nothing-in-film');
     const { cover, ...others } = lesson.decisions;
     const key = createHash('sha256')
       .update(JSON.stringify([others, lesson.takes]))
@@ -197,7 +197,7 @@ export class Covers {
     const evenly = Array.from({ length: EVENLY }, (_, at) =>
       Math.round(((at + 0.5) / EVENLY) * film.durationUs),
     ).filter((filmUs) => !cardPlaceOf({ id: recordedAt(film, filmUs)!.takeId }));
-    const likely = new Set(coverMoments(film, scenes.inkOf));
+    const likely = new Set(coverTimes(film, scenes.inkOf));
     const looked = await Promise.all(
       [...new Set([...likely, ...evenly])].map((filmUs) => this.#lookAt(open, filmUs)),
     );

@@ -74,13 +74,13 @@ const failUnwritten = async () => {
 };
 
 it('a film called off in any moment of its beginning is not made, and the next one is', async () => {
-  for (let ticks = 0; ticks < 12; ticks++) {
+  for (let topicsDone = 0; topicsDone < 12; topicsDone++) {
     const film = await want(1);
     void server.parts.maker.retry(film.id);
     void stir();
-    for (let tick = 0; tick < ticks; tick++) await new Promise((resolve) => setImmediate(resolve));
+    for (let tick = 0; tick < topicsDone; tick++) await new Promise((resolve) => setImmediate(resolve));
     await server.parts.maker.cancel(film.id);
-    expect([ticks, await stateOf(film.id)]).toEqual([ticks, 'cancelled']);
+    expect([topicsDone, await stateOf(film.id)]).toEqual([topicsDone, 'cancelled']);
   }
   await new Promise((resolve) => setTimeout(resolve, 300));
   const last = await want(1);
@@ -159,8 +159,8 @@ it('what students are told stands with the film: no edit is replayed for them', 
     file_name: 'x.mp4',
     words: JSON.stringify(words),
   });
-  const { handOuts } = server.parts;
-  const token = handOuts.tokenOf(await handOuts.add('lesson-one', film.id))!;
+  const { shareLinks } = server.parts;
+  const token = shareLinks.tokenOf(await shareLinks.add('lesson-one', film.id))!;
   const replayed = jest.spyOn(lessons, 'lessonAt');
   const viewed = jest.spyOn(lessons, 'view');
   const took: number[] = [];

@@ -1,7 +1,7 @@
 import { NO_INK, type InkOf } from '@under-chalk/core/ink/changed-track';
 import { notesOf } from '@under-chalk/core/ink/notes';
 import type { FilmRow } from '@under-chalk/core/contract/films';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
@@ -9,7 +9,7 @@ import { toldLicence } from '@under-chalk/core/lesson/licence';
 import { lessonFileName } from '@under-chalk/core/lesson/file-name';
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
-import { filmMomentsOf } from '@under-chalk/core/moment/film-moments';
+import { filmInteractionsOf } from '@under-chalk/core/interaction/film-interactions';
 import { readDescriptionsOf } from '@under-chalk/core/words/audio-description';
 import { readWordsOf } from '@under-chalk/core/words/given';
 import {
@@ -60,14 +60,14 @@ export const wordsOf = (
   film: Film = filmOf(lesson),
   inkOf: InkOf = NO_INK,
 ): FilmWords => {
-  const { plan, licence, spoken } = lesson.decisions;
+  const { plan, licence, language: spoken } = lesson.decisions;
   const { title, description } = plan;
   const notePages = notesOf(film, inkOf).length;
   return {
     ...{ title, description, filmUs: film.durationUs, chapters: chaptersOf(film), notePages },
     captions: readWordsOf(film),
     described: readDescriptionsOf(film),
-    moments: filmMomentsOf(film),
+    interactions: filmInteractionsOf(film),
     spoken,
     licence: licence && toldLicence(licence),
   };
@@ -82,7 +82,7 @@ const MOST_WAITED_FOR = 1_000;
 /** Pieces that are made at a time, of whichever film; each keeps about one core busy. */
 const PIECES_AT_ONCE = Math.max(2, availableParallelism());
 
-/** What footage a lesson has at this moment: what is planned of it is known by that. */
+/** What footage a lesson has at this interaction: what is planned of it is known by that. */
 const footageOf = ({ takes, revision }: Lesson): string =>
   JSON.stringify([revision, takes.map(({ id, state, tracks }) => [id, state, tracks])]);
 
@@ -132,7 +132,7 @@ export class FilmMaker {
   readonly #takeTurn = turns<Running>(PIECES_AT_ONCE, ({ id }) => (this.#isUrgent(id) ? 0 : 1));
   /** When a student waited last for a piece of a film, ms since 1970, by its id. */
   readonly #waitedFor = new LRUCache<string, number>({ max: MOST_WAITED_FOR });
-  /** Films that were planned a moment ago, and what footage there was. */
+  /** Films that were planned a interaction ago, and what footage there was. */
   readonly #planned = new LRUCache<string, { of: string; planned: PlannedFilm }>({ max: 4 });
   /** Pieces that were asked for before their film was begun, by its id. */
   readonly #askedEarly = new Map<string, AskedPiece[]>();
@@ -205,7 +205,7 @@ export class FilmMaker {
    */
   async want(lessonId: string, size: PictureSize): Promise<StoredFilm> {
     const { lesson } = await this.#lessons.view(lessonId);
-    if (filmOf(lesson).frames === 0) throw new TellableError('nothing-in-film');
+    if (filmOf(lesson).frames === 0) throw new AppError('nothing-in-film');
     const { plan, film, inkOf } = await planOfLesson(lesson, size, this.#media);
     const { manifest } = plan;
     const wanted = await this.#films.want(

@@ -1,5 +1,5 @@
 import { sizeOf } from '@under-chalk/core/destination/picture-size';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { readScenes, type Scene, type SceneReader } from '@under-chalk/core/scene/scene';
@@ -45,7 +45,7 @@ export class FilmStills {
    * @throws TellableError `not-found` where there is no scene; FfmpegError
    */
   async paint({ film, scenes }: OpenFilm, scene: Scene | null, widthPx: number) {
-    if (!scene) throw new TellableError('not-found', 'a picture of the film');
+    if (!scene) throw new AppError('not-found', 'a picture of the film');
     const full = sizeOf(film.lesson, '720p');
     const heightPx = Math.round((full.heightPx * widthPx) / full.widthPx / 2) * 2;
     const tracks = new Map(

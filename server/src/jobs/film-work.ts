@@ -3,7 +3,7 @@ import type { InkOf } from '@under-chalk/core/ink/changed-track';
 import { takesShown } from '@under-chalk/core/lesson/cutaway';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { takesHeard } from '@under-chalk/core/sound/heard';
-import { cleanedIn } from '@under-chalk/core/sound/track-sound';
+import { noiseReducedIn } from '@under-chalk/core/sound/track-sound';
 import { sizeOf, type SizePx } from '@under-chalk/core/destination/picture-size';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import {
@@ -21,7 +21,7 @@ import {
 } from '@under-chalk/render';
 import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Folders, Shipped } from '../config';
 import type { FilmStream } from '../store/film-store';
 import { mediaIn, type MediaStore } from '../store/media-store';
@@ -30,7 +30,7 @@ import { FaceFinder } from './faces/face-finder';
 import { FilmStills } from './film-stills';
 import { StillMaker } from './still-maker';
 import { inkOfFilm, seenInFilm } from './ink-of';
-import { makeCleaned } from './cleaning/make-cleaned';
+import { makeNoiseReduced } from './noise-reduction/make-noise-reduced';
 import { marksOfTakes } from './readings/footage-marks';
 import { loudnessOfTakes } from './readings/loudness';
 import { speechOfTakes } from './readings/speech';
@@ -110,14 +110,14 @@ export const doFilmWork = async (
   ]) {
     for (const track of take.tracks) {
       if (!media.hasMedia(track.id)) {
-        throw new TellableError('footage-missing', `track ${track.id}`);
+        throw new AppError('footage-missing', `track ${track.id}`);
       }
     }
   }
   const { plan, film, inkOf } = await planOfLesson(lesson, size, media, signal, work.planned);
-  for (const { track, cleaning } of cleanedIn(film)) {
+  for (const { track, reduction } of noiseReducedIn(film)) {
     onProgress({ done: 0, doing: 'sound', leftUs: null });
-    await makeCleaned(media, track, cleaning, undefined, signal);
+    await makeNoiseReduced(media, track, reduction, undefined, signal);
   }
   const pages = new PagePictures(folders, shipped.readerScript);
   const faces = new FaceFinder(shipped.faceScript);
@@ -125,7 +125,7 @@ export const doFilmWork = async (
   const report = await renderFilm({
     plan,
     mediaOf: media.media,
-    cleanedOf: media.cleaned,
+    noiseReducedOf: media.noiseReduced,
     inkOf,
     pageFile: pages.forFilm,
     cache: new PieceCache(folders.chunks),
@@ -145,7 +145,7 @@ export const doFilmWork = async (
 /** Why a film could not be made: a code of the table, and what only the log and the curious need. */
 export const filmProblem = (error: unknown): { code: ErrorCode; detail: string } => {
   const detail = error instanceof Error ? error.message : String(error);
-  if (error instanceof TellableError) return { code: error.code, detail };
+  if (error instanceof AppError) return { code: error.code, detail };
   if (isDiskFull(error)) return { code: 'disk-full', detail };
   if (error instanceof RangeError) return { code: 'nothing-in-film', detail };
   return { code: 'export-failed', detail };

@@ -1,6 +1,6 @@
 import type { FitState } from '@under-chalk/core/contract/films';
 import { fittedFor } from '@under-chalk/core/destination/fitted';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { nearestFrame } from '@under-chalk/core/time/frames';
 import { fitFilm, isDiskFull } from '@under-chalk/render';
 import pLimit from 'p-limit';
@@ -39,7 +39,7 @@ export class FittedFilms {
    */
   async pathOf(film: StoredFilm, mostBytes: number): Promise<string> {
     const path = this.#parts.media.filmFitted(film.id, mostBytes);
-    if ((await this.#bytesOf(path)) === null) throw new TellableError('not-ready');
+    if ((await this.#bytesOf(path)) === null) throw new AppError('not-ready');
     return path;
   }
 
@@ -63,12 +63,12 @@ export class FittedFilms {
    * @throws TellableError `not-ready` while the film itself is being made; `cannot-fit` where it is too long for so little
    */
   async want(film: StoredFilm, mostBytes: number): Promise<FitState> {
-    if (film.state !== 'done') throw new TellableError('not-ready');
+    if (film.state !== 'done') throw new AppError('not-ready');
     const before = await this.stateOf(film, mostBytes);
     if (before.state === 'making' || before.state === 'done') return before;
     const size = (await this.#parts.films.streamOf(film.id))?.size;
     const fitted = size ? fittedFor(mostBytes, film.film_us, size) : null;
-    if (!fitted) throw new TellableError('cannot-fit', `film ${film.id} in ${mostBytes} bytes`);
+    if (!fitted) throw new AppError('cannot-fit', `film ${film.id} in ${mostBytes} bytes`);
     const { media, log } = this.#parts;
     const out = media.filmFitted(film.id, mostBytes);
     const fitting: Fitting = { done: 0, problem: null };

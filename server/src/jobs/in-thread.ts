@@ -1,4 +1,4 @@
-import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { AskedPiece, Progress } from '@under-chalk/render';
 import { Worker } from 'node:worker_threads';
 import type { Work } from './film-maker';
@@ -77,7 +77,7 @@ export const inThread = (script: string): Work => {
         else if (message.is === 'wants-turn') mine.want();
         else if (message.is === 'gives-back') mine.giveBack();
         else if (message.is === 'done') resolve(message.report);
-        else reject(new TellableError(message.code, message.detail));
+        else reject(new AppError(message.code, message.detail));
       });
       thread.once('error', reject);
       thread.once('exit', (code) => {

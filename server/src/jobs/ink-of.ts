@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Film } from '@under-chalk/core/film/film';
 import { inkTrackOf, type InkTrack } from '@under-chalk/core/ink/ink-track';
 import { readInk } from '@under-chalk/core/ink/record';
@@ -24,7 +24,7 @@ export const inkOfTakes = async (
     const track = trackOf(take, 'ink');
     if (!track || tracks.has(track.id)) continue;
     const text = await readFile(media.ink(track.id), 'utf8').catch(() => {
-      throw new TellableError('footage-missing', `track ${track.id}`);
+      throw new AppError('footage-missing', `track ${track.id}`);
     });
     tracks.set(track.id, inkTrackOf(readInk(text).records));
   }

@@ -2,7 +2,7 @@ import { setImmediate } from 'node:timers/promises';
 import type { Knex } from 'knex';
 import type { Log } from '../log';
 import type { LessonStore } from '../store/lesson-store';
-import type { SaidIndex } from '../store/said-index';
+import type { TranscriptSearch } from '../store/transcript-search';
 import { Rounds } from './rounds';
 
 /** Lessons processed before the event loop gets a turn. */
@@ -21,7 +21,7 @@ export class PreparedLists {
   readonly #rounds: Rounds;
   #changes = -1;
 
-  constructor(db: Knex, lessons: LessonStore, said: SaidIndex, log: Log) {
+  constructor(db: Knex, lessons: LessonStore, said: TranscriptSearch, log: Log) {
     const round = async () => {
       const [now] = (await db.raw('select total_changes() as changes')) as [{ changes: number }];
       if (now.changes !== this.#changes) {

@@ -1,5 +1,5 @@
 import { NEW_DECISIONS, type Decisions } from '@under-chalk/core/edit/decisions';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { pictureTrackOf, type Take } from '@under-chalk/core/lesson/take';
 import type { Us } from '@under-chalk/core/time/us';
 import { createCanvas } from '@napi-rs/canvas';
@@ -42,7 +42,7 @@ export class Stills {
     of: 'surface' | 'camera' = 'surface',
   ): Promise<string> {
     const track = pictureTrackOf(take, of);
-    if (!track || take.state !== 'ready') throw new TellableError('not-found', 'no picture');
+    if (!track || take.state !== 'ready') throw new AppError('not-found', 'no picture');
     const lastUs = Math.max(0, track.durationUs - 100_000);
     const placeUs = Math.floor(Math.min(atUs, lastUs) / 100_000) * 100_000;
     const name = JSON.stringify([track.id, placeUs, widthPx]);

@@ -1,13 +1,13 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Take } from '@under-chalk/core/lesson/take';
 import { FfmpegTimeout, isDiskFull } from '@under-chalk/render';
 import type { Log } from '../log';
 import type { MediaStore } from '../store/media-store';
 import type { TakeStore } from '../store/take-store';
 import { heavyWork, type Purpose } from './heavy-work';
-import type { FootageSoFar } from './settle/footage-so-far';
-import { EarlyCopies } from './settle/early-copies';
-import { settleTake } from './settle/settle-take';
+import type { FootageSoFar } from './ingest/footage-so-far';
+import { EarlyCopies } from './ingest/early-copies';
+import { ingestTake } from './ingest/ingest-take';
 
 /** A take that is being recorded and has not been heard of for this long was cut short. */
 const SILENT_MS = 30_000;
@@ -152,10 +152,10 @@ export class TakeService {
   async settleAnew(takeId: string): Promise<void> {
     const take = await this.#takes.get(takeId);
     if (take.state === 'recording' || take.state === 'settling')
-      throw new TellableError('not-ready');
+      throw new AppError('not-ready');
     const tracks = await this.#takes.tracksOf(takeId);
     if (!tracks.some(({ id }) => this.#media.hasIncoming(id))) {
-      throw new TellableError('not-found', `what came in of take ${takeId}`);
+      throw new AppError('not-found', `what came in of take ${takeId}`);
     }
     await this.settle(takeId, take.cutShort);
   }
@@ -215,7 +215,7 @@ export class TakeService {
   ): Promise<void> {
     try {
       const settle = () =>
-        settleTake(
+        ingestTake(
           this.#takes,
           this.#media,
           this.#early,

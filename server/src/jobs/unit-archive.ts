@@ -12,7 +12,7 @@ import {
   type UnitFilm,
 } from '@under-chalk/core/out/unit-package';
 import type { Unit } from '@under-chalk/core/class/class';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { UnitFilms } from '@under-chalk/core/contract/classes';
 import { ZipFile } from 'yazl';
 import type { Parts } from '../http/context';
@@ -28,7 +28,7 @@ export type UnitForm = 'pages' | 'cartridge';
 /** The films of a unit that a class may watch now, each once, in the order in which they stand on its page. */
 const filmsIn = async (parts: Parts, classId: string, unit: Unit): Promise<StoredFilm[]> => {
   const open = (await inUnit(parts, classId, unit)).filter((one) => one.open);
-  const ids = [...new Set(open.map(({ handOut }) => handOut.film_id))];
+  const ids = [...new Set(open.map(({ shareLink }) => shareLink.film_id))];
   return Promise.all(ids.map((id) => parts.films.get(id)));
 };
 
@@ -61,7 +61,7 @@ export const unitArchive = async (
   const { className, unit } = await unitOf(parts, classId, unitId);
   const stored = await filmsIn(parts, classId, unit);
   if (stored.length === 0 || stored.some(({ state }) => state !== 'done'))
-    throw new TellableError('not-ready', `unit ${unitId}`);
+    throw new AppError('not-ready', `unit ${unitId}`);
   const teacherName = await accounts.teacherName();
   const films: UnitFilm[] = [];
   for (const film of stored) {

@@ -1,14 +1,14 @@
 import type { Unit } from '@under-chalk/core/class/class';
-import { ordered } from '@under-chalk/core/class/shelf';
-import { TellableError } from '@under-chalk/core/errors/errors';
-import { mayWatch } from '@under-chalk/core/hand-out/may-watch';
+import { ordered } from '@under-chalk/core/class/page-content';
+import { AppError } from '@under-chalk/core/errors/errors';
+import { mayWatch } from '@under-chalk/core/share-link/may-watch';
 import type { Parts } from '../http/context';
-import type { ShelvedHandOut } from '../store/hand-out-store';
+import type { LinkOnPage } from '../store/share-link-store';
 import { availabilityOf } from '../store/availability';
 
 /** Something that is handed out to a class. */
 export interface InUnit {
-  readonly handOut: ShelvedHandOut;
+  readonly shareLink: LinkOnPage;
   readonly lessonId: string;
   /** The unit that its lesson names; empty: none. */
   readonly unit: string;
@@ -25,14 +25,14 @@ export const unitOf = async (
 ): Promise<{ readonly className: string; readonly unit: Unit }> => {
   const view = await classes.view(classId);
   const unit = view.units.find(({ id }) => id === unitId);
-  if (!unit) throw new TellableError('not-found', `unit ${unitId}`);
+  if (!unit) throw new AppError('not-found', `unit ${unitId}`);
   return { className: view.name, unit };
 };
 
 /** What a class may watch now or before long, in the order in which it was put up. */
 export const inClass = async (parts: Parts, classId: string): Promise<InUnit[]> => {
-  const { grants, handOuts, lessons, log } = parts;
-  const all = await handOuts.onPage(null, [classId]);
+  const { grants, shareLinks, lessons, log } = parts;
+  const all = await shareLinks.onPage(null, [classId]);
   const granted = await grants.of(all.map(({ id }) => id));
   const rows = await lessons.list(
     (id, error) => log.error(`lesson ${id} can't be read`, error),
@@ -40,12 +40,12 @@ export const inClass = async (parts: Parts, classId: string): Promise<InUnit[]> 
   );
   const lessonOf = new Map(rows.map((row) => [row.id, row]));
   const asking = { is: 'class', classId } as const;
-  const found = all.flatMap((handOut): InUnit[] => {
-    const lesson = lessonOf.get(handOut.lesson_id);
-    const { is } = mayWatch(asking, availabilityOf(handOut, granted.get(handOut.id)!), Date.now());
+  const found = all.flatMap((shareLink): InUnit[] => {
+    const lesson = lessonOf.get(shareLink.lesson_id);
+    const { is } = mayWatch(asking, availabilityOf(shareLink, granted.get(shareLink.id)!), Date.now());
     if (!lesson || (is !== 'open' && is !== 'not-yet')) return [];
-    const title = handOut.title ?? lesson.title;
-    return [{ handOut, lessonId: lesson.id, unit: lesson.unit, title, open: is === 'open' }];
+    const title = shareLink.title ?? lesson.title;
+    return [{ shareLink, lessonId: lesson.id, unit: lesson.unit, title, open: is === 'open' }];
   });
   // The newest comes first in the list of them.
   return found.reverse();

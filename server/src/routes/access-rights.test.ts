@@ -1,7 +1,7 @@
 import { ENDPOINTS } from '@under-chalk/core/contract/api';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { Endpoint } from '@under-chalk/core/contract/endpoint';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -67,21 +67,21 @@ const lessonFor = async (name: string, colour: string, studentId: string) => {
   await tus('/api/uploads', `track-${name}`, await readFile(file));
   await ask('POST', `/api/takes/take-${name}/stop`, {});
   expect(await server.settled(`take-${name}`)).toBe('ready');
-  const grants = [{ whom: { is: 'student', studentId }, fromAt: null, untilAt: null }];
-  const handOut: HandOut = await ask('POST', `/api/lessons/${lessonId}/hand-outs`, {
+  const grants = [{ whom: { is: 'student', studentId }, availableFrom: null, availableUntil: null }];
+  const shareLink: ShareLink = await ask('POST', `/api/lessons/${lessonId}/share-links`, {
     ...{ size: 'as-recorded', grants },
   });
-  await ask('POST', `/api/hand-outs/${handOut.id}/activity`, {
-    activity: { text: 'Plot a course.', next: '', dueAt: null, by: ['words', 'file'] },
+  await ask('POST', `/api/share-links/${shareLink.id}/assignment`, {
+    assignment: { text: 'Plot a course.', next: '', dueAt: null, by: ['words', 'file'] },
   });
   const { key } = await ask('POST', `/api/students/${studentId}/page`);
-  const { token } = (await ask('GET', `/api/shelf/${key}`)).own[0];
+  const { token } = (await ask('GET', `/api/pageContent/${key}`)).own[0];
   while ((await ask('GET', `/api/watch/${token}`)).state !== 'done')
     await new Promise((resolve) => setTimeout(resolve, 100));
   const { stream: version } = await ask('GET', `/api/watch/${token}`);
   const ticket = server.parts.tickets.make({ token, version });
   const page = { token, version, ticket };
-  return { handOut, page, key: key as string };
+  return { shareLink, page, key: key as string };
 };
 
 beforeAll(async () => {
@@ -108,7 +108,7 @@ beforeAll(async () => {
   expect((await student('POST', came, { visitor: VISITOR })).status).toBe(200);
   real = {
     ...{ lessonId: 'lesson-bram', takeId: 'take-bram', trackId: 'track-bram' },
-    ...{ filmId: other.handOut.film.id, handOutId: other.handOut.id, fileId: 'file-of-bram' },
+    ...{ filmId: other.shareLink.film.id, shareLinkId: other.shareLink.id, fileId: 'file-of-bram' },
     ...{ classId: 'class-coastal', unitId: 'unit-week-one', studentId: idOf('Bram') },
     ...{ className: 'Coastal', size: 'as-recorded', mostBytes: '5000000', kind: 'lesson' },
     ...{ id: 'lesson-bram', page: '0', language: 'en', form: 'vtt' },
@@ -162,8 +162,8 @@ it('opens with one student’s link nothing that belongs to another’s', async 
       { visitor: VISITOR, name: '', text: 'Mine.', files: ['file-of-bram'] },
     ],
     ['GET', `/api/watch/${keys.own}`],
-    ['GET', `/api/shelf/${own.token}`],
-    ['GET', `/api/shelf/${own.token}/feed.json`],
+    ['GET', `/api/pageContent/${own.token}`],
+    ['GET', `/api/pageContent/${own.token}/feed.json`],
     ['GET', `/api/media/${own.token}/picture.m3u8`],
     // A ticket that was tampered with.
     ['GET', `/api/media/${own.ticket.slice(0, -4)}AAAA/picture.m3u8`],
@@ -198,7 +198,7 @@ it('shows a student no name, title or id of another', async () => {
       ...['', '/oembed', '/answers?visitor=' + VISITOR, `/submission?visitor=${VISITOR}`].map(
         (path) => `/api/watch/${films.own.token}${path}`,
       ),
-      ...['', '/feed.json', '/feed.atom'].map((path) => `/api/shelf/${keys.own}${path}`),
+      ...['', '/feed.json', '/feed.atom'].map((path) => `/api/pageContent/${keys.own}${path}`),
       ...[`/s/${keys.own}`, `/w/${films.own.token}`],
     ].map(async (path) => JSON.stringify((await student('GET', path)).json)),
   );

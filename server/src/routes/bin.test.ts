@@ -51,8 +51,8 @@ const bin = async (method: string, path: string) =>
 
 it('takes a lesson out of sight, with its links, and brings all back as it was', async () => {
   const { id, filmId } = await makeLesson('lesson-back');
-  const { handOuts } = server.parts;
-  const token = handOuts.tokenOf(await handOuts.add(id, filmId))!;
+  const { shareLinks } = server.parts;
+  const token = shareLinks.tokenOf(await shareLinks.add(id, filmId))!;
   const watched = async () => (await server.ask('GET', `/api/watch/${token}`)).status;
   expect([await lessonIds(), await watched()]).toEqual([[id], 200]);
   expect(await bin('POST', `lesson/${id}`)).toBe(200);
@@ -67,38 +67,38 @@ it('takes a lesson out of sight, with its links, and brings all back as it was',
 
 it('keeps a film that students can watch until its link is taken away; the link can be given again', async () => {
   const { id, filmId } = await makeLesson('lesson-film');
-  const { json: link } = await server.ask('POST', `/api/lessons/${id}/hand-outs`, { size: '720p' });
+  const { json: link } = await server.ask('POST', `/api/lessons/${id}/share-links`, { size: '720p' });
   expect(link.code).toBe('nothing-in-film');
-  const { handOuts } = server.parts;
-  const given = await handOuts.add(id, filmId);
-  const token = handOuts.tokenOf(given)!;
+  const { shareLinks } = server.parts;
+  const given = await shareLinks.add(id, filmId);
+  const token = shareLinks.tokenOf(given)!;
   const watched = async () => (await server.ask('GET', `/api/watch/${token}`)).status;
   expect((await server.ask('POST', `/api/bin/film/${filmId}`)).json.code).toBe('film-handed-out');
-  await server.ask('DELETE', `/api/hand-outs/${given.id}`);
+  await server.ask('DELETE', `/api/share-links/${given.id}`);
   expect(await watched()).toBe(404);
-  await server.ask('POST', `/api/hand-outs/${given.id}/give-again`);
+  await server.ask('POST', `/api/share-links/${given.id}/give-again`);
   expect(await watched()).toBe(200);
-  await server.ask('DELETE', `/api/hand-outs/${given.id}`);
+  await server.ask('DELETE', `/api/share-links/${given.id}`);
   expect(await bin('POST', `film/${filmId}`)).toBe(200);
   expect((await server.ask('GET', `/api/lessons/${id}/films`)).json).toEqual([]);
-  const again = await server.ask('POST', `/api/hand-outs/${given.id}/give-again`);
+  const again = await server.ask('POST', `/api/share-links/${given.id}/give-again`);
   expect([again.status, await watched()]).toEqual([404, 404]);
 });
 
 it('keeps what students sent under the link of a film that is gone, until its lesson goes', async () => {
   const { id, filmId } = await makeLesson('lesson-answered');
-  const { media, binService, submissions, handOuts } = server.parts;
-  const given = await handOuts.add(id, filmId);
-  const giver = { handOutId: given.id, studentId: null, visitor: 'visitor-0123456789abcdef' };
+  const { media, binService, submissions, shareLinks } = server.parts;
+  const given = await shareLinks.add(id, filmId);
+  const giver = { shareLinkId: given.id, studentId: null, visitor: 'visitor-0123456789abcdef' };
   await submissions.put(giver, { name: 'Wen', text: '087 degrees', files: [] }, null);
-  await server.ask('DELETE', `/api/hand-outs/${given.id}`);
+  await server.ask('DELETE', `/api/share-links/${given.id}`);
   expect(await bin('POST', `film/${filmId}`)).toBe(200);
   await binService.sweep(Date.now() + (BIN_DAYS + 1) * DAY_MS);
   expect(existsSync(media.film(filmId))).toBe(false);
   const texts = async () =>
     (await submissions.all(given.id, null)).map(({ text }: { text: string }) => text);
   expect(await texts()).toEqual(['087 degrees']);
-  const links = (await server.ask('GET', `/api/lessons/${id}/hand-outs`)).json;
+  const links = (await server.ask('GET', `/api/lessons/${id}/share-links`)).json;
   expect(links).toMatchObject([{ id: given.id, handedIn: 1 }]);
   // It is no longer in the bin, and goes no second time.
   expect((await server.ask('GET', '/api/bin')).json).not.toContainEqual(
@@ -109,7 +109,7 @@ it('keeps what students sent under the link of a film that is gone, until its le
   await bin('POST', `lesson/${id}`);
   await binService.sweep(Date.now() + (BIN_DAYS + 3) * DAY_MS);
   expect(
-    await server.inDatabase((db) => db('submissions').where({ hand_out_id: given.id })),
+    await server.inDatabase((db) => db('submissions').where({ share_link_id: given.id })),
   ).toEqual([]);
 });
 
@@ -184,8 +184,8 @@ it('goes on with what a stopped server left half gone; it can’t be brought bac
 
 it('a key that was lost shows no address again, and the link still opens', async () => {
   const { id, filmId } = await makeLesson('lesson-key');
-  const { handOuts } = server.parts;
-  const token = handOuts.tokenOf(await handOuts.add(id, filmId));
+  const { shareLinks } = server.parts;
+  const token = shareLinks.tokenOf(await shareLinks.add(id, filmId));
   const { home } = server.config.folders;
   await server.stop();
 
@@ -193,7 +193,7 @@ it('a key that was lost shows no address again, and the link still opens', async
   const sealed = (await openSeal(home)).keep('another').sealed;
   expect((await openSeal(home)).opened(sealed)).toBe('another');
   server = await startTestServer({ home });
-  const { json } = await server.ask('GET', `/api/lessons/${id}/hand-outs`);
+  const { json } = await server.ask('GET', `/api/lessons/${id}/share-links`);
   expect(json[0].token).toBeNull();
   expect((await server.ask('GET', `/api/watch/${token}`)).status).toBe(200);
 });

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
 import { TOOL_PATHS } from '@under-chalk/core/course-site/site';
 import { originOf } from '../http/security';
@@ -62,8 +62,8 @@ export const courseSiteRoutes = (on: On, parts: Parts): void => {
   on('bringRoster', async ({ params, body }) => {
     const site = await sites.get(params.siteId);
     const course = await sites.course(site.id, body.courseId);
-    if (course.class_id === null) throw new TellableError('course-without-class', body.courseId);
-    if (course.roster_address === null) throw new TellableError('site-unreachable', 'no roster');
+    if (course.class_id === null) throw new AppError('course-without-class', body.courseId);
+    if (course.roster_address === null) throw new AppError('site-unreachable', 'no roster');
     const people = await rosterOf(site, course.roster_address, toolKeys);
     const before = (await classes.view(course.class_id)).students.length;
     await bringIn(parts, site.id, course.class_id, people, true);

@@ -55,6 +55,6 @@ it('keeps where attention ends, and refuses nonsense', async () => {
 });
 
 it('tells the room on its disk', async () => {
-  const { json } = await server.ask('GET', '/api/room');
+  const { json } = await server.ask('GET', '/api/storage');
   expect(json.freeBytes).toBeGreaterThan(1_000_000);
 });

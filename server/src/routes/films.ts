@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { SoundForm } from '@under-chalk/core/destination/sound-form';
 import { filmFileNames } from '@under-chalk/core/lesson/film-file-names';
 import { stat } from 'node:fs/promises';
@@ -49,13 +49,13 @@ export const filmRoutes = (on: On, parts: Parts): void => {
 
   on('filmLoudness', async ({ params }) => {
     const film = await films.get(params.filmId);
-    if (film.state !== 'done') throw new TellableError('not-ready');
+    if (film.state !== 'done') throw new AppError('not-ready');
     return loudnessOfFilm(media, film.id);
   });
 
   const soundOf = async (filmId: string, form: SoundForm) => {
     const film = await films.get(filmId);
-    if (film.state !== 'done') throw new TellableError('not-ready');
+    if (film.state !== 'done') throw new AppError('not-ready');
     return { film, path: await filmSound(media, film.id, form) };
   };
 
@@ -89,7 +89,7 @@ export const filmRoutes = (on: On, parts: Parts): void => {
 
   on('filmArchive', async ({ params, ctx }) => {
     const film = await films.get(params.filmId);
-    if (film.state !== 'done') throw new TellableError('not-ready');
+    if (film.state !== 'done') throw new AppError('not-ready');
     const words = await wordsFor(parts, film);
     const lessonOf = () => lessons.lessonAt(film.lesson_id, film.revision);
     const pages =
@@ -103,7 +103,7 @@ export const filmRoutes = (on: On, parts: Parts): void => {
 
   on('filmPackage', async ({ params, ctx }) => {
     const film = await films.get(params.filmId);
-    if (film.state !== 'done') throw new TellableError('not-ready');
+    if (film.state !== 'done') throw new AppError('not-ready');
     const archive = await coursePackage(
       film,
       {
@@ -124,7 +124,7 @@ export const filmRoutes = (on: On, parts: Parts): void => {
 
   on('filmFile', async ({ params, ctx }) => {
     const film = await films.get(params.filmId);
-    if (film.state !== 'done') throw new TellableError('not-ready');
+    if (film.state !== 'done') throw new AppError('not-ready');
     await sendFile(ctx, maker.pathOf(film.id), {
       type: 'video/mp4',
       keep: 'for-ever',

@@ -13,7 +13,7 @@ import {
 import { mkdtemp, readFile, rm, writeFile, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { packetTimes } from '../jobs/settle/probe';
+import { packetTimes } from '../jobs/ingest/probe';
 import { gone, startTestServer, type TestServer } from '../testing/test-server';
 import type { Work } from '../jobs/film-maker';
 import { doFilmWork } from '../jobs/film-work';
@@ -319,7 +319,7 @@ describe('films', () => {
     const others = placedIn(json.lesson).filter(({ takeId }) => takeId !== 'take-whole');
     await server.edit(
       'lesson-one',
-      ...others.map(({ id }) => ({ do: 'leave-out' as const, placementId: id })),
+      ...others.map(({ id }) => ({ do: 'exclude-take' as const, placementId: id })),
       { do: 'cut', takeId: 'take-whole', startUs: 1_000_000, endUs: 2_000_000 },
     );
   });
@@ -369,12 +369,12 @@ describe('films', () => {
   });
 
   it('are watched by a link that shows nothing else and can be taken away at once', async () => {
-    const { json: handOut } = await server.ask('POST', '/api/lessons/lesson-one/hand-outs', {
+    const { json: shareLink } = await server.ask('POST', '/api/lessons/lesson-one/share-links', {
       size: '720p',
     });
-    expect(handOut.token).toMatch(/^[\w-]{22}$/);
-    await over(server, handOut.film.id);
-    const watch = `/api/watch/${handOut.token}`;
+    expect(shareLink.token).toMatch(/^[\w-]{22}$/);
+    await over(server, shareLink.film.id);
+    const watch = `/api/watch/${shareLink.token}`;
     const { json: page } = await server.ask('GET', watch);
     expect(page).toMatchObject({ title: 'Reading a tide table', state: 'done', filmUs: 5_000_000 });
     expect(JSON.stringify(page)).not.toMatch(/take-|lesson-one|track/);
@@ -382,7 +382,7 @@ describe('films', () => {
     expect(part.status).toBe(206);
     expect((await server.ask('GET', `${watch}/cover.jpg`)).status).toBe(200);
 
-    await server.ask('DELETE', `/api/hand-outs/${handOut.id}`);
+    await server.ask('DELETE', `/api/share-links/${shareLink.id}`);
     for (const path of [watch, `${watch}/film.mp4`, `${watch}/cover.jpg`]) {
       expect([path, (await server.ask('GET', path)).status]).toEqual([path, 404]);
     }

@@ -21,7 +21,7 @@ const entry = (edit: unknown, more: object = {}) => ({
 const put = (baseRevision: number, entries: unknown[], anyway: string[] = []) =>
   server.ask('POST', edits, { baseRevision, entries, anyway });
 const titled = (title: string, more: object = {}) => entry({ do: 'plan', set: { title } }, more);
-const softened = (changeUs: number, more: object = {}) => entry({ do: 'soften', changeUs }, more);
+const softened = (layoutTransitionUs: number, more: object = {}) => entry({ do: 'set-layout-transition', layoutTransitionUs }, more);
 const cut = (startUs: number, more: object = {}) =>
   entry({ do: 'cut', takeId: 'take-one', startUs, endUs: startUs + 5 }, more);
 const now = async () => (await server.ask('GET', `/api/lessons/${lessonId}`)).json;
@@ -43,7 +43,7 @@ it('lets two tabs change different things, and both stand', async () => {
   // The answer has what was missed, and what was put down, in their order.
   expect(second.json).toMatchObject({ revision: 3, since: [first, title], collided: [] });
   expect((await now()).lesson.decisions).toMatchObject({
-    changeUs: 0,
+    layoutTransitionUs: 0,
     plan: { title: 'Tide heights by the rule of twelfths' },
   });
 });
@@ -55,10 +55,10 @@ it('does not overwrite the same thing silently, but on request; the rest of a li
   const stopped = await put(seen, [mine, beside]);
   expect(stopped.json).toMatchObject({ revision: seen + 2, collided: [mine.id] });
   const { decisions } = (await now()).lesson;
-  expect([decisions.changeUs, decisions.plan.title]).toEqual([200_000, 'Tide heights']);
+  expect([decisions.layoutTransitionUs, decisions.plan.title]).toEqual([200_000, 'Tide heights']);
   const forced = await put(seen, [mine], [mine.id]);
   expect(forced.json.collided).toEqual([]);
-  expect((await now()).lesson.decisions.changeUs).toBe(900_000);
+  expect((await now()).lesson.decisions.layoutTransitionUs).toBe(900_000);
 });
 
 it('keeps what belongs to one press together: one that collides holds back the others', async () => {
@@ -86,18 +86,18 @@ it('keeps undo and redo in the list, over a restart of the server', async () => 
   const { entries } = before.steps.undo.at(-1);
   const { json } = await put(before.lesson.revision, [entry({ do: 'undo', entries })]);
   // An undo can't be laid over what a browser has: it is told what all comes to.
-  expect([json.since.length, json.decisions.changeUs]).toEqual([1, 100_000]);
+  expect([json.since.length, json.decisions.layoutTransitionUs]).toEqual([1, 100_000]);
   const { home } = server.config.folders;
   await server.stop();
   server = await startTestServer({ home });
   const after = await now();
   expect(after.steps.redo.at(-1).entries).toEqual(entries);
-  expect(after.lesson.decisions.changeUs).toBe(100_000);
+  expect(after.lesson.decisions.layoutTransitionUs).toBe(100_000);
   await put(after.lesson.revision, [entry({ do: 'redo', entries })]);
-  expect((await now()).lesson.decisions.changeUs).toBe(900_000);
+  expect((await now()).lesson.decisions.layoutTransitionUs).toBe(900_000);
 });
 
-it('puts down edits of a bundle all or not at all', async () => {
+it('puts down edits of a lesson archive all or not at all', async () => {
   const { json: before } = await server.ask('GET', edits);
   const backwards = entry({ do: 'cut', takeId: 'take-one', startUs: 5, endUs: 5 });
   const bad = await put(99, [titled('x'), backwards]);
@@ -236,7 +236,7 @@ it('makes a copy of a lesson: the same decisions and takes, and each goes its ow
   const placed = decided.placements.map(({ takeId }: { takeId: string }) => takeId);
   const takes = json.lesson.takes.map(({ id }: { id: string }) => id);
   expect(takes).toEqual(expect.arrayContaining(placed));
-  await server.edit('lesson-copy', { do: 'soften', changeUs: 123_000 });
+  await server.edit('lesson-copy', { do: 'set-layout-transition', layoutTransitionUs: 123_000 });
   expect((await server.ask('GET', path)).json.lesson).toEqual(first.lesson);
   const again = await server.ask('POST', `${path}/duplicate`, { id: 'lesson-copy' });
   expect(again.status).toBe(409);
@@ -253,8 +253,8 @@ it('a copy of a lesson keeps takes that are only heard or seen beside others', a
   const stretch = { takeId: 'take-spoken', startUs: 0, endUs: 1_000_000 };
   await server.edit(
     lessonId,
-    { do: 'speak-over', ...stretch, by: by('take-spoken') },
-    { do: 'cut-away', ...stretch, of: by('take-shown') },
+    { do: 'set-voice-over', ...stretch, by: by('take-spoken') },
+    { do: 'set-cutaway', ...stretch, of: by('take-shown') },
   );
   const copied = await server.ask('POST', `/api/lessons/${lessonId}/duplicate`, { id: 'copy-two' });
   const takes = copied.json.lesson.takes.map(({ id }: { id: string }) => id);

@@ -1,5 +1,5 @@
 import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { startPracticeSite, type PracticeSite } from '@under-chalk/practice/site';
 import { formIn, visitsFrom } from '@under-chalk/practice/visits';
 import { run } from '@under-chalk/render';
@@ -15,7 +15,7 @@ const LESSON = 'lesson-tides';
 let server: TestServer;
 let site: PracticeSite;
 let folder: string;
-let handOut: HandOut;
+let shareLink: ShareLink;
 const { post, press, arrives } = visitsFrom(() => site.url);
 
 const ask = async (method: string, path: string, body?: unknown) => {
@@ -43,9 +43,9 @@ beforeAll(async () => {
   await ask('POST', '/api/takes/take-tides/stop', {});
   expect(await server.settled('take-tides')).toBe('ready');
   await server.edit(LESSON, {
-    ...{ do: 'set-moment', id: 'moment-height' },
-    moment: {
-      ...{ id: 'moment-height', takeId: 'take-tides', atUs: 500_000, text: 'How high?' },
+    ...{ do: 'set-interaction', id: 'interaction-height' },
+    interaction: {
+      ...{ id: 'interaction-height', takeId: 'take-tides', atUs: 500_000, text: 'How high?' },
       does: {
         ...{ is: 'question', waits: false, told: null },
         asked: { by: 'number', right: 5.4, within: 0.1, unit: 'm' },
@@ -53,9 +53,9 @@ beforeAll(async () => {
     },
   } as never);
   await ask('POST', '/api/classes', { id: CLASS, name: 'Coastal navigation', units: [] });
-  handOut = await ask('POST', `/api/lessons/${LESSON}/hand-outs`, {
+  shareLink = await ask('POST', `/api/lessons/${LESSON}/share-links`, {
     size: '720p',
-    grants: [{ whom: { is: 'class', classId: CLASS }, fromAt: null, untilAt: null }],
+    grants: [{ whom: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null }],
   });
   await ask('POST', '/api/course-sites', site.joined);
   await arrives('ottilie', 'choose');
@@ -75,7 +75,7 @@ const putIn = async (gives: string) => {
   const { fields } = formIn((await arrives('ottilie', 'choose')).html);
   const chosen = await post({
     to: `${server.url}/lti/choose`,
-    fields: { ...fields, hand_out: handOut.id, gives },
+    fields: { ...fields, share_link: shareLink.id, gives },
   });
   expect((await post(formIn(await chosen.text()))).status).toBe(200);
   return site.items.at(-1)! as (typeof site.items)[number] & { shows: { columnId: string | null } };
@@ -91,7 +91,7 @@ const opens = async (who: string, item: string) => {
       }),
     answers: (value: number) =>
       ask('POST', `/api/watch/${token}/answers`, {
-        ...{ version, momentId: 'moment-height', visitor: `visitor-of-${who}-01` },
+        ...{ version, interactionId: 'interaction-height', visitor: `visitor-of-${who}-01` },
         answer: { by: 'number', value },
       }),
   };
@@ -125,7 +125,7 @@ it('tells a course nothing where nobody wanted it', async () => {
   // What isn't among the choices is none.
   const { fields } = formIn((await arrives('ottilie', 'choose')).html);
   const to = `${server.url}/lti/choose`;
-  const wrong = await post({ to, fields: { ...fields, hand_out: handOut.id, gives: 'all' } });
+  const wrong = await post({ to, fields: { ...fields, share_link: shareLink.id, gives: 'all' } });
   expect(wrong.status).toBe(400);
 });
 
@@ -133,7 +133,7 @@ describe('how much was watched', () => {
   let item: Awaited<ReturnType<typeof putIn>>;
   it('is told of each, some seconds after they did it, and once', async () => {
     item = await putIn('watched');
-    expect(item.shows).toMatchObject({ custom: { hand_out: handOut.id, gives: 'watched' } });
+    expect(item.shows).toMatchObject({ custom: { share_link: shareLink.id, gives: 'watched' } });
     const bram = await opens('bram', item.id);
     const sunniva = await opens('sunniva', item.id);
     // Bram has watched all of it before, by the other link; Tomas nothing at all.

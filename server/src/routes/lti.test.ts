@@ -1,6 +1,6 @@
 import type { JoinedSite } from '@under-chalk/core/contract/course-sites';
 import type { ClassView } from '@under-chalk/core/contract/classes';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { CLAIMS } from '@under-chalk/core/course-site/launch';
 import { TOOL_PATHS } from '@under-chalk/core/course-site/site';
 import { startPracticeSite, type Change, type PracticeSite } from '@under-chalk/practice/site';
@@ -24,7 +24,7 @@ const CLASS = 'class-coastal';
 let server: TestServer;
 let site: PracticeSite;
 let folder: string;
-let handOut: HandOut;
+let shareLink: ShareLink;
 
 const ask = async (method: string, path: string, body?: unknown) => {
   const { status, json } = await server.ask(method, path, body);
@@ -62,9 +62,9 @@ beforeAll(async () => {
       { name: 'Ines Carrow', address: '' },
     ],
   });
-  handOut = await ask('POST', '/api/lessons/lesson-tides/hand-outs', {
+  shareLink = await ask('POST', '/api/lessons/lesson-tides/share-links', {
     size: '720p',
-    grants: [{ whom: { is: 'class', classId: CLASS }, fromAt: null, untilAt: null }],
+    grants: [{ whom: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null }],
   });
 });
 afterAll(async () => {
@@ -109,16 +109,16 @@ it('has a film chosen in the site’s editor, and put into the course', async ()
   const { fields } = formIn(html);
   const choose = (change: Record<string, string>) =>
     post({ to: `${server.url}/lti/choose`, fields: { ...fields, ...change } });
-  expect((await choose({ hand_out: 'hand-out-of-others' })).status).toBe(404);
-  expect((await choose({ hand_out: handOut.id, ticket: 'made-up' })).status).toBe(403);
-  const chosen = await choose({ hand_out: handOut.id });
+  expect((await choose({ share_link: 'share-link-of-others' })).status).toBe(404);
+  expect((await choose({ share_link: shareLink.id, ticket: 'made-up' })).status).toBe(403);
+  const chosen = await choose({ share_link: shareLink.id });
   const back = formIn(await chosen.text());
   expect(back.to).toBe(`${site.url}/chosen`);
   // Its form goes to the site, and nowhere else.
   expect(chosen.headers.get('Content-Security-Policy')).toContain(`form-action ${site.url};`);
   expect((await post(back)).status).toBe(200);
   expect(site.items).toMatchObject([
-    { title: 'Tides & streams', shows: { is: 'tool', custom: { hand_out: handOut.id } } },
+    { title: 'Tides & streams', shows: { is: 'tool', custom: { share_link: shareLink.id } } },
   ]);
   // A student can’t.
   const theirs = await arrives('bram', 'choose');
@@ -144,23 +144,23 @@ it('opens the film for the student that comes, who is known by the address', asy
 });
 
 it('takes a film that is still being made, and opens it', async () => {
-  const second: HandOut = await ask('POST', '/api/lessons/lesson-tides/hand-outs', {
+  const second: ShareLink = await ask('POST', '/api/lessons/lesson-tides/share-links', {
     size: 'as-recorded',
-    grants: [{ whom: { is: 'class', classId: CLASS }, fromAt: null, untilAt: null }],
+    grants: [{ whom: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null }],
   });
   for (const state of ['waiting', 'making', 'failed']) {
     await server.inDatabase((db) => db('films').where({ id: second.film.id }).update({ state }));
     const { html } = await arrives('ottilie', 'choose');
     const { fields } = formIn(html);
     const to = `${server.url}/lti/choose`;
-    const chosen = await post({ to, fields: { ...fields, hand_out: second.id, gives: 'watched' } });
+    const chosen = await post({ to, fields: { ...fields, share_link: second.id, gives: 'watched' } });
     expect(chosen.status).toBe(200);
     expect((await post(formIn(await chosen.text()))).status).toBe(200);
     const opened = await arrives('bram', site.items.at(-1)!.id);
     expect(opened.status).toBe(302);
     expect(await watched(opened.to)).toMatchObject({ title: 'Tides & streams' });
   }
-  await ask('DELETE', `/api/hand-outs/${second.id}`);
+  await ask('DELETE', `/api/share-links/${second.id}`);
 });
 
 it('isn’t let in with a token for several parties that doesn’t say for which', async () => {
@@ -287,50 +287,50 @@ describe('somebody who may be here already', () => {
   it('becomes one with who was here, and loses nothing', async () => {
     const coming = { ...NEW, sub: 'odd-1', name: 'Odd Berg', email: 'odd@lantern-quay.example' };
     const { id, other } = await twoOf('two', coming);
-    const hand_out_id = handOut.id;
+    const share_link_id = shareLink.id;
     const at = (hour: number) => `2026-11-01T0${hour}:00:00.000Z`;
-    const row = { hand_out_id, teacher_id: 'teacher' };
+    const row = { share_link_id, teacher_id: 'teacher' };
     await server.inDatabase(async (db) => {
       const watched = { ...row, version: 'v', visits: '{}', first_at: at(1), last_at: at(2) };
-      await db('watched').insert([
+      await db('viewings').insert([
         { ...watched, viewer: id, student_id: id, seconds: '0190' },
         { ...watched, viewer: other, student_id: other, seconds: '0110', last_at: at(3) },
       ]);
       const answers = { ...row, text: '', asked: '{}' };
       await db('answers').insert([
-        { ...answers, moment_id: 'a', viewer: id, student_id: id, answer: 'new', at: at(4) },
-        { ...answers, moment_id: 'a', viewer: other, student_id: other, answer: 'old', at: at(3) },
-        { ...answers, moment_id: 'b', viewer: id, student_id: id, answer: 'only', at: at(3) },
+        { ...answers, interaction_id: 'a', viewer: id, student_id: id, answer: 'new', at: at(4) },
+        { ...answers, interaction_id: 'a', viewer: other, student_id: other, answer: 'old', at: at(3) },
+        { ...answers, interaction_id: 'b', viewer: id, student_id: id, answer: 'only', at: at(3) },
       ]);
       const submission = {
         ...row,
         viewer: id,
         student_id: id,
-        said_name: '',
+        claimed_name: '',
         text: 'done',
         at: at(5),
       };
       await db('submissions').insert(submission);
       const opening = { ...row, first_at: at(1), last_at: at(2), times: 2 };
-      await db('openings')
+      await db('views')
         .insert([
           { ...opening, student_id: id },
           { ...opening, student_id: other, last_at: at(6) },
         ])
-        .onConflict(['hand_out_id', 'student_id'])
+        .onConflict(['share_link_id', 'student_id'])
         .merge();
       await db('grants').insert([
-        { id: 'g1', ...row, whom: 'student', whom_id: id, from_at: at(2), until_at: null },
-        { id: 'g2', ...row, whom: 'student', whom_id: other, from_at: at(1), until_at: at(9) },
+        { id: 'g1', ...row, whom: 'student', grantee_id: id, available_from: at(2), available_until: null },
+        { id: 'g2', ...row, whom: 'student', grantee_id: other, available_from: at(1), available_until: at(9) },
       ]);
     });
     expect((await answer(id, true)).status).toBe(200);
     const now = await server.inDatabase(async (db) => ({
-      watched: await db('watched').where({ viewer: other }).select('seconds', 'last_at'),
-      answers: await db('answers').where({ viewer: other }).orderBy('moment_id').pluck('answer'),
+      watched: await db('viewings').where({ viewer: other }).select('seconds', 'last_at'),
+      answers: await db('answers').where({ viewer: other }).orderBy('interaction_id').pluck('answer'),
       submissions: await db('submissions').where({ student_id: other }).pluck('text'),
-      openings: await db('openings').where({ student_id: other }).select('times', 'last_at'),
-      grants: await db('grants').where({ whom_id: other }).select('from_at', 'until_at'),
+      viewers: await db('views').where({ student_id: other }).select('times', 'last_at'),
+      grants: await db('grants').where({ grantee_id: other }).select('available_from', 'available_until'),
       classes: await db('class_students').where({ student_id: other }).pluck('class_id'),
       gone: await db('students').where({ id }),
     }));
@@ -338,8 +338,8 @@ describe('somebody who may be here already', () => {
       watched: [{ seconds: '0290', last_at: at(3) }],
       answers: ['new', 'only'],
       submissions: ['done'],
-      openings: [{ times: 4, last_at: at(6) }],
-      grants: [{ from_at: at(1), until_at: null }],
+      viewers: [{ times: 4, last_at: at(6) }],
+      grants: [{ available_from: at(1), available_until: null }],
       classes: ['class-two', CLASS],
       gone: [],
     });
@@ -352,7 +352,7 @@ describe('somebody who may be here already', () => {
   it('stays two where both have submitted something for a link', async () => {
     const coming = { ...NEW, sub: 'per-1', name: 'Per Holm', email: 'per@lantern-quay.example' };
     const { id, other } = await twoOf('three', coming);
-    const row = { hand_out_id: handOut.id, said_name: '', text: 'mine', at: '2026-11-01' };
+    const row = { share_link_id: shareLink.id, claimed_name: '', text: 'mine', at: '2026-11-01' };
     await server.inDatabase((db) =>
       db('submissions').insert(
         [id, other].map((viewer) => ({

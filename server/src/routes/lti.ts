@@ -1,8 +1,8 @@
 import type Router from '@koa/router';
-import { chosenClaims, GIVES, HAND_OUT, type Launch } from '@under-chalk/core/course-site/launch';
+import { chosenClaims, GIVES, SHARE_LINK, type Launch } from '@under-chalk/core/course-site/launch';
 import { givesSchema, scoresFor } from '@under-chalk/core/course-site/score';
 import { isOfSite, TOOL_PATHS, type CourseSite } from '@under-chalk/core/course-site/site';
-import { ERRORS, TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { AppError, errorText, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import { koaBody } from 'koa-body';
 import * as z from 'zod';
@@ -47,7 +47,7 @@ const CHOOSING_MS = 3_600_000;
 
 const choiceSchema = z.object({
   ticket: z.string().max(24_000),
-  hand_out: z.string().max(100),
+  share_link: z.string().max(100),
   /** What the course is told of those who open it; absent, or empty: nothing. */
   gives: z.union([givesSchema, z.literal('')]).default(''),
 });
@@ -69,7 +69,7 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     seal,
     studentPages,
     classPages,
-    handOuts,
+    shareLinks,
   } = parts;
   const choices = seal.for('choices of films');
   const originFor = (ctx: Context) => originOf(parts.config.front, ctx);
@@ -82,25 +82,17 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
       await work(ctx);
     } catch (error) {
       const code: ErrorCode =
-        error instanceof TellableError
+        error instanceof AppError
           ? error.code
           : error instanceof z.ZodError
             ? 'launch-unfit'
             : 'unexpected';
       if (code === 'unexpected') parts.log.error(ctx.path, error);
       else parts.log.warn(`somebody from a course site was not let in: ${code}`);
-      const {
-        sentence,
-        next,
-        status = 500,
-      } = ERRORS[code] as {
-        sentence: string;
-        next: string;
-        status?: number;
-      };
+      const { message, hint, status = 500 } = errorText(code);
       ctx.status = status;
       ctx.type = 'html';
-      ctx.body = toldPage(sentence, next);
+      ctx.body = toldPage(message, hint);
     }
   };
 
@@ -129,28 +121,28 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     ctx: Context,
     site: CourseSite,
     launch: Launch,
-    { handOutId, scores }: Extract<Launch['does'], { is: 'open' }>,
+    { shareLinkId, scores }: Extract<Launch['does'], { is: 'open' }>,
   ) => {
     const { classId } = await classOf(parts, site, launch);
     if (launch.person.isTeacher) {
       const { key } = await classPages.page(classId);
       const visitor = key === null ? undefined : await classPages.visitorWith(key);
-      if (!visitor) throw new TellableError('no-page', `of class ${classId}`);
-      if (handOutId === null) return ctx.redirect(`/s/${key}`);
-      const [pass] = await classPages.passes(visitor, [(await handOuts.get(handOutId)).id]);
+      if (!visitor) throw new AppError('no-page', `of class ${classId}`);
+      if (shareLinkId === null) return ctx.redirect(`/s/${key}`);
+      const [pass] = await classPages.passes(visitor, [(await shareLinks.get(shareLinkId)).id]);
       return ctx.redirect(`/w/${pass}`);
     }
     const studentId = await studentFrom(parts, site, classId, launch);
     const { key, away } = await studentPages.page(studentId);
-    if (away || key === null) throw new TellableError('no-page', `of student ${studentId}`);
-    if (handOutId === null) return ctx.redirect(`/s/${key}`);
+    if (away || key === null) throw new AppError('no-page', `of student ${studentId}`);
+    if (shareLinkId === null) return ctx.redirect(`/s/${key}`);
     const person = await studentPages.person(studentId);
-    const { id } = await handOuts.get(handOutId);
+    const { id } = await shareLinks.get(shareLinkId);
     const [pass] = await studentPages.passes(person!, [id]);
     if (scores && isOfSite(site, scores.lineItem)) {
       const { gives, lineItem } = scores;
       const key = { siteId: site.id, lineItem, sub: launch.person.sub };
-      await siteScores.opened(key, { handOutId: id, studentId, gives });
+      await siteScores.opened(key, { shareLinkId: id, studentId, gives });
       // What they did elsewhere before counts here, too.
       await scoreGiver.changed(id, studentId);
     }
@@ -160,15 +152,15 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
   /** Films that are handed out to a class, one line each. */
   const choicesOf = async (classId: string) => {
     const all = await inClass(parts, classId);
-    const seen = new Map(all.map((one): [string, InUnit] => [one.handOut.id, one]));
-    return [...seen.values()].map(({ handOut, title, unit }) => ({
-      ...{ handOutId: handOut.id, title, unit, filmUs: handOut.film_us },
+    const seen = new Map(all.map((one): [string, InUnit] => [one.shareLink.id, one]));
+    return [...seen.values()].map(({ shareLink, title, unit }) => ({
+      ...{ shareLinkId: shareLink.id, title, unit, filmUs: shareLink.film_us },
     }));
   };
 
-  const momentsOf = async (handOutId: string) => {
-    const { film_id } = await handOuts.get(handOutId);
-    return (await wordsFor(parts, await parts.films.get(film_id))).moments;
+  const interactionsOf = async (shareLinkId: string) => {
+    const { film_id } = await shareLinks.get(shareLinkId);
+    return (await wordsFor(parts, await parts.films.get(film_id))).interactions;
   };
 
   const choose = async (
@@ -177,7 +169,7 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     launch: Launch,
     { returnTo, data, takesScores }: Extract<Launch['does'], { is: 'choose' }>,
   ) => {
-    if (!launch.person.isTeacher) throw new TellableError('not-for-you', 'choosing films');
+    if (!launch.person.isTeacher) throw new AppError('not-for-you', 'choosing films');
     const { classId } = await classOf(parts, site, launch);
     const { name } = await parts.classes.view(classId);
     const { deployment } = launch;
@@ -227,18 +219,18 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     shown(async (ctx) => {
       const chosen = choiceSchema.parse((ctx.request as { body?: unknown }).body);
       const opened = choices.opened(chosen.ticket);
-      if (opened === null) throw new TellableError('launch-forged', 'its ticket is none of ours');
+      if (opened === null) throw new AppError('launch-forged', 'its ticket is none of ours');
       const ticket = ticketSchema.parse(JSON.parse(opened));
-      if (ticket.until < Date.now()) throw new TellableError('launch-over', 'chosen too late');
+      if (ticket.until < Date.now()) throw new AppError('launch-over', 'chosen too late');
       const site = await sites.get(ticket.site);
       const film = (await choicesOf(ticket.classId)).find(
-        ({ handOutId }) => handOutId === chosen.hand_out,
+        ({ shareLinkId }) => shareLinkId === chosen.share_link,
       );
-      if (!film) throw new TellableError('not-found', 'a film that was chosen');
+      if (!film) throw new AppError('not-found', 'a film that was chosen');
       const address = new URL(TOOL_PATHS.launch, originFor(ctx));
-      address.searchParams.set(HAND_OUT, film.handOutId);
+      address.searchParams.set(SHARE_LINK, film.shareLinkId);
       const scores =
-        chosen.gives === '' ? null : scoresFor(chosen.gives, await momentsOf(film.handOutId));
+        chosen.gives === '' ? null : scoresFor(chosen.gives, await interactionsOf(film.shareLinkId));
       if (scores) address.searchParams.set(GIVES, scores.gives);
       const signed = await toolKeys.signed(
         chosenClaims({ ...film, address: address.href, scores }, ticket),

@@ -1,5 +1,5 @@
-import type { LettersTo, Mailing, PracticeLetter } from '@under-chalk/core/contract/mail';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { MailTo, Mailing, TestMail } from '@under-chalk/core/contract/mail';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import type { StudentPage } from '@under-chalk/core/contract/student-pages';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import { run } from '@under-chalk/render';
@@ -15,7 +15,7 @@ jest.setTimeout(120_000);
 const CLASS = 'class-coastal';
 let server: TestServer;
 let folder: string;
-let handOut: HandOut;
+let shareLink: ShareLink;
 let ids: Record<string, string>;
 
 const ask = async (method: string, path: string, body?: unknown) => {
@@ -23,11 +23,11 @@ const ask = async (method: string, path: string, body?: unknown) => {
   if (status !== 200) throw new Error(`${method} ${path}: ${status} ${JSON.stringify(json)}`);
   return json;
 };
-const lettersPath = () => `/api/hand-outs/${handOut.id}/letters`;
-const write = (note: string, to: LettersTo = 'all'): Promise<Mailing> =>
-  ask('POST', lettersPath(), { to, note, timeZone: 'Pacific/Auckland' });
-const mailing = (): Promise<Mailing> => ask('GET', lettersPath());
-const practice = (): Promise<PracticeLetter[]> => ask('GET', '/api/practice-mail');
+const mailsPath = () => `/api/share-links/${shareLink.id}/mail`;
+const write = (note: string, to: MailTo = 'all'): Promise<Mailing> =>
+  ask('POST', mailsPath(), { to, note, timeZone: 'Pacific/Auckland' });
+const mailing = (): Promise<Mailing> => ask('GET', mailsPath());
+const practice = (): Promise<TestMail[]> => ask('GET', '/api/test-inbox');
 const until = async <T>(look: () => Promise<T>, met: (value: T) => boolean): Promise<T> => {
   for (let tries = 0; tries < 1_200; tries++) {
     const value = await look();
@@ -37,9 +37,9 @@ const until = async <T>(look: () => Promise<T>, met: (value: T) => boolean): Pro
   throw new Error('it does not come to that');
 };
 const settled = () =>
-  until(mailing, ({ students }) => students.every(({ letter }) => letter?.state !== 'waiting'));
+  until(mailing, ({ students }) => students.every(({ lastMail: mail }) => mail?.state !== 'waiting'));
 const stateOf = ({ students }: Mailing, name: string) =>
-  students.find((one) => one.name === name)!.letter;
+  students.find((one) => one.name === name)!.lastMail;
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-mail-'));
@@ -68,7 +68,7 @@ beforeAll(async () => {
   });
   const { students }: ClassView = await ask('GET', `/api/classes/${CLASS}`);
   ids = Object.fromEntries(students.map(({ id, name }) => [name, id]));
-  handOut = await ask('POST', '/api/lessons/lesson-one/hand-outs', {
+  shareLink = await ask('POST', '/api/lessons/lesson-one/share-links', {
     size: '720p',
     grants: [{ whom: { is: 'class', classId: CLASS } }],
   });
@@ -78,7 +78,7 @@ afterAll(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-test('each student has a letter of their own, in the practice mailbox until there is a server', async () => {
+test('each student has an e-mail of their own, in the test inbox until there is a server', async () => {
   const before = await mailing();
   expect(before.practice).toBe(true);
   expect(before.students.map(({ name, reachable }) => [name, reachable])).toEqual([
@@ -88,13 +88,13 @@ test('each student has a letter of their own, in the practice mailbox until ther
   ]);
   await write('Before Thursday, please.\nBcc: everybody@else.example');
   const after = await settled();
-  expect(after.students.map(({ letter }) => letter?.state)).toEqual([undefined, 'sent', 'sent']);
-  const letters = await practice();
-  expect(letters.map(({ to }) => to).sort()).toEqual([
+  expect(after.students.map(({ lastMail: mail }) => mail?.state)).toEqual([undefined, 'sent', 'sent']);
+  const mails = await practice();
+  expect(mails.map(({ to }) => to).sort()).toEqual([
     'Ines Carrow <ines@lantern-quay.example>',
     'Wen Castellan <wen@lantern-quay.example>',
   ]);
-  const wens = letters.find(({ to }) => to.startsWith('Wen'))!;
+  const wens = mails.find(({ to }) => to.startsWith('Wen'))!;
   expect(wens.subject).toBe('Tide heights – ß & ü');
   expect(wens.text).toContain('Before Thursday, please.\nBcc: everybody@else.example');
   // Nothing of anybody else; and what is in it leads there.
@@ -102,11 +102,11 @@ test('each student has a letter of their own, in the practice mailbox until ther
   const [film, page] = [...wens.text.matchAll(/http\S+\/([ws])\/(\S+)/g)].map((match) => match[2]!);
   expect(wens.text).toContain(`${server.url}/w/${film}`);
   expect((await ask('GET', `/api/watch/${film}`)).title).toBe('Tide heights – ß & ü');
-  expect((await ask('GET', `/api/shelf/${page}`)).name).toBe('Wen Castellan');
+  expect((await ask('GET', `/api/pageContent/${page}`)).name).toBe('Wen Castellan');
   // No address of a page lies in the database.
   const rows = await server.inDatabase(async (db) => [
-    ...(await db('mailings')),
-    ...(await db('letters')),
+    ...(await db('mail_batches')),
+    ...(await db('mail')),
   ]);
   for (const secret of [film!, page!]) expect(JSON.stringify(rows)).not.toContain(secret);
 });
@@ -125,10 +125,10 @@ test('those who haven’t opened it can be reminded, and nobody else is', async 
 test('those who haven’t handed anything in can be reminded, and are told what is to be done', async () => {
   const wens = (await practice()).find(({ to }) => to.startsWith('Wen'))!;
   const token = /\/w\/(\S+)/.exec(wens.text)![1]!;
-  const nothing = await ask('GET', `/api/hand-outs/${handOut.id}/letters`);
+  const nothing = await ask('GET', `/api/share-links/${shareLink.id}/mail`);
   expect(nothing.students.map(({ handedIn }: { handedIn: unknown }) => handedIn)).toContain(null);
-  await ask('POST', `/api/hand-outs/${handOut.id}/activity`, {
-    activity: {
+  await ask('POST', `/api/share-links/${shareLink.id}/assignment`, {
+    assignment: {
       text: 'Plot a course.',
       next: '',
       dueAt: '2099-12-04T17:00:00.000Z',
@@ -147,7 +147,7 @@ test('those who haven’t handed anything in can be reminded, and are told what 
     /To do afterwards, until Saturday 5 December at 06:00 (GMT\+13|NZDT):\nPlot a course\./,
   );
   const wrong = { to: 'all', note: '', timeZone: 'Lantern/Quay' };
-  expect((await server.ask('POST', `/api/hand-outs/${handOut.id}/letters`, wrong)).status).toBe(
+  expect((await server.ask('POST', `/api/share-links/${shareLink.id}/mail`, wrong)).status).toBe(
     400,
   );
 });
@@ -232,14 +232,14 @@ test('what a server refuses for good is told; what it can’t take now is tried 
   );
   expect(stateOf(tried, 'Ines Carrow')!.problem).toContain('not now');
   expect(stateOf(tried, 'Wen Castellan')).toMatchObject({ state: 'waiting' });
-  // Pressed again, who waits gets no second letter.
+  // Pressed again, who waits gets no second e-mail.
   await write('And again');
   const waits = { state: 'waiting', student_id: ids['Wen Castellan'] };
-  expect(await server.inDatabase((db) => db('letters').where(waits))).toHaveLength(1);
+  expect(await server.inDatabase((db) => db('mail').where(waits))).toHaveLength(1);
   busy = false;
   // A minute later, and the server has been restarted since.
   await server.inDatabase((db) =>
-    db('letters')
+    db('mail')
       .where({ state: 'waiting' })
       .update({ at: new Date(Date.now() - 61_000).toISOString() }),
   );
@@ -252,7 +252,7 @@ test('what a server refuses for good is told; what it can’t take now is tried 
   await smtp.close();
 });
 
-test('a server that isn’t there, or says nothing, costs no letter', async () => {
+test('a server that isn’t there, or says nothing, costs no e-mail', async () => {
   const silent = createServer((socket) => socket.on('error', () => undefined)).listen(
     0,
     '127.0.0.1',
@@ -279,26 +279,26 @@ test('another machine’s server is sent nothing in the open', async () => {
   await smtp.close();
 });
 
-test('a letter that is about nothing any more isn’t sent', async () => {
+test('an e-mail that is about nothing any more isn’t sent', async () => {
   await server.inDatabase((db) =>
-    db('letters')
+    db('mail')
       .where({ state: 'waiting' })
       .update({ at: new Date(Date.now() - 9_000_000).toISOString() }),
   );
-  await ask('POST', `/api/hand-outs/${handOut.id}/watchers`, {
+  await ask('POST', `/api/share-links/${shareLink.id}/watchers`, {
     grants: [{ whom: { is: 'student', studentId: ids['Bram Okafor'] } }],
   });
   const count = (await practice()).length;
   server.parts.postman.send();
   const of = () =>
     server.inDatabase((db) =>
-      db('letters').where({ student_id: ids['Wen Castellan'] }).orderBy('rowid', 'desc').first(),
+      db('mail').where({ student_id: ids['Wen Castellan'] }).orderBy('rowid', 'desc').first(),
     );
   const last = await until(of, ({ state }) => state !== 'waiting');
   expect([last.state, last.problem]).toEqual(['failed', 'It is not for this student any more.']);
   expect(await practice()).toHaveLength(count);
   // A page that is taken away reaches nobody.
-  await ask('POST', `/api/hand-outs/${handOut.id}/watchers`, {
+  await ask('POST', `/api/share-links/${shareLink.id}/watchers`, {
     grants: [{ whom: { is: 'class', classId: CLASS } }],
   });
   const page: StudentPage = await ask('POST', `/api/students/${ids['Ines Carrow']}/page`);
@@ -309,7 +309,7 @@ test('a letter that is about nothing any more isn’t sent', async () => {
 
 test('nothing that was written to a student is left when they are erased', async () => {
   const noted = async (text: string) =>
-    (await server.inDatabase((db) => db('mailings').where('note', 'like', `%${text}%`))).length;
+    (await server.inDatabase((db) => db('mail_batches').where('note', 'like', `%${text}%`))).length;
   await ask('POST', `/api/classes/${CLASS}/students`, {
     students: [{ name: 'Odile Marsh', address: 'odile@lantern-quay.example' }],
   });
@@ -317,18 +317,18 @@ test('nothing that was written to a student is left when they are erased', async
   const odile = students.find(({ name }) => name === 'Odile Marsh')!.id;
   await server.inDatabase(async (db) => {
     const at = new Date().toISOString();
-    await db('mailings').insert({
-      ...{ id: 'mailing-odile', hand_out_id: handOut.id, note: 'Dear Odile', origin: '', at },
+    await db('mail_batches').insert({
+      ...{ id: 'mailing-odile', share_link_id: shareLink.id, note: 'Dear Odile', origin: '', at },
     });
-    await db('letters').insert({
-      ...{ id: 'letter-odile', hand_out_id: handOut.id, student_id: odile, state: 'sent' },
-      ...{ mailing_id: 'mailing-odile', at, tries: 1 },
+    await db('mail').insert({
+      ...{ id: 'mail-odile', share_link_id: shareLink.id, student_id: odile, state: 'sent' },
+      ...{ batch_id: 'mailing-odile', at, tries: 1 },
     });
   });
   const folder = server.config.folders.practiceMail;
   await mkdir(folder, { recursive: true });
-  const letter = 'To: Odile Marsh <Odile@lantern-quay.example>\r\nSubject: Tides\r\n\r\nDear Odile';
-  await writeFile(join(folder, '00000000000001-odile.eml'), letter);
+  const mail = 'To: Odile Marsh <Odile@lantern-quay.example>\r\nSubject: Tides\r\n\r\nDear Odile';
+  await writeFile(join(folder, '00000000000001-odile.eml'), mail);
   const others = (await practice()).filter(({ to }) => !to.startsWith('Odile')).length;
   await ask('POST', `/api/students/${odile}/erase`);
   expect(await noted('Odile')).toBe(0);

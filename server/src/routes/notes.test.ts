@@ -149,7 +149,7 @@ it('gives the ink with its times, as the lesson has it', async () => {
 });
 
 it('lets a student keep the pages of the film that was handed out, with links to its times, and no others', async () => {
-  const { json: link } = await server.ask('POST', `/api/lessons/${LESSON}/hand-outs`, {
+  const { json: link } = await server.ask('POST', `/api/lessons/${LESSON}/share-links`, {
     size: '720p',
   });
   const watch = await server.ask('GET', `/api/watch/${link.token}`);
@@ -167,6 +167,6 @@ it('lets a student keep the pages of the film that was handed out, with links to
     ...{ startUs: 30_000_000, endUs: 64_000_000 },
   });
   expect((await server.ask('GET', `/api/lessons/${LESSON}/notes`)).json).toHaveLength(1);
-  await server.ask('DELETE', `/api/hand-outs/${link.id}`);
+  await server.ask('DELETE', `/api/share-links/${link.id}`);
   expect((await server.ask('GET', `/api/watch/${link.token}/notes.pdf`)).status).toBe(404);
 });

@@ -170,6 +170,6 @@ describe('the demo', () => {
     const { status, json } = await server.ask('GET', '/api/nothing/here');
     expect([status, json.code]).toEqual([404, 'not-found']);
     const bad = await server.ask('POST', '/api/lessons', { id: '../../x', title: '' });
-    expect([bad.status, bad.json.sentence]).toEqual([400, 'This could not be understood.']);
+    expect([bad.status, bad.json.message]).toEqual([400, 'This could not be understood.']);
   });
 });

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Session } from '@under-chalk/core/contract/session';
 import type { Context } from 'koa';
 import type { Parts } from '../http/context';
@@ -56,7 +56,7 @@ export const sessionRoutes = (on: On, { accounts, config, setUpCode }: Parts): v
     const right = () => Promise.resolve(sameSecret(body.code, setUpCode));
     await guesses.check(await guesserOf(ctx), right, 'wrong-code');
     if (!(await accounts.setUp(body.teacherName, body.passphrase))) {
-      throw new TellableError('already-set-up');
+      throw new AppError('already-set-up');
     }
     await signIn(ctx);
     return sessionOf(true);

@@ -1,5 +1,5 @@
 import type { FilmRow } from '@under-chalk/core/contract/films';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { againstMasterPlaylist, againstMediaPlaylist } from '@under-chalk/core/testing/hls-rules';
 import { SCHEMAS } from '@under-chalk/core/out/course-package';
 import { createCanvas, loadImage } from '@napi-rs/canvas';
@@ -90,8 +90,8 @@ const bytesOf = async (path: string) => {
     bytes: Buffer.from(await answer.arrayBuffer()),
   };
 };
-const handOut = async (): Promise<HandOut> =>
-  (await server.ask('POST', `/api/lessons/${LESSON}/hand-outs`, { size: 'as-recorded' })).json;
+const shareLink = async (): Promise<ShareLink> =>
+  (await server.ask('POST', `/api/lessons/${LESSON}/share-links`, { size: 'as-recorded' })).json;
 const baseOf = async (token: string) => {
   const { json } = await server.ask('GET', `/api/watch/${token}`);
   const page = `/api/watch/${token}/stream/${json.stream}`;
@@ -120,10 +120,10 @@ const decoded = async (parts: readonly Buffer[]): Promise<number> => {
     .filter((line) => line !== '' && !line.startsWith('#')).length;
 };
 
-let given: HandOut;
+let given: ShareLink;
 
 it('is played from the moment it is handed out: the playlist is whole, and what is asked for is made next', async () => {
-  given = await handOut();
+  given = await shareLink();
   const { page, base, watch } = await baseOf(given.token!);
   expect([watch.state === 'done', watch.aspect]).toEqual([false, 16 / 9]);
   const master = await bytesOf(`${page}/film.m3u8`);
@@ -268,21 +268,21 @@ it('gives nothing else: no other film, no place outside of it, nothing by a link
   ]) {
     expect([path, (await bytesOf(path)).status]).toEqual([path, 404]);
   }
-  await server.ask('DELETE', `/api/hand-outs/${given.id}`);
+  await server.ask('DELETE', `/api/share-links/${given.id}`);
   for (const path of [
     ...['film.m3u8', 'previews.jpg', 'ticket'].map((name) => `${page}/${name}`),
     ...['picture.m3u8', 'picture/head.mp4', 'picture/0.m4s'].map((name) => `${base}/${name}`),
   ]) {
     expect([path, (await bytesOf(path)).status]).toEqual([path, 404]);
   }
-  await server.ask('POST', `/api/hand-outs/${given.id}/give-again`);
+  await server.ask('POST', `/api/share-links/${given.id}/give-again`);
   expect((await bytesOf(`${base}/picture/0.m4s`)).status).toBe(200);
 });
 
 it('is mended under the same link: a reload shows the new film, and whoever watches goes on with the old', async () => {
   const before = await baseOf(given.token!);
   await server.edit(LESSON, { do: 'cut', takeId: TAKE, startUs: 0, endUs: 3_000_000 });
-  const again = await server.ask('POST', `/api/hand-outs/${given.id}/again`, {
+  const again = await server.ask('POST', `/api/share-links/${given.id}/again`, {
     size: 'as-recorded',
   });
   expect([again.json.id, again.json.token, again.json.given.length]).toEqual([
@@ -299,7 +299,7 @@ it('is mended under the same link: a reload shows the new film, and whoever watc
   expect((await bytesOf(whole('a'.repeat(40)))).status).toBe(404);
   // A day later nobody watches it still: what was cut out can't be had any more.
   await server.inDatabase((knex) =>
-    knex('hand_out_films').update({ given_at: new Date(Date.now() - 86_400_000).toISOString() }),
+    knex('link_versions').update({ published_at: new Date(Date.now() - 86_400_000).toISOString() }),
   );
   expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(404);
   expect((await bytesOf(whole(before.page))).status).toBe(404);
@@ -307,37 +307,37 @@ it('is mended under the same link: a reload shows the new film, and whoever watc
 
   // The older one put back, then the newer again.
   const [newer, older] = again.json.given;
-  const back = await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, {
+  const back = await server.ask('POST', `/api/share-links/${given.id}/put-back`, {
     givenId: older.id,
   });
   expect(back.json.given.map(({ current }: { current: boolean }) => current)).toEqual([
     ...[true, false, false],
   ]);
   expect((await baseOf(given.token!)).page).toBe(before.page);
-  await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, { givenId: newer.id });
+  await server.ask('POST', `/api/share-links/${given.id}/put-back`, { givenId: newer.id });
   expect((await baseOf(given.token!)).page).toBe(after.page);
-  const foreign = await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, {
+  const foreign = await server.ask('POST', `/api/share-links/${given.id}/put-back`, {
     givenId: 'given-to-somebody-else',
   });
   expect(foreign.status).toBe(404);
 
   // Whoever has the older one open goes on with it, unless its teacher stops it: what was cut out can't be had from then on.
   const goesOn = async (): Promise<boolean[]> => {
-    const { json } = await server.ask('GET', `/api/lessons/${LESSON}/hand-outs`);
-    const { given: all } = (json as HandOut[]).find(({ id }) => id === given.id)!;
+    const { json } = await server.ask('GET', `/api/lessons/${LESSON}/share-links`);
+    const { given: all } = (json as ShareLink[]).find(({ id }) => id === given.id)!;
     return all.map(({ goesOnUntil }) => goesOnUntil !== null);
   };
   expect(await goesOn()).toEqual([false, true, false, false]);
   expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(200);
-  expect((await server.ask('POST', `/api/hand-outs/${given.id}/end-earlier`, {})).status).toBe(200);
+  expect((await server.ask('POST', `/api/share-links/${given.id}/end-earlier`, {})).status).toBe(200);
   expect(await goesOn()).toEqual([false, false, false, false]);
   expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(404);
   expect((await bytesOf(whole(before.page))).status).toBe(404);
   expect((await bytesOf(`${after.base}/picture/0.m4s`)).status).toBe(200);
   // It can be given again all the same.
-  await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, { givenId: older.id });
+  await server.ask('POST', `/api/share-links/${given.id}/put-back`, { givenId: older.id });
   expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(200);
-  await server.ask('POST', `/api/hand-outs/${given.id}/put-back`, { givenId: newer.id });
+  await server.ask('POST', `/api/share-links/${given.id}/put-back`, { givenId: newer.id });
 });
 
 it('has files that are called as the lesson is now, and no two the same', async () => {
@@ -360,15 +360,15 @@ it('is saved where its teacher lets students, and nowhere else', async () => {
   const save = (form: string) => bytesOf(`/api/watch/${given.token}/save/${form}`);
   await until(async () => (await bytesOf(`/api/watch/${given.token}/film.mp4`)).status === 200);
   expect((await save('mp4')).status).toBe(404);
-  const { json } = await server.ask('POST', `/api/hand-outs/${given.id}/saves`, { saves: true });
-  expect(json.saves).toBe(true);
-  expect((await baseOf(given.token!)).watch.saves).toBe(true);
+  const { json } = await server.ask('POST', `/api/share-links/${given.id}/downloads`, { downloads: true });
+  expect(json.downloads).toBe(true);
+  expect((await baseOf(given.token!)).watch.downloads).toBe(true);
   const film = await save('mp4');
   expect([film.status, film.type]).toEqual([200, 'video/mp4']);
   expect(film.bytes.length).toBeGreaterThan(10_000);
   for (const form of ['m4a', 'mp3']) expect((await save(form)).bytes.length).toBeGreaterThan(5_000);
   for (const form of ['wav', 'mp4%2f..', 'links.key']) expect((await save(form)).status).toBe(404);
-  await server.ask('POST', `/api/hand-outs/${given.id}/saves`, { saves: false });
+  await server.ask('POST', `/api/share-links/${given.id}/downloads`, { downloads: false });
   expect((await save('mp3')).status).toBe(404);
 });
 
@@ -391,7 +391,7 @@ it('gives materials along that its teacher chose, to be saved and not shown, and
     fetch(`${server.url}/api/watch/${given.token}/materials/${number}`);
   const told = async () => (await baseOf(given.token!)).watch.materials;
   expect([await told(), (await at('0')).status]).toEqual([[], 404]);
-  const { json } = await server.ask('POST', `/api/hand-outs/${given.id}/materials`, {
+  const { json } = await server.ask('POST', `/api/share-links/${given.id}/materials`, {
     materials: ['material-other', 'material-table', 'material-none'],
   });
   expect(json.materials).toContain('material-table');
@@ -408,7 +408,7 @@ it('gives materials along that its teacher chose, to be saved and not shown, and
 });
 
 it('is had with all that there is of it as one archive, by its teacher alone', async () => {
-  const { film } = (await server.ask('GET', `/api/lessons/${LESSON}/hand-outs`)).json[0];
+  const { film } = (await server.ask('GET', `/api/lessons/${LESSON}/share-links`)).json[0];
   await until(async () => (await stateOf(film.id)) === 'done');
   const { films } = server.parts;
   const { words } = await films.get(film.id);
@@ -434,7 +434,7 @@ it('is had with all that there is of it as one archive, by its teacher alone', a
 });
 
 it('is had as a package for a course site, which keeps to its schemas and asks for nothing from elsewhere', async () => {
-  const { film } = (await server.ask('GET', `/api/lessons/${LESSON}/hand-outs`)).json[0];
+  const { film } = (await server.ask('GET', `/api/lessons/${LESSON}/share-links`)).json[0];
   const { bytes, status } = await bytesOf(`/api/films/${film.id}/scorm-1.2.zip`);
   expect(status).toBe(200);
   const files = await filesIn(bytes);
@@ -475,14 +475,14 @@ it('is had with the other films of its unit, as pages that need nothing from els
     do: 'plan',
     set: { className: 'Navigation', unit: units[0]!.name },
   });
-  const [{ id, film }] = (await server.ask('GET', `/api/lessons/${LESSON}/hand-outs`)).json;
+  const [{ id, film }] = (await server.ask('GET', `/api/lessons/${LESSON}/share-links`)).json;
   const at = (unit: string) => `/api/classes/class-nav/units/${unit}`;
   const counted = async (unit: string) => (await server.ask('GET', at(unit))).json;
   // For anyone with the link: on the page of no class.
   expect(await counted('unit-streams')).toEqual({ ready: 0, waiting: 0 });
   expect((await bytesOf(`${at('unit-streams')}/films.zip`)).status).toBe(409);
-  const toClass = { whom: { is: 'class', classId: 'class-nav' }, fromAt: null, untilAt: null };
-  const { status } = await server.ask('POST', `/api/hand-outs/${id}/watchers`, {
+  const toClass = { whom: { is: 'class', classId: 'class-nav' }, availableFrom: null, availableUntil: null };
+  const { status } = await server.ask('POST', `/api/share-links/${id}/watchers`, {
     grants: [toClass],
   });
   expect(status).toBe(200);
@@ -528,28 +528,28 @@ it('is had with the other films of its unit, as pages that need nothing from els
   expect(inIt.get(`${folder}/film.mp4`)!.equals(whole)).toBe(true);
   expect(inIt.get(`${folder}/index.html`)!.toString()).not.toMatch(/https?:|\/api\/|\.\.\//);
   // What was taken away isn't among them.
-  await server.ask('DELETE', `/api/hand-outs/${id}`);
+  await server.ask('DELETE', `/api/share-links/${id}`);
   expect(await counted('unit-streams')).toEqual({ ready: 0, waiting: 0 });
-  await server.ask('POST', `/api/hand-outs/${id}/give-again`);
-  await server.ask('POST', `/api/hand-outs/${id}/watchers`, {
-    grants: [{ whom: { is: 'anyone' }, fromAt: null, untilAt: null }],
+  await server.ask('POST', `/api/share-links/${id}/give-again`);
+  await server.ask('POST', `/api/share-links/${id}/watchers`, {
+    grants: [{ whom: { is: 'anyone' }, availableFrom: null, availableUntil: null }],
   });
 });
 
 it('opens and closes at its time, and says so', async () => {
   const { page, base } = await baseOf(given.token!);
   const at = (ms: number) => new Date(Date.now() + ms).toISOString();
-  const open = (fromAt: string | null, untilAt: string | null) =>
-    server.ask('POST', `/api/hand-outs/${given.id}/open`, { fromAt, untilAt });
+  const open = (availableFrom: string | null, availableUntil: string | null) =>
+    server.ask('POST', `/api/share-links/${given.id}/open`, { availableFrom, availableUntil });
   const soon = at(1_500);
-  expect((await open(soon, null)).json).toMatchObject({ state: 'not-yet', fromAt: soon });
+  expect((await open(soon, null)).json).toMatchObject({ state: 'not-yet', availableFrom: soon });
   const early = await server.ask('GET', `/api/watch/${given.token}`);
   expect([early.status, early.json.code, early.json.when]).toEqual([403, 'not-open-yet', soon]);
   expect((await bytesOf(`${base}/picture/0.m4s`)).status).toBe(403);
   await until(async () => (await bytesOf(`${base}/picture/0.m4s`)).status === 200);
 
   const past = at(-1_000);
-  expect((await open(null, past)).json).toMatchObject({ state: 'over', untilAt: past });
+  expect((await open(null, past)).json).toMatchObject({ state: 'over', availableUntil: past });
   expect((await bytesOf(`${page}/film.m3u8`)).status).toBe(410);
   expect((await server.ask('GET', `/api/watch/${given.token}/film.mp4`)).status).toBe(410);
   expect((await open(at(9_000), at(8_000))).status).toBe(400);

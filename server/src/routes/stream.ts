@@ -10,10 +10,10 @@ const PLAYLIST = 'application/vnd.apple.mpegurl';
 
 /** A student's film in pieces. What stands under a version never changes, but the link can be taken away. */
 export const streamRoutes = (on: On, parts: Parts): void => {
-  const { grants, handOuts, streams, previews, tickets } = parts;
+  const { grants, shareLinks, streams, previews, tickets } = parts;
   /** What is given under a link, or was until a few hours ago: whoever watches goes on with it. */
-  const filmOf = ({ handOut }: Student, version: string) =>
-    handOuts.filmOfVersion(handOut, version);
+  const filmOf = ({ shareLink }: Student, version: string) =>
+    shareLinks.filmOfVersion(shareLink, version);
 
   /** The same, by a ticket that the door has looked at. */
   const ticketed = (who: Student, ticket: string) => filmOf(who, tickets.open(ticket).version);
@@ -31,7 +31,7 @@ export const streamRoutes = (on: On, parts: Parts): void => {
     ctx.set('Cache-Control', 'private, max-age=20');
     const film = await filmOf(who, params.version);
     // Asked for by a page that plays, and not by what makes previews of addresses.
-    if (who.person) await grants.open(who.handOut.id, who.person.studentId);
+    if (who.person) await grants.open(who.shareLink.id, who.person.studentId);
     const forMs = query.alone ? LONG_TICKET_MS : TICKET_MS;
     const ticket = tickets.make({ token: params.token, version: params.version }, forMs);
     answer(ctx, PLAYLIST, await streams.playlist(film, `/api/media/${ticket}`));

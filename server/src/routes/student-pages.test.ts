@@ -1,10 +1,10 @@
 import type { Answered } from '@under-chalk/core/contract/answers';
 import type { ClassView } from '@under-chalk/core/contract/classes';
-import type { HandOut, Opening } from '@under-chalk/core/contract/hand-outs';
-import type { ClassPage, Shelf, StudentPage } from '@under-chalk/core/contract/student-pages';
+import type { ShareLink, Viewer } from '@under-chalk/core/contract/share-links';
+import type { ClassPage, PageContent, StudentPage } from '@under-chalk/core/contract/student-pages';
 import type { Watched } from '@under-chalk/core/contract/watched';
 import type { Unit } from '@under-chalk/core/class/class';
-import type { Grant } from '@under-chalk/core/hand-out/grant';
+import type { Grant } from '@under-chalk/core/share-link/grant';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -36,24 +36,24 @@ const makeLesson = async (id: string, title: string, unit: string, bytes: Buffer
   await ask('POST', `/api/takes/${id}-take/stop`, {});
   expect(await server.settled(`${id}-take`)).toBe('ready');
 };
-const toClass = (classId: string, untilAt: string | null = null): Grant => ({
-  ...{ whom: { is: 'class', classId }, fromAt: null, untilAt },
+const toClass = (classId: string, availableUntil: string | null = null): Grant => ({
+  ...{ whom: { is: 'class', classId }, availableFrom: null, availableUntil },
 });
-const toStudent = (name: string, untilAt: string | null = null): Grant => ({
-  ...{ whom: { is: 'student', studentId: ids[name]! }, fromAt: null, untilAt },
+const toStudent = (name: string, availableUntil: string | null = null): Grant => ({
+  ...{ whom: { is: 'student', studentId: ids[name]! }, availableFrom: null, availableUntil },
 });
-const TO_ANYONE: Grant = { whom: { is: 'anyone' }, fromAt: null, untilAt: null };
-const handOut = (lessonId: string, ...grants: Grant[]): Promise<HandOut> =>
-  ask('POST', `/api/lessons/${lessonId}/hand-outs`, { size: '720p', grants });
+const TO_ANYONE: Grant = { whom: { is: 'anyone' }, availableFrom: null, availableUntil: null };
+const shareLink = (lessonId: string, ...grants: Grant[]): Promise<ShareLink> =>
+  ask('POST', `/api/lessons/${lessonId}/share-links`, { size: '720p', grants });
 const pageOf = (name: string): Promise<StudentPage> =>
   ask('POST', `/api/students/${ids[name]}/page`);
-const shelfOf = async (name: string): Promise<Shelf> =>
-  ask('GET', `/api/shelf/${(await pageOf(name)).key}`);
-const filmsOf = (shelf: Shelf) => [
-  ...shelf.classes
+const pageContentOf = async (name: string): Promise<PageContent> =>
+  ask('GET', `/api/pageContent/${(await pageOf(name)).key}`);
+const filmsOf = (pageContent: PageContent) => [
+  ...pageContent.classes
     .flatMap(({ now, units }) => [...(now ? [now] : []), ...units])
     .flatMap(({ films }) => films),
-  ...shelf.own,
+  ...pageContent.own,
 ];
 const inDays = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString();
 
@@ -109,25 +109,25 @@ describe('who may watch', () => {
   const STATES: readonly (readonly [string, (id: string) => Promise<unknown>, string | null])[] = [
     [
       'open',
-      (id) => ask('POST', `/api/hand-outs/${id}/open`, { fromAt: null, untilAt: inDays(2) }),
+      (id) => ask('POST', `/api/share-links/${id}/open`, { availableFrom: null, availableUntil: inDays(2) }),
       null,
     ],
     [
       'not yet',
-      (id) => ask('POST', `/api/hand-outs/${id}/open`, { fromAt: inDays(1), untilAt: null }),
+      (id) => ask('POST', `/api/share-links/${id}/open`, { availableFrom: inDays(1), availableUntil: null }),
       'not-open-yet',
     ],
     [
       'over',
-      (id) => ask('POST', `/api/hand-outs/${id}/open`, { fromAt: null, untilAt: inDays(-1) }),
+      (id) => ask('POST', `/api/share-links/${id}/open`, { availableFrom: null, availableUntil: inDays(-1) }),
       'no-longer-open',
     ],
-    ['taken away', (id) => ask('DELETE', `/api/hand-outs/${id}`), 'not-found'],
+    ['taken away', (id) => ask('DELETE', `/api/share-links/${id}`), 'not-found'],
     [
       'given back',
       async (id) => {
-        await ask('POST', `/api/hand-outs/${id}/give-again`);
-        await ask('POST', `/api/hand-outs/${id}/open`, { fromAt: null, untilAt: null });
+        await ask('POST', `/api/share-links/${id}/give-again`);
+        await ask('POST', `/api/share-links/${id}/open`, { availableFrom: null, availableUntil: null });
       },
       null,
     ],
@@ -146,23 +146,23 @@ describe('who may watch', () => {
     ),
   ];
 
-  it('is decided alike for every student, hand-out, state and route', async () => {
+  it('is decided alike for every student, link, state and route', async () => {
     // Everybody had an address of the film once: it is what might still be tried.
-    const { id, token: link } = await handOut(
+    const { id, token: link } = await shareLink(
       'lesson-tides',
       TO_ANYONE,
       toClass(COASTAL),
       toClass(KNOTS),
     );
-    await ask('POST', `/api/hand-outs/${id}/saves`, { saves: true });
+    await ask('POST', `/api/share-links/${id}/downloads`, { downloads: true });
     const addresses = new Map([['link', link!]]);
     for (const name of STUDENTS) {
-      const [film] = filmsOf(await shelfOf(name));
+      const [film] = filmsOf(await pageContentOf(name));
       addresses.set(name, film!.token!);
     }
     await ask('POST', `/api/classes/${COASTAL}/students/${ids['Odo']}/leave`);
     const { key } = await ask('POST', `/api/classes/${COASTAL}/page`);
-    addresses.set('class', filmsOf(await ask('GET', `/api/shelf/${key}`))[0]!.token!);
+    addresses.set('class', filmsOf(await ask('GET', `/api/pageContent/${key}`))[0]!.token!);
     expect(new Set(addresses.values()).size).toBe(6);
     const film = async () => (await ask('GET', '/api/lessons/lesson-tides/films'))[0].state;
     while ((await film()) !== 'done') await new Promise((resolve) => setTimeout(resolve, 100));
@@ -170,7 +170,7 @@ describe('who may watch', () => {
     let cases = 0;
     const failures: string[] = [];
     for (const [whom, grants, allowed] of GRANTS) {
-      await ask('POST', `/api/hand-outs/${id}/watchers`, { grants: grants() });
+      await ask('POST', `/api/share-links/${id}/watchers`, { grants: grants() });
       for (const [state, change, refused] of STATES) {
         await change(id);
         for (const [name, token] of addresses) {
@@ -190,60 +190,60 @@ describe('who may watch', () => {
     }
     expect(failures).toEqual([]);
     expect(cases).toBe(7 * 5 * 6 * 12);
-    await ask('DELETE', `/api/hand-outs/${id}`);
+    await ask('DELETE', `/api/share-links/${id}`);
   });
 
   it('can be longer for one of them', async () => {
-    const { id, token } = await handOut(
+    const { id, token } = await shareLink(
       'lesson-tides',
       toClass(COASTAL),
       toStudent('Ines', inDays(1)),
     );
-    const of = async (name: string) => filmsOf(await shelfOf(name))[0]?.token;
+    const of = async (name: string) => filmsOf(await pageContentOf(name))[0]?.token;
     const [wens, ines] = [await of('Wen'), await of('Ines')];
-    await ask('POST', `/api/hand-outs/${id}/open`, { fromAt: null, untilAt: inDays(-1) });
+    await ask('POST', `/api/share-links/${id}/open`, { availableFrom: null, availableUntil: inDays(-1) });
     const status = async (one: string) => (await fetch(`${server.url}/api/watch/${one}`)).status;
     expect([await status(token!), await status(wens!), await status(ines!)]).toEqual([
       403, 410, 200,
     ]);
-    await ask('DELETE', `/api/hand-outs/${id}`);
+    await ask('DELETE', `/api/share-links/${id}`);
   });
 
   it('takes no class or student that isn’t there, and is for anyone where nobody is named', async () => {
-    const { id, watchers } = await ask('POST', '/api/lessons/lesson-tides/hand-outs', {
+    const { id, watchers } = await ask('POST', '/api/lessons/lesson-tides/share-links', {
       size: '720p',
     });
     expect(watchers).toEqual([{ ...TO_ANYONE, name: '', students: 0 }]);
     const put = (...grants: Grant[]) =>
-      server.ask('POST', `/api/hand-outs/${id}/watchers`, { grants });
+      server.ask('POST', `/api/share-links/${id}/watchers`, { grants });
     expect((await put(toClass('class-none'))).status).toBe(404);
     expect((await put({ ...TO_ANYONE, whom: { is: 'student', studentId: 'nobody' } })).status).toBe(
       404,
     );
     expect((await put()).status).toBe(400);
-    const kept = (await ask('GET', '/api/lessons/lesson-tides/hand-outs'))[0] as HandOut;
+    const kept = (await ask('GET', '/api/lessons/lesson-tides/share-links'))[0] as ShareLink;
     expect(kept.watchers).toHaveLength(1);
-    const told: HandOut = (await put(toClass(COASTAL), toClass(COASTAL), toStudent('Bram'))).json;
+    const told: ShareLink = (await put(toClass(COASTAL), toClass(COASTAL), toStudent('Bram'))).json;
     expect(told.watchers.map(({ name, students }) => [name, students])).toEqual([
       ['Coastal navigation', 2],
       ['Bram', 1],
     ]);
     expect(told.opened).toEqual({ of: 3, students: 0 });
-    await ask('DELETE', `/api/hand-outs/${id}`);
+    await ask('DELETE', `/api/share-links/${id}`);
   });
 });
 
 describe('a student’s page', () => {
   it('has this week on top, last week below, and what opens later with its day', async () => {
-    const first = await handOut('lesson-tides', toClass(COASTAL));
-    const alone = (await shelfOf('Ines')).classes;
+    const first = await shareLink('lesson-tides', toClass(COASTAL));
+    const alone = (await pageContentOf('Ines')).classes;
     expect(alone.map(({ name, now, units }) => [name, now?.name, units])).toEqual([
       ['Coastal navigation', 'Week 1', []],
     ]);
-    const next = await handOut('lesson-drift', toClass(COASTAL), toStudent('Bram'));
+    const next = await shareLink('lesson-drift', toClass(COASTAL), toStudent('Bram'));
     const opensAt = inDays(2);
-    await ask('POST', `/api/hand-outs/${next.id}/open`, { fromAt: opensAt, untilAt: null });
-    const before = (await shelfOf('Ines')).classes[0]!;
+    await ask('POST', `/api/share-links/${next.id}/open`, { availableFrom: opensAt, availableUntil: null });
+    const before = (await pageContentOf('Ines')).classes[0]!;
     expect(before.now).toMatchObject({ name: 'Week 1', films: [{ title: 'Tide heights' }] });
     expect(before.units).toEqual([
       {
@@ -251,17 +251,17 @@ describe('a student’s page', () => {
         films: [
           {
             ...{ token: null, title: 'Set and drift', filmUs: 3_000_000, opensAt },
-            ...{ untilAt: null, opened: false, upAt: opensAt, todo: null },
+            ...{ availableUntil: null, opened: false, upAt: opensAt, todo: null },
           },
         ],
       },
     ]);
-    await ask('POST', `/api/hand-outs/${next.id}/open`, { fromAt: null, untilAt: inDays(5) });
-    const after = (await shelfOf('Ines')).classes[0]!;
+    await ask('POST', `/api/share-links/${next.id}/open`, { availableFrom: null, availableUntil: inDays(5) });
+    const after = (await pageContentOf('Ines')).classes[0]!;
     expect([after.now!.name, after.units.map(({ name }) => name)]).toEqual(['Week 2', ['Week 1']]);
-    expect(after.now!.films[0]!.untilAt).not.toBeNull();
+    expect(after.now!.films[0]!.availableUntil).not.toBeNull();
     // Of no class of his: by itself. Wen, who is in both classes, has it in one place.
-    const [bram, wen, odo] = [await shelfOf('Bram'), await shelfOf('Wen'), await shelfOf('Odo')];
+    const [bram, wen, odo] = [await pageContentOf('Bram'), await pageContentOf('Wen'), await pageContentOf('Odo')];
     expect([bram.classes, bram.own.map(({ title }) => title)]).toEqual([[], ['Set and drift']]);
     expect(filmsOf(wen).map(({ title }) => title)).toEqual(['Set and drift', 'Tide heights']);
     expect(filmsOf(odo)).toEqual([]);
@@ -273,10 +273,10 @@ describe('a student’s page', () => {
 
   it('leads nowhere when its address is renewed or taken away, nor do those of its films', async () => {
     const old = await pageOf('Wen');
-    const [film] = filmsOf(await shelfOf('Wen'));
+    const [film] = filmsOf(await pageContentOf('Wen'));
     const status = async (path: string) => (await fetch(server.url + path)).status;
     const both = async (page: StudentPage) => [
-      await status(`/api/shelf/${page.key}`),
+      await status(`/api/pageContent/${page.key}`),
       await status(`/api/watch/${film!.token}`),
     ];
     expect(await both(old)).toEqual([200, 200]);
@@ -288,23 +288,23 @@ describe('a student’s page', () => {
     const renewed: StudentPage = await ask('POST', `/api/students/${ids['Wen']}/page/renew`);
     expect(renewed.key).not.toBe(old.key);
     expect(await both(old)).toEqual([404, 404]);
-    expect(filmsOf(await shelfOf('Wen'))[0]!.token).not.toBe(film!.token);
+    expect(filmsOf(await pageContentOf('Wen'))[0]!.token).not.toBe(film!.token);
     for (const guess of ['AbCdEfGhIjKlMnOpQrStUv', '', '..%2F..%2Fapi'])
-      expect(await status(`/api/shelf/${guess}`)).toBe(404);
+      expect(await status(`/api/pageContent/${guess}`)).toBe(404);
     // The database alone opens nothing.
     const rows = await server.inDatabase((db) => db('student_pages').select('*'));
     expect(JSON.stringify(rows)).not.toContain(renewed.key);
   });
 
-  it('can ask for a number besides, which lets one browser in, and is guessed slowly', async () => {
-    const { key, number } = (await ask('POST', `/api/students/${ids['Ines']}/page/number`, {
+  it('can ask for a PIN besides, which lets one browser in, and is guessed slowly', async () => {
+    const { key, pin } = (await ask('POST', `/api/students/${ids['Ines']}/page/pin`, {
       asked: true,
     })) as StudentPage;
-    expect(number).toMatch(/^\d{6}$/);
+    expect(pin).toMatch(/^\d{6}$/);
     const film = filmsOf(
       await (async () => {
-        const answer = await server.ask('POST', `/api/shelf/${key}/number`, { number });
-        return answer.json as Shelf;
+        const answer = await server.ask('POST', `/api/pageContent/${key}/pin`, { pin });
+        return answer.json as PageContent;
       })(),
     )[0]!;
     const asked = async (path: string, cookie = '') => {
@@ -312,45 +312,45 @@ describe('a student’s page', () => {
       return [answer.status, ((await answer.json()) as { code?: string }).code];
     };
     // The address of the page, or of a film on it, isn't enough.
-    expect(await asked(`/api/shelf/${key}`)).toEqual([403, 'number-needed']);
-    expect(await asked(`/api/watch/${film.token}`)).toEqual([403, 'number-needed']);
+    expect(await asked(`/api/pageContent/${key}`)).toEqual([403, 'pin-needed']);
+    expect(await asked(`/api/watch/${film.token}`)).toEqual([403, 'pin-needed']);
     const give = (told: string) =>
-      fetch(`${server.url}/api/shelf/${key}/number`, {
+      fetch(`${server.url}/api/pageContent/${key}/pin`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ number: told }),
+        body: JSON.stringify({ pin: told }),
       });
-    const wrong = number === '000000' ? '000001' : '000000';
+    const wrong = pin === '000000' ? '000001' : '000000';
     expect((await give(wrong)).status).toBe(403);
     expect((await give('12ab56')).status).toBe(400);
-    const right = await give(number!);
+    const right = await give(pin!);
     const cookie = right.headers.get('Set-Cookie')!;
     expect(cookie).toMatch(/httponly/i);
-    expect(cookie).not.toContain(number);
+    expect(cookie).not.toContain(pin);
     const sent = cookie.split(';')[0]!;
-    expect((await asked(`/api/shelf/${key}`, sent))[0]).toBe(200);
+    expect((await asked(`/api/pageContent/${key}`, sent))[0]).toBe(200);
     expect((await asked(`/api/watch/${film.token}`, sent))[0]).toBe(200);
     // Another number, and the browser is asked again.
-    await ask('POST', `/api/students/${ids['Ines']}/page/number`, { asked: true });
-    expect((await asked(`/api/shelf/${key}`, sent))[0]).toBe(403);
+    await ask('POST', `/api/students/${ids['Ines']}/page/pin`, { asked: true });
+    expect((await asked(`/api/pageContent/${key}`, sent))[0]).toBe(403);
     // Five wrong ones are answered at once; the next ones wait, and wait longer.
     for (let tries = 0; tries < 5; tries++) expect((await give('999999')).status).toBe(403);
     const began = Date.now();
     expect((await give('999998')).status).toBe(403);
     // It counts from the guess before.
     expect(Date.now() - began).toBeGreaterThan(600);
-    await ask('POST', `/api/students/${ids['Ines']}/page/number`, { asked: false });
-    expect((await asked(`/api/shelf/${key}`))[0]).toBe(200);
+    await ask('POST', `/api/students/${ids['Ines']}/page/pin`, { asked: false });
+    expect((await asked(`/api/pageContent/${key}`))[0]).toBe(200);
   });
 
   it('has what was opened marked, and its teacher knows who has and who hasn’t', async () => {
-    const [film] = filmsOf(await shelfOf('Ines'));
+    const [film] = filmsOf(await pageContentOf('Ines'));
     const { stream } = await ask('GET', `/api/watch/${film!.token}`);
-    const handOuts: HandOut[] = await ask('GET', '/api/lessons/lesson-drift/hand-outs');
-    const { id, token } = handOuts[0]!;
+    const shareLinks: ShareLink[] = await ask('GET', '/api/lessons/lesson-drift/share-links');
+    const { id, token } = shareLinks[0]!;
     // The page alone, as what makes previews of addresses asks for it, isn't an opening.
-    const openings = (): Promise<Opening[]> => ask('GET', `/api/hand-outs/${id}/openings`);
-    expect((await openings()).map(({ name, times }) => [name, times])).toEqual([
+    const viewers = (): Promise<Viewer[]> => ask('GET', `/api/share-links/${id}/viewers`);
+    expect((await viewers()).map(({ name, times }) => [name, times])).toEqual([
       ['Bram', 0],
       ['Ines', 0],
       ['Wen', 0],
@@ -359,33 +359,33 @@ describe('a student’s page', () => {
       fetch(`${server.url}/api/watch/${one}/stream/${stream}/film.m3u8`);
     for (const one of [film!.token!, film!.token!]) expect((await play(one)).status).toBe(200);
     expect((await play(token!)).status).toBe(403);
-    expect((await openings()).map(({ name, times }) => [name, times])).toEqual([
+    expect((await viewers()).map(({ name, times }) => [name, times])).toEqual([
       ['Bram', 0],
       ['Ines', 1],
       ['Wen', 0],
     ]);
-    expect(filmsOf(await shelfOf('Ines'))[0]!.opened).toBe(true);
-    expect(filmsOf(await shelfOf('Wen'))[0]!.opened).toBe(false);
-    const [told]: HandOut[] = await ask('GET', '/api/lessons/lesson-drift/hand-outs');
+    expect(filmsOf(await pageContentOf('Ines'))[0]!.opened).toBe(true);
+    expect(filmsOf(await pageContentOf('Wen'))[0]!.opened).toBe(false);
+    const [told]: ShareLink[] = await ask('GET', '/api/lessons/lesson-drift/share-links');
     expect(told!.opened).toEqual({ of: 3, students: 1 });
     // An hour later it is opened again.
     await server.inDatabase((db) =>
       new GrantStore(db).open(id, ids['Ines']!, Date.now() + 3_600_000),
     );
-    expect((await openings())[1]).toMatchObject({ name: 'Ines', times: 2 });
+    expect((await viewers())[1]).toMatchObject({ name: 'Ines', times: 2 });
   });
 
   it('tells what is watched, once however often it is sent, and with nobody’s address anybody else', async () => {
-    const [film] = filmsOf(await shelfOf('Ines'));
+    const [film] = filmsOf(await pageContentOf('Ines'));
     const { stream: version, filmUs } = await ask('GET', `/api/watch/${film!.token}`);
     const seconds = Math.ceil(filmUs / 1e6);
-    const handOuts: HandOut[] = await ask('GET', '/api/lessons/lesson-drift/hand-outs');
-    const { id, token } = handOuts[0]!;
+    const shareLinks: ShareLink[] = await ask('GET', '/api/lessons/lesson-drift/share-links');
+    const { id, token } = shareLinks[0]!;
     const note = (one: string, change: object) =>
       server.ask('POST', `/api/watch/${one}/played`, {
         ...{ version, visit: 'visit-of-a-page-1', part: 1, played: [[0, 1]], ...change },
       });
-    const watched = (): Promise<Watched> => ask('GET', `/api/hand-outs/${id}/watched`);
+    const watched = (): Promise<Watched> => ask('GET', `/api/share-links/${id}/watched`);
     // The link itself is for the class, and says nothing without a page of one's own.
     expect((await note(token!, {})).status).toBe(403);
     expect((await note('A'.repeat(22), {})).status).toBe(404);
@@ -420,7 +420,7 @@ describe('a student’s page', () => {
       expect([400, 404]).toContain((await note(film!.token!, change)).status);
     }
     expect((await watched()).curve).toEqual(curve);
-    const table = await fetch(`${server.url}/api/hand-outs/${id}/watched.csv`);
+    const table = await fetch(`${server.url}/api/share-links/${id}/watched.csv`);
     expect(await table.text()).toMatch(/Ines,\d{4}-[^,]*,\d+,2,/);
 
     // Kept for a month, it is forgotten after that.
@@ -438,7 +438,7 @@ describe('a student’s page', () => {
     expect((await watched()).students[1]!.share).toBeGreaterThan(0);
   });
 
-  it('asks at moments of a film, keeps what is answered, and says nothing of what is right before', async () => {
+  it('asks at interactions of a film, keeps what is answered, and says nothing of what is right before', async () => {
     const asked = {
       by: 'one',
       options: [
@@ -447,114 +447,114 @@ describe('a student’s page', () => {
       ],
     };
     const told = { right: 'It rises.', wrong: 'That is the other way.' };
-    const moment = (id: string, atUs: number, text: string, does: object) =>
+    const interaction = (id: string, atUs: number, text: string, does: object) =>
       server.edit('lesson-drift', {
-        ...{ do: 'set-moment', id },
-        moment: { id, takeId: 'lesson-drift-take', atUs, text, does },
+        ...{ do: 'set-interaction', id },
+        interaction: { id, takeId: 'lesson-drift-take', atUs, text, does },
       } as never);
-    await moment('moment-rise', 500_000, 'What is the rising water called?', {
+    await interaction('interaction-rise', 500_000, 'What is the rising water called?', {
       ...{ is: 'question', asked, waits: true, told },
     });
-    await moment('moment-height', 1_500_000, 'How high?', {
+    await interaction('interaction-height', 1_500_000, 'How high?', {
       ...{ is: 'question', waits: false, told: null },
       asked: { by: 'number', right: 5.4, within: 0.1, unit: 'm' },
     });
-    await moment('moment-note', 2_000_000, 'Keep your pencil.', { is: 'note' });
-    const [{ id }]: [HandOut] = await ask('GET', '/api/lessons/lesson-drift/hand-outs');
-    await ask('POST', `/api/hand-outs/${id}/again`, { size: '720p' });
-    const tokenOf = async (name: string) => filmsOf(await shelfOf(name))[0]!.token!;
+    await interaction('interaction-note', 2_000_000, 'Keep your pencil.', { is: 'note' });
+    const [{ id }]: [ShareLink] = await ask('GET', '/api/lessons/lesson-drift/share-links');
+    await ask('POST', `/api/share-links/${id}/again`, { size: '720p' });
+    const tokenOf = async (name: string) => filmsOf(await pageContentOf(name))[0]!.token!;
     const [ines, wen] = [await tokenOf('Ines'), await tokenOf('Wen')];
     const page = await (await fetch(`${server.url}/api/watch/${ines}`)).text();
     expect(page).toContain('the flood');
     expect(page).not.toMatch(/"right"|"wrong"|It rises|5\.4/);
-    const { stream: version, moments } = JSON.parse(page);
-    expect(moments.map((one: { id: string; filmUs: number }) => [one.id, one.filmUs])).toEqual([
-      ['moment-rise', 500_000],
-      ['moment-height', 1_500_000],
-      ['moment-note', 2_000_000],
+    const { stream: version, interactions } = JSON.parse(page);
+    expect(interactions.map((one: { id: string; filmUs: number }) => [one.id, one.filmUs])).toEqual([
+      ['interaction-rise', 500_000],
+      ['interaction-height', 1_500_000],
+      ['interaction-note', 2_000_000],
     ]);
-    const answer = async (token: string, momentId: string, what: object, change: object = {}) => {
-      const body = { version, momentId, visitor: 'visitor-of-device', answer: what, ...change };
+    const answer = async (token: string, interactionId: string, what: object, change: object = {}) => {
+      const body = { version, interactionId, visitor: 'visitor-of-device', answer: what, ...change };
       const { status, json } = await server.ask('POST', `/api/watch/${token}/answers`, body);
       return [status, json] as const;
     };
     const rise = (option: number) => ({ by: 'one', option });
-    expect(await answer(ines, 'moment-rise', rise(1))).toEqual([
+    expect(await answer(ines, 'interaction-rise', rise(1))).toEqual([
       200,
       { right: false, says: told.wrong },
     ]);
-    expect(await answer(ines, 'moment-rise', rise(0))).toEqual([
+    expect(await answer(ines, 'interaction-rise', rise(0))).toEqual([
       200,
       { right: true, says: told.right },
     ]);
     // Where it isn't said, it isn't said; it is counted all the same.
-    expect(await answer(ines, 'moment-height', { by: 'number', value: 5.3 })).toEqual([
+    expect(await answer(ines, 'interaction-height', { by: 'number', value: 5.3 })).toEqual([
       200,
       { right: null, says: '' },
     ]);
-    expect((await answer(wen, 'moment-rise', rise(1)))[0]).toBe(200);
+    expect((await answer(wen, 'interaction-rise', rise(1)))[0]).toBe(200);
     // Those without a name take no more than their share, and nobody's answer is thrown out for theirs.
     const put = (visitor: number) =>
       server.parts.answers.put(
-        { handOutId: id, studentId: null, visitor: `${visitor}` },
-        'moment-full',
+        { shareLinkId: id, studentId: null, visitor: `${visitor}` },
+        'interaction-full',
         { text: '', asked: { by: 'words' }, answer: { by: 'words', text: 'flood' }, right: null },
       );
     for (let visitor = 0; visitor < 1_000; visitor++) await put(visitor);
     await expect(put(1_000)).rejects.toMatchObject({ code: 'too-many-answers' });
     await put(0);
-    await server.inDatabase((db) => db('answers').where({ moment_id: 'moment-full' }).delete());
-    for (const [momentId, what, change, status] of [
-      ['moment-rise', rise(2), {}, 400],
-      ['moment-rise', { by: 'words', text: 'flood' }, {}, 400],
-      ['moment-note', rise(0), {}, 404],
-      ['moment-of-nobody', rise(0), {}, 404],
-      ['moment-rise', rise(0), { version: '0'.repeat(40) }, 404],
-      ['moment-rise', rise(0), { visitor: '<b>' }, 400],
+    await server.inDatabase((db) => db('answers').where({ interaction_id: 'interaction-full' }).delete());
+    for (const [interactionId, what, change, status] of [
+      ['interaction-rise', rise(2), {}, 400],
+      ['interaction-rise', { by: 'words', text: 'flood' }, {}, 400],
+      ['interaction-note', rise(0), {}, 404],
+      ['interaction-of-nobody', rise(0), {}, 404],
+      ['interaction-rise', rise(0), { version: '0'.repeat(40) }, 404],
+      ['interaction-rise', rise(0), { visitor: '<b>' }, 400],
     ] as const) {
-      expect([momentId, (await answer(ines, momentId, what, change))[0]]).toEqual([
-        momentId,
+      expect([interactionId, (await answer(ines, interactionId, what, change))[0]]).toEqual([
+        interactionId,
         status,
       ]);
     }
     // Each has their own, on any device of theirs, and nobody else's.
     const own = (token: string) => ask('GET', `/api/watch/${token}/answers`);
     expect(await own(ines)).toEqual([
-      { momentId: 'moment-height', answer: { by: 'number', value: 5.3 }, right: null, says: '' },
-      { momentId: 'moment-rise', answer: rise(0), right: true, says: told.right },
+      { interactionId: 'interaction-height', answer: { by: 'number', value: 5.3 }, right: null, says: '' },
+      { interactionId: 'interaction-rise', answer: rise(0), right: true, says: told.right },
     ]);
     expect((await own(wen)).map(({ right }: { right: boolean }) => right)).toEqual([false]);
 
-    const answers = (): Promise<Answered[]> => ask('GET', `/api/hand-outs/${id}/answers`);
+    const answers = (): Promise<Answered[]> => ask('GET', `/api/share-links/${id}/answers`);
     const inShort = (all: Answered[]) =>
-      all.map(({ momentId, filmUs, answers: given }) => [
-        momentId,
+      all.map(({ interactionId, filmUs, answers: given }) => [
+        interactionId,
         filmUs,
         given.map(({ name, right }) => [name, right]).sort(),
       ]);
     expect(inShort(await answers())).toEqual([
       [
-        'moment-rise',
+        'interaction-rise',
         500_000,
         [
           ['Ines', true],
           ['Wen', false],
         ],
       ],
-      ['moment-height', 1_500_000, [['Ines', true]]],
+      ['interaction-height', 1_500_000, [['Ines', true]]],
     ]);
-    const table = await (await fetch(`${server.url}/api/hand-outs/${id}/answers.csv`)).text();
+    const table = await (await fetch(`${server.url}/api/share-links/${id}/answers.csv`)).text();
     expect(table).toContain('What is the rising water called?,Ines,the flood,yes,');
     // Asked otherwise afterwards, what was answered before stays what it was.
-    await moment('moment-rise', 500_000, 'Which is it?', {
+    await interaction('interaction-rise', 500_000, 'Which is it?', {
       ...{ is: 'question', waits: false, told: null, asked: { by: 'words' } },
     });
-    await ask('POST', `/api/hand-outs/${id}/again`, { size: '720p' });
+    await ask('POST', `/api/share-links/${id}/again`, { size: '720p' });
     expect(inShort(await answers())).toEqual([
-      ['moment-rise', 500_000, []],
-      ['moment-height', 1_500_000, [['Ines', true]]],
+      ['interaction-rise', 500_000, []],
+      ['interaction-height', 1_500_000, [['Ines', true]]],
       [
-        'moment-rise',
+        'interaction-rise',
         null,
         [
           ['Ines', true],
@@ -562,22 +562,22 @@ describe('a student’s page', () => {
         ],
       ],
     ]);
-    expect((await own(ines)).map(({ momentId }: { momentId: string }) => momentId)).toEqual([
-      'moment-height',
+    expect((await own(ines)).map(({ interactionId }: { interactionId: string }) => interactionId)).toEqual([
+      'interaction-height',
     ]);
   });
 
   it('is gone with all that is known of a student who is erased', async () => {
     const { key } = await pageOf('Ines');
-    const [film] = filmsOf(await shelfOf('Ines'));
+    const [film] = filmsOf(await pageContentOf('Ines'));
     await ask('POST', `/api/students/${ids['Ines']}/erase`);
-    for (const path of [`/api/shelf/${key}`, `/api/watch/${film!.token}`])
+    for (const path of [`/api/pageContent/${key}`, `/api/watch/${film!.token}`])
       expect((await fetch(server.url + path)).status).toBe(404);
     const left = await server.inDatabase(async (db) => {
       const tables = [
         'student_pages',
         'passes',
-        'openings',
+        'views',
         'watched',
         'answers',
         ...['submissions', 'submission_files'],
@@ -586,7 +586,7 @@ describe('a student’s page', () => {
       const rows = await Promise.all(
         tables.map((name) => db(name).where({ student_id: ids['Ines'] })),
       );
-      return [...rows.flat(), ...(await db('grants').where({ whom_id: ids['Ines'] }))];
+      return [...rows.flat(), ...(await db('grants').where({ grantee_id: ids['Ines'] }))];
     });
     expect(left).toEqual([]);
   });
@@ -595,19 +595,19 @@ describe('a student’s page', () => {
 describe('a class’s page', () => {
   const page = (): Promise<ClassPage> => ask('POST', `/api/classes/${COASTAL}/page`);
   const get = (path: string) => fetch(server.url + path, { redirect: 'manual' });
-  const drift = async () => (await ask('GET', '/api/lessons/lesson-drift/hand-outs'))[0] as HandOut;
+  const drift = async () => (await ask('GET', '/api/lessons/lesson-drift/share-links'))[0] as ShareLink;
 
   it('has what is for the class, and nothing that is for some of it alone', async () => {
-    const alone = await handOut('lesson-tides', toStudent('Wen'));
+    const alone = await shareLink('lesson-tides', toStudent('Wen'));
     const { key } = await page();
     expect(await page()).toEqual({ classId: COASTAL, key, away: false });
-    const shelf: Shelf = await ask('GET', `/api/shelf/${key}`);
-    expect([shelf.of, shelf.name]).toEqual(['class', 'Coastal navigation']);
-    expect(filmsOf(shelf).map(({ title, opened }) => [title, opened])).toEqual([
+    const pageContent: PageContent = await ask('GET', `/api/pageContent/${key}`);
+    expect([pageContent.of, pageContent.name]).toEqual(['class', 'Coastal navigation']);
+    expect(filmsOf(pageContent).map(({ title, opened }) => [title, opened])).toEqual([
       ['Set and drift', null],
       ['Tide heights', null],
     ]);
-    const [film] = filmsOf(shelf);
+    const [film] = filmsOf(pageContent);
     expect((await get(`/api/watch/${film!.token}`)).status).toBe(200);
     // Nobody is known by it: nothing is written down.
     const { stream } = await ask('GET', `/api/watch/${film!.token}`);
@@ -616,10 +616,10 @@ describe('a class’s page', () => {
     expect((await drift()).opened).toEqual(before);
     // What is taken from the class is gone from its page, and by the address that it had there.
     const { id } = await drift();
-    await ask('POST', `/api/hand-outs/${id}/watchers`, { grants: [toStudent('Wen')] });
+    await ask('POST', `/api/share-links/${id}/watchers`, { grants: [toStudent('Wen')] });
     expect((await get(`/api/watch/${film!.token}`)).status).toBe(403);
-    await ask('POST', `/api/hand-outs/${id}/watchers`, { grants: [toClass(COASTAL)] });
-    await ask('DELETE', `/api/hand-outs/${alone.id}`);
+    await ask('POST', `/api/share-links/${id}/watchers`, { grants: [toClass(COASTAL)] });
+    await ask('DELETE', `/api/share-links/${alone.id}`);
   });
 
   it('has the films of a unit in the order that their teacher gave them', async () => {
@@ -627,7 +627,7 @@ describe('a class’s page', () => {
     const path = `/api/classes/${COASTAL}/units/unit-0/order`;
     const { key } = await page();
     const onPage = async () => {
-      const { classes } = (await ask('GET', `/api/shelf/${key}`)) as Shelf;
+      const { classes } = (await ask('GET', `/api/pageContent/${key}`)) as PageContent;
       return classes[0]!.now!.films.map(({ title }) => title);
     };
     const [tides, drift] = await ask('GET', path);
@@ -654,24 +654,24 @@ describe('a class’s page', () => {
 
   it('is told to programs, newest first: Atom and JSON Feed', async () => {
     const { key } = await page();
-    const atom = await get(`/api/shelf/${key}/feed.atom`);
+    const atom = await get(`/api/pageContent/${key}/feed.atom`);
     expect(atom.headers.get('Content-Type')).toMatch(/^application\/atom\+xml/);
     const titles = [...(await atom.text()).matchAll(/<title>(.*)<\/title>/g)].map(([, one]) => one);
     expect(titles).toEqual(['Coastal navigation', 'Set and drift', 'Tide heights']);
-    const json = await get(`/api/shelf/${key}/feed.json`);
+    const json = await get(`/api/pageContent/${key}/feed.json`);
     const { items } = (await json.json()) as { items: { url: string; image: string }[] };
     expect(items).toHaveLength(2);
     for (const address of [items[0]!.url, items[0]!.image])
       expect(address.startsWith(`${server.url}/`)).toBe(true);
     expect((await fetch(items[0]!.image)).headers.get('Content-Type')).toBe('image/jpeg');
-    expect((await get(`/api/shelf/${key}/feed.xml`)).status).toBe(404);
+    expect((await get(`/api/pageContent/${key}/feed.xml`)).status).toBe(404);
   });
 
   it('leads nowhere when it is renewed, taken away, or its class is', async () => {
     const { key } = await page();
-    const token = filmsOf(await ask('GET', `/api/shelf/${key}`))[0]!.token!;
+    const token = filmsOf(await ask('GET', `/api/pageContent/${key}`))[0]!.token!;
     const both = async () => [
-      (await get(`/api/shelf/${key}`)).status,
+      (await get(`/api/pageContent/${key}`)).status,
       (await get(`/api/watch/${token}`)).status,
     ];
     expect(await both()).toEqual([200, 200]);
@@ -688,7 +688,7 @@ describe('a class’s page', () => {
     expect(renewed.key).not.toBe(key);
     expect(await both()).toEqual([404, 404]);
     // It asks for no number, and takes none.
-    const given = await server.ask('POST', `/api/shelf/${renewed.key}/number`, {
+    const given = await server.ask('POST', `/api/pageContent/${renewed.key}/pin`, {
       number: '123456',
     });
     expect(given.status).toBe(404);
@@ -697,7 +697,7 @@ describe('a class’s page', () => {
 
 it('pages of a class are given to all who have none, by name', async () => {
   const pages: StudentPage[] = await ask('POST', `/api/classes/${KNOTS}/pages`);
-  expect(pages.map(({ name, away, number }) => [name, away, number])).toEqual([
+  expect(pages.map(({ name, away, pin }) => [name, away, pin])).toEqual([
     ['Bram', false, null],
     ['Wen', false, null],
   ]);
@@ -707,9 +707,9 @@ it('pages of a class are given to all who have none, by name', async () => {
 });
 
 it('counts visits without a name, three hundred of one address and a thousand in all', async () => {
-  const { token, id } = await handOut('lesson-drift', TO_ANYONE);
+  const { token, id } = await shareLink('lesson-drift', TO_ANYONE);
   const { stream: version } = await ask('GET', `/api/watch/${token}`);
-  const others = async () => ((await ask('GET', `/api/hand-outs/${id}/watched`)) as Watched).others;
+  const others = async () => ((await ask('GET', `/api/share-links/${id}/watched`)) as Watched).others;
   const noted = { version, part: 1, played: [[0, 1]] as [number, number][] };
   const all: { status: number }[] = [];
   // As many at once as browsers open; a machine has only so many connections.
@@ -729,7 +729,7 @@ it('counts visits without a name, three hundred of one address and a thousand in
       server.parts.watched.note({
         ...{
           ...noted,
-          handOutId: id,
+          shareLinkId: id,
           studentId: null,
           seconds: 3,
           visit: `visit-elsewhere-${index}`,
@@ -738,7 +738,7 @@ it('counts visits without a name, three hundred of one address and a thousand in
     ),
   );
   expect(await others()).toBe(1_000);
-  const rows = await server.parts.watched.ofHandOut(id);
+  const rows = await server.parts.watched.ofShareLink(id);
   expect(rows.some(({ viewer }) => viewer === 'visit somebody-without-name-0')).toBe(true);
-  await ask('DELETE', `/api/hand-outs/${id}`);
+  await ask('DELETE', `/api/share-links/${id}`);
 });

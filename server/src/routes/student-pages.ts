@@ -1,12 +1,12 @@
 import { atomFeed, jsonFeed, type Feed } from '@under-chalk/core/class/feed';
 import { pathTo } from '@under-chalk/core/contract/api';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Parts } from '../http/context';
 import { Guesses } from '../http/guesses';
-import { rememberNumber } from '../http/number-told';
+import { rememberPin } from '../http/pin-given';
 import type { On } from '../http/route';
 import { originOf } from '../http/security';
-import { openFilms, shelfFor } from '../jobs/shelf-for';
+import { openFilms, pageContentFor } from '../jobs/page-content';
 import { sameSecret } from '../store/account-store';
 
 /** Students' own pages, and those of classes: for the teacher, and for the students. */
@@ -40,18 +40,18 @@ export const studentPageRoutes = (on: On, parts: Parts): void => {
     classPages.setOpen(params.classId, body.open).finally(() => tokens.forget()),
   );
 
-  on('shelf', async ({ who, ctx }) => {
+  on('pageContent', async ({ who, ctx }) => {
     ctx.set('Cache-Control', 'no-store');
-    return shelfFor(parts, who.visitor);
+    return pageContentFor(parts, who.visitor);
   });
 
-  on('shelfFeed', async ({ who, params: { key, form }, ctx }) => {
-    const { name, teacherName, ...shelf } = await shelfFor(parts, who.visitor);
+  on('pageContentFeed', async ({ who, params: { key, form }, ctx }) => {
+    const { name, teacherName, ...pageContent } = await pageContentFor(parts, who.visitor);
     const origin = originOf(config.front, ctx);
     const feed: Feed = {
       ...{ title: name, author: teacherName, pageAddress: `${origin}/s/${key}` },
-      feedAddress: origin + pathTo('shelfFeed', { key, form }),
-      films: openFilms(shelf).map(({ token, title, filmUs, upAt }) => ({
+      feedAddress: origin + pathTo('pageContentFeed', { key, form }),
+      films: openFilms(pageContent).map(({ token, title, filmUs, upAt }) => ({
         ...{ title: title || 'Untitled film', filmUs, upAt },
         address: `${origin}/w/${token}`,
         coverAddress: origin + pathTo('watchCover', { token }),
@@ -67,20 +67,20 @@ export const studentPageRoutes = (on: On, parts: Parts): void => {
     }
   });
 
-  on('giveNumber', async ({ params, body, ctx }) => {
+  on('givePin', async ({ params, body, ctx }) => {
     ctx.set('Cache-Control', 'no-store');
     const person = await studentPages.personWith(params.key);
-    if (!person) throw new TellableError('no-page');
-    const { number } = person;
-    if (number) {
+    if (!person) throw new AppError('no-page');
+    const { pin } = person;
+    if (pin) {
       // One line a page, whoever guesses: a million numbers are too few for many callers to share.
       await guesses.check(
         { address: `page ${person.pageHash}`, knownMark: null },
-        () => Promise.resolve(number.digits !== null && sameSecret(body.number, number.digits)),
-        'wrong-number',
+        () => Promise.resolve(pin.digits !== null && sameSecret(body.pin, pin.digits)),
+        'wrong-pin',
       );
-      rememberNumber(ctx, person, config.front);
+      rememberPin(ctx, person, config.front);
     }
-    return shelfFor(parts, person);
+    return pageContentFor(parts, person);
   });
 };

@@ -11,7 +11,7 @@ afterAll(() => server.remove());
 
 const savedStyle = (id: string, name: string) => ({
   ...{ id, name, className: 'Coastal navigation' },
-  says: savedStyleOf({ ...NEW_DECISIONS, changeUs: 0 }),
+  says: savedStyleOf({ ...NEW_DECISIONS, layoutTransitionUs: 0 }),
 });
 const keep = (id: string, name: string) =>
   server.ask('POST', '/api/savedStyles', savedStyle(id, name));
@@ -35,7 +35,7 @@ it('refuses what says less than a style does, or something else', async () => {
   const { defaultLayout: _resting, ...less } = whole.says;
   for (const bad of [
     { ...whole, says: less },
-    { ...whole, says: { ...whole.says, changeUs: 'soon' } },
+    { ...whole, says: { ...whole.says, layoutTransitionUs: 'soon' } },
     { ...whole, name: ' ' },
   ]) {
     expect((await server.ask('POST', '/api/savedStyles', bad)).status).toBe(400);

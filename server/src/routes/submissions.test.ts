@@ -1,8 +1,8 @@
 import type { GivenIn } from '@under-chalk/core/contract/submissions';
-import type { HandOut } from '@under-chalk/core/contract/hand-outs';
+import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import type { ClassView } from '@under-chalk/core/contract/classes';
 import type { StudentPage } from '@under-chalk/core/contract/student-pages';
-import type { Activity } from '@under-chalk/core/submission/assignment';
+import type { Assignment } from '@under-chalk/core/submission/assignment';
 import { run } from '@under-chalk/render';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -14,7 +14,7 @@ jest.setTimeout(120_000);
 
 const CLASS = 'class-coastal';
 const VISITOR = 'visitor-0123456789abcdef';
-const ACTIVITY: Activity = {
+const ACTIVITY: Assignment = {
   ...{ text: 'Plot a course to steer across the estuary.', next: 'Then read page 12.' },
   ...{ dueAt: null, by: ['words', 'file', 'voice', 'camera'] },
 };
@@ -22,7 +22,7 @@ let reader: string;
 let server: TestServer;
 let folder: string;
 let ids: Record<string, string>;
-let handOut: HandOut;
+let shareLink: ShareLink;
 /** The film's address of a student's own. */
 const tokens: Record<string, string> = {};
 let count = 0;
@@ -41,10 +41,10 @@ const submission = (token: string, what: object) =>
     ...{ visitor: VISITOR, name: '', text: '', files: [] },
     ...what,
   });
-const given = (): Promise<GivenIn> => ask('GET', `/api/hand-outs/${handOut.id}/submissions`);
-const setActivity = async (change: Partial<Activity> | null) => {
-  handOut = await ask('POST', `/api/hand-outs/${handOut.id}/activity`, {
-    activity: change && { ...ACTIVITY, ...change },
+const given = (): Promise<GivenIn> => ask('GET', `/api/share-links/${shareLink.id}/submissions`);
+const setActivity = async (change: Partial<Assignment> | null) => {
+  shareLink = await ask('POST', `/api/share-links/${shareLink.id}/assignment`, {
+    assignment: change && { ...ACTIVITY, ...change },
   });
 };
 const path = (token: string, more = '') => `/api/watch/${token}/submission${more}`;
@@ -107,17 +107,17 @@ beforeAll(async () => {
   });
   const view: ClassView = await ask('GET', `/api/classes/${CLASS}`);
   ids = Object.fromEntries(view.students.map(({ id, name }) => [name.split(' ')[0]!, id]));
-  handOut = await ask('POST', '/api/lessons/lesson-course/hand-outs', {
+  shareLink = await ask('POST', '/api/lessons/lesson-course/share-links', {
     size: '720p',
     grants: [
-      { whom: { is: 'class', classId: CLASS }, fromAt: null, untilAt: null },
-      { whom: { is: 'anyone' }, fromAt: null, untilAt: null },
+      { whom: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null },
+      { whom: { is: 'anyone' }, availableFrom: null, availableUntil: null },
     ],
   });
   for (const name of Object.keys(ids)) {
     const page: StudentPage = await ask('POST', `/api/students/${ids[name]}/page`);
-    const shelf = await ask('GET', `/api/shelf/${page.key}`);
-    tokens[name] = shelf.classes[0]?.now?.films[0]?.token ?? shelf.own[0].token;
+    const pageContent = await ask('GET', `/api/pageContent/${page.key}`);
+    tokens[name] = pageContent.classes[0]?.now?.films[0]?.token ?? pageContent.own[0].token;
   }
 });
 afterAll(async () => {
@@ -126,18 +126,18 @@ afterAll(async () => {
 });
 
 it('is nothing where nothing is to be done', async () => {
-  expect((await ask('GET', `/api/watch/${tokens['Ines']}`)).activity).toBeNull();
+  expect((await ask('GET', `/api/watch/${tokens['Ines']}`)).assignment).toBeNull();
   const what = { visitor: VISITOR, name: '', text: 'Done.', files: [] };
   expect(await refused('POST', path(tokens['Ines']!), what)).toEqual([404, 'not-found']);
 });
 
 it('is told beside the film and on the student’s page', async () => {
   await setActivity({});
-  expect(handOut.activity).toEqual(ACTIVITY);
-  expect((await ask('GET', `/api/watch/${tokens['Ines']}`)).activity).toEqual(ACTIVITY);
+  expect(shareLink.assignment).toEqual(ACTIVITY);
+  expect((await ask('GET', `/api/watch/${tokens['Ines']}`)).assignment).toEqual(ACTIVITY);
   const page: StudentPage = await ask('POST', `/api/students/${ids['Ines']}/page`);
-  const shelf = await ask('GET', `/api/shelf/${page.key}`);
-  expect(shelf.own[0]?.todo ?? shelf.classes[0].now.films[0].todo).toEqual({
+  const pageContent = await ask('GET', `/api/pageContent/${page.key}`);
+  expect(pageContent.own[0]?.todo ?? pageContent.classes[0].now.films[0].todo).toEqual({
     ...{ dueAt: null, handsIn: true, done: false },
   });
 });
@@ -153,7 +153,7 @@ it('takes what is typed, in place of what was, and says who hasn’t handed anyt
   ]);
   expect(missing).toEqual(['Bram Okafor', 'Pia Sorrell']);
   // Whoever has handed in has opened it, though they fetched nothing of the film.
-  const [{ opened }] = await ask('GET', `/api/lessons/${handOut.lessonId}/hand-outs`);
+  const [{ opened }] = await ask('GET', `/api/lessons/${shareLink.lessonId}/share-links`);
   expect(opened).toEqual({ students: 1, of: 3 });
   const own = await ask('GET', `${path(tokens['Ines']!)}?visitor=${VISITOR}`);
   expect(own.submission.text).toBe('Steer 087 degrees.');
@@ -173,7 +173,7 @@ it('says that something was late, and takes it', async () => {
   await setActivity({ dueAt: new Date(Date.now() - 60_000).toISOString() });
   expect((await submission(tokens['Pia']!, { text: 'Late.' })).late).toBe(true);
   const table = await (
-    await fetch(`${server.url}/api/hand-outs/${handOut.id}/submissions.csv`)
+    await fetch(`${server.url}/api/share-links/${shareLink.id}/submissions.csv`)
   ).text();
   expect(table).toContain('Pia Sorrell');
   expect(table).toMatch(/Student,Handed in,Late,Text,Files/);
@@ -192,7 +192,7 @@ describe('files', () => {
     await submission(tokens['Ines']!, { text: 'See the plot.', files: [id] });
     const [first] = (await given()).submissions;
     expect(first).toMatchObject({ name: 'Ines Carrow', files: [{ id, name: 'My plot.png' }] });
-    const saved = await fetch(`${server.url}/api/hand-outs/${handOut.id}/submissions/${id}`);
+    const saved = await fetch(`${server.url}/api/share-links/${shareLink.id}/submissions/${id}`);
     expect(Object.fromEntries(saved.headers)).toMatchObject({
       ...{ 'content-type': 'application/octet-stream', 'x-content-type-options': 'nosniff' },
       'content-disposition': expect.stringContaining('attachment; filename="My plot.png"'),
@@ -200,7 +200,7 @@ describe('files', () => {
     expect(Buffer.from(await saved.arrayBuffer()).equals(picture)).toBe(true);
     // Seen at a glance, decoded anew elsewhere; and gone with it.
     const glance = await fetch(
-      `${server.url}/api/hand-outs/${handOut.id}/submissions/${id}/picture.webp`,
+      `${server.url}/api/share-links/${shareLink.id}/submissions/${id}/picture.webp`,
     );
     expect([glance.status, glance.headers.get('content-type')]).toEqual([200, 'image/webp']);
     expect(Buffer.from(await glance.arrayBuffer()).toString('latin1', 8, 12)).toBe('WEBP');
@@ -211,7 +211,7 @@ describe('files', () => {
     const torn = Buffer.concat([Buffer.from([0xff, 0xd8, 0xff]), Buffer.alloc(900, 7)]);
     const { id } = await send(tokens['Pia']!, 'torn.jpg', 'file', torn);
     await submission(tokens['Pia']!, { files: [id] });
-    const of = `${server.url}/api/hand-outs/${handOut.id}/submissions/${id}`;
+    const of = `${server.url}/api/share-links/${shareLink.id}/submissions/${id}`;
     expect((await fetch(`${of}/picture.webp`)).status).toBe(404);
     expect((await fetch(of)).status).toBe(200);
   });
@@ -260,7 +260,7 @@ describe('files', () => {
   it('aren’t given to the next who hands in, nor to strangers', async () => {
     const [file] = (await given()).submissions.flatMap(({ files }) => files);
     const front = await fetch(
-      `${server.url}/api/hand-outs/another-hand-out/submissions/${file!.id}`,
+      `${server.url}/api/share-links/another-share-link/submissions/${file!.id}`,
     );
     expect(front.status).toBe(404);
   });
@@ -283,7 +283,7 @@ describe('files', () => {
 describe('strangers', () => {
   const MB_25 = 25_000_000;
   const stranger = (visitor: number) => ({
-    ...{ handOutId: handOut.id, studentId: null, visitor: `visitor-${visitor}` },
+    ...{ shareLinkId: shareLink.id, studentId: null, visitor: `visitor-${visitor}` },
   });
   const announce = async (count: number, name: string, received: ReadonlyMap<string, number>) => {
     const file = (id: number) => ({
@@ -294,7 +294,7 @@ describe('strangers', () => {
   };
   const student = async () => {
     const row = await server.inDatabase((db) => db('students').first('id'));
-    return { handOutId: handOut.id, studentId: row.id as string, visitor: VISITOR };
+    return { shareLinkId: shareLink.id, studentId: row.id as string, visitor: VISITOR };
   };
   const theirs = { id: 'file-of-the-class', name: 'a.png', by: 'file' as const, bytes: MB_25 };
 
@@ -352,7 +352,7 @@ describe('half a minute', () => {
     expect(came.json.lengthUs).toBeGreaterThan(29_000_000);
     expect(came.json.lengthUs).toBeLessThan(31_500_000);
     await submission(tokens['Bram']!, { files: [id] });
-    const played = await fetch(`${server.url}/api/hand-outs/${handOut.id}/submissions/${id}`, {
+    const played = await fetch(`${server.url}/api/share-links/${shareLink.id}/submissions/${id}`, {
       headers: { Range: 'bytes=4-11' },
     });
     expect([played.status, played.headers.get('content-type')]).toEqual([206, 'audio/mp4']);
@@ -389,7 +389,7 @@ describe('half a minute', () => {
 });
 
 it('takes from somebody without an address of their own what they say they are called', async () => {
-  const anyone = handOut.token!;
+  const anyone = shareLink.token!;
   await submission(anyone, { name: 'Wen', text: 'Steer 090.' });
   const { submissions } = await given();
   expect(submissions[0]).toMatchObject({ name: 'Wen', known: false, text: 'Steer 090.' });
@@ -420,9 +420,9 @@ it('goes with the student, its files at once', async () => {
 
 it('takes up room that is told, and goes with the lesson', async () => {
   expect((await kept()).length).toBeGreaterThan(0);
-  const room = async () => (await ask('GET', '/api/room/taken')).submissionBytes;
+  const room = async () => (await ask('GET', '/api/storage/taken')).submissionBytes;
   expect(await room()).toBeGreaterThan(1_000);
-  await ask('DELETE', `/api/hand-outs/${handOut.id}`);
+  await ask('DELETE', `/api/share-links/${shareLink.id}`);
   await ask('POST', '/api/bin/lesson/lesson-course');
   await ask('DELETE', '/api/bin/lesson/lesson-course');
   expect(await kept()).toEqual([]);

@@ -1,5 +1,5 @@
 import type { Context } from 'koa';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { GivenIn } from '@under-chalk/core/contract/submissions';
 import { submissionsTable } from '@under-chalk/core/submission/submissions-table';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
@@ -10,7 +10,7 @@ import { sharedAmongStrangers } from '../http/stranger-share';
 import type { Student } from '../http/who';
 import { wordsFor } from '../jobs/words-for';
 import type { Giver } from '../store/submission-store';
-import { activityOf } from '../store/hand-out-store';
+import { assignmentOf } from '../store/share-link-store';
 
 /** What plays in the teacher's page; anything else is saved: it was made by somebody else's program. */
 const PLAYED = { voice: 'audio/mp4', camera: 'video/mp4' } as const;
@@ -18,50 +18,50 @@ const PLAYED = { voice: 'audio/mp4', camera: 'video/mp4' } as const;
 /** Most anonymous visitors per address who can submit under a link in a day: a few classes behind one router. */
 const MOST_OF_ONE = 150;
 
-const giverOf = ({ handOut, person }: Student, visitor: string): Giver => ({
-  ...{ handOutId: handOut.id, studentId: person?.studentId ?? null, visitor },
+const giverOf = ({ shareLink, person }: Student, visitor: string): Giver => ({
+  ...{ shareLinkId: shareLink.id, studentId: person?.studentId ?? null, visitor },
 });
 
 /** What students hand in when they have watched a film, and what comes of it. */
 export const submissionRoutes = (on: On, parts: Parts): void => {
-  const { films, grants, submissions, submissionService, handOuts } = parts;
+  const { films, grants, submissions, submissionService, shareLinks } = parts;
   const maySubmit = sharedAmongStrangers(parts.config.front, MOST_OF_ONE);
 
   /** What is to be done. @throws TellableError `not-found` where nothing is */
-  const activityFor = ({ handOut }: Student) => {
-    const activity = activityOf(handOut);
-    if (!activity) throw new TellableError('not-found', 'something to be done');
-    return activity;
+  const activityFor = ({ shareLink }: Student) => {
+    const assignment = assignmentOf(shareLink);
+    if (!assignment) throw new AppError('not-found', 'something to be done');
+    return assignment;
   };
 
   const mindStrangers = (ctx: Context, who: Student, visitor: string) => {
-    if (!maySubmit(ctx, who, who.handOut.id, visitor))
-      throw new TellableError('too-many-submissions', who.handOut.id);
+    if (!maySubmit(ctx, who, who.shareLink.id, visitor))
+      throw new AppError('too-many-submissions', who.shareLink.id);
   };
 
   on('ownSubmission', async ({ who, query: { visitor } }) => {
-    const activity = activityOf(who.handOut);
-    const submission = await submissions.own(giverOf(who, visitor), activity?.dueAt ?? null);
+    const assignment = assignmentOf(who.shareLink);
+    const submission = await submissions.own(giverOf(who, visitor), assignment?.dueAt ?? null);
     return { submission };
   });
 
   on('submission', async ({ ctx, who, body: { visitor, name, text, files } }) => {
     const { by, dueAt } = activityFor(who);
-    if (by.length === 0) throw new TellableError('not-found', 'anything to be handed in');
+    if (by.length === 0) throw new AppError('not-found', 'anything to be handed in');
     if (text === '' && files.length === 0)
-      throw new TellableError('bad-request', 'nothing is handed in');
+      throw new AppError('bad-request', 'nothing is handed in');
     if (text !== '' && !by.includes('words'))
-      throw new TellableError('bad-request', 'nothing is to be typed');
+      throw new AppError('bad-request', 'nothing is to be typed');
     mindStrangers(ctx, who, visitor);
     const given = await submissions.put(giverOf(who, visitor), { name, text, files }, dueAt);
     // Whoever hands in has been there, whatever their browser had of the film already.
-    if (who.person) await grants.open(who.handOut.id, who.person.studentId);
+    if (who.person) await grants.open(who.shareLink.id, who.person.studentId);
     return given;
   });
 
   on('bringSubmissionFile', async ({ ctx, who, body: { visitor, ...file } }) => {
     if (!activityFor(who).by.includes(file.by))
-      throw new TellableError('bad-request', `nothing is handed in by ${file.by}`);
+      throw new AppError('bad-request', `nothing is handed in by ${file.by}`);
     mindStrangers(ctx, who, visitor);
     await submissionService.mindRoom();
     await submissionService.announce(giverOf(who, visitor), file);
@@ -72,39 +72,39 @@ export const submissionRoutes = (on: On, parts: Parts): void => {
     submissionService.came(giverOf(who, visitor), params.fileId),
   );
 
-  const givenIn = async (handOutId: string): Promise<GivenIn> => {
-    const handOut = await handOuts.get(handOutId);
+  const givenIn = async (shareLinkId: string): Promise<GivenIn> => {
+    const shareLink = await shareLinks.get(shareLinkId);
     const [all, there, asked] = await Promise.all([
-      submissions.all(handOut.id, activityOf(handOut)?.dueAt ?? null),
-      submissions.studentsOf(handOut.id),
-      grants.openings(handOut.id),
+      submissions.all(shareLink.id, assignmentOf(shareLink)?.dueAt ?? null),
+      submissions.studentsOf(shareLink.id),
+      grants.viewers(shareLink.id),
     ]);
     const missing = asked.filter(({ studentId }) => !there.has(studentId));
     return { submissions: all, missing: missing.map(({ name }) => name) };
   };
 
-  on('submissions', async ({ params }) => givenIn(params.handOutId));
+  on('submissions', async ({ params }) => givenIn(params.shareLinkId));
 
   on('submissionsFile', async ({ params, ctx }) => {
     const { title } = await wordsFor(
       parts,
-      await films.get((await handOuts.get(params.handOutId)).film_id),
+      await films.get((await shareLinks.get(params.shareLinkId)).film_id),
     );
     saveAs(ctx, fileNameOf(`${title} handed in`, 'csv'));
     ctx.type = 'text/csv; charset=utf-8';
     ctx.set('Cache-Control', 'private, no-cache');
-    ctx.body = submissionsTable(await givenIn(params.handOutId));
+    ctx.body = submissionsTable(await givenIn(params.shareLinkId));
   });
 
   on('submissionPicture', async ({ params, ctx }) => {
-    const { id } = await handOuts.get(params.handOutId);
+    const { id } = await shareLinks.get(params.shareLinkId);
     const file = await submissions.handedFile(id, params.fileId);
     const path = await submissionService.pictureOf(file);
     await sendFile(ctx, path, { type: 'image/webp', keep: 'never' });
   });
 
   on('submissionFile', async ({ params, ctx }) => {
-    const { id } = await handOuts.get(params.handOutId);
+    const { id } = await shareLinks.get(params.shareLinkId);
     const file = await submissions.handedFile(id, params.fileId);
     const path = submissionService.pathOf(file.id);
     await sendFile(

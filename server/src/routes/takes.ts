@@ -1,5 +1,5 @@
 import { NEW_DECISIONS } from '@under-chalk/core/edit/decisions';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { loudnessOfTakes } from '../jobs/readings/loudness';
 import { trackOf } from '@under-chalk/core/lesson/take';
 import { mediumOf, ofMedium } from '@under-chalk/core/lesson/medium';
@@ -11,7 +11,7 @@ const inSixteenBits = (sample: number): number =>
   Math.round(Math.max(-1, Math.min(1, sample)) * 32_767);
 
 export const takeRoutes = (on: On, parts: Parts): void => {
-  const { takes, lessons, keeper, earlyPieces, stills, media, pointers, cleaned } = parts;
+  const { takes, lessons, keeper, earlyPieces, stills, media, pointers, noiseReduced } = parts;
 
   on('take', ({ params }) => takes.get(params.takeId));
 
@@ -71,16 +71,16 @@ export const takeRoutes = (on: On, parts: Parts): void => {
     });
   });
 
-  on('cleaned', async ({ params, query }) =>
-    cleaned.stateOf(await takes.get(params.takeId), query.cleaning),
+  on('noiseReduced', async ({ params, query }) =>
+    noiseReduced.stateOf(await takes.get(params.takeId), query.reduction),
   );
 
-  on('cleanedPart', async ({ params, query, ctx }) => {
+  on('noiseReducedPart', async ({ params, query, ctx }) => {
     const take = await takes.get(params.takeId);
     const voice = take.state === 'ready' ? trackOf(take, 'voice') : undefined;
-    if (!voice) throw new TellableError('not-found', `voice of take ${take.id}`);
-    const { cleaning, fromUs, toUs } = query;
-    const samples = await cleaned.part(voice, cleaning, fromUs, toUs);
+    if (!voice) throw new AppError('not-found', `voice of take ${take.id}`);
+    const { reduction, fromUs, toUs } = query;
+    const samples = await noiseReduced.part(voice, reduction, fromUs, toUs);
     ctx.type = 'application/octet-stream';
     ctx.body = Buffer.from(Int16Array.from(samples, inSixteenBits).buffer);
   });
@@ -103,10 +103,10 @@ export const takeRoutes = (on: On, parts: Parts): void => {
 
   on('media', async ({ params, query, ctx }) => {
     const found = await takes.ofTrack(params.trackId);
-    if (!found?.settled) throw new TellableError('not-found', `track ${params.trackId}`);
-    if (query.cleaning) {
+    if (!found?.settled) throw new AppError('not-found', `track ${params.trackId}`);
+    if (query.reduction) {
       const track = found.take.tracks.find(({ id }) => id === params.trackId)!;
-      const { path } = media.cleaned(track, query.cleaning);
+      const { path } = media.noiseReduced(track, query.reduction);
       return sendFile(ctx, path, { type: 'video/mp4', keep: 'never' });
     }
     const written = found.take.tracks.some(

@@ -1,20 +1,20 @@
 import type Router from '@koa/router';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { CLOSED, type Closed } from '@under-chalk/core/hand-out/closed';
-import type { Shelf } from '@under-chalk/core/contract/student-pages';
+import { CLOSED, type Closed } from '@under-chalk/core/share-link/closed';
+import type { PageContent } from '@under-chalk/core/contract/student-pages';
 import type { Watch } from '@under-chalk/core/contract/watch';
 import { ERRORS } from '@under-chalk/core/errors/errors';
 import type { Context } from 'koa';
 import type { Parts, State } from '../http/context';
 import { originOf } from '../http/security';
-import { nothingHtml, shelfHtml, watchHtml } from '../http/watch-html';
+import { nothingHtml, studentPageHtml, watchHtml } from '../http/watch-html';
 import type { Door } from '../http/who';
-import { filmOnNow, shelfFor } from '../jobs/shelf-for';
+import { filmOnNow, pageContentFor } from '../jobs/page-content';
 import { watchFor } from './watch';
 
-/** Why there is no page to be seen: it asks for a number, or is none. */
-const SHUT = ['number-needed', 'no-page'] as const;
+/** Why there is no page to be seen: it asks for a PIN, or is none. */
+const SHUT = ['pin-needed', 'no-page'] as const;
 
 /** The page under a link, and a student's own, with what is told of the film in it. Where no app is built there is none. */
 export const watchPageRoute = (router: Router, door: Door, parts: Parts): void => {
@@ -45,10 +45,10 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
     ctx.body = watchHtml({ template: await template, token, watch, origin });
   });
 
-  const shelfTold = async (ctx: Context, key: string): Promise<Shelf | (typeof SHUT)[number]> => {
+  const pageContentTold = async (ctx: Context, key: string): Promise<PageContent | (typeof SHUT)[number]> => {
     try {
       const who = await door(ctx.state as State, 'person', { key });
-      return who.is === 'person' ? await shelfFor(parts, who.visitor) : 'no-page';
+      return who.is === 'person' ? await pageContentFor(parts, who.visitor) : 'no-page';
     } catch (error) {
       const shut = SHUT.find((code) => code === (error as { code?: string }).code);
       if (shut) return shut;
@@ -58,26 +58,26 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
 
   // One address for good, for a course's page: what is on now.
   router.get('/s/:key/now', async (ctx) => {
-    const shelf = await shelfTold(ctx as unknown as Context, String(ctx['params'].key));
-    const film = typeof shelf === 'string' ? undefined : filmOnNow(shelf);
+    const pageContent = await pageContentTold(ctx as unknown as Context, String(ctx['params'].key));
+    const film = typeof pageContent === 'string' ? undefined : filmOnNow(pageContent);
     ctx.set('Cache-Control', 'no-store');
     if (film) {
       ctx.redirect(`/w/${film.token}`);
       return;
     }
-    ctx.status = shelf === 'no-page' ? ERRORS[shelf].status : 200;
+    ctx.status = pageContent === 'no-page' ? ERRORS[pageContent].status : 200;
     ctx.type = 'html';
     ctx.body = nothingHtml(
-      typeof shelf === 'string' ? ERRORS[shelf].sentence : 'There is nothing here yet.',
+      typeof pageContent === 'string' ? ERRORS[pageContent].message : 'There is nothing here yet.',
     );
   });
 
   router.get('/s/:key', async (ctx) => {
-    const shelf = await shelfTold(ctx as unknown as Context, String(ctx['params'].key));
-    // A number is asked for on the page itself.
-    ctx.status = shelf === 'no-page' ? ERRORS[shelf].status : 200;
+    const pageContent = await pageContentTold(ctx as unknown as Context, String(ctx['params'].key));
+    // A PIN is asked for on the page itself.
+    ctx.status = pageContent === 'no-page' ? ERRORS[pageContent].status : 200;
     ctx.type = 'html';
     ctx.set('Cache-Control', 'no-store');
-    ctx.body = shelfHtml(await template, shelf);
+    ctx.body = studentPageHtml(await template, pageContent);
   });
 };

@@ -1,9 +1,9 @@
 import { pathTo } from '@under-chalk/core/contract/api';
 import type { Watch } from '@under-chalk/core/contract/watch';
-import { EMBED_WIDTH_PX, embedCode, embedHeightPx } from '@under-chalk/core/hand-out/embed-code';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { EMBED_WIDTH_PX, embedCode, embedHeightPx } from '@under-chalk/core/share-link/embed-code';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Material } from '@under-chalk/core/material/material';
-import { shownMoment } from '@under-chalk/core/moment/shown';
+import { shownInteraction } from '@under-chalk/core/interaction/shown';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { coverOf } from '../jobs/film-cover';
 import type { Parts } from '../http/context';
@@ -12,34 +12,34 @@ import type { On } from '../http/route';
 import { originOf } from '../http/security';
 import type { Student } from '../http/who';
 import { sendDescribed, sendWords } from './words';
-import { activityOf, materialsGiven, type StoredHandOut } from '../store/hand-out-store';
+import { assignmentOf, attachmentsOf, type StoredShareLink } from '../store/share-link-store';
 import { materialFile, officeFile } from '../store/material-files';
 import { wordsFor } from '../jobs/words-for';
 import { filmSound, SOUND_TYPES } from '../jobs/film-sound';
 
 /** Materials that are given along with a film: those of its lesson that are there, and no other's. */
-const givenWith = async ({ materials }: Parts, handOut: StoredHandOut): Promise<Material[]> => {
-  const ids = materialsGiven(handOut);
+const givenWith = async ({ materials }: Parts, shareLink: StoredShareLink): Promise<Material[]> => {
+  const ids = attachmentsOf(shareLink);
   if (ids.length === 0) return [];
-  const all = await materials.ofLesson(handOut.lesson_id);
+  const all = await materials.ofLesson(shareLink.lesson_id);
   return all.filter(({ id, content }) => ids.includes(id) && content !== null);
 };
 
 /** What is told of the film that a student's link leads to. */
-export const watchFor = async (parts: Parts, { handOut, person }: Student): Promise<Watch> => {
-  const film = await parts.films.get(handOut.film_id);
+export const watchFor = async (parts: Parts, { shareLink, person }: Student): Promise<Watch> => {
+  const film = await parts.films.get(shareLink.film_id);
   const { state, done } = parts.maker.toRow(film);
   const aspect = await parts.streams.aspectOf(film);
   const teacherName = await parts.accounts.teacherName();
-  const { captions, moments, ...words } = await wordsFor(parts, film);
+  const { captions, interactions, ...words } = await wordsFor(parts, film);
   const languages = captions.map(({ language }) => language);
   return {
     ...{ ...words, languages, teacherName, state, done },
     ...{ aspect: aspect ?? 16 / 9, stream: aspect === null ? null : film.manifest_id },
-    saves: Boolean(handOut.saves),
-    ...{ named: person !== null, activity: activityOf(handOut) },
-    moments: moments.map(shownMoment),
-    materials: (await givenWith(parts, handOut)).map(({ name, bytes }) => ({ name, bytes })),
+    downloads: Boolean(shareLink.downloads),
+    ...{ named: person !== null, assignment: assignmentOf(shareLink) },
+    interactions: interactions.map(shownInteraction),
+    materials: (await givenWith(parts, shareLink)).map(({ name, bytes }) => ({ name, bytes })),
   };
 };
 
@@ -48,9 +48,9 @@ export const watchFor = async (parts: Parts, { handOut, person }: Student): Prom
  * lesson, take or track leaves through here, so there is nothing to try on other routes.
  */
 export const watchRoutes = (on: On, parts: Parts): void => {
-  const { films, handOuts, maker, notes, lessons, accounts } = parts;
+  const { films, shareLinks, maker, notes, lessons, accounts } = parts;
 
-  const filmFor = ({ handOut }: Student) => films.get(handOut.film_id);
+  const filmFor = ({ shareLink }: Student) => films.get(shareLink.film_id);
 
   on('watch', async ({ who, ctx }) => {
     ctx.set('Cache-Control', 'no-store');
@@ -72,17 +72,17 @@ export const watchRoutes = (on: On, parts: Parts): void => {
   });
 
   on('watchFilm', async ({ who, query: { version }, ctx }) => {
-    const film = version ? await handOuts.filmOfVersion(who.handOut, version) : await filmFor(who);
-    if (film.state !== 'done') throw new TellableError('not-ready');
-    if (who.person) await parts.grants.open(who.handOut.id, who.person.studentId);
+    const film = version ? await shareLinks.filmOfVersion(who.shareLink, version) : await filmFor(who);
+    if (film.state !== 'done') throw new AppError('not-ready');
+    if (who.person) await parts.grants.open(who.shareLink.id, who.person.studentId);
     await sendFile(ctx, maker.pathOf(film.id), { type: 'video/mp4', keep: 'never' });
   });
 
   on('watchSave', async ({ who, params: { form }, ctx }) => {
     const film = await filmFor(who);
     // Where it may not be saved there is nothing of the kind.
-    if (!who.handOut.saves) throw new TellableError('not-found', 'to be saved');
-    if (film.state !== 'done') throw new TellableError('not-ready');
+    if (!who.shareLink.downloads) throw new AppError('not-found', 'to be saved');
+    if (film.state !== 'done') throw new AppError('not-ready');
     const path =
       form === 'mp4' ? maker.pathOf(film.id) : await filmSound(parts.media, film.id, form);
     await sendFile(ctx, path, {
@@ -92,12 +92,12 @@ export const watchRoutes = (on: On, parts: Parts): void => {
   });
 
   on('watchMaterial', async ({ who, params, ctx }) => {
-    const given = (await givenWith(parts, who.handOut))[Number(params.number)];
+    const given = (await givenWith(parts, who.shareLink))[Number(params.number)];
     const { folders } = parts.config;
     const path =
       given?.content &&
       (officeFile(folders, given.content) ?? materialFile(folders, given.content));
-    if (!path) throw new TellableError('not-found', 'a material that is given');
+    if (!path) throw new AppError('not-found', 'a material that is given');
     // Whatever is in it, it is saved and not shown: it was brought in by somebody.
     await sendFile(ctx, path, {
       ...{ type: 'application/octet-stream', keep: 'never', saveAs: given.name },
@@ -107,7 +107,7 @@ export const watchRoutes = (on: On, parts: Parts): void => {
   const wordsIn = async (who: Student, language: string) => {
     const words = await wordsFor(parts, await filmFor(who));
     const found = words.captions.find((one) => one.language === language);
-    if (!found) throw new TellableError('not-found', `words in ${language}`);
+    if (!found) throw new AppError('not-found', `words in ${language}`);
     return { words: found, about: words };
   };
 

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { curveOf, furthest, secondsOf, shareWatched } from '@under-chalk/core/watched/seconds';
 import type { Watched, WatchedByStudent } from '@under-chalk/core/contract/watched';
@@ -16,40 +16,40 @@ const OK = { ok: true as const };
 
 /** What students' pages tell of what is watched, and what comes of it. */
 export const watchedRoutes = (on: On, parts: Parts): void => {
-  const { films, handOuts, grants, watched, scoreGiver } = parts;
+  const { films, shareLinks, grants, watched, scoreGiver } = parts;
   const isCounted = sharedAmongStrangers(parts.config.front, MOST_OF_ONE);
 
   on('notePlayed', async ({ ctx, who, body }) => {
     // A page goes on with the film that it came with.
-    const film = await handOuts.filmOfVersion(who.handOut, body.version);
+    const film = await shareLinks.filmOfVersion(who.shareLink, body.version);
     if (film.film_us === null)
-      throw new TellableError('not-ready', 'a film whose length isn’t known');
+      throw new AppError('not-ready', 'a film whose length isn’t known');
     // More visits are not counted; their film continues.
-    if (!isCounted(ctx, who, who.handOut.id, body.visit)) return OK;
+    if (!isCounted(ctx, who, who.shareLink.id, body.visit)) return OK;
     await watched.note({
       ...body,
-      handOutId: who.handOut.id,
+      shareLinkId: who.shareLink.id,
       studentId: who.person?.studentId ?? null,
       seconds: secondsOf(film.film_us),
     });
     if (who.person) {
-      await grants.open(who.handOut.id, who.person.studentId);
-      await scoreGiver.changed(who.handOut.id, who.person.studentId);
+      await grants.open(who.shareLink.id, who.person.studentId);
+      await scoreGiver.changed(who.shareLink.id, who.person.studentId);
     }
     return OK;
   });
 
-  const watchedOf = async (handOutId: string): Promise<Watched & { title: string }> => {
-    const handOut = await handOuts.get(handOutId);
-    const film = await films.get(handOut.film_id);
+  const watchedOf = async (shareLinkId: string): Promise<Watched & { title: string }> => {
+    const shareLink = await shareLinks.get(shareLinkId);
+    const film = await films.get(shareLink.film_id);
     const { title, filmUs, chapters } = await wordsFor(parts, film);
-    const rows = await watched.ofHandOut(handOutId);
+    const rows = await watched.ofShareLink(shareLinkId);
     // Newest first: the film that they watched last.
     const last = new Map<string, StoredWatched>();
     for (const row of rows) {
       if (row.student_id !== null && !last.has(row.student_id)) last.set(row.student_id, row);
     }
-    const students = (await grants.openings(handOutId)).map(
+    const students = (await grants.viewers(shareLinkId)).map(
       ({ studentId, name, firstAt }): WatchedByStudent => {
         const row = last.get(studentId);
         const at = row ? furthest(row.seconds) : null;
@@ -73,12 +73,12 @@ export const watchedRoutes = (on: On, parts: Parts): void => {
   };
 
   on('watched', async ({ params }) => {
-    const { title: _, ...told } = await watchedOf(params.handOutId);
+    const { title: _, ...told } = await watchedOf(params.shareLinkId);
     return told;
   });
 
   on('watchedFile', async ({ params, ctx }) => {
-    const { title, students } = await watchedOf(params.handOutId);
+    const { title, students } = await watchedOf(params.shareLinkId);
     saveAs(ctx, fileNameOf(`${title} watched`, 'csv'));
     ctx.type = 'text/csv; charset=utf-8';
     ctx.set('Cache-Control', 'private, no-cache');

@@ -321,7 +321,7 @@ describe('words that are given', () => {
       ...{ do: 'cut', takeId: TAKE },
       ...{ startUs: spoken[3]!.startUs - 50_000, endUs: spoken[3]!.endUs + 50_000 },
     });
-    const link = await server.ask('POST', `/api/lessons/${LESSON}/hand-outs`, { size: '720p' });
+    const link = await server.ask('POST', `/api/lessons/${LESSON}/share-links`, { size: '720p' });
     token = link.json.token;
     for (;;) {
       const { json } = await server.ask('GET', `/api/watch/${token}`);

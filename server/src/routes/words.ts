@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf } from '@under-chalk/core/film/film';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
@@ -32,7 +32,7 @@ export const sendDescribed = (
   about: Pick<FilmWords, 'title' | 'described' | 'spoken' | 'filmUs'>,
 ): void => {
   const { title, described, spoken, filmUs } = about;
-  if (described.length === 0) throw new TellableError('not-found', 'what is seen, in words');
+  if (described.length === 0) throw new AppError('not-found', 'what is seen, in words');
   saveAs(ctx, fileNameOf(`${title} described`, 'vtt'));
   ctx.type = `${FORMS.vtt}; charset=utf-8`;
   ctx.set('Cache-Control', 'private, no-cache');
@@ -86,8 +86,8 @@ export const wordsRoutes = (
     const { lesson } = await lessons.view(params.lessonId);
     const film = filmOf(lesson);
     const words = readWordsOf(film).find(({ language }) => language === params.language);
-    if (!words) throw new TellableError('not-found', `words in ${params.language}`);
-    const { plan, spoken } = lesson.decisions;
+    if (!words) throw new AppError('not-found', `words in ${params.language}`);
+    const { plan, language: spoken } = lesson.decisions;
     sendWords(ctx, params.form, words, {
       ...{ title: plan.title, chapters: chaptersOf(film) },
       described: params.language === spoken ? readDescriptionsOf(film) : [],
@@ -97,7 +97,7 @@ export const wordsRoutes = (
   on('describedFile', async ({ params, ctx }) => {
     const { lesson } = await lessons.view(params.lessonId);
     const film = filmOf(lesson);
-    const { plan, spoken } = lesson.decisions;
+    const { plan, language: spoken } = lesson.decisions;
     sendDescribed(ctx, {
       ...{ title: plan.title, filmUs: film.durationUs, spoken },
       described: readDescriptionsOf(film),

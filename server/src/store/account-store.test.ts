@@ -4,13 +4,12 @@ import { join } from 'node:path';
 import type { Knex } from 'knex';
 import { AccountStore } from './account-store';
 import { openDatabase } from './database';
-import { openSeal } from './link-seal';
 
 let folder: string;
 let db: Knex;
 beforeEach(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-accounts-'));
-  db = await openDatabase(join(folder, 'under-chalk.sqlite'), await openSeal(folder));
+  db = await openDatabase(join(folder, 'under-chalk.sqlite'));
 });
 afterEach(async () => {
   await db.destroy();

@@ -1,13 +1,13 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
-import { answerSchema, type Answer } from '@under-chalk/core/moment/answer';
-import { askedSchema, type Asked } from '@under-chalk/core/moment/moment';
+import { AppError } from '@under-chalk/core/errors/errors';
+import { answerSchema, type Answer } from '@under-chalk/core/interaction/answer';
+import { askedSchema, type Asked } from '@under-chalk/core/interaction/interaction';
 import type { Knex } from 'knex';
 import { countOf } from './count-of';
 
 /** An answer to a question of a film, under a link. */
 export interface StoredAnswer {
-  readonly hand_out_id: string;
-  readonly moment_id: string;
+  readonly share_link_id: string;
+  readonly interaction_id: string;
   /** A student, or a device that somebody without a name answers on. */
   readonly viewer: string;
   readonly student_id: string | null;
@@ -29,7 +29,7 @@ interface Row extends Omit<StoredAnswer, 'asked' | 'answer' | 'right'> {
 
 /** Somebody who answers. */
 export interface Answering {
-  readonly handOutId: string;
+  readonly shareLinkId: string;
   /** Null: somebody without a name. */
   readonly studentId: string | null;
   /** Names their device, where they have none. */
@@ -56,12 +56,12 @@ export class AnswerStore {
 
   /** Keeps an answer, in place of one that they gave before. @throws TellableError `too-many-answers` */
   async put(
-    { handOutId, studentId, visitor }: Answering,
-    momentId: string,
+    { shareLinkId, studentId, visitor }: Answering,
+    interactionId: string,
     what: Pick<StoredAnswer, 'text' | 'asked' | 'answer' | 'right'>,
   ): Promise<void> {
     const row = {
-      ...{ hand_out_id: handOutId, moment_id: momentId, student_id: studentId },
+      ...{ share_link_id: shareLinkId, interaction_id: interactionId, student_id: studentId },
       viewer: studentId ?? `visitor ${visitor}`,
       ...{
         text: what.text,
@@ -75,29 +75,29 @@ export class AnswerStore {
       if (studentId !== null && !(await trx('students').where({ id: studentId }).first('id')))
         return;
       if (studentId === null) {
-        const question = { hand_out_id: handOutId, moment_id: momentId, student_id: null };
+        const question = { share_link_id: shareLinkId, interaction_id: interactionId, student_id: null };
         const others = trx('answers').where(question).whereNot({ viewer: row.viewer });
         if ((await countOf(others)) >= MOST_UNNAMED)
-          throw new TellableError('too-many-answers', handOutId);
+          throw new AppError('too-many-answers', shareLinkId);
       }
-      await trx('answers').insert(row).onConflict(['hand_out_id', 'moment_id', 'viewer']).merge();
+      await trx('answers').insert(row).onConflict(['share_link_id', 'interaction_id', 'viewer']).merge();
     });
   }
 
   /** What a student has answered under a link. */
-  async ofStudent(handOutId: string, studentId: string): Promise<StoredAnswer[]> {
-    return (await this.#rows(handOutId).where({ student_id: studentId })).map(read);
+  async ofStudent(shareLinkId: string, studentId: string): Promise<StoredAnswer[]> {
+    return (await this.#rows(shareLinkId).where({ student_id: studentId })).map(read);
   }
 
   /** What all have answered under a link, newest first. */
-  async ofHandOut(handOutId: string): Promise<StoredAnswer[]> {
-    return (await this.#rows(handOutId)).map(read);
+  async ofShareLink(shareLinkId: string): Promise<StoredAnswer[]> {
+    return (await this.#rows(shareLinkId)).map(read);
   }
 
-  #rows(handOutId: string): Knex.QueryBuilder<object, Row[]> {
+  #rows(shareLinkId: string): Knex.QueryBuilder<object, Row[]> {
     return this.#db('answers')
       .leftJoin('students', 'students.id', 'answers.student_id')
-      .where({ hand_out_id: handOutId })
+      .where({ share_link_id: shareLinkId })
       .orderBy('at', 'desc')
       .select('answers.*', 'students.name');
   }

@@ -1,9 +1,9 @@
-import type { Grant } from '@under-chalk/core/hand-out/grant';
-import type { Availability } from '@under-chalk/core/hand-out/may-watch';
-import type { StoredHandOut } from './hand-out-store';
+import type { Grant } from '@under-chalk/core/share-link/grant';
+import type { Availability } from '@under-chalk/core/share-link/may-watch';
+import type { StoredShareLink } from './share-link-store';
 
-/** A stored hand-out with its grants, as whoever decides about it knows it. */
+/** A stored link with its grants, as whoever decides about it knows it. */
 export const availabilityOf = (
-  { taken_back_at, from_at, until_at }: StoredHandOut,
+  { revoked_at, available_from, available_until }: StoredShareLink,
   grants: readonly Grant[],
-): Availability => ({ takenBackAt: taken_back_at, fromAt: from_at, untilAt: until_at, grants });
+): Availability => ({ revokedAt: revoked_at, availableFrom: available_from, availableUntil: available_until, grants });

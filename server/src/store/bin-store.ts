@@ -1,5 +1,5 @@
 import type { BinKind, BinRow } from '@under-chalk/core/contract/bin';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
 import { BIN_MS, dueBefore } from './bin-time';
 
@@ -15,7 +15,7 @@ const SPENT = 'spent';
 
 /** What students sent under a link, of one table. */
 const sentTo = (db: Knex, table: 'submissions' | 'answers'): Knex.QueryBuilder =>
-  db(table).whereRaw(`${table}.hand_out_id = hand_outs.id`);
+  db(table).whereRaw(`${table}.share_link_id = share_links.id`);
 
 /** Something in the bin. */
 export interface Binned {
@@ -52,17 +52,17 @@ export class BinStore {
 
   async #putOne(trx: Knex, { kind, id }: Binned): Promise<void> {
     if (kind === 'film') {
-      const links = await trx('hand_outs').where({ film_id: id }).whereNull('taken_back_at');
-      if (links.length > 0) throw new TellableError('film-handed-out', id);
+      const links = await trx('share_links').where({ film_id: id }).whereNull('revoked_at');
+      if (links.length > 0) throw new AppError('film-handed-out', id);
     }
     if (kind === 'take' && (await this.#otherLessons(trx, id)).length > 0) {
-      throw new TellableError('take-elsewhere', id);
+      throw new AppError('take-elsewhere', id);
     }
     const changed = await trx(TABLES[kind])
       .where({ id })
       .whereNull('removed_at')
       .update({ removed_at: new Date().toISOString() });
-    if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
+    if (changed === 0) throw new AppError('not-found', `${kind} ${id}`);
   }
 
   /** @throws TellableError `not-found`, also when it is going for good */
@@ -72,7 +72,7 @@ export class BinStore {
       .whereNotNull('removed_at')
       .whereNotIn('removed_at', [GOING, SPENT])
       .update({ removed_at: null });
-    if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
+    if (changed === 0) throw new AppError('not-found', `${kind} ${id}`);
   }
 
   /** What is in the bin, latest first. */
@@ -144,7 +144,7 @@ export class BinStore {
         .whereNotNull('removed_at')
         .whereNot({ removed_at: SPENT })
         .update({ removed_at: GOING });
-      if (changed === 0) throw new TellableError('not-found', `${kind} ${id}`);
+      if (changed === 0) throw new AppError('not-found', `${kind} ${id}`);
       if (kind === 'film') return { takes: [], filmIds: [id], contents: [] };
       if (kind === 'take') {
         return { takes: [await this.#tracks(trx, id)], filmIds: [], contents: [] };
@@ -181,21 +181,21 @@ export class BinStore {
       const spent = kind === 'film' ? await this.#answeredFilms(trx, gone) : [];
       await trx('films').whereIn('id', spent).update({ removed_at: SPENT, bytes: 0 });
       const filmIds = gone.filter((filmId) => !spent.includes(filmId));
-      await trx('hand_out_films')
+      await trx('link_versions')
         .whereIn('film_id', [...filmIds])
         .orWhereIn(
-          'hand_out_id',
-          trx('hand_outs')
+          'share_link_id',
+          trx('share_links')
             .whereIn('film_id', [...filmIds])
             .select('id'),
         )
         .delete();
-      const handOuts = trx('hand_outs').whereIn('film_id', [...filmIds]);
+      const shareLinks = trx('share_links').whereIn('film_id', [...filmIds]);
       for (const table of [
         'grants',
         'passes',
-        'openings',
-        'watched',
+        'views',
+        'viewings',
         'answers',
         'submission_files',
         'submissions',
@@ -203,8 +203,8 @@ export class BinStore {
         'mailings',
         'site_scores',
       ])
-        await trx(table).whereIn('hand_out_id', handOuts.clone().select('id')).delete();
-      await handOuts.clone().delete();
+        await trx(table).whereIn('share_link_id', shareLinks.clone().select('id')).delete();
+      await shareLinks.clone().delete();
       await trx('film_streams')
         .whereIn('film_id', [...filmIds])
         .delete();
@@ -217,14 +217,14 @@ export class BinStore {
       await trx('edits').where({ lesson_id: id }).delete();
       await trx('materials').where({ lesson_id: id }).delete();
       await trx('said').where({ lesson_id: id }).delete();
-      await trx('said_of').where({ lesson_id: id }).delete();
+      await trx('transcript_search_state').where({ lesson_id: id }).delete();
       await trx('lessons').where({ id }).delete();
     });
   }
 
   /** Those of some films under whose links students handed in or answered something. */
   async #answeredFilms(trx: Knex, filmIds: readonly string[]): Promise<string[]> {
-    return trx('hand_outs')
+    return trx('share_links')
       .whereIn('film_id', [...filmIds])
       .andWhere((query) =>
         query.whereExists(sentTo(trx, 'submissions')).orWhereExists(sentTo(trx, 'answers')),

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { MOST_MATERIALS, type ClassMaterial } from '@under-chalk/core/material/material';
 import type { Knex } from 'knex';
 import { countOf } from './count-of';
@@ -48,8 +48,8 @@ export class ClassMaterials {
   async keep(className: string, materialId: string, newId: string): Promise<void> {
     await this.#db.transaction(async (trx) => {
       const material = await trx('materials').where({ id: materialId }).first();
-      if (!material) throw new TellableError('not-found', `material ${materialId}`);
-      if (material.state !== 'ready') throw new TellableError('not-ready', materialId);
+      if (!material) throw new AppError('not-found', `material ${materialId}`);
+      if (material.state !== 'ready') throw new AppError('not-ready', materialId);
       const common = Object.fromEntries(
         COMMON.map((name) => [name, material[name]]),
       ) as unknown as Common;
@@ -59,7 +59,7 @@ export class ClassMaterials {
         .update({ ...common, removed_at: null });
       if (changed > 0) return;
       const others = trx('class_materials').where({ class_name: className, removed_at: null });
-      if ((await countOf(others)) >= MOST_MATERIALS) throw new TellableError('too-many-materials');
+      if ((await countOf(others)) >= MOST_MATERIALS) throw new AppError('too-many-materials');
       await trx('class_materials').insert({
         ...{ id: newId, class_name: className, ...common },
         ...{ kept_at: new Date().toISOString(), teacher_id: FIRST_TEACHER },
@@ -73,13 +73,13 @@ export class ClassMaterials {
     const changed = await this.#db('class_materials')
       .where({ id })
       .update({ removed_at: removedAt });
-    if (changed === 0) throw new TellableError('not-found', `material ${id} of a class`);
+    if (changed === 0) throw new AppError('not-found', `material ${id} of a class`);
   }
 
   /** What a lesson is given of one. @throws TellableError `not-found` */
   async common(id: string): Promise<Common> {
     const row = await this.#db('class_materials').where({ id }).first<Common | undefined>(COMMON);
-    if (!row) throw new TellableError('not-found', `material ${id}`);
+    if (!row) throw new AppError('not-found', `material ${id}`);
     return row;
   }
 

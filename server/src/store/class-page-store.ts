@@ -1,5 +1,5 @@
 import type { ClassPage } from '@under-chalk/core/contract/student-pages';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
 import { hashOf, newToken } from './ids';
 import type { LinkSeal } from './link-seal';
@@ -9,7 +9,7 @@ interface StoredPage {
   readonly class_id: string;
   readonly token_hash: string;
   readonly token_sealed: string;
-  readonly taken_away_at: string | null;
+  readonly revoked_at: string | null;
 }
 
 /** Whoever comes by the page of a class: nobody by name. */
@@ -19,7 +19,7 @@ export interface ClassVisitor {
   readonly name: string;
   /** Of the page's address: another one when it is renewed. */
   readonly pageHash: string;
-  readonly number: null;
+  readonly pin: null;
 }
 
 /** Pages of classes: one address that can stand in a course's site once and for all. There are none until one is asked for. */
@@ -34,8 +34,8 @@ export class ClassPageStore {
 
   #newAddress() {
     const { hash, sealed } = this.#seal.keep(newToken());
-    const given_at = new Date().toISOString();
-    return { token_hash: hash, token_sealed: sealed, given_at, taken_away_at: null };
+    const created_at = new Date().toISOString();
+    return { token_hash: hash, token_sealed: sealed, created_at, revoked_at: null };
   }
 
   /** @throws TellableError `not-found` for a class that isn't there */
@@ -44,9 +44,9 @@ export class ClassPageStore {
       .join('classes', 'classes.id', 'class_pages.class_id')
       .where({ class_id: classId, removed_at: null })
       .first('class_pages.*');
-    if (!row) throw new TellableError('not-found', `the page of class ${classId}`);
+    if (!row) throw new AppError('not-found', `the page of class ${classId}`);
     return {
-      ...{ classId, away: row.taken_away_at !== null },
+      ...{ classId, away: row.revoked_at !== null },
       key: this.#seal.opened(row.token_sealed),
     };
   }
@@ -70,21 +70,21 @@ export class ClassPageStore {
 
   /** Takes a page away, or gives it back under its address. @throws TellableError `not-found` */
   async setOpen(classId: string, open: boolean): Promise<ClassPage> {
-    const taken_away_at = open ? null : new Date().toISOString();
-    await this.#db('class_pages').where({ class_id: classId }).update({ taken_away_at });
+    const revoked_at = open ? null : new Date().toISOString();
+    await this.#db('class_pages').where({ class_id: classId }).update({ revoked_at });
     return this.#page(classId);
   }
 
   #visitors() {
     return this.#db('class_pages')
       .join('classes', 'classes.id', 'class_pages.class_id')
-      .where({ taken_away_at: null, removed_at: null });
+      .where({ revoked_at: null, removed_at: null });
   }
 
   #toVisitor(row: (StoredPage & { name: string }) | undefined): ClassVisitor | undefined {
     if (!row) return undefined;
     const { class_id: classId, name, token_hash: pageHash } = row;
-    return { is: 'class', classId, name, pageHash, number: null };
+    return { is: 'class', classId, name, pageHash, pin: null };
   }
 
   /** Whose page an address leads to; undefined where there is none (any more). */
@@ -96,19 +96,19 @@ export class ClassPageStore {
     );
   }
 
-  /** By which class's page the address of a film comes, and to which hand-out; undefined where there is none (any more). */
-  async byPass(token: string): Promise<{ visitor: ClassVisitor; handOutId: string } | undefined> {
-    const row: (StoredPage & { name: string; hand_out_id: string }) | undefined =
+  /** By which class's page the address of a film comes, and to which link; undefined where there is none (any more). */
+  async byPass(token: string): Promise<{ visitor: ClassVisitor; shareLinkId: string } | undefined> {
+    const row: (StoredPage & { name: string; share_link_id: string }) | undefined =
       await this.#visitors()
         .join('passes', 'passes.class_id', 'class_pages.class_id')
         .where({ 'passes.token_hash': hashOf(token) })
-        .first('class_pages.*', 'classes.name', 'passes.hand_out_id');
+        .first('class_pages.*', 'classes.name', 'passes.share_link_id');
     const visitor = this.#toVisitor(row);
-    return visitor && row ? { visitor, handOutId: row.hand_out_id } : undefined;
+    return visitor && row ? { visitor, shareLinkId: row.share_link_id } : undefined;
   }
 
   /** Addresses of films on the page ({@link passesOn}). */
-  passes({ classId, pageHash }: ClassVisitor, handOutIds: readonly string[]): Promise<string[]> {
-    return passesOn(this.#db, this.#seal, { class_id: classId }, pageHash, handOutIds);
+  passes({ classId, pageHash }: ClassVisitor, shareLinkIds: readonly string[]): Promise<string[]> {
+    return passesOn(this.#db, this.#seal, { class_id: classId }, pageHash, shareLinkIds);
   }
 }

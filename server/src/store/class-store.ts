@@ -10,7 +10,7 @@ import {
   type NewStudent,
   type Student,
 } from '@under-chalk/core/class/class';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
 import { dueBefore } from './bin-time';
 import { countOf } from './count-of';
@@ -66,7 +66,7 @@ export class ClassStore {
   /** @throws TellableError `not-found` */
   async #get(trx: Knex, id: string): Promise<StoredClass> {
     const row = await trx('classes').where({ id, removed_at: null }).first();
-    if (!row) throw new TellableError('not-found', `class ${id}`);
+    if (!row) throw new AppError('not-found', `class ${id}`);
     return row;
   }
 
@@ -105,11 +105,11 @@ export class ClassStore {
       await this.checkName({ id, name }, trx);
       const row = { name, units: JSON.stringify(units) };
       const present: StoredClass | undefined = await trx('classes').where({ id }).first();
-      if (present?.removed_at) throw new TellableError('not-found', `class ${id}`);
+      if (present?.removed_at) throw new AppError('not-found', `class ${id}`);
       if (present) await trx('classes').where({ id }).update(row);
       else {
         if ((await countOf(trx('classes').where({ removed_at: null }))) >= MOST_CLASSES)
-          throw new TellableError('too-many-classes');
+          throw new AppError('too-many-classes');
         await trx('classes').insert({ ...row, id, teacher_id: FIRST_TEACHER });
       }
       return this.view(id, trx);
@@ -119,7 +119,7 @@ export class ClassStore {
   /** @throws TellableError `class-name-taken` where another class is called so */
   async checkName({ id, name }: Pick<Class, 'id' | 'name'>, trx: Knex = this.#db): Promise<void> {
     const taken = await trx('classes').where({ name, removed_at: null }).whereNot({ id }).first();
-    if (taken) throw new TellableError('class-name-taken', name);
+    if (taken) throw new AppError('class-name-taken', name);
   }
 
   /** Puts the lessons of a unit into an order. @throws TellableError `not-found` */
@@ -127,7 +127,7 @@ export class ClassStore {
     return this.#db.transaction(async (trx) => {
       const { units } = await this.view(id, trx);
       if (!units.some((unit) => unit.id === unitId))
-        throw new TellableError('not-found', `unit ${unitId}`);
+        throw new AppError('not-found', `unit ${unitId}`);
       const now = units.map((unit) => (unit.id === unitId ? { ...unit, lessons } : unit));
       await trx('classes')
         .where({ id })
@@ -140,10 +140,10 @@ export class ClassStore {
   async change(id: string, kept: boolean): Promise<void> {
     await this.#db.transaction(async (trx) => {
       const row: StoredClass | undefined = await trx('classes').where({ id }).first();
-      if (!row) throw new TellableError('not-found', `class ${id}`);
+      if (!row) throw new AppError('not-found', `class ${id}`);
       const { name } = row;
       const other = trx('classes').where({ name, removed_at: null }).whereNot({ id }).first();
-      if (kept && (await other)) throw new TellableError('class-name-taken', name);
+      if (kept && (await other)) throw new AppError('class-name-taken', name);
       const removedAt = kept ? null : (row.removed_at ?? new Date().toISOString());
       await trx('classes').where({ id }).update({ removed_at: removedAt });
     });
@@ -193,7 +193,7 @@ export class ClassStore {
       await trx('site_people').insert({
         ...{ ...key, ...maybe, student_id: id, teacher_id: FIRST_TEACHER },
       });
-      if (!same && present.length >= MOST_IN_CLASS) throw new TellableError('too-many-students');
+      if (!same && present.length >= MOST_IN_CLASS) throw new AppError('too-many-students');
       return id;
     });
   }
@@ -235,7 +235,7 @@ export class ClassStore {
         .where(which)
         .whereNotNull('maybe_student_id')
         .first('maybe_student_id');
-      if (!row) throw new TellableError('not-found', `newcomer ${studentId}`);
+      if (!row) throw new AppError('not-found', `newcomer ${studentId}`);
       await trx('site_people').where(which).update({ maybe_student_id: null });
       if (isSame) await mergeStudents(trx, { from: studentId, into: row.maybe_student_id });
     });
@@ -249,7 +249,7 @@ export class ClassStore {
    */
   async #addNewcomer(trx: Knex, coming: NewStudent, present: readonly Student[]) {
     const rows: Student[] = await trx('students').select('id', 'name', 'address');
-    if (rows.length >= MOST_STUDENTS) throw new TellableError('too-many-students');
+    if (rows.length >= MOST_STUDENTS) throw new AppError('too-many-students');
     const { name, address } = coming;
     const byAddress = new KnownStudents(rows).withAddress(coming);
     const byName = new KnownStudents(present).find({ name, address: null });
@@ -289,7 +289,7 @@ export class ClassStore {
         added++;
       }
       if (present.size > MOST_IN_CLASS || known.size > MOST_STUDENTS)
-        throw new TellableError('too-many-students');
+        throw new AppError('too-many-students');
       return added;
     });
   }
@@ -306,7 +306,7 @@ export class ClassStore {
     await this.#db.transaction(async (trx) => {
       await this.#get(trx, classId);
       if (!(await trx('students').where({ id: studentId }).first()))
-        throw new TellableError('not-found', `student ${studentId}`);
+        throw new AppError('not-found', `student ${studentId}`);
       await this.#join(trx, classId, studentId);
     });
   }
@@ -316,13 +316,13 @@ export class ClassStore {
     const left = await this.#db('class_students')
       .where({ class_id: classId, student_id: studentId, left_at: null })
       .update({ left_at: new Date().toISOString() });
-    if (left === 0) throw new TellableError('not-found', `student ${studentId} in ${classId}`);
+    if (left === 0) throw new AppError('not-found', `student ${studentId} in ${classId}`);
   }
 
   /** @throws TellableError `not-found` */
   async changeStudent(id: string, { name, address }: NewStudent): Promise<void> {
     const changed = await this.#db('students').where({ id }).update({ name, address });
-    if (changed === 0) throw new TellableError('not-found', `student ${id}`);
+    if (changed === 0) throw new AppError('not-found', `student ${id}`);
   }
 
   /**
@@ -336,7 +336,7 @@ export class ClassStore {
       const student: Pick<Student, 'address'> | undefined = await trx('students')
         .where({ id })
         .first('address');
-      if (!student) throw new TellableError('not-found', `student ${id}`);
+      if (!student) throw new AppError('not-found', `student ${id}`);
       await eraseStudents(trx, [id]);
       return student.address;
     });
@@ -351,7 +351,7 @@ export class ClassStore {
     await this.#db.transaction(async (trx) => {
       const due = trx('classes').where('removed_at', '<', before).select('id');
       await trx('class_students').whereIn('class_id', due.clone()).delete();
-      await trx('grants').where({ whom: 'class' }).whereIn('whom_id', due.clone()).delete();
+      await trx('grants').where({ whom: 'class' }).whereIn('grantee_id', due.clone()).delete();
       for (const table of ['passes', 'class_pages'])
         await trx(table).whereIn('class_id', due.clone()).delete();
       await trx('class_students').where('left_at', '<', before).delete();

@@ -1,18 +1,18 @@
-import type { Activity } from '@under-chalk/core/submission/assignment';
+import type { Assignment } from '@under-chalk/core/submission/assignment';
 import { hasCaptions, type StoredFilm } from './film-store';
-import { activityOf, materialsGiven, type StoredHandOut } from './hand-out-store';
+import { assignmentOf, attachmentsOf, type StoredShareLink } from './share-link-store';
 
-const ACTIVITY: Activity = { text: 'Plot it.', next: '', dueAt: null, by: ['words'] };
-const row = (more: Partial<StoredHandOut>) => more as StoredHandOut;
+const ACTIVITY: Assignment = { text: 'Plot it.', next: '', dueAt: null, by: ['words'] };
+const row = (more: Partial<StoredShareLink>) => more as StoredShareLink;
 
 it('reads what stands beside a link, and leaves out what is damaged', () => {
-  const activity = JSON.stringify(ACTIVITY);
-  expect(activityOf(row({ activity }))).toEqual(ACTIVITY);
-  for (const damaged of [activity.slice(0, 9), '{}', ''])
-    expect(activityOf(row({ activity: damaged }))).toBeNull();
-  expect(materialsGiven(row({ materials: '["one"]' }))).toEqual(['one']);
+  const assignment = JSON.stringify(ACTIVITY);
+  expect(assignmentOf(row({ assignment }))).toEqual(ACTIVITY);
+  for (const damaged of [assignment.slice(0, 9), '{}', ''])
+    expect(assignmentOf(row({ assignment: damaged }))).toBeNull();
+  expect(attachmentsOf(row({ attachments: '["one"]' }))).toEqual(['one']);
   for (const damaged of ['["one"', '{"one":1}', ''])
-    expect(materialsGiven(row({ materials: damaged }))).toEqual([]);
+    expect(attachmentsOf(row({ attachments: damaged }))).toEqual([]);
 });
 
 it('tells whether a film has captions, also where its words are damaged', () => {

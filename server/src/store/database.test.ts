@@ -1,11 +1,11 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
+import knex from 'knex';
 import { mkdtemp } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { openDatabase } from './database';
-import { openSeal } from './link-seal';
 
 /** Another process that writes, and keeps others from writing for a second. */
 const WRITER = `
@@ -20,7 +20,7 @@ const WRITER = `
 it('waits for another process that writes, and loses neither’s', async () => {
   const home = await mkdtemp(join(tmpdir(), 'under-chalk-database-'));
   const file = join(home, 'test.sqlite');
-  const database = await openDatabase(file, await openSeal(home));
+  const database = await openDatabase(file);
   const driver = createRequire(__filename).resolve('better-sqlite3');
   const other = spawn(process.execPath, ['-e', WRITER, driver, file], {
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -39,4 +39,27 @@ it('waits for another process that writes, and loses neither’s', async () => {
     other.kill();
     await database.destroy();
   }
+});
+
+it.each([
+  ['before the baseline', ['001-first-whole', '002-destinations'], 'folder-older'],
+  ['of a newer version', ['2026-12-baseline', '2031-01-holograms'], 'folder-newer'],
+])('refuses a database %s, and leaves it as it is', async (_, names, code) => {
+  const home = await mkdtemp(join(tmpdir(), 'under-chalk-database-'));
+  const file = join(home, 'test.sqlite');
+  const open = () =>
+    knex({ client: 'better-sqlite3', connection: { filename: file }, useNullAsDefault: true });
+  const before = open();
+  await before.schema.createTable('knex_migrations', (table) => {
+    table.increments();
+    table.string('name');
+  });
+  await before('knex_migrations').insert(names.map((name) => ({ name })));
+  await before.destroy();
+  await expect(openDatabase(file)).rejects.toMatchObject({ code });
+  const after = open();
+  const tables: string[] = await after('sqlite_master').where({ type: 'table' }).pluck('name');
+  expect(tables.filter((name) => !name.startsWith('sqlite_'))).toEqual(['knex_migrations']);
+  expect(await after('knex_migrations').pluck('name')).toEqual(names);
+  await after.destroy();
 });

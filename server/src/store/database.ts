@@ -1,24 +1,36 @@
 import knex, { type Knex } from 'knex';
 import { mkdir } from 'node:fs/promises';
 import { dirname } from 'node:path';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Synchronous } from '../config';
-import type { LinkSeal } from './link-seal';
 import { ImmediateClient } from './immediate-client';
-import { migrationsWith } from './migrations';
+import { migrationNames, migrations } from './migrations';
 
 interface RawConnection {
   pragma(text: string): unknown;
 }
 
+/** First migration of the versions before the baseline. None of them was released. */
+const BEFORE_BASELINE = '001-first-whole';
+
+/** Refuses a database whose tables this version does not know, before anything in it is changed. */
+const refuseForeign = async (database: Knex): Promise<void> => {
+  if (!(await database.schema.hasTable('knex_migrations'))) return;
+  const known = new Set(migrationNames());
+  const names: string[] = await database('knex_migrations').orderBy('id').pluck('name');
+  const foreign = names.find((name) => !known.has(name));
+  if (foreign === undefined) return;
+  throw new AppError(names.includes(BEFORE_BASELINE) ? 'folder-older' : 'folder-newer', foreign);
+};
+
 /**
- * Opens the database, made where it is missing, and brings its tables up to date.
+ * Opens the database, created if it is missing, and brings its tables up to date.
  *
- * @param seal what tokens of links are kept with
  * @param synchronous whether a write waits for the disk
+ * @throws AppError `folder-older`, `folder-newer`; nothing in it is changed then
  */
 export const openDatabase = async (
   file: string,
-  seal: LinkSeal,
   synchronous: Synchronous = 'FULL',
 ): Promise<Knex> => {
   await mkdir(dirname(file), { recursive: true });
@@ -40,8 +52,14 @@ export const openDatabase = async (
         done();
       },
     },
-    migrations: { migrationSource: migrationsWith(seal) },
+    migrations: { migrationSource: migrations },
   });
-  await database.migrate.latest();
+  try {
+    await refuseForeign(database);
+    await database.migrate.latest();
+  } catch (error) {
+    await database.destroy();
+    throw error;
+  }
   return database;
 };

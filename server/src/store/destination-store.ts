@@ -4,7 +4,7 @@ import {
   type Destination,
   type Destinations,
 } from '@under-chalk/core/destination/destination';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { ATTENTION_US } from '@under-chalk/core/destination/gauge';
 import type { Knex } from 'knex';
 
@@ -45,7 +45,7 @@ export class DestinationStore {
 
   /** @throws TellableError `bad-request` for the one without limits: lessons fall back to it */
   async remove(id: string): Promise<Destinations> {
-    if (id === FREE_DESTINATION_ID) throw new TellableError('bad-request', `remove ${id}`);
+    if (id === FREE_DESTINATION_ID) throw new AppError('bad-request', `remove ${id}`);
     await this.#db('destinations').where({ id }).delete();
     return this.all();
   }

@@ -3,14 +3,14 @@ import type { Knex } from 'knex';
 /** Tables in which something is known of a student, by `student_id`. */
 const TABLES = [
   'passes',
-  'openings',
-  'watched',
+  'views',
+  'viewings',
   'answers',
   'submission_files',
   'submissions',
   'site_people',
   'site_scores',
-  'letters',
+  'mail',
   'student_pages',
   'class_students',
 ];
@@ -21,9 +21,9 @@ export const eraseStudents = async (trx: Knex, ids: readonly string[]): Promise<
   for (const table of TABLES) await trx(table).whereIn('student_id', whose).delete();
   await trx('site_people').whereIn('maybe_student_id', whose).update({ maybe_student_id: null });
   // What the teacher wrote to nobody else goes with them.
-  await trx('mailings')
-    .whereNotExists(trx('letters').whereRaw('letters.mailing_id = mailings.id'))
+  await trx('mail_batches')
+    .whereNotExists(trx('mail').whereRaw('mail.batch_id = mail_batches.id'))
     .delete();
-  await trx('grants').where({ whom: 'student' }).whereIn('whom_id', whose).delete();
+  await trx('grants').where({ whom: 'student' }).whereIn('grantee_id', whose).delete();
   return trx('students').whereIn('id', whose).delete();
 };

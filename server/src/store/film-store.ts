@@ -1,8 +1,8 @@
 import type { FilmRow } from '@under-chalk/core/contract/films';
 import { watchSchema } from '@under-chalk/core/contract/watch';
-import { filmMomentSchema } from '@under-chalk/core/moment/moment';
+import { filmInteractionSchema } from '@under-chalk/core/interaction/interaction';
 import { readWordsSchema } from '@under-chalk/core/words/read-cue';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { PictureSize } from '@under-chalk/core/destination/size-name';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
@@ -42,7 +42,7 @@ export const filmWordsSchema = watchSchema
   .extend({
     captions: z.array(readWordsSchema).default([]),
     /** With what is right: it stays here. */
-    moments: z.array(filmMomentSchema).default([]),
+    interactions: z.array(filmInteractionSchema).default([]),
   });
 export type FilmWords = z.infer<typeof filmWordsSchema>;
 
@@ -120,7 +120,7 @@ export class FilmStore {
   /** @throws TellableError `not-found` */
   async get(id: string): Promise<StoredFilm> {
     const row = await this.#db('films').where({ id }).first();
-    if (!row) throw new TellableError('not-found', `film ${id}`);
+    if (!row) throw new AppError('not-found', `film ${id}`);
     return row;
   }
 

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import knex from 'knex';
 import { chmod, mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -28,7 +28,7 @@ export const lockFolder = async (home: string): Promise<() => Promise<void>> => 
   } catch (error) {
     await lock.destroy();
     const busy = (error as { code?: string }).code?.startsWith('SQLITE_BUSY');
-    throw busy ? new TellableError('folder-in-use', home) : error;
+    throw busy ? new AppError('folder-in-use', home) : error;
   }
   return () => lock.destroy();
 };

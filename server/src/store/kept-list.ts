@@ -1,4 +1,4 @@
-import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
 
 /** What is kept, and how much of it. */
@@ -32,7 +32,7 @@ export class KeptList<T extends { readonly id: string }> {
       const after = isThere
         ? before.map((one) => (one.id === kept.id ? kept : one))
         : [...before, kept];
-      if (after.length > this.#kind.most) throw new TellableError(this.#kind.full);
+      if (after.length > this.#kind.most) throw new AppError(this.#kind.full);
       return after;
     });
   }

@@ -98,7 +98,7 @@ const rowsOf = (db: Knex, ids?: readonly string[]): Promise<Row[]> =>
       'summary',
       'summary_of',
       db.raw(
-        'exists (select 1 from hand_outs where lesson_id = lessons.id and taken_back_at is null) as handed_out',
+        'exists (select 1 from share_links where lesson_id = lessons.id and revoked_at is null) as handed_out',
       ),
       db.raw(
         `(select coalesce(sum(tracks.bytes), 0) from tracks join takes on takes.id = tracks.take_id

@@ -16,7 +16,7 @@ import {
 import { isEdit } from '@under-chalk/core/edit/edit';
 import { continued, NEW_HISTORY, replay, type History } from '@under-chalk/core/edit/history';
 import { latestSteps } from '@under-chalk/core/edit/steps';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { placeOfTake, type Lesson } from '@under-chalk/core/lesson/lesson';
 import { movedTo } from '@under-chalk/core/lesson/placement';
 import type { Knex } from 'knex';
@@ -57,7 +57,7 @@ export class LessonStore {
   async create(id: string, title: string): Promise<void> {
     const at = new Date().toISOString();
     await this.#db.transaction(async (trx) => {
-      if (await trx('lessons').where({ id }).first()) throw new TellableError('exists-already');
+      if (await trx('lessons').where({ id }).first()) throw new AppError('exists-already');
       await trx('lessons').insert({ id, created_at: at, updated_at: at });
       await this.#insert(trx, id, 0, entriesOf([{ do: 'plan', set: { title } }], newId), at);
     });
@@ -71,7 +71,7 @@ export class LessonStore {
   async bringIn(id: string, entries: readonly Entry[]): Promise<void> {
     const at = new Date().toISOString();
     await this.#db.transaction(async (trx) => {
-      if (await trx('lessons').where({ id }).first()) throw new TellableError('exists-already');
+      if (await trx('lessons').where({ id }).first()) throw new AppError('exists-already');
       await trx('lessons').insert({ id, created_at: at, updated_at: at });
       await this.#insert(trx, id, 0, entries, at);
     });
@@ -108,7 +108,7 @@ export class LessonStore {
     const held = this.#histories.get(id) ?? NEW_HISTORY;
     const rows = await this.#rows(db, id, held.entries.length);
     if (held.entries.length + rows.length === 0) {
-      throw new TellableError('not-found', `lesson ${id}`);
+      throw new AppError('not-found', `lesson ${id}`);
     }
     if (rows.length === 0) return held;
     return continued(
@@ -148,7 +148,7 @@ export class LessonStore {
   async lessonAt(id: string, revision: number): Promise<Lesson> {
     const now = await this.#heldHistory(id);
     const then = now.entries.length <= revision ? now : replay(now.entries.slice(0, revision));
-    if (then.entries.length === 0) throw new TellableError('not-found', `${id} at ${revision}`);
+    if (then.entries.length === 0) throw new AppError('not-found', `${id} at ${revision}`);
     return this.#lesson(id, then);
   }
 
@@ -258,7 +258,7 @@ export class LessonStore {
     const at = new Date().toISOString();
     await this.#db.transaction(async (trx) => {
       if (await trx('lessons').where({ id: newLessonId }).first()) {
-        throw new TellableError('exists-already');
+        throw new AppError('exists-already');
       }
       await trx('lessons').insert({ id: newLessonId, created_at: at, updated_at: at });
       await trx.raw(

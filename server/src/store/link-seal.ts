@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { createCipheriv, createDecipheriv, createHmac, hkdfSync, randomBytes } from 'node:crypto';
 import { open, readFile, rename } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -83,7 +83,7 @@ export const openSeal = async (home: string): Promise<LinkSeal> => {
     throw error;
   });
   if (present?.length === KEY_BYTES) return new LinkSeal(present);
-  if (present) throw new TellableError('links-key-damaged', `${path} has ${present.length} bytes`);
+  if (present) throw new AppError('links-key-damaged', `${path} has ${present.length} bytes`);
   const key = randomBytes(KEY_BYTES);
   const draft = `${path}.draft`;
   const file = await open(draft, 'w', 0o600);

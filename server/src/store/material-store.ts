@@ -1,4 +1,4 @@
-import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import {
   MOST_MATERIALS,
   type KeptMaterial,
@@ -58,14 +58,14 @@ export class MaterialStore {
   async create(lessonId: string, { id, name }: Pick<Material, 'id' | 'name'>): Promise<Material> {
     await this.#db.transaction(async (trx) => {
       const lesson = await trx('lessons').where({ id: lessonId, removed_at: null }).first();
-      if (!lesson) throw new TellableError('not-found', `lesson ${lessonId}`);
+      if (!lesson) throw new AppError('not-found', `lesson ${lessonId}`);
       // Bytes of both come in under their names.
       const taken =
         (await trx('materials').where({ id }).first()) ??
         (await trx('tracks').where({ id }).first());
-      if (taken) throw new TellableError('exists-already', `material ${id}`);
+      if (taken) throw new AppError('exists-already', `material ${id}`);
       const others = trx('materials').where({ lesson_id: lessonId, removed_at: null });
-      if ((await countOf(others)) >= MOST_MATERIALS) throw new TellableError('too-many-materials');
+      if ((await countOf(others)) >= MOST_MATERIALS) throw new AppError('too-many-materials');
       await trx('materials').insert({
         ...{ id, lesson_id: lessonId, name, state: 'coming' },
         brought_at: new Date().toISOString(),
@@ -76,7 +76,7 @@ export class MaterialStore {
 
   async #row(id: string): Promise<MaterialRow> {
     const row = await this.#db('materials').where({ id }).first<MaterialRow | undefined>();
-    if (!row) throw new TellableError('not-found', `material ${id}`);
+    if (!row) throw new AppError('not-found', `material ${id}`);
     return row;
   }
 
@@ -153,7 +153,7 @@ export class MaterialStore {
    */
   async describe(id: string, words: string): Promise<void> {
     const { state, aspects } = await this.get(id);
-    if (state !== 'ready' || aspects.length !== 1) throw new TellableError('not-ready', id);
+    if (state !== 'ready' || aspects.length !== 1) throw new AppError('not-ready', id);
     await this.keepWords(id, [words]);
   }
 
@@ -180,7 +180,7 @@ export class MaterialStore {
    */
   async bringAgain(lessonId: string, id: string, of: string): Promise<Material> {
     const row = await this.#db('materials').where({ id: of }).first<MaterialRow | undefined>();
-    if (row && row.state !== 'ready') throw new TellableError('not-ready', `material ${of}`);
+    if (row && row.state !== 'ready') throw new AppError('not-ready', `material ${of}`);
     const { name, content, aspects, dark, words, bytes } =
       row ?? (await this.#ofClasses.common(of));
     await this.create(lessonId, { id, name: String(name) });
@@ -194,7 +194,7 @@ export class MaterialStore {
   async remove(id: string, removed: boolean): Promise<void> {
     const at = removed ? new Date().toISOString() : null;
     const changed = await this.#db('materials').where({ id }).update({ removed_at: at });
-    if (changed === 0) throw new TellableError('not-found', `material ${id}`);
+    if (changed === 0) throw new AppError('not-found', `material ${id}`);
   }
 
   /** Whether any lesson or class has a content, taken out of its list or not. */

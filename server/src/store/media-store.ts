@@ -1,7 +1,7 @@
 import type { MediaFile } from '@under-chalk/render';
 import { soundFormSchema, type SoundForm } from '@under-chalk/core/destination/sound-form';
 import type { Track } from '@under-chalk/core/lesson/take';
-import { CLEANING_VERSION, type Cleaning } from '@under-chalk/core/sound/cleaning/cleaning';
+import { NOISE_REDUCTION_VERSION, type NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import { createHash, randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, readdir, rm, stat } from 'node:fs/promises';
@@ -32,10 +32,10 @@ export interface MediaStore {
   /** What a settled track is known by, up to each of many times ({@link FootageMark}). */
   marks(trackId: string): string;
   /** A settled sound track without the room it was recorded in; named by what it was made of, and how. */
-  cleaned(track: Pick<Track, 'id' | 'digest'>, cleaning: Cleaning): MediaFile;
-  hasCleaned(track: Pick<Track, 'id' | 'digest'>, cleaning: Cleaning): boolean;
-  /** Lets go of what a track was cleaned to; but for some files. */
-  forgetCleaned(trackId: string, but?: readonly string[]): Promise<void>;
+  noiseReduced(track: Pick<Track, 'id' | 'digest'>, reduction: NoiseReduction): MediaFile;
+  hasNoiseReduced(track: Pick<Track, 'id' | 'digest'>, reduction: NoiseReduction): boolean;
+  /** Lets go of what a track was reduced to; but for some files. */
+  forgetNoiseReduced(trackId: string, but?: readonly string[]): Promise<void>;
   /** Where a pointer was seen in a settled track ({@link PointerReading}). */
   pointer(trackId: string): string;
   /** What its pictures show ({@link KeptPictures}). */
@@ -66,7 +66,7 @@ export interface MediaStore {
 }
 
 const DRAFT = '.draft';
-const CLEANED = '.cleaned.mp4';
+const NOISE_REDUCED = '.noise-reduced.mp4';
 const FITTED = '.fitted-';
 
 /** Footage and films as files in folders. */
@@ -86,16 +86,16 @@ export const mediaIn = (folders: Folders): MediaStore => {
     levels: (takeId) => join(folders.media, `${takeId}.levels`),
     loudness: (trackId) => join(folders.media, `${trackId}.loudness`),
     marks: (trackId) => join(folders.media, `${trackId}.marks`),
-    cleaned: ({ id, digest }, cleaning) => {
-      const made = createHash('sha256').update(`${digest} ${cleaning} ${CLEANING_VERSION}`);
-      const name = `${id}.${made.digest('hex').slice(0, 16)}${CLEANED}`;
+    noiseReduced: ({ id, digest }, reduction) => {
+      const made = createHash('sha256').update(`${digest} ${reduction} ${NOISE_REDUCTION_VERSION}`);
+      const name = `${id}.${made.digest('hex').slice(0, 16)}${NOISE_REDUCED}`;
       return { path: join(folders.media, name), demuxer: 'mov' };
     },
-    hasCleaned: (track, cleaning) => existsSync(store.cleaned(track, cleaning).path),
-    async forgetCleaned(trackId, but = []) {
+    hasNoiseReduced: (track, reduction) => existsSync(store.noiseReduced(track, reduction).path),
+    async forgetNoiseReduced(trackId, but = []) {
       const names = await readdir(folders.media).catch(() => []);
       const left = names
-        .filter((name) => name.startsWith(`${trackId}.`) && name.endsWith(CLEANED))
+        .filter((name) => name.startsWith(`${trackId}.`) && name.endsWith(NOISE_REDUCED))
         .map((name) => join(folders.media, name))
         .filter((path) => !but.includes(path));
       await Promise.all(left.map((path) => rm(path, { force: true })));
@@ -126,7 +126,7 @@ export const mediaIn = (folders: Folders): MediaStore => {
         await rm(store.pictures(trackId), { force: true });
         await rm(store.loudness(trackId), { force: true });
         await rm(store.marks(trackId), { force: true });
-        await store.forgetCleaned(trackId);
+        await store.forgetNoiseReduced(trackId);
         await store.forgetIncoming(trackId);
       }
       await rm(store.levels(takeId), { force: true });

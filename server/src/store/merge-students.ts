@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { addedTimes, type WatchedSeconds } from '@under-chalk/core/watched/seconds';
 import type { Knex } from 'knex';
 
@@ -8,7 +8,7 @@ interface Pair {
 }
 
 /** Tables whose rows only need their `student_id` changed. */
-const MOVED = ['site_people', 'site_scores', 'passes', 'letters'];
+const MOVED = ['site_people', 'site_scores', 'passes', 'mail'];
 
 /** Tables in which both students can have a row for the same thing. */
 interface Mergeable<Row> {
@@ -53,22 +53,22 @@ const bothSpans = (mine: Span, theirs: Span): Span => ({
 });
 
 interface Opening extends Span {
-  readonly hand_out_id: string;
+  readonly share_link_id: string;
   readonly times: number;
 }
-const OPENINGS: Mergeable<Opening> = {
-  ...{ table: 'openings', key: ['hand_out_id'], named: ['student_id'] },
+const VIEWERS: Mergeable<Opening> = {
+  ...{ table: 'views', key: ['share_link_id'], named: ['student_id'] },
   merged: (mine, theirs) => ({ ...bothSpans(mine, theirs), times: mine.times + theirs.times }),
 };
 
 interface Watched extends Span {
-  readonly hand_out_id: string;
+  readonly share_link_id: string;
   readonly version: string;
   readonly seconds: WatchedSeconds;
   readonly visits: string;
 }
 const WATCHED: Mergeable<Watched> = {
-  ...{ table: 'watched', key: ['hand_out_id', 'version'], named: ['viewer', 'student_id'] },
+  ...{ table: 'viewings', key: ['share_link_id', 'version'], named: ['viewer', 'student_id'] },
   merged: (mine, theirs) => ({
     ...bothSpans(mine, theirs),
     seconds: addedTimes(theirs.seconds, mine.seconds),
@@ -80,8 +80,8 @@ const WATCHED: Mergeable<Watched> = {
 };
 
 interface GivenAnswer {
-  readonly hand_out_id: string;
-  readonly moment_id: string;
+  readonly share_link_id: string;
+  readonly interaction_id: string;
   readonly text: string;
   readonly asked: string;
   readonly answer: string;
@@ -90,7 +90,7 @@ interface GivenAnswer {
 }
 /** If both answered a question, the later answer is kept. */
 const ANSWERS: Mergeable<GivenAnswer> = {
-  ...{ table: 'answers', key: ['hand_out_id', 'moment_id'], named: ['viewer', 'student_id'] },
+  ...{ table: 'answers', key: ['share_link_id', 'interaction_id'], named: ['viewer', 'student_id'] },
   merged(mine, theirs) {
     const { text, asked, answer, right, at } = theirs.at >= mine.at ? theirs : mine;
     return { text, asked, answer, right, at };
@@ -108,30 +108,30 @@ const CLASSES: Mergeable<Membership> = {
 };
 
 interface Dates {
-  readonly hand_out_id: string;
+  readonly share_link_id: string;
   readonly whom: string;
   /** Null is no limit. */
-  readonly from_at: string | null;
-  readonly until_at: string | null;
+  readonly available_from: string | null;
+  readonly available_until: string | null;
 }
 const unlessNull = (a: string | null, b: string | null, pick: (a: string, b: string) => string) =>
   a === null || b === null ? null : pick(a, b);
 /** If both have access to a film, the wider dates are kept. */
 const GRANTS: Mergeable<Dates> = {
-  ...{ table: 'grants', key: ['hand_out_id', 'whom'], named: ['whom_id'] },
+  ...{ table: 'grants', key: ['share_link_id', 'whom'], named: ['grantee_id'] },
   merged: (mine, theirs) => ({
-    from_at: unlessNull(mine.from_at, theirs.from_at, earlier),
-    until_at: unlessNull(mine.until_at, theirs.until_at, later),
+    available_from: unlessNull(mine.available_from, theirs.available_from, earlier),
+    available_until: unlessNull(mine.available_until, theirs.available_until, later),
   }),
 };
 
 /** @throws TellableError `both-submitted`: there can be only one submission per link, and none is discarded */
 const mergeSubmissions = async (trx: Knex, { from, into }: Pair): Promise<void> => {
   const both: unknown = await trx('submissions as mine')
-    .join('submissions as theirs', 'theirs.hand_out_id', 'mine.hand_out_id')
+    .join('submissions as theirs', 'theirs.share_link_id', 'mine.share_link_id')
     .where({ 'mine.viewer': from, 'theirs.viewer': into })
-    .first('mine.hand_out_id');
-  if (both) throw new TellableError('both-submitted', `${from} and ${into}`);
+    .first('mine.share_link_id');
+  if (both) throw new AppError('both-submitted', `${from} and ${into}`);
   for (const table of ['submissions', 'submission_files'])
     await trx(table).where({ viewer: from }).update({ viewer: into, student_id: into });
 };
@@ -147,11 +147,11 @@ export const mergeStudents = async (trx: Knex, pair: Pair): Promise<void> => {
   const [gone, stays] = await Promise.all(
     [from, into].map((id) => trx('students').where({ id }).first('address')),
   );
-  if (!gone || !stays || from === into) throw new TellableError('not-found', `student ${into}`);
+  if (!gone || !stays || from === into) throw new AppError('not-found', `student ${into}`);
   await mergeSubmissions(trx, pair);
   await mergeRows(trx, pair, ANSWERS);
   await mergeRows(trx, pair, WATCHED);
-  await mergeRows(trx, pair, OPENINGS);
+  await mergeRows(trx, pair, VIEWERS);
   await mergeRows(trx, pair, CLASSES);
   await mergeRows(trx, pair, GRANTS);
   for (const table of MOVED)

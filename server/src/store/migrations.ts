@@ -1,496 +1,394 @@
 import { FIRST_DESTINATIONS } from '@under-chalk/core/destination/destination';
 import type { Knex } from 'knex';
-import type { LinkSeal } from './link-seal';
-import { nameEntries } from './name-entries';
-import { sealLinks } from './seal-links';
 
 /** Whose everything is: there is one teacher so far. */
 export const FIRST_TEACHER = 'first-teacher';
 
-/** Tables that there were when rows began to say whose they are. */
-const OWNED = [
-  ...['settings', 'sessions', 'lessons', 'edits', 'takes', 'tracks', 'films', 'hand_outs'],
-  'destinations',
-];
+type Columns = (table: Knex.CreateTableBuilder) => void;
 
-/** Migrations in code, so that bundling the server takes them along. Never change one that has landed. */
-const MIGRATIONS: Record<string, (knex: Knex, seal: LinkSeal) => Promise<unknown>> = {
-  '001-first-whole': (knex) =>
-    knex.schema
-      .createTable('settings', (table) => {
-        table.text('name').primary();
-        table.text('value').notNullable();
-      })
-      .createTable('sessions', (table) => {
-        table.text('token_hash').primary();
-        table.integer('expires_at').notNullable();
-      })
-      .createTable('lessons', (table) => {
-        table.text('id').primary();
-        table.text('created_at').notNullable();
-        table.text('updated_at').notNullable();
-      })
-      .createTable('edits', (table) => {
-        table.text('lesson_id').notNullable().references('lessons.id');
-        table.integer('revision').notNullable();
-        table.text('entry').notNullable();
-        table.text('at').notNullable();
-        table.primary(['lesson_id', 'revision']);
-      })
-      .createTable('takes', (table) => {
-        table.text('id').primary();
-        table.text('lesson_id').notNullable().references('lessons.id').index();
-        table.text('source').notNullable();
-        table.boolean('practice').notNullable();
-        table.text('state').notNullable();
-        table.text('problem');
-        table.boolean('cut_short').notNullable().defaultTo(false);
-        table.text('recorded_at').notNullable();
-        table.integer('duration_us').notNullable().defaultTo(0);
-        table.integer('heard_at').notNullable();
-      })
-      .createTable('tracks', (table) => {
-        table.text('id').primary();
-        table.text('take_id').notNullable().references('takes.id').index();
-        table.text('kind').notNullable();
-        table.integer('duration_us').notNullable().defaultTo(0);
-        table.integer('width_px').notNullable().defaultTo(0);
-        table.integer('height_px').notNullable().defaultTo(0);
-        /** Bytes of the settled media. */
-        table.integer('bytes').notNullable().defaultTo(0);
-        table.boolean('settled').notNullable().defaultTo(false);
-      })
-      .createTable('films', (table) => {
-        table.text('id').primary();
-        table.text('lesson_id').notNullable().references('lessons.id').index();
-        table.integer('revision').notNullable();
-        table.text('size').notNullable();
-        table.text('state').notNullable();
-        table.text('problem');
-        table.text('problem_detail');
-        table.integer('bytes').notNullable().defaultTo(0);
-        table.integer('film_us').notNullable();
-        table.text('file_name').notNullable();
-        table.text('created_at').notNullable();
-      })
-      .createTable('hand_outs', (table) => {
-        table.text('id').primary();
-        table.text('lesson_id').notNullable().references('lessons.id').index();
-        table.text('film_id').notNullable().references('films.id');
-        table.text('token').notNullable().unique();
-        table.text('created_at').notNullable();
-        table.text('taken_back_at');
-      }),
-  '002-destinations': async (knex) => {
-    await knex.schema.createTable('destinations', (table) => {
-      table.text('id').primary();
-      table.text('place').notNullable();
-      table.integer('rank').notNullable();
-    });
-    await knex('destinations').insert(
-      FIRST_DESTINATIONS.map((place, rank) => ({
-        id: place.id,
-        place: JSON.stringify(place),
-        rank,
-      })),
-    );
-  },
-  '003-film-words': (knex) =>
-    knex.schema.alterTable('films', (table) => {
-      table.text('words');
-    }),
-  '004-removed-lessons': (knex) =>
-    knex.schema.alterTable('lessons', (table) => {
-      table.text('removed_at');
-    }),
-  '005-named-entries': nameEntries,
-  '006-digests': (knex) =>
-    knex.schema
-      .alterTable('tracks', (table) => {
-        table.text('digest').notNullable().defaultTo('');
-      })
-      .alterTable('films', (table) => {
-        table.text('manifest_id').notNullable().defaultTo('');
-      }),
-  '007-sealed-links': sealLinks,
-  '008-bin': (knex) =>
-    knex.schema
-      .alterTable('takes', (table) => {
-        table.text('removed_at');
-      })
-      .alterTable('films', (table) => {
-        table.text('removed_at');
-      }),
-  '010-materials': (knex) =>
-    knex.schema.createTable('materials', (table) => {
-      table.text('id').primary();
-      table.text('lesson_id').notNullable().references('lessons.id').index();
-      table.text('name').notNullable();
-      table.text('state').notNullable();
-      table.text('problem');
-      /** SHA-256 of what is in it, hexadecimal. */
-      table.text('content').index();
-      table.text('aspects').notNullable().defaultTo('[]');
-      table.boolean('dark').notNullable().defaultTo(false);
-      table.text('words').notNullable().defaultTo('[]');
-      table.integer('bytes').notNullable().defaultTo(0);
-      table.text('brought_at').notNullable();
-      table.text('removed_at');
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-    }),
-  '011-class-materials': (knex) =>
-    knex.schema.createTable('class_materials', (table) => {
-      table.text('id').primary();
-      table.text('class_name').notNullable();
-      table.text('name').notNullable();
-      table.text('content').notNullable().index();
-      table.text('aspects').notNullable();
-      table.boolean('dark').notNullable();
-      table.text('words').notNullable();
-      table.integer('bytes').notNullable();
-      table.text('kept_at').notNullable();
-      table.text('removed_at');
-      table.text('teacher_id').notNullable();
-      table.unique(['class_name', 'content']);
-    }),
-  '012-takes-of-bundles': (knex) =>
-    knex.schema.alterTable('takes', (table) => {
-      /** Settled elsewhere: each of its tracks came as a file of its own. */
-      table.boolean('from_bundle').notNullable().defaultTo(false);
-    }),
-  '013-bundles': (knex) =>
-    knex.schema.createTable('bundles', (table) => {
-      table.text('id').primary();
-      table.text('state').notNullable();
-      table.text('lesson_id');
-      table.text('problem');
-      table.text('begun_at').notNullable();
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-    }),
-  '014-said': async (knex) => {
-    await knex.raw(
-      `create virtual table said using fts5(
-        lesson_id unindexed, kind unindexed, language unindexed, film_us unindexed, text,
-        tokenize = "unicode61 remove_diacritics 2", prefix = "2 3 4"
-      )`,
-    );
-    await knex.schema.createTable('said_of', (table) => {
-      table.text('lesson_id').primary();
-      /** What the words that are found depend on, as it was when they were taken. */
-      table.text('state').notNullable();
-      table.text('title').notNullable();
-    });
-  },
-  '015-film-streams': (knex) =>
-    knex.schema.createTable('film_streams', (table) => {
-      table.text('film_id').primary().references('films.id');
-      /** What its pieces are kept as, so that it can be played while it is made: JSON. */
-      table.text('stream').notNullable();
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-    }),
-  '016-kept-right': async (knex) => {
-    await knex.schema.alterTable('hand_outs', (table) => {
-      /** From when and until when it can be watched, ISO 8601 in UTC. */
-      table.text('from_at');
-      table.text('until_at');
-    });
-    await knex.schema.createTable('hand_out_films', (table) => {
-      table.text('id').primary();
-      table.text('hand_out_id').notNullable().references('hand_outs.id').index();
-      table.text('film_id').notNullable().references('films.id').index();
-      table.text('given_at').notNullable();
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-    });
-    const rows: { id: string; film_id: string; created_at: string }[] = await knex('hand_outs')
-      .orderBy('rowid')
-      .select('id', 'film_id', 'created_at');
-    for (const { id, film_id, created_at } of rows) {
-      await knex('hand_out_films').insert({ id, hand_out_id: id, film_id, given_at: created_at });
-    }
-  },
-  '017-students-save': (knex) =>
-    knex.schema.alterTable('hand_outs', (table) => {
-      /** Whether students may save the film, and not only watch it. */
-      table.boolean('saves').notNullable().defaultTo(false);
-    }),
-  '018-materials-given': (knex) =>
-    knex.schema.alterTable('hand_outs', (table) => {
-      /** Ids of the lesson's materials that students may save, JSON. */
-      table.text('materials').notNullable().defaultTo('[]');
-    }),
-  '019-classes': (knex) =>
-    knex.schema
-      .createTable('classes', (table) => {
-        table.text('id').primary();
-        table.text('name').notNullable();
-        /** In order, JSON. */
-        table.text('units').notNullable().defaultTo('[]');
-        table.text('removed_at');
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      })
-      .createTable('students', (table) => {
-        table.text('id').primary();
-        table.text('name').notNullable();
-        table.text('address');
-        table.text('created_at').notNullable();
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      })
-      .createTable('class_students', (table) => {
-        table.text('class_id').notNullable().references('classes.id');
-        table.text('student_id').notNullable().references('students.id').index();
-        /** Out of the class since then; can be brought back. */
-        table.text('left_at');
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-        table.primary(['class_id', 'student_id']);
-      }),
-  '020-who-may-watch': async (knex) => {
-    await knex.schema
-      .createTable('grants', (table) => {
-        table.text('id').primary();
-        table.text('hand_out_id').notNullable().references('hand_outs.id').index();
-        /** `anyone`, `class` or `student`; and which. */
-        table.text('whom').notNullable();
-        table.text('whom_id');
-        /** ISO 8601 in UTC; null: as the hand-out says. */
-        table.text('from_at');
-        table.text('until_at');
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-        table.index(['whom', 'whom_id']);
-      })
-      .createTable('student_pages', (table) => {
-        table.text('student_id').primary().references('students.id');
-        /** Of the unguessable part of the page's address, as links are kept. */
-        table.text('token_hash').notNullable().unique();
-        table.text('token_sealed').notNullable();
-        /** Six digits that are asked for besides, sealed; null: none are. */
-        table.text('number_sealed');
-        table.text('given_at').notNullable();
-        table.text('taken_away_at');
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      })
-      .createTable('class_pages', (table) => {
-        table.text('class_id').primary().references('classes.id');
-        table.text('token_hash').notNullable().unique();
-        table.text('token_sealed').notNullable();
-        table.text('given_at').notNullable();
-        table.text('taken_away_at');
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      })
-      .createTable('passes', (table) => {
-        table.text('token_hash').primary();
-        /** Whose page it is on: a student's, or a class's. */
-        table.text('student_id').references('students.id').index();
-        table.text('class_id').references('classes.id').index();
-        table.text('hand_out_id').notNullable().references('hand_outs.id').index();
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      })
-      .createTable('openings', (table) => {
-        table.text('hand_out_id').notNullable().references('hand_outs.id');
-        table.text('student_id').notNullable().references('students.id').index();
-        table.text('first_at').notNullable();
-        table.text('last_at').notNullable();
-        table.integer('times').notNullable();
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-        table.primary(['hand_out_id', 'student_id']);
-      });
-    // Until now all were for anyone with the link.
-    await knex.raw(
-      `insert into grants (id, hand_out_id, whom) select lower(hex(randomblob(10))), id, 'anyone' from hand_outs`,
-    );
-  },
-  '021-letters': (knex) =>
-    knex.schema
-      .createTable('mailings', (table) => {
-        table.text('id').primary();
-        table.text('hand_out_id').notNullable().references('hand_outs.id').index();
-        /** The teacher's own words. */
-        table.text('note').notNullable();
-        /** Where browsers reach this server, as it was when they were written. */
-        table.text('origin').notNullable();
-        table.text('at').notNullable();
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      })
-      .createTable('letters', (table) => {
-        table.text('id').primary();
-        table.text('hand_out_id').notNullable().references('hand_outs.id').index();
-        table.text('student_id').notNullable().references('students.id').index();
-        table.text('mailing_id').notNullable().references('mailings.id');
-        table.text('state').notNullable().index();
-        /** When it was written, sent, or tried last. */
-        table.text('at').notNullable();
-        table.integer('tries').notNullable();
-        table.text('problem');
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      }),
-  '022-watched': (knex) =>
-    knex.schema.createTable('watched', (table) => {
-      table.text('hand_out_id').notNullable().references('hand_outs.id');
-      /** A student, or one visit of somebody without a name. */
-      table.text('viewer').notNullable();
-      /** Of which film: its seconds are no other's. */
-      table.text('version').notNullable();
-      table.text('student_id').references('students.id').index();
-      /** How often each second was watched (`core/watched/seconds`). */
-      table.text('seconds').notNullable();
-      table.text('visits').notNullable();
-      table.text('first_at').notNullable();
-      table.text('last_at').notNullable().index();
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      table.primary(['hand_out_id', 'viewer', 'version']);
-    }),
-  '023-archive': (knex) =>
-    knex.schema.alterTable('lessons', (table) => {
-      table.text('archived_at');
-    }),
-  '024-answers': (knex) =>
-    knex.schema.createTable('answers', (table) => {
-      table.text('hand_out_id').notNullable().references('hand_outs.id');
-      table.text('moment_id').notNullable();
-      /** A student, or a device that somebody without a name answers on. */
-      table.text('viewer').notNullable();
-      table.text('student_id').references('students.id').index();
-      /** What was asked, as it was then. */
-      table.text('text').notNullable();
-      table.text('asked').notNullable();
-      table.text('answer').notNullable();
-      table.integer('right');
-      table.text('at').notNullable().index();
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      table.primary(['hand_out_id', 'moment_id', 'viewer']);
-    }),
-  '025-submissions': async (knex) => {
-    await knex.schema.alterTable('hand_outs', (table) => {
-      /** What is to be done afterwards (`core/submission/assignment`), JSON. */
-      table.text('activity');
-    });
-    await knex.schema.createTable('submissions', (table) => {
-      table.text('hand_out_id').notNullable().references('hand_outs.id');
-      /** A student, or a device that somebody without an address of their own hands in on. */
-      table.text('viewer').notNullable();
-      table.text('student_id').references('students.id').index();
-      /** Who they say they are, where they have no address of their own. */
-      table.text('said_name').notNullable();
-      table.text('text').notNullable();
-      table.text('at').notNullable();
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      table.primary(['hand_out_id', 'viewer']);
-    });
-    await knex.schema.createTable('submission_files', (table) => {
-      table.text('id').primary();
-      table.text('hand_out_id').notNullable().references('hand_outs.id');
-      table.text('viewer').notNullable();
-      table.text('student_id').references('students.id').index();
-      table.text('name').notNullable();
-      table.text('by').notNullable();
-      /** What it turned out to be; null: it is still coming. */
-      table.text('kind');
-      table.integer('bytes').notNullable();
-      table.integer('length_us');
-      /** 1: it is part of what was handed in. */
-      table.integer('handed').notNullable();
-      table.text('at').notNullable();
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      table.index(['hand_out_id', 'viewer']);
-    });
-  },
-  '026-course-sites': async (knex) => {
-    await knex.schema.createTable('course_sites', (table) => {
-      table.text('id').primary();
-      table.text('name').notNullable();
-      table.text('issuer').notNullable();
-      table.text('client_id').notNullable();
-      table.text('auth_address').notNullable();
-      table.text('token_address').notNullable();
-      table.text('keys_address').notNullable();
-      table.text('created_at').notNullable();
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      table.unique(['issuer', 'client_id']);
-    });
-    await knex.schema.createTable('site_courses', (table) => {
-      table.text('site_id').notNullable().references('course_sites.id');
-      table.text('course_id').notNullable();
-      table.text('title').notNullable();
-      table.text('class_id');
-      table.text('roster_address');
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      table.primary(['site_id', 'course_id']);
-    });
-    await knex.schema.createTable('site_people', (table) => {
-      table.text('site_id').notNullable().references('course_sites.id');
-      /** What the site knows them by. */
-      table.text('sub').notNullable();
-      table.text('student_id').notNullable().references('students.id').index();
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      table.primary(['site_id', 'sub']);
-    });
-    await knex.schema.createTable('site_nonces', (table) => {
-      table.text('hash').primary();
-      /** ms since 1970 */
-      table.integer('until').notNullable().index();
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-    });
-  },
-  '027-site-scores': async (knex) => {
-    await knex.schema.createTable('site_scores', (table) => {
-      table.text('site_id').notNullable().references('course_sites.id');
-      /** Where scores of a link are given (an address of the site's). */
-      table.text('line_item').notNullable();
-      /** What the site knows them by. */
-      table.text('sub').notNullable();
-      table.text('hand_out_id').notNullable().references('hand_outs.id');
-      table.text('student_id').notNullable().references('students.id').index();
-      table.text('gives').notNullable();
-      /** When they last did something that it is given for. */
-      table.text('changed_at');
-      /** When it is to be given, ms since 1970; null: there is nothing to be given. */
-      table.integer('due_at').index();
-      table.integer('tries').notNullable().defaultTo(0);
-      /** Why it could not be given the last time; null: it could. */
-      table.text('problem');
-      /** What was given last, JSON; null: nothing was. */
-      table.text('given');
-      table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      table.primary(['site_id', 'line_item', 'sub']);
-      table.index(['hand_out_id', 'student_id']);
-    });
-  },
-  '028-ended-films': async (knex) => {
-    await knex.schema.alterTable('hand_out_films', (table) => {
-      /** When its teacher stopped it for those who had it open; null: it ends by itself. */
-      table.text('ended_at');
-    });
-  },
-  '029-same-person': async (knex) => {
-    await knex.schema.alterTable('site_people', (table) => {
-      /** An existing student who may be the same person; null: none, or the teacher has answered. */
-      table.text('maybe_student_id').references('students.id').index();
-      /** Why: `address` or `name`. */
-      table.text('maybe_by');
-    });
-  },
-  '030-time-zone': async (knex) => {
-    await knex.schema.alterTable('mailings', (table) => {
-      /** Time zone of the times in its e-mails (IANA). */
-      table.text('time_zone');
-    });
-  },
-  '009-teacher': async (knex) => {
-    for (const name of OWNED) {
-      await knex.schema.alterTable(name, (table) => {
-        table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
-      });
-    }
-  },
+/** Creates a table whose rows belong to a teacher. */
+const create = (knex: Knex, name: string, columns: Columns) =>
+  knex.schema.createTable(name, (table) => {
+    columns(table);
+    table.text('teacher_id').notNullable().defaultTo(FIRST_TEACHER);
+  });
+
+/** The first schema. Times that end in `_at` are ISO 8601 in UTC, unless they say otherwise. */
+const baseline = async (knex: Knex): Promise<void> => {
+  const table = (name: string, columns: Columns) => create(knex, name, columns);
+
+  await table('settings', (t) => {
+    t.text('name').primary();
+    t.text('value').notNullable();
+  });
+  await table('sessions', (t) => {
+    t.text('token_hash').primary();
+    t.integer('expires_at').notNullable();
+  });
+  await table('destinations', (t) => {
+    t.text('id').primary();
+    t.text('place').notNullable();
+    t.integer('rank').notNullable();
+  });
+  await knex('destinations').insert(
+    FIRST_DESTINATIONS.map((place, rank) => ({ id: place.id, place: JSON.stringify(place), rank })),
+  );
+
+  // Lessons and what was recorded for them.
+  await table('lessons', (t) => {
+    t.text('id').primary();
+    t.text('created_at').notNullable();
+    t.text('updated_at').notNullable();
+    t.text('removed_at');
+    t.text('archived_at');
+    /** Row of the lessons list, JSON, and the state that it was computed from. */
+    t.text('summary');
+    t.text('summary_of');
+  });
+  await table('edits', (t) => {
+    t.text('lesson_id').notNullable().references('lessons.id');
+    t.integer('revision').notNullable();
+    t.text('entry_id').notNullable();
+    /** `core/edit/entry`, JSON. */
+    t.text('entry').notNullable();
+    t.text('at').notNullable();
+    t.primary(['lesson_id', 'revision']);
+    t.unique(['lesson_id', 'entry_id']);
+  });
+  await table('takes', (t) => {
+    t.text('id').primary();
+    t.text('lesson_id').notNullable().references('lessons.id').index();
+    t.text('source').notNullable();
+    t.boolean('practice').notNullable();
+    t.text('state').notNullable();
+    t.text('problem');
+    t.boolean('cut_short').notNullable().defaultTo(false);
+    t.text('recorded_at').notNullable();
+    t.integer('duration_us').notNullable().defaultTo(0);
+    /** Last sign of life of its recorder, ms since 1970. */
+    t.integer('heartbeat').notNullable();
+    t.text('removed_at');
+    /** Processed elsewhere: each of its tracks came as a file of its own. */
+    t.boolean('from_archive').notNullable().defaultTo(false);
+  });
+  await table('tracks', (t) => {
+    t.text('id').primary();
+    t.text('take_id').notNullable().references('takes.id').index();
+    t.text('kind').notNullable();
+    t.integer('duration_us').notNullable().defaultTo(0);
+    t.integer('width_px').notNullable().defaultTo(0);
+    t.integer('height_px').notNullable().defaultTo(0);
+    /** Bytes of the processed media. */
+    t.integer('bytes').notNullable().defaultTo(0);
+    t.boolean('settled').notNullable().defaultTo(false);
+    t.text('digest').notNullable().defaultTo('');
+  });
+  await table('lesson_imports', (t) => {
+    t.text('id').primary();
+    t.text('state').notNullable();
+    t.text('lesson_id');
+    t.text('problem');
+    t.text('begun_at').notNullable();
+  });
+  await knex.raw(
+    `create virtual table transcripts using fts5(
+      lesson_id unindexed, kind unindexed, language unindexed, film_us unindexed, text,
+      tokenize = "unicode61 remove_diacritics 2", prefix = "2 3 4"
+    )`,
+  );
+  await knex.schema.createTable('transcript_search_state', (t) => {
+    t.text('lesson_id').primary();
+    /** What the indexed words depend on, as it was when they were read. */
+    t.text('state').notNullable();
+    t.text('title').notNullable();
+  });
+
+  // Materials.
+  const material: Columns = (t) => {
+    t.text('id').primary();
+    t.text('name').notNullable();
+    t.text('aspects').notNullable().defaultTo('[]');
+    t.boolean('dark').notNullable().defaultTo(false);
+    t.text('words').notNullable().defaultTo('[]');
+    t.integer('bytes').notNullable().defaultTo(0);
+    t.text('removed_at');
+  };
+  await table('materials', (t) => {
+    material(t);
+    t.text('lesson_id').notNullable().references('lessons.id').index();
+    t.text('state').notNullable();
+    t.text('problem');
+    /** SHA-256 of the file, hexadecimal; null: its bytes are still coming. */
+    t.text('content').index();
+    t.text('brought_at').notNullable();
+  });
+  await table('class_materials', (t) => {
+    material(t);
+    t.text('class_name').notNullable();
+    t.text('content').notNullable().index();
+    t.text('kept_at').notNullable();
+    t.unique(['class_name', 'content']);
+  });
+
+  // Films.
+  await table('films', (t) => {
+    t.text('id').primary();
+    t.text('lesson_id').notNullable().references('lessons.id').index();
+    t.integer('revision').notNullable();
+    t.text('size').notNullable();
+    t.text('state').notNullable().index();
+    t.text('problem');
+    t.text('problem_detail');
+    t.integer('bytes').notNullable().defaultTo(0);
+    t.integer('film_us').notNullable();
+    t.text('file_name').notNullable();
+    t.text('created_at').notNullable();
+    t.text('words');
+    t.text('manifest_id').notNullable().defaultTo('').index();
+    t.text('removed_at');
+  });
+  await table('film_streams', (t) => {
+    t.text('film_id').primary().references('films.id');
+    /** Its pieces, so that it can be played while it is rendered: JSON. */
+    t.text('stream').notNullable();
+  });
+
+  // Classes and students.
+  await table('classes', (t) => {
+    t.text('id').primary();
+    t.text('name').notNullable();
+    /** In order, JSON. */
+    t.text('units').notNullable().defaultTo('[]');
+    t.text('removed_at');
+  });
+  await table('students', (t) => {
+    t.text('id').primary();
+    t.text('name').notNullable();
+    t.text('address');
+    t.text('created_at').notNullable();
+  });
+  await table('class_students', (t) => {
+    t.text('class_id').notNullable().references('classes.id');
+    t.text('student_id').notNullable().references('students.id').index();
+    /** Out of the class since then; can be brought back. */
+    t.text('left_at');
+    t.primary(['class_id', 'student_id']);
+  });
+
+  // Links. Tokens are stored as hashes, and sealed (`link-seal`).
+  const token: Columns = (t) => {
+    t.text('token_hash').notNullable().unique();
+    t.text('token_sealed').notNullable();
+    t.text('created_at').notNullable();
+    t.text('revoked_at');
+  };
+  await table('share_links', (t) => {
+    t.text('id').primary();
+    t.text('lesson_id').notNullable().references('lessons.id').index();
+    t.text('film_id').notNullable().references('films.id').index();
+    token(t);
+    t.text('available_from');
+    t.text('available_until');
+    /** Whether students may download the film. */
+    t.boolean('downloads').notNullable().defaultTo(false);
+    /** Ids of the lesson's materials that students may download, JSON. */
+    t.text('attachments').notNullable().defaultTo('[]');
+    /** `core/submission/assignment`, JSON; null: there is none. */
+    t.text('assignment');
+  });
+  await table('link_versions', (t) => {
+    t.text('id').primary();
+    t.text('share_link_id').notNullable().references('share_links.id').index();
+    t.text('film_id').notNullable().references('films.id').index();
+    t.text('published_at').notNullable();
+    /** When its teacher stopped it for those who had it open; null: it ends by itself. */
+    t.text('ended_at');
+  });
+  await table('grants', (t) => {
+    t.text('id').primary();
+    t.text('share_link_id').notNullable().references('share_links.id').index();
+    /** `anyone`, `class` or `student`; and which. */
+    t.text('grantee').notNullable();
+    t.text('grantee_id');
+    /** Null: as the link says. */
+    t.text('available_from');
+    t.text('available_until');
+    t.index(['grantee', 'grantee_id']);
+  });
+  await table('student_pages', (t) => {
+    t.text('student_id').primary().references('students.id');
+    token(t);
+    /** Six digits that are asked for besides the link, sealed; null: none are. */
+    t.text('pin_sealed');
+  });
+  await table('class_pages', (t) => {
+    t.text('class_id').primary().references('classes.id');
+    token(t);
+  });
+  await table('passes', (t) => {
+    t.text('token_hash').primary();
+    /** Whose page it is on: a student's, or a class's. */
+    t.text('student_id').references('students.id').index();
+    t.text('class_id').references('classes.id').index();
+    t.text('share_link_id').notNullable().references('share_links.id').index();
+  });
+
+  // What students did.
+  const ofStudent: Columns = (t) => {
+    t.text('share_link_id').notNullable().references('share_links.id');
+    /** A student; or a visit or device of somebody without a name. */
+    t.text('viewer').notNullable();
+    t.text('student_id').references('students.id').index();
+  };
+  await table('views', (t) => {
+    t.text('share_link_id').notNullable().references('share_links.id');
+    t.text('student_id').notNullable().references('students.id').index();
+    t.text('first_at').notNullable();
+    t.text('last_at').notNullable();
+    t.integer('times').notNullable();
+    t.primary(['share_link_id', 'student_id']);
+  });
+  await table('viewings', (t) => {
+    ofStudent(t);
+    /** The film: its seconds are no other's. */
+    t.text('version').notNullable();
+    /** How often each second was watched (`core/watched/seconds`). */
+    t.text('seconds').notNullable();
+    t.text('visits').notNullable();
+    t.text('first_at').notNullable();
+    t.text('last_at').notNullable().index();
+    t.primary(['share_link_id', 'viewer', 'version']);
+  });
+  await table('answers', (t) => {
+    ofStudent(t);
+    t.text('interaction_id').notNullable();
+    /** What was asked, as it was then. */
+    t.text('text').notNullable();
+    t.text('asked').notNullable();
+    t.text('answer').notNullable();
+    t.integer('right');
+    t.text('at').notNullable().index();
+    t.primary(['share_link_id', 'interaction_id', 'viewer']);
+  });
+  await table('submissions', (t) => {
+    ofStudent(t);
+    /** Who they say they are, where the link is for anyone. */
+    t.text('claimed_name').notNullable();
+    t.text('text').notNullable();
+    t.text('at').notNullable();
+    t.primary(['share_link_id', 'viewer']);
+  });
+  await table('submission_files', (t) => {
+    ofStudent(t);
+    t.text('id').primary();
+    t.text('name').notNullable();
+    t.text('by').notNullable();
+    /** What it turned out to be; null: it is still coming. */
+    t.text('kind');
+    t.integer('bytes').notNullable();
+    t.integer('length_us');
+    /** 1: it is part of the submission. */
+    t.integer('submitted').notNullable();
+    t.text('at').notNullable();
+    t.index(['share_link_id', 'viewer']);
+  });
+
+  // E-mail.
+  await table('mail_batches', (t) => {
+    t.text('id').primary();
+    t.text('share_link_id').notNullable().references('share_links.id').index();
+    /** The teacher's own words. */
+    t.text('note').notNullable();
+    /** Where browsers reach this server, as it was when they were written. */
+    t.text('origin').notNullable();
+    t.text('at').notNullable();
+    /** Time zone of the times in its e-mails (IANA). */
+    t.text('time_zone');
+  });
+  await table('mail', (t) => {
+    t.text('id').primary();
+    t.text('share_link_id').notNullable().references('share_links.id').index();
+    t.text('student_id').notNullable().references('students.id').index();
+    t.text('batch_id').notNullable().references('mail_batches.id').index();
+    t.text('state').notNullable().index();
+    /** When it was written, sent, or tried last. */
+    t.text('at').notNullable();
+    t.integer('tries').notNullable();
+    t.text('problem');
+  });
+
+  // Course sites (LTI 1.3).
+  await table('course_sites', (t) => {
+    t.text('id').primary();
+    t.text('name').notNullable();
+    t.text('issuer').notNullable();
+    t.text('client_id').notNullable();
+    t.text('auth_address').notNullable();
+    t.text('token_address').notNullable();
+    t.text('keys_address').notNullable();
+    t.text('created_at').notNullable();
+    t.unique(['issuer', 'client_id']);
+  });
+  await table('site_courses', (t) => {
+    t.text('site_id').notNullable().references('course_sites.id');
+    t.text('course_id').notNullable();
+    t.text('title').notNullable();
+    t.text('class_id');
+    t.text('roster_address');
+    t.primary(['site_id', 'course_id']);
+  });
+  await table('site_people', (t) => {
+    t.text('site_id').notNullable().references('course_sites.id');
+    /** The site's id of them. */
+    t.text('sub').notNullable();
+    t.text('student_id').notNullable().references('students.id').index();
+    /** An existing student who may be the same person; null: none, or the teacher has answered. */
+    t.text('maybe_student_id').references('students.id').index();
+    /** Why: `address` or `name`. */
+    t.text('maybe_by');
+    t.primary(['site_id', 'sub']);
+  });
+  await table('site_nonces', (t) => {
+    t.text('hash').primary();
+    /** ms since 1970 */
+    t.integer('until').notNullable().index();
+  });
+  await table('site_scores', (t) => {
+    t.text('site_id').notNullable().references('course_sites.id');
+    /** Where scores of a link are sent (an address of the site's). */
+    t.text('line_item').notNullable();
+    t.text('sub').notNullable();
+    t.text('share_link_id').notNullable().references('share_links.id');
+    t.text('student_id').notNullable().references('students.id').index();
+    t.text('gives').notNullable();
+    /** When they last did something that counts. */
+    t.text('changed_at');
+    /** When it is to be sent, ms since 1970; null: there is nothing to send. */
+    t.integer('due_at').index();
+    t.integer('tries').notNullable().defaultTo(0);
+    /** Why it could not be sent the last time; null: it could. */
+    t.text('problem');
+    /** What was sent last, JSON; null: nothing was. */
+    t.text('given');
+    t.primary(['site_id', 'line_item', 'sub']);
+    t.index(['share_link_id', 'student_id']);
+  });
 };
 
-/** @param seal what tokens of links are kept with */
-export const migrationsWith = (seal: LinkSeal): Knex.MigrationSource<string> => ({
-  getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS).sort()),
+/** Migrations in code, so that bundling the server takes them along. Never change one that has been released. */
+const MIGRATIONS: Record<string, (knex: Knex) => Promise<unknown>> = {
+  '2026-12-baseline': baseline,
+};
+
+export const migrationNames = (): readonly string[] => Object.keys(MIGRATIONS).sort();
+
+export const migrations: Knex.MigrationSource<string> = {
+  getMigrations: () => Promise.resolve([...migrationNames()]),
   getMigrationName: (name) => name,
   getMigration: (name) =>
     Promise.resolve({
-      up: (knex) => MIGRATIONS[name]!(knex, seal),
+      up: (knex) => MIGRATIONS[name]!(knex),
       down: () =>
         Promise.reject(new Error('there is no way back; restore a copy of the data folder')),
     }),
-});
+};

@@ -6,7 +6,7 @@ import type { LinkSeal } from './link-seal';
 const AT_ONCE = 100;
 
 /**
- * Addresses of films on one page, in the order of the hand-outs: the same ones each time, until the page has another address itself. Only
+ * Addresses of films on one page, in the order of the links: the same ones each time, until the page has another address itself. Only
  * their hashes are kept, to be found by.
  *
  * @param owner whose page it is, as its rows say
@@ -17,13 +17,13 @@ export const passesOn = async (
   seal: LinkSeal,
   owner: { readonly student_id: string } | { readonly class_id: string },
   pageHash: string,
-  handOutIds: readonly string[],
+  shareLinkIds: readonly string[],
 ): Promise<string[]> => {
-  const tokens = handOutIds.map((id) => seal.tokenFor('pass', pageHash, id));
+  const tokens = shareLinkIds.map((id) => seal.tokenFor('pass', pageHash, id));
   const known = new Set<string>(await db('passes').where(owner).pluck('token_hash'));
   const missing = tokens
     .map((token, index) => ({
-      ...{ ...owner, token_hash: hashOf(token), hand_out_id: handOutIds[index]! },
+      ...{ ...owner, token_hash: hashOf(token), share_link_id: shareLinkIds[index]! },
     }))
     .filter(({ token_hash }) => !known.has(token_hash));
   for (let at = 0; at < missing.length; at += AT_ONCE)

@@ -1,5 +1,5 @@
 import type { StudentPage } from '@under-chalk/core/contract/student-pages';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
 import { randomInt } from 'node:crypto';
 import { hashOf, newToken } from './ids';
@@ -10,8 +10,8 @@ interface StoredPage {
   readonly student_id: string;
   readonly token_hash: string;
   readonly token_sealed: string;
-  readonly number_sealed: string | null;
-  readonly taken_away_at: string | null;
+  readonly pin_sealed: string | null;
+  readonly revoked_at: string | null;
 }
 
 /** A student who comes by an address of their own. */
@@ -24,7 +24,7 @@ export interface Person {
   /** Of their page's address: another one when it is renewed. */
   readonly pageHash: string;
   /** Six digits that are asked for besides, and what a browser that has told them is known by; null: none are. */
-  readonly number: { readonly digits: string | null; readonly proof: string } | null;
+  readonly pin: { readonly digits: string | null; readonly proof: string } | null;
 }
 
 type PersonRow = StoredPage & { readonly name: string };
@@ -43,13 +43,13 @@ export class StudentPageStore {
     student_id,
     name,
     token_sealed,
-    number_sealed,
-    taken_away_at,
+    pin_sealed,
+    revoked_at,
   }: PersonRow): StudentPage {
     return {
-      ...{ studentId: student_id, name, away: taken_away_at !== null },
+      ...{ studentId: student_id, name, away: revoked_at !== null },
       key: this.#seal.opened(token_sealed),
-      number: number_sealed === null ? null : this.#seal.opened(number_sealed),
+      pin: pin_sealed === null ? null : this.#seal.opened(pin_sealed),
     };
   }
 
@@ -58,7 +58,7 @@ export class StudentPageStore {
     await trx('student_pages')
       .insert({
         ...{ student_id: studentId, token_hash: hash, token_sealed: sealed },
-        given_at: new Date().toISOString(),
+        created_at: new Date().toISOString(),
       })
       .onConflict('student_id')
       .ignore();
@@ -70,7 +70,7 @@ export class StudentPageStore {
       .join('students', 'students.id', 'student_pages.student_id')
       .where({ student_id: studentId })
       .first('student_pages.*', 'students.name');
-    if (!row) throw new TellableError('not-found', `the page of student ${studentId}`);
+    if (!row) throw new AppError('not-found', `the page of student ${studentId}`);
     return row;
   }
 
@@ -78,7 +78,7 @@ export class StudentPageStore {
   async page(studentId: string): Promise<StudentPage> {
     return this.#db.transaction(async (trx) => {
       const student = await trx('students').where({ id: studentId }).first();
-      if (!student) throw new TellableError('not-found', `student ${studentId}`);
+      if (!student) throw new AppError('not-found', `student ${studentId}`);
       await this.#add(trx, studentId);
       return this.#toPage(await this.#get(trx, studentId));
     });
@@ -88,7 +88,7 @@ export class StudentPageStore {
   async pagesOf(classId: string): Promise<StudentPage[]> {
     return this.#db.transaction(async (trx) => {
       if (!(await trx('classes').where({ id: classId, removed_at: null }).first()))
-        throw new TellableError('not-found', `class ${classId}`);
+        throw new AppError('not-found', `class ${classId}`);
       const inClass = trx('class_students').where({ class_id: classId, left_at: null });
       const without: string[] = await inClass
         .clone()
@@ -113,21 +113,21 @@ export class StudentPageStore {
     const { hash, sealed } = this.#seal.keep(newToken());
     await this.#db('passes').where({ student_id: studentId }).delete();
     return this.#change(studentId, {
-      ...{ token_hash: hash, token_sealed: sealed, taken_away_at: null },
-      given_at: new Date().toISOString(),
+      ...{ token_hash: hash, token_sealed: sealed, revoked_at: null },
+      created_at: new Date().toISOString(),
     });
   }
 
   /** Takes a page away, or gives it back under its address. @throws TellableError `not-found` */
   setOpen(studentId: string, open: boolean): Promise<StudentPage> {
-    return this.#change(studentId, { taken_away_at: open ? null : new Date().toISOString() });
+    return this.#change(studentId, { revoked_at: open ? null : new Date().toISOString() });
   }
 
-  /** Whether a number is asked for; it is another one each time. @throws TellableError `not-found` */
+  /** Whether a PIN is asked for; it is another one each time. @throws TellableError `not-found` */
   setNumber(studentId: string, asked: boolean): Promise<StudentPage> {
     const digits = String(randomInt(1_000_000)).padStart(6, '0');
     return this.#change(studentId, {
-      number_sealed: asked ? this.#seal.keep(digits).sealed : null,
+      pin_sealed: asked ? this.#seal.keep(digits).sealed : null,
     });
   }
 
@@ -138,15 +138,15 @@ export class StudentPageStore {
       .where({ student_id: row.student_id, left_at: null })
       .whereNull('classes.removed_at')
       .pluck('class_id');
-    const { number_sealed: sealed, token_hash: pageHash } = row;
+    const { pin_sealed: sealed, token_hash: pageHash } = row;
     return {
       ...{ is: 'student', studentId: row.student_id, name: row.name, classIds, pageHash },
-      number:
+      pin:
         sealed === null
           ? null
           : {
               digits: this.#seal.opened(sealed),
-              proof: this.#seal.tokenFor('number', pageHash, sealed),
+              proof: this.#seal.tokenFor('pin', pageHash, sealed),
             },
     };
   }
@@ -160,7 +160,7 @@ export class StudentPageStore {
 
   /** Of some students, whom a letter can reach: who has an address for mail, and no page that is taken away. */
   async reachable(studentIds: readonly string[]): Promise<Set<string>> {
-    const away = this.#db('student_pages').whereNotNull('taken_away_at').select('student_id');
+    const away = this.#db('student_pages').whereNotNull('revoked_at').select('student_id');
     const ids: string[] = await this.#db('students')
       .whereIn('id', [...studentIds])
       .whereNotNull('address')
@@ -177,7 +177,7 @@ export class StudentPageStore {
       'student_pages',
     )
       .join('students', 'students.id', 'student_pages.student_id')
-      .where({ student_id: studentId, taken_away_at: null })
+      .where({ student_id: studentId, revoked_at: null })
       .first('student_pages.*', 'students.name', 'students.address');
     const person = await this.#toPerson(row);
     const key = row && this.#seal.opened(row.token_sealed);
@@ -188,24 +188,24 @@ export class StudentPageStore {
   async personWith(key: string): Promise<Person | undefined> {
     const row: PersonRow | undefined = await this.#db('student_pages')
       .join('students', 'students.id', 'student_pages.student_id')
-      .where({ token_hash: hashOf(key), taken_away_at: null })
+      .where({ token_hash: hashOf(key), revoked_at: null })
       .first('student_pages.*', 'students.name');
     return this.#toPerson(row);
   }
 
-  /** Who comes by the address of a film on their page, and to which hand-out; undefined where there is none (any more). */
-  async byPass(token: string): Promise<{ person: Person; handOutId: string } | undefined> {
-    const row: (PersonRow & { hand_out_id: string }) | undefined = await this.#db('passes')
+  /** Who comes by the address of a film on their page, and to which link; undefined where there is none (any more). */
+  async byPass(token: string): Promise<{ person: Person; shareLinkId: string } | undefined> {
+    const row: (PersonRow & { share_link_id: string }) | undefined = await this.#db('passes')
       .join('student_pages', 'student_pages.student_id', 'passes.student_id')
       .join('students', 'students.id', 'passes.student_id')
-      .where({ 'passes.token_hash': hashOf(token), taken_away_at: null })
-      .first('student_pages.*', 'students.name', 'passes.hand_out_id');
+      .where({ 'passes.token_hash': hashOf(token), revoked_at: null })
+      .first('student_pages.*', 'students.name', 'passes.share_link_id');
     const person = await this.#toPerson(row);
-    return person && row ? { person, handOutId: row.hand_out_id } : undefined;
+    return person && row ? { person, shareLinkId: row.share_link_id } : undefined;
   }
 
   /** Addresses of films for a student alone ({@link passesOn}). */
-  passes({ studentId, pageHash }: Person, handOutIds: readonly string[]): Promise<string[]> {
-    return passesOn(this.#db, this.#seal, { student_id: studentId }, pageHash, handOutIds);
+  passes({ studentId, pageHash }: Person, shareLinkIds: readonly string[]): Promise<string[]> {
+    return passesOn(this.#db, this.#seal, { student_id: studentId }, pageHash, shareLinkIds);
   }
 }

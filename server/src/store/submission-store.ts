@@ -5,7 +5,7 @@ import {
   type SubmissionFile,
 } from '@under-chalk/core/submission/submission';
 import type { GivenIn } from '@under-chalk/core/contract/submissions';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Knex } from 'knex';
 import type { Answering } from './answer-store';
 import { countOf } from './count-of';
@@ -15,7 +15,7 @@ export type Giver = Answering;
 
 interface FileRow {
   readonly id: string;
-  readonly hand_out_id: string;
+  readonly share_link_id: string;
   readonly viewer: string;
   /** Null: of somebody without an address of their own. */
   readonly student_id: string | null;
@@ -26,7 +26,7 @@ interface FileRow {
   readonly bytes: number;
   readonly length_us: number | null;
   /** 1: it is part of what was handed in. */
-  readonly handed: number;
+  readonly submitted: number;
 }
 
 /** A file that will come, as it is announced. */
@@ -69,23 +69,23 @@ export class SubmissionStore {
 
   /** A file will come, under its id. Told again, it is the same. @throws TellableError `too-many-files`, `too-many-submissions` */
   async announce(giver: Giver, file: AnnouncedFile, received: ReceivedBytes): Promise<void> {
-    const whose = { hand_out_id: giver.handOutId, viewer: viewerOf(giver) };
+    const whose = { share_link_id: giver.shareLinkId, viewer: viewerOf(giver) };
     await this.#db.transaction(async (trx) => {
       const before: FileRow | undefined = await trx('submission_files')
         .where({ id: file.id })
         .first();
       if (before) {
-        const isSame = before.viewer === whose.viewer && before.hand_out_id === whose.hand_out_id;
+        const isSame = before.viewer === whose.viewer && before.share_link_id === whose.share_link_id;
         if (!isSame || before.bytes !== file.bytes)
-          throw new TellableError('exists-already', `file ${file.id}`);
+          throw new AppError('exists-already', `file ${file.id}`);
         return;
       }
       await this.#stillThere(trx, giver);
       await this.#mindLink(trx, giver, received, file.bytes);
-      if ((await countOf(trx('submission_files').where({ ...whose, handed: 0 }))) >= MOST_LOOSE)
-        throw new TellableError('too-many-files', 'that aren’t handed in');
+      if ((await countOf(trx('submission_files').where({ ...whose, submitted: 0 }))) >= MOST_LOOSE)
+        throw new AppError('too-many-files', 'that aren’t handed in');
       await trx('submission_files').insert({
-        ...{ ...whose, ...file, student_id: giver.studentId, handed: 0 },
+        ...{ ...whose, ...file, student_id: giver.studentId, submitted: 0 },
         at: new Date().toISOString(),
       });
     });
@@ -94,11 +94,11 @@ export class SubmissionStore {
   /** @throws TellableError `too-many-submissions` where there is no room under a link for so many bytes more */
   async #mindLink(
     db: Knex,
-    { handOutId, studentId }: Pick<Giver, 'handOutId' | 'studentId'>,
+    { shareLinkId, studentId }: Pick<Giver, 'shareLinkId' | 'studentId'>,
     received: ReceivedBytes,
     more: number,
   ): Promise<void> {
-    const rows: FileRow[] = await db('submission_files').where({ hand_out_id: handOutId });
+    const rows: FileRow[] = await db('submission_files').where({ share_link_id: shareLinkId });
     let [all, strangers] = [0, 0];
     for (const { id, kind, bytes, student_id } of rows) {
       const taken = kind === null ? Math.min(bytes, received.get(id) ?? 0) : bytes;
@@ -108,14 +108,14 @@ export class SubmissionStore {
     const isFull =
       all + more > MOST_LINK_BYTES ||
       (studentId === null && strangers + more > MOST_STRANGERS_BYTES);
-    if (isFull) throw new TellableError('too-many-submissions', handOutId);
+    if (isFull) throw new AppError('too-many-submissions', shareLinkId);
   }
 
   /** Bytes of a file are coming. @throws TellableError `too-many-submissions` where others have filled the link meanwhile */
   async mindComing(id: string, received: ReceivedBytes): Promise<void> {
     const row: FileRow | undefined = await this.#db('submission_files').where({ id }).first();
     if (!row) return;
-    const giver = { handOutId: row.hand_out_id, studentId: row.student_id };
+    const giver = { shareLinkId: row.share_link_id, studentId: row.student_id };
     await this.#mindLink(this.#db, giver, received, row.bytes - (received.get(id) ?? 0));
   }
 
@@ -131,9 +131,9 @@ export class SubmissionStore {
   /** A file of a giver's. @throws TellableError `not-found` */
   async file(giver: Giver, id: string): Promise<FileRow> {
     const row: FileRow | undefined = await this.#db('submission_files')
-      .where({ id, hand_out_id: giver.handOutId, viewer: viewerOf(giver) })
+      .where({ id, share_link_id: giver.shareLinkId, viewer: viewerOf(giver) })
       .first();
-    if (!row) throw new TellableError('not-found', `file ${id}`);
+    if (!row) throw new AppError('not-found', `file ${id}`);
     return row;
   }
 
@@ -143,7 +143,7 @@ export class SubmissionStore {
     facts: Pick<FileRow, 'kind' | 'bytes' | 'length_us' | 'name'>,
   ): Promise<SubmissionFile> {
     const changed = await this.#db('submission_files').where({ id }).update(facts);
-    if (changed === 0) throw new TellableError('not-found', `file ${id}`);
+    if (changed === 0) throw new AppError('not-found', `file ${id}`);
     return toFile(await this.#db('submission_files').where({ id }).first());
   }
 
@@ -163,7 +163,7 @@ export class SubmissionStore {
     dueAt: string | null,
   ): Promise<Submission> {
     const viewer = viewerOf(giver);
-    const whose = { hand_out_id: giver.handOutId, viewer };
+    const whose = { share_link_id: giver.shareLinkId, viewer };
     await this.#db.transaction(async (trx) => {
       await this.#stillThere(trx, giver);
       const there: string[] = await trx('submission_files')
@@ -172,29 +172,29 @@ export class SubmissionStore {
         .whereIn('id', [...what.files])
         .pluck('id');
       if (there.length !== new Set(what.files).size)
-        throw new TellableError('not-found', 'a file that is handed in');
+        throw new AppError('not-found', 'a file that is handed in');
       const isNew = !(await trx('submissions').where(whose).first('viewer'));
       if (isNew && giver.studentId === null) {
         const unnamed = trx('submissions').where({
-          hand_out_id: giver.handOutId,
+          share_link_id: giver.shareLinkId,
           student_id: null,
         });
         if ((await countOf(unnamed)) >= MOST_UNNAMED)
-          throw new TellableError('too-many-submissions', giver.handOutId);
+          throw new AppError('too-many-submissions', giver.shareLinkId);
       }
       // What is still coming from another device may be handed in yet.
       await trx('submission_files')
-        .where({ ...whose, handed: 1 })
+        .where({ ...whose, submitted: 1 })
         .whereNotIn('id', there)
         .delete();
-      await trx('submission_files').whereIn('id', there).update({ handed: 1 });
+      await trx('submission_files').whereIn('id', there).update({ submitted: 1 });
       await trx('submissions')
         .insert({
           ...{ ...whose, student_id: giver.studentId, text: what.text },
-          said_name: giver.studentId === null ? what.name : '',
+          claimed_name: giver.studentId === null ? what.name : '',
           at: new Date().toISOString(),
         })
-        .onConflict(['hand_out_id', 'viewer'])
+        .onConflict(['share_link_id', 'viewer'])
         .merge();
     });
     return (await this.own(giver, dueAt))!;
@@ -202,47 +202,47 @@ export class SubmissionStore {
 
   /** What a giver has handed in; null: nothing. */
   async own(giver: Giver, dueAt: string | null): Promise<Submission | null> {
-    const rows = await this.#rows(giver.handOutId).where({ viewer: viewerOf(giver) });
+    const rows = await this.#rows(giver.shareLinkId).where({ viewer: viewerOf(giver) });
     if (rows.length === 0) return null;
-    const [one] = await this.#whole(giver.handOutId, rows, dueAt);
+    const [one] = await this.#whole(giver.shareLinkId, rows, dueAt);
     const { text, files, at, late } = one!;
     return { text, files, at, late };
   }
 
   /** What was handed in under a link, newest first. */
-  async all(handOutId: string, dueAt: string | null): Promise<GivenIn['submissions']> {
-    return this.#whole(handOutId, await this.#rows(handOutId).orderBy('at', 'desc'), dueAt);
+  async all(shareLinkId: string, dueAt: string | null): Promise<GivenIn['submissions']> {
+    return this.#whole(shareLinkId, await this.#rows(shareLinkId).orderBy('at', 'desc'), dueAt);
   }
 
   /** How many have handed something in under a link. */
-  count(handOutId: string): Promise<number> {
-    return countOf(this.#db('submissions').where({ hand_out_id: handOutId }));
+  count(shareLinkId: string): Promise<number> {
+    return countOf(this.#db('submissions').where({ share_link_id: shareLinkId }));
   }
 
   /** Students of whom something has come. */
-  async studentsOf(handOutId: string): Promise<Set<string>> {
+  async studentsOf(shareLinkId: string): Promise<Set<string>> {
     const ids: string[] = await this.#db('submissions')
-      .where({ hand_out_id: handOutId })
+      .where({ share_link_id: shareLinkId })
       .whereNotNull('student_id')
       .pluck('student_id');
     return new Set(ids);
   }
 
   /** Under which links a student has handed something in. */
-  async handOutsOf(studentId: string): Promise<Set<string>> {
+  async shareLinksOf(studentId: string): Promise<Set<string>> {
     const ids: string[] = await this.#db('submissions')
       .where({ student_id: studentId })
-      .pluck('hand_out_id');
+      .pluck('share_link_id');
     return new Set(ids);
   }
 
   /** A file that was handed in under a link. @throws TellableError `not-found` */
-  async handedFile(handOutId: string, id: string): Promise<SubmissionFile> {
+  async handedFile(shareLinkId: string, id: string): Promise<SubmissionFile> {
     const row: FileRow | undefined = await this.#db('submission_files')
-      .where({ id, hand_out_id: handOutId, handed: 1 })
+      .where({ id, share_link_id: shareLinkId, submitted: 1 })
       .whereNotNull('kind')
       .first();
-    if (!row) throw new TellableError('not-found', `file ${id}`);
+    if (!row) throw new AppError('not-found', `file ${id}`);
     return toFile(row);
   }
 
@@ -253,7 +253,7 @@ export class SubmissionStore {
    */
   async known(looseBefore: string, coming: readonly string[]): Promise<Set<string>> {
     await this.#db('submission_files')
-      .where({ handed: 0 })
+      .where({ submitted: 0 })
       .where('at', '<', looseBefore)
       .whereNotIn('id', [...coming])
       .delete();
@@ -263,26 +263,26 @@ export class SubmissionStore {
   /** Whoever was erased while they handed in leaves nothing. */
   async #stillThere(trx: Knex, { studentId }: Giver): Promise<void> {
     if (studentId !== null && !(await trx('students').where({ id: studentId }).first('id')))
-      throw new TellableError('not-found', 'the student');
+      throw new AppError('not-found', 'the student');
   }
 
-  #rows(handOutId: string): Knex.QueryBuilder<object, Row[]> {
+  #rows(shareLinkId: string): Knex.QueryBuilder<object, Row[]> {
     return this.#db('submissions')
       .leftJoin('students', 'students.id', 'submissions.student_id')
-      .where({ hand_out_id: handOutId })
+      .where({ share_link_id: shareLinkId })
       .select(
         ...['viewer', 'student_id', 'text', 'at'].map((column) => `submissions.${column}`),
-        this.#db.raw('coalesce(students.name, submissions.said_name) as name'),
+        this.#db.raw('coalesce(students.name, submissions.claimed_name) as name'),
       );
   }
 
   async #whole(
-    handOutId: string,
+    shareLinkId: string,
     rows: readonly Row[],
     dueAt: string | null,
   ): Promise<GivenIn['submissions']> {
     const files: FileRow[] = await this.#db('submission_files')
-      .where({ hand_out_id: handOutId, handed: 1 })
+      .where({ share_link_id: shareLinkId, submitted: 1 })
       .whereNotNull('kind')
       .whereIn(
         'viewer',

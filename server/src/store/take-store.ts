@@ -1,5 +1,5 @@
 import type { NewTake } from '@under-chalk/core/contract/takes';
-import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import {
   takeSchema,
   type Take,
@@ -48,12 +48,12 @@ const readable = (take: Take): Take =>
     : { ...take, state: 'unusable', problem: 'take-unreadable', durationUs: 0, tracks: [] };
 
 /** What settling found out about a track. */
-export interface SettledTrack extends Track {
+export interface IngestedTrack extends Track {
   readonly bytes: number;
 }
 
 /** A take that was settled on another server: what was wrong with it there, and what its tracks are known by. */
-export interface SettledElsewhere {
+export interface IngestedElsewhere {
   readonly problem: string | null;
   readonly digests: ReadonlyMap<string, string>;
 }
@@ -70,12 +70,12 @@ export class TakeStore {
   async create(lessonId: string, take: NewTake): Promise<Take> {
     await this.#db.transaction(async (trx) => {
       if (!(await trx('lessons').where({ id: lessonId }).first())) {
-        throw new TellableError('not-found', `lesson ${lessonId}`);
+        throw new AppError('not-found', `lesson ${lessonId}`);
       }
       const ids = take.tracks.map((track) => track.id);
       const present = await trx('tracks').whereIn('id', ids).first();
       if (present || (await trx('takes').where({ id: take.id }).first())) {
-        throw new TellableError('exists-already', `take ${take.id}`);
+        throw new AppError('exists-already', `take ${take.id}`);
       }
       await trx('takes').insert({
         id: take.id,
@@ -84,7 +84,7 @@ export class TakeStore {
         practice: take.practice,
         state: 'recording',
         recorded_at: new Date().toISOString(),
-        heard_at: Date.now(),
+        heartbeat: Date.now(),
       });
       await trx('tracks').insert(
         take.tracks.map(({ id, kind }) => ({ id, kind, take_id: take.id })),
@@ -98,7 +98,7 @@ export class TakeStore {
     await this.#db('takes').insert({
       ...{ id: take.id, lesson_id: lessonId, source: take.source, practice: take.practice },
       ...{ state: 'settling', problem: take.problem, cut_short: take.cutShort },
-      ...{ recorded_at: take.recordedAt, heard_at: Date.now(), from_bundle: true },
+      ...{ recorded_at: take.recordedAt, heartbeat: Date.now(), from_archive: true },
     });
     await this.#db('tracks').insert(
       take.tracks.map(({ id, kind, digest }) => ({ id, kind, digest, take_id: take.id })),
@@ -106,9 +106,9 @@ export class TakeStore {
   }
 
   /** What is known of a take that was settled elsewhere; null where it wasn't. */
-  async settledElsewhere(takeId: string): Promise<SettledElsewhere | null> {
-    const row = await this.#db('takes').where({ id: takeId }).first('from_bundle', 'problem');
-    if (!row?.from_bundle) return null;
+  async settledElsewhere(takeId: string): Promise<IngestedElsewhere | null> {
+    const row = await this.#db('takes').where({ id: takeId }).first('from_archive', 'problem');
+    if (!row?.from_archive) return null;
     const tracks = await this.#db('tracks')
       .where({ take_id: takeId })
       .select<{ id: string; digest: string }[]>('id', 'digest');
@@ -169,13 +169,13 @@ export class TakeStore {
   /** @throws TellableError `not-found` */
   async get(id: string): Promise<Take> {
     const row = await this.#db('takes').where({ id }).first();
-    if (!row) throw new TellableError('not-found', `take ${id}`);
+    if (!row) throw new AppError('not-found', `take ${id}`);
     return (await this.#withTracks([row]))[0]!;
   }
 
   async lessonOf(takeId: string): Promise<string> {
     const row = await this.#db('takes').where({ id: takeId }).first('lesson_id');
-    if (!row) throw new TellableError('not-found', `take ${takeId}`);
+    if (!row) throw new AppError('not-found', `take ${takeId}`);
     return row.lesson_id;
   }
 
@@ -190,14 +190,14 @@ export class TakeStore {
   }
 
   async heard(takeId: string): Promise<void> {
-    await this.#db('takes').where({ id: takeId }).update({ heard_at: Date.now() });
+    await this.#db('takes').where({ id: takeId }).update({ heartbeat: Date.now() });
   }
 
   /** Takes that are being recorded and were last heard of before a time (ms since 1970). */
   async silentSince(ms: number): Promise<string[]> {
     return this.#db('takes')
       .where({ state: 'recording' })
-      .andWhere('heard_at', '<', ms)
+      .andWhere('heartbeat', '<', ms)
       .pluck('id');
   }
 
@@ -214,7 +214,7 @@ export class TakeStore {
   async settled(
     takeId: string,
     durationUs: number,
-    tracks: readonly SettledTrack[],
+    tracks: readonly IngestedTrack[],
     problem: string | null,
   ): Promise<void> {
     await this.#db.transaction(async (trx) => {

@@ -1,8 +1,8 @@
-import type { Asking, Availability } from '@under-chalk/core/hand-out/may-watch';
+import type { Asking, Availability } from '@under-chalk/core/share-link/may-watch';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import type { GrantStore } from './grant-store';
-import type { StoredHandOut } from './hand-out-store';
+import type { StoredShareLink } from './share-link-store';
 import type { ClassPageStore, ClassVisitor } from './class-page-store';
 import { hashOf } from './ids';
 import { availabilityOf } from './availability';
@@ -10,7 +10,7 @@ import type { Person, StudentPageStore } from './student-page-store';
 
 /** What the address of a film leads to. */
 export interface Found {
-  readonly handOut: StoredHandOut;
+  readonly shareLink: StoredShareLink;
   readonly availability: Availability;
   /** On whose page the address is; null: it is the link itself. */
   readonly visitor: Visitor | null;
@@ -60,21 +60,21 @@ export class TokenFinder {
   }
 
   async #look(token: string): Promise<Found | undefined> {
-    const link = await this.#handOut({ token_hash: hashOf(token) });
+    const link = await this.#shareLink({ token_hash: hashOf(token) });
     const pass = link ? undefined : await this.#pass(token);
-    const handOut = link ?? (pass && (await this.#handOut({ 'hand_outs.id': pass.handOutId })));
-    if (!handOut) return undefined;
-    const grants = (await this.#grants.of([handOut.id])).get(handOut.id)!;
+    const shareLink = link ?? (pass && (await this.#shareLink({ 'share_links.id': pass.shareLinkId })));
+    if (!shareLink) return undefined;
+    const grants = (await this.#grants.of([shareLink.id])).get(shareLink.id)!;
     return {
-      handOut,
-      availability: availabilityOf(handOut, grants),
+      shareLink,
+      availability: availabilityOf(shareLink, grants),
       visitor: pass?.visitor ?? null,
     };
   }
 
-  async #pass(token: string): Promise<{ visitor: Visitor; handOutId: string } | undefined> {
+  async #pass(token: string): Promise<{ visitor: Visitor; shareLinkId: string } | undefined> {
     const own = await this.#students.byPass(token);
-    return own ? { visitor: own.person, handOutId: own.handOutId } : this.#classes.byPass(token);
+    return own ? { visitor: own.person, shareLinkId: own.shareLinkId } : this.#classes.byPass(token);
   }
 
   /** Whose page an address leads to; undefined where there is none (any more). */
@@ -82,11 +82,11 @@ export class TokenFinder {
     return (await this.#students.personWith(key)) ?? this.#classes.visitorWith(key);
   }
 
-  #handOut(which: object): Promise<StoredHandOut | undefined> {
-    return this.#db('hand_outs')
-      .join('lessons', 'lessons.id', 'hand_outs.lesson_id')
+  #shareLink(which: object): Promise<StoredShareLink | undefined> {
+    return this.#db('share_links')
+      .join('lessons', 'lessons.id', 'share_links.lesson_id')
       .where(which)
       .whereNull('lessons.removed_at')
-      .first('hand_outs.*');
+      .first('share_links.*');
   }
 }

@@ -1,5 +1,5 @@
 import type { PlayedNote } from '@under-chalk/core/contract/watched';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { unwatched, withPlayed, type WatchedSeconds } from '@under-chalk/core/watched/seconds';
 import type { Knex } from 'knex';
 import * as z from 'zod';
@@ -7,7 +7,7 @@ import { countOf } from './count-of';
 
 /** What was played, and whose page tells it. */
 export interface Noted extends PlayedNote {
-  readonly handOutId: string;
+  readonly shareLinkId: string;
   /** Null: somebody without a name. */
   readonly studentId: string | null;
   /** Seconds that the film has. */
@@ -16,7 +16,7 @@ export interface Noted extends PlayedNote {
 
 /** How much somebody has watched of a film under a link. */
 export interface StoredWatched {
-  readonly hand_out_id: string;
+  readonly share_link_id: string;
   /** A student, or a page that was opened by somebody without a name. */
   readonly viewer: string;
   /** Of which film. */
@@ -49,10 +49,10 @@ const MOST_PARTS = 40;
 const MOST_UNNAMED = 1_000;
 
 const viewerOf = ({ studentId, visit }: Noted): string => studentId ?? `visit ${visit}`;
-const keyOf = (noted: Noted): string => `${noted.handOutId} ${viewerOf(noted)} ${noted.version}`;
+const keyOf = (noted: Noted): string => `${noted.shareLinkId} ${viewerOf(noted)} ${noted.version}`;
 
 /** What is watched: by student, link and film. What is told is answered when it is on the disk. */
-export class WatchedStore {
+export class ViewingStore {
   readonly #db: Knex;
   #waiting: Waiting[] = [];
   #writing: Promise<void> | null = null;
@@ -68,7 +68,7 @@ export class WatchedStore {
    */
   note(noted: Noted): Promise<void> {
     if (this.#waiting.length >= MOST_WAITING) {
-      return Promise.reject(new TellableError('not-ready', 'what is watched'));
+      return Promise.reject(new AppError('not-ready', 'what is watched'));
     }
     return new Promise((done, failed) => {
       this.#waiting.push({ noted, done, failed });
@@ -82,13 +82,13 @@ export class WatchedStore {
   }
 
   /** Rows of a link, newest first. */
-  ofHandOut(handOutId: string): Promise<StoredWatched[]> {
-    return this.#db('watched').where({ hand_out_id: handOutId }).orderBy('last_at', 'desc');
+  ofShareLink(shareLinkId: string): Promise<StoredWatched[]> {
+    return this.#db('viewings').where({ share_link_id: shareLinkId }).orderBy('last_at', 'desc');
   }
 
   /** Rows of a student under a link: one for each film that they have watched there. */
-  ofStudent(handOutId: string, studentId: string): Promise<StoredWatched[]> {
-    return this.#db('watched').where({ hand_out_id: handOutId, student_id: studentId });
+  ofStudent(shareLinkId: string, studentId: string): Promise<StoredWatched[]> {
+    return this.#db('viewings').where({ share_link_id: shareLinkId, student_id: studentId });
   }
 
   async keptDays(): Promise<number | null> {
@@ -116,7 +116,7 @@ export class WatchedStore {
     const days = await this.keptDays();
     if (days === null) return;
     const before = new Date(nowMs - days * 86_400_000).toISOString();
-    await this.#db('watched').where('last_at', '<', before).delete();
+    await this.#db('viewings').where('last_at', '<', before).delete();
     await this.#db('answers').where('at', '<', before).delete();
   }
 
@@ -150,13 +150,13 @@ export class WatchedStore {
     const unnamed = new Map<string, number>();
     for (const list of together.values()) {
       const [first] = list as [Noted];
-      const { handOutId, version, studentId, seconds } = first;
+      const { shareLinkId, version, studentId, seconds } = first;
       const viewer = viewerOf(first);
       // Whoever was erased while they watched leaves nothing.
       if (studentId !== null && !(await trx('students').where({ id: studentId }).first('id')))
         continue;
-      const which = { hand_out_id: handOutId, viewer, version };
-      const before: StoredWatched | undefined = await trx('watched').where(which).first();
+      const which = { share_link_id: shareLinkId, viewer, version };
+      const before: StoredWatched | undefined = await trx('viewings').where(which).first();
       let watched = before?.seconds ?? unwatched(seconds);
       let visits: Visits = before ? visitsSchema.parse(JSON.parse(before.visits)) : {};
       for (const { visit, part, played } of list) {
@@ -174,16 +174,16 @@ export class WatchedStore {
       }
       const now = { seconds: watched, visits: JSON.stringify(visits), last_at: at };
       if (before) {
-        await trx('watched').where(which).update(now);
+        await trx('viewings').where(which).update(now);
         continue;
       }
       if (studentId === null) {
-        const others = trx('watched').where({ hand_out_id: handOutId, student_id: null });
-        const many = unnamed.get(handOutId) ?? (await countOf(others));
+        const others = trx('viewings').where({ share_link_id: shareLinkId, student_id: null });
+        const many = unnamed.get(shareLinkId) ?? (await countOf(others));
         if (many >= MOST_UNNAMED) continue;
-        unnamed.set(handOutId, many + 1);
+        unnamed.set(shareLinkId, many + 1);
       }
-      await trx('watched').insert({ ...which, ...now, student_id: studentId, first_at: at });
+      await trx('viewings').insert({ ...which, ...now, student_id: studentId, first_at: at });
     }
   }
 }

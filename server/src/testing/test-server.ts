@@ -17,7 +17,6 @@ import type { Knex } from 'knex';
 import { openParts } from '../open-parts';
 import { openDatabase } from '../store/database';
 import { newId } from '../store/ids';
-import { openSeal } from '../store/link-seal';
 
 /** A real server on a port of its own, with an empty data folder. For tests. */
 export interface TestServer {
@@ -87,7 +86,7 @@ export const startTestServer = async (
     pointerScript?: string;
     /** The thread that looks through pictures, built; else they aren’t. */
     pictureScript?: string;
-    cleaningScript?: string;
+    noiseReductionScript?: string;
     likenessScript?: string;
     /** The thread that makes pieces while a take is recorded, built; else it is done here. */
     aheadScript?: string;
@@ -121,7 +120,7 @@ export const startTestServer = async (
       readerScript: options.readerScript ?? '',
       pointerScript: options.pointerScript ?? '',
       pictureScript: options.pictureScript ?? '',
-      cleaningScript: options.cleaningScript ?? '',
+      noiseReductionScript: options.noiseReductionScript ?? '',
       likenessScript: options.likenessScript ?? '',
       aheadScript: options.aheadScript ?? '',
       faceScript: options.faceScript ?? '',
@@ -210,7 +209,7 @@ export const startTestServer = async (
       return sent.status;
     },
     async inDatabase(work) {
-      const database = await openDatabase(config.folders.database, await openSeal(home));
+      const database = await openDatabase(config.folders.database);
       try {
         return await work(database);
       } finally {

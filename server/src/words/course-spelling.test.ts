@@ -12,7 +12,7 @@ it('a draft is spelled as the course spells its own words, by how English sounds
       ...{ title: 'From Lantern Quay', description: '', className: '', unit: '' },
       destinationId: 'free',
     },
-    points: [{ id: 'point-one', text: 'The rule of twelfths', show: '', words: '', rank: 1 }],
+    topics: [{ id: 'topic-one', text: 'The rule of twelfths', show: '', words: '', rank: 1 }],
     cues: [
       {
         language: 'en',

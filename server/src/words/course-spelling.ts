@@ -8,12 +8,12 @@ import {
 import type { HeardText } from '@under-chalk/core/words/drafted';
 import { pronunciationsOf } from './pronunciations';
 
-/** What a course says of itself: its running order and its captions that somebody has looked through, and its materials. */
+/** What a course says of itself: its outline and its captions that somebody has looked through, and its materials. */
 export const textsOfCourse = ({ decisions }: Lesson, materials: readonly string[]): string[] => {
-  const { plan, points, cues } = decisions;
+  const { plan, topics, cues } = decisions;
   return [
     ...[plan.title, plan.unit, plan.className, plan.description],
-    ...points.flatMap(({ text, words }) => [text, words]),
+    ...topics.flatMap(({ text, words }) => [text, words]),
     ...cues.flatMap(({ cue }) => (cue.draft ? [] : [cue.text])),
     ...materials,
   ];

@@ -1,6 +1,6 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { Film } from '@under-chalk/core/film/film';
-import { cardPlaceOf } from '@under-chalk/core/lesson/card';
+import { cardPlaceOf } from '@under-chalk/core/lesson/title-card';
 import { ofMedium } from '@under-chalk/core/lesson/medium';
 import type { Take } from '@under-chalk/core/lesson/take';
 import { frameToUs } from '@under-chalk/core/time/frames';
@@ -37,7 +37,7 @@ const writeTake = async (
   const file = await open(path, 'w');
   try {
     if (!track) return;
-    if (!media.hasMedia(track.id)) throw new TellableError('footage-missing', `track ${track.id}`);
+    if (!media.hasMedia(track.id)) throw new AppError('footage-missing', `track ${track.id}`);
     const decoder = decodeRecordedSound(
       media.media(track.id),
       { rate: HEARD_RATE, channels: 1 },

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { cleanLine } from '@under-chalk/core/text/clean';
 import { LONGEST_TAKE_US } from '@under-chalk/core/lesson/take';
 import type { HeardText } from '@under-chalk/core/words/drafted';
@@ -46,7 +46,7 @@ const heardIn = (text: string, durationUs: number): HeardText[] => {
   try {
     words = answerSchema.parse(JSON.parse(text));
   } catch (error) {
-    throw new TellableError('listener-failed', String(error).slice(0, 300));
+    throw new AppError('listener-failed', String(error).slice(0, 300));
   }
   return words
     .map(({ word, text: said, start, end, confidence, probability }) => ({
@@ -112,8 +112,8 @@ export const foreignListener = (where: string): Recogniser => ({
       return heardIn(text, sound.durationUs);
     } catch (error) {
       signal?.throwIfAborted();
-      if (error instanceof TellableError) throw error;
-      throw new TellableError('listener-failed', String(error).slice(0, 300));
+      if (error instanceof AppError) throw error;
+      throw new AppError('listener-failed', String(error).slice(0, 300));
     } finally {
       await rm(folder, { recursive: true, force: true });
     }

@@ -1,5 +1,5 @@
 import type { Draft, Timing } from '@under-chalk/core/contract/words';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { filmOf, type Film } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { cuesIn, wordsIn, type Cue } from '@under-chalk/core/words/cue';
@@ -56,11 +56,11 @@ export const timingOf = async (
 ): Promise<Timing> => {
   const film = filmOf(lesson);
   const cues = wholeCues(filmCuesOf(film, cuesIn(lesson.decisions.cues, language)));
-  if (cues.length === 0) throw new TellableError('nothing-to-time');
+  if (cues.length === 0) throw new AppError('nothing-to-time');
   const base = baseOf(language);
   const isEnglish = base === 'en' && canAlignEnglish();
   if (!isEnglish && !(await likenessLanguages()).has(base))
-    throw new TellableError(base === 'en' ? 'listener-missing' : 'language-not-heard');
+    throw new AppError(base === 'en' ? 'listener-missing' : 'language-not-heard');
   const texts = cues.map(({ text }) => text);
   return heardInFilm(
     film,
@@ -103,9 +103,9 @@ export const draftOf = async (
   signal?: AbortSignal,
 ): Promise<Draft> => {
   const film = filmOf(lesson);
-  if (film.frames === 0) throw new TellableError('nothing-in-film');
+  if (film.frames === 0) throw new AppError('nothing-in-film');
   const recogniser = recognisers.find(({ knows }) => knows(baseOf(language)));
-  if (!recogniser) throw new TellableError('listener-missing');
+  if (!recogniser) throw new AppError('listener-missing');
   return heardInFilm(film, media, onProgress, signal, async (voice, onShare) => {
     const base = baseOf(language);
     const written = await recogniser.recognise(voice, base, onShare, signal);

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { keptIn } from '../testing/test-server';
 import { WordsJobs } from './words-jobs';
 
@@ -17,7 +17,7 @@ it('does one after another, tells how each came out, and lets go of the oldest t
       most = Math.max(most, ++atOnce);
       await Promise.resolve();
       atOnce--;
-      if (lesson === 58) throw new TellableError('nothing-to-time');
+      if (lesson === 58) throw new AppError('nothing-to-time');
       if (lesson === 59) throw new Error('something else');
       return {};
     });

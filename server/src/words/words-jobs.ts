@@ -1,5 +1,5 @@
 import type { WordsJob } from '@under-chalk/core/contract/words';
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import pLimit from 'p-limit';
 import { heavyWork } from '../jobs/heavy-work';
@@ -65,13 +65,13 @@ export class WordsJobs {
       if (told.state !== 'waiting' && told.state !== 'working') this.#jobs.delete(id);
     }
     if (this.#jobs.size >= MOST)
-      throw new TellableError('not-ready', 'too many wait to be listened to');
+      throw new AppError('not-ready', 'too many wait to be listened to');
   }
 
   /** @throws TellableError `not-found` */
   stateOf(id: string): WordsJob {
     const job = this.#jobs.get(id);
-    if (!job) throw new TellableError('not-found', `listening ${id}`);
+    if (!job) throw new AppError('not-found', `listening ${id}`);
     return job.told;
   }
 
@@ -107,7 +107,7 @@ export class WordsJobs {
       if (signal.aborted) tell({ state: 'called-off' });
       else {
         const problem =
-          error instanceof TellableError
+          error instanceof AppError
             ? error.code
             : isDiskFull(error)
               ? 'disk-full'

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { tell } from '@under-chalk/core/errors/errors';
+import { errorText } from '@under-chalk/core/errors/errors';
 import type { Film } from '@under-chalk/core/film/film';
 import { takeOf } from '@under-chalk/core/lesson/lesson';
 import { comingTakes } from '@under-chalk/core/lesson/take-names';
@@ -35,7 +35,7 @@ export const SpeakPanel = ({ film, stretch }: Props) => {
   const { put } = useEdits();
   const { lesson } = film;
   const { takeId, startUs, endUs } = stretch;
-  const over = at(lesson.decisions.spokenOver, takeId, middleOf(stretch));
+  const over = at(lesson.decisions.voiceOvers, takeId, middleOf(stretch));
   const by = over && takeOf(lesson, over.by.takeId);
   // Before the lesson knows of it too.
   const coming = over && (!by || comingTakes({ takes: [by] }).length > 0);
@@ -64,7 +64,7 @@ export const SpeakPanel = ({ film, stretch }: Props) => {
             <Button
               small
               label="The first voice again"
-              onPress={() => put({ do: 'speak-over', takeId, startUs, endUs, by: null })}
+              onPress={() => put({ do: 'set-voice-over', takeId, startUs, endUs, by: null })}
             />
           ) : null}
         </View>
@@ -109,7 +109,7 @@ const Speaking = ({ film, stretch, onDone }: Props & { readonly onDone: () => vo
       state.is === 'speaking' ? `Speak now: ${Math.ceil(state.leftUs / 1e6)} s are left.` : '',
     ending: 'What you said is being brought to safety…',
     spoken: 'It is safe, and is heard as soon as it is ready.',
-    failed: state.is === 'failed' ? `${tell(state.why).sentence} ${tell(state.why).next}` : '',
+    failed: state.is === 'failed' ? `${errorText(state.why).message} ${errorText(state.why).hint}` : '',
   }[state.is];
   return (
     <View style={styles.group}>

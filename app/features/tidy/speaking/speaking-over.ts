@@ -138,7 +138,7 @@ export class SpeakingOver {
       this.state.set({ is: 'ending' });
       if (fromUs !== null && shownUs >= LEAST_US) {
         const by = { takeId, fromUs: Math.round(fromUs), sinceUs: startUs };
-        put({ do: 'speak-over', takeId: over, startUs, endUs, by });
+        put({ do: 'set-voice-over', takeId: over, startUs, endUs, by });
       }
       setTimeout(() => this.recorder.stop(), ON_MS);
     };

@@ -4,7 +4,7 @@ import { filmTimeOf, type Film, type RecordedPlace } from '@under-chalk/core/fil
 import { takeOf } from '@under-chalk/core/lesson/lesson';
 import { surfaceOf } from '@under-chalk/core/lesson/take';
 import type { PictureBox } from '@under-chalk/core/scene/geometry';
-import { layoutAt } from '@under-chalk/core/scene/sources/layout';
+import { laidOutAt } from '@under-chalk/core/scene/sources/layout';
 import { frameAt } from '@under-chalk/core/time/frames';
 import type { FilmPlayer } from '../../../player/film-player';
 import { usePart } from '../../../data/live-value';
@@ -19,7 +19,7 @@ import type { FilmWriting } from './film-writing';
 export const writtenOnAt = (film: Film, place: RecordedPlace): PictureBox | null => {
   const take = takeOf(film.lesson, place.takeId);
   const filmUs = filmTimeOf(film, place);
-  const laidOut = filmUs === null ? null : layoutAt(film, frameAt(filmUs));
+  const laidOut = filmUs === null ? null : laidOutAt(film, frameAt(filmUs));
   return (take && laidOut && (surfaceOf(take) ? laidOut.surface : laidOut.camera)) ?? null;
 };
 

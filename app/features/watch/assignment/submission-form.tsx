@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import { StyleSheet, View } from 'react-native';
-import { isLate, type Activity } from '@under-chalk/core/submission/assignment';
+import { isLate, type Assignment } from '@under-chalk/core/submission/assignment';
 import {
   MOST_FILE_BYTES,
   MOST_FILES,
@@ -19,7 +19,7 @@ import { useSubmission, type FileToSubmit, type SubmissionWork } from './use-sub
 
 export interface SubmissionProps {
   readonly token: string;
-  readonly activity: Activity;
+  readonly assignment: Assignment;
   /** It is an address of their own: their teacher knows who hands in. */
   readonly named: boolean;
   readonly teacherName: string;
@@ -31,7 +31,7 @@ const ACCEPT =
 /** Where something is handed in: typed, chosen, said or shown. */
 export const SubmissionForm = ({
   token,
-  activity: { by, dueAt },
+  assignment: { by, dueAt },
   named,
   teacherName,
 }: SubmissionProps) => {

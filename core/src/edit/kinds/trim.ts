@@ -2,7 +2,6 @@ import * as z from 'zod';
 import { trimSchema } from '../../lesson/placement';
 import { always, kindOf } from '../kind';
 import { trimsSlice } from '../slices/trims';
-import { placeMeant } from './older-take';
 import { FORWARD } from './stretch-of-take';
 
 /** Keeps only a part of what stands at a place; what lies outside can be had back by a wider trim. */
@@ -20,8 +19,4 @@ export const trim = kindOf({
   ],
   isUndoable: always,
   inWords: () => 'trimmed a take',
-  older: ({ takeId, ...form }, before) =>
-    form.do === 'trim' && takeId !== undefined
-      ? { ...form, placementId: placeMeant(takeId, before) ?? takeId }
-      : null,
 });

@@ -1,7 +1,7 @@
 import { inFrames } from '../../time/frames';
 import { cuesIn } from '../../words/cue';
 import { filmCuesOf, type FilmCue } from '../../words/film-cues';
-import { clearPlace } from '../caption-room';
+import { clearPlace } from '../caption-place';
 import { captionLines } from '../../words/lines';
 import type { ReadSource, Shown } from './source';
 
@@ -13,7 +13,7 @@ const framesOf = ({ startUs, endUs, text }: FilmCue) => ({
 
 /** Captions that are part of the picture: those in the language that is spoken. */
 export const captionSource: ReadSource = (film, inkOf) => {
-  const { captionLook, cues, spoken } = film.lesson.decisions;
+  const { captionLook, cues, language: spoken } = film.lesson.decisions;
   const { burned, place, size, ground } = captionLook;
   const shown = burned ? filmCuesOf(film, cuesIn(cues, spoken)).map(framesOf) : [];
   const looks = new Map<(typeof shown)[number], Shown>();

@@ -120,7 +120,7 @@ const readOnce = (film: Film): ReturnType<typeof readArranged> => {
 };
 
 /** Where surface and camera lie in a frame of a film, on the way from one layout to another too; null outside of it. */
-export const layoutAt = (film: Film, frame: number): LaidOut | null =>
+export const laidOutAt = (film: Film, frame: number): LaidOut | null =>
   frame >= 0 && frame < film.frames ? readOnce(film).at(frame).laidOut : null;
 
 /** The pictures of a take as they are laid out: surface, what is written on it, and camera; and the soft changes between. */

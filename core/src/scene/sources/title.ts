@@ -1,4 +1,4 @@
-import { cardPlaceOf } from '../../lesson/card';
+import { cardPlaceOf } from '../../lesson/title-card';
 import { isSeen } from '../../lesson/medium';
 import type { ReadSource, Shown } from './source';
 

@@ -1,5 +1,5 @@
 import { cleanText } from '../../text/clean';
-import { TellableError } from '../../errors/errors';
+import { AppError } from '../../errors/errors';
 import { languageSchema } from '../cue';
 import type { ReadCue } from '../read-cue';
 import { readSrt } from './srt';
@@ -76,9 +76,9 @@ const sorted = (cues: readonly ReadCue[], told: string[]): ReadCue[] => {
  * @throws TellableError `words-too-large`, `words-unreadable`, `words-empty`
  */
 export const readWordsFile = (bytes: Uint8Array): ReadFile => {
-  if (bytes.length > MOST_BYTES) throw new TellableError('words-too-large');
+  if (bytes.length > MOST_BYTES) throw new AppError('words-too-large');
   const { text: raw, told } = decoded(bytes);
-  if (!looksLikeText(raw)) throw new TellableError('words-unreadable');
+  if (!looksLikeText(raw)) throw new AppError('words-unreadable');
   const text = raw
     .replace(/^\ufeff/, '')
     .replace(/\r\n?/g, '\n')
@@ -88,9 +88,9 @@ export const readWordsFile = (bytes: Uint8Array): ReadFile => {
     cues: readonly ReadCue[],
     language: string | null,
   ): ReadFile => {
-    if (cues.length > MOST_CUES) throw new TellableError('words-too-large');
+    if (cues.length > MOST_CUES) throw new AppError('words-too-large');
     const found = sorted(cues, told);
-    if (found.length === 0) throw new TellableError('words-empty');
+    if (found.length === 0) throw new AppError('words-empty');
     return { kind: 'cues', form, cues: found, language, told };
   };
   if (/^WEBVTT(?:[ \t\n]|$)/.test(text)) {
@@ -101,7 +101,7 @@ export const readWordsFile = (bytes: Uint8Array): ReadFile => {
     try {
       read = readTtml(text);
     } catch {
-      throw new TellableError('words-unreadable');
+      throw new AppError('words-unreadable');
     }
     const named = languageSchema.safeParse(read.language);
     return cuesAs('TTML', read.cues, named.success ? named.data : null);
@@ -110,6 +110,6 @@ export const readWordsFile = (bytes: Uint8Array): ReadFile => {
     return cuesAs('SRT', readSrt(text), null);
   }
   const plain = cleanText(text).trim();
-  if (plain === '') throw new TellableError('words-empty');
+  if (plain === '') throw new AppError('words-empty');
   return { kind: 'text', text: plain, told };
 };

@@ -10,7 +10,7 @@ import type { LessonStore } from '../../store/lesson-store';
 import type { TakeStore } from '../../store/take-store';
 import { heavyWork } from '../heavy-work';
 import { runThread } from '../run-thread';
-import type { FootageSoFar } from '../settle/footage-so-far';
+import type { FootageSoFar } from '../ingest/footage-so-far';
 import { workAhead, type MadeAhead, type WorkAhead } from './work-ahead';
 
 /** A recorder that was at ease isn't known to be any more after this long: it tells every five seconds. */

@@ -8,10 +8,10 @@ import type { FootageMark } from '@under-chalk/render';
 import { readFile, rm } from 'node:fs/promises';
 import type { MediaStore } from '../../store/media-store';
 import { marksOfInk } from '../readings/footage-marks';
-import { isSeen } from '../settle/settle-ink';
-import { probe } from '../settle/probe';
-import { isPlayable } from '../settle/settle-picture';
-import { writeSlice, type FootageSoFar } from '../settle/footage-so-far';
+import { isSeen } from '../ingest/ingest-ink';
+import { probe } from '../ingest/probe';
+import { isPlayable } from '../ingest/ingest-picture';
+import { writeSlice, type FootageSoFar } from '../ingest/footage-so-far';
 
 /** A take that is being recorded, as far as it has come: as if it had been stopped there. */
 export interface TakeSoFar {

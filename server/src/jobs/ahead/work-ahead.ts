@@ -24,7 +24,7 @@ import { inkOfTakes } from '../ink-of';
 import { PagePictures } from '../materials/page-pictures';
 import { marksOfTakes } from '../readings/footage-marks';
 import { registerTitleFont } from '../title-font';
-import { writeSlice, type FootageSoFar } from '../settle/footage-so-far';
+import { writeSlice, type FootageSoFar } from '../ingest/footage-so-far';
 import { takeSoFar } from './take-so-far';
 
 /** What is made of a lesson while a take of it is recorded, as a plain value: it crosses to another thread. */

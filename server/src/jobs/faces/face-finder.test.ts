@@ -1,4 +1,4 @@
-import { areEyesShut, availabilityOf } from '@under-chalk/core/look/eyes';
+import { areEyesShut, availabilityOf } from '@under-chalk/core/checks/eyes';
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import { builtScript } from '../../testing/built-scripts';
 import { drawnFace } from '../../testing/drawn-face';

@@ -1,4 +1,4 @@
-import type { FaceSeen } from '@under-chalk/core/look/eyes';
+import type { FaceSeen } from '@under-chalk/core/checks/eyes';
 import { Worker } from 'node:worker_threads';
 
 /** A picture in which faces are looked for: RGBA, a byte each. */

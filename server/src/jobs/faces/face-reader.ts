@@ -1,4 +1,4 @@
-import type { EyeOutline, FaceSeen, Place } from '@under-chalk/core/look/eyes';
+import type { EyeOutline, FaceSeen, Place } from '@under-chalk/core/checks/eyes';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { basename, dirname, join } from 'node:path';

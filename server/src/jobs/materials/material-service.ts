@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { isDiskFull } from '@under-chalk/render';
 import { existsSync } from 'node:fs';
 import { stat } from 'node:fs/promises';
@@ -62,7 +62,7 @@ export class MaterialService {
     if (state === 'ready' || state === 'reading') return;
     if (state === 'unusable' && content) await materials.again(id);
     else {
-      if (!(await media.isWhole(id))) throw new TellableError('not-ready', `material ${id}`);
+      if (!(await media.isWhole(id))) throw new AppError('not-ready', `material ${id}`);
       const incoming = media.incoming(id);
       const { size } = await stat(incoming);
       await materials.came(id, await keepMaterial(folders, incoming, name), size);
@@ -113,7 +113,7 @@ export class MaterialService {
       log.warn(`material ${id} can’t be read`, error);
       const code = isDiskFull(error)
         ? 'disk-full'
-        : error instanceof TellableError
+        : error instanceof AppError
           ? error.code
           : 'material-unreadable';
       await materials

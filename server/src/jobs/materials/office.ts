@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { limited, watchWork } from '@under-chalk/render';
 import { spawn, spawnSync } from 'node:child_process';
 import {
@@ -85,8 +85,8 @@ export const canOpenOffice = (): boolean => {
  * @throws TellableError `office-missing`; `material-unreadable`; `material-too-heavy` when it takes too long
  */
 export const officePdf = async (path: string, ending: string, out: string): Promise<void> => {
-  if (!canOpenOffice()) throw new TellableError('office-missing');
-  if (!(await isWhole(path))) throw new TellableError('material-unreadable', 'its end is missing');
+  if (!canOpenOffice()) throw new AppError('office-missing');
+  if (!(await isWhole(path))) throw new AppError('material-unreadable', 'its end is missing');
   const folder = await mkdtemp(join(tmpdir(), 'under-chalk-office-'));
   try {
     const profile = join(folder, 'profile');
@@ -102,7 +102,7 @@ export const officePdf = async (path: string, ending: string, out: string): Prom
       ...['--convert-to', 'pdf', '--outdir', made, named],
     ]);
     const [pdf] = await readdir(made).catch(() => []);
-    if (!pdf) throw new TellableError('material-unreadable', 'LibreOffice made nothing of it');
+    if (!pdf) throw new AppError('material-unreadable', 'LibreOffice made nothing of it');
     // The folder of temporary files may be on another disk.
     await copyFile(join(made, pdf), `${out}.draft`);
     await rename(`${out}.draft`, out);
@@ -125,7 +125,7 @@ const run = (folder: string, args: readonly string[]): Promise<void> =>
     });
     const clock = watchWork(child.pid, { deadlineMs: DEADLINE_MS }, () => {
       if (child.pid) process.kill(-child.pid, 'SIGKILL');
-      reject(new TellableError('material-too-heavy', 'LibreOffice took too long'));
+      reject(new AppError('material-too-heavy', 'LibreOffice took too long'));
     });
     child.once('error', (error) => {
       clock.stop();
@@ -134,6 +134,6 @@ const run = (folder: string, args: readonly string[]): Promise<void> =>
     child.once('exit', (code) => {
       clock.stop();
       if (code === 0) resolve();
-      else reject(new TellableError('material-unreadable', `LibreOffice ended with ${code}`));
+      else reject(new AppError('material-unreadable', `LibreOffice ended with ${code}`));
     });
   });

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { MaterialPage } from '@under-chalk/core/material/material';
 import { PieceCache, type PageFile } from '@under-chalk/render';
 import { LRUCache } from 'lru-cache';
@@ -56,7 +56,7 @@ export class PagePictures {
     const present = this.#open.get(content);
     if (present && !present.reader.over) return present;
     const path = materialFile(this.#folders, content);
-    if (!path) throw new TellableError('not-found', `material ${content}`);
+    if (!path) throw new AppError('not-found', `material ${content}`);
     const spare = this.#spare;
     this.#spare = null;
     const reader = spare && !spare.over ? spare : new Reader(this.#script);
@@ -121,7 +121,7 @@ export class PagePictures {
     return this.#cache.obtain(path, (out) =>
       this.#inTurn(() =>
         this.#use(content, async (reader, { aspects }) => {
-          if (page >= aspects.length) throw new TellableError('not-found', `page ${page}`);
+          if (page >= aspects.length) throw new AppError('not-found', `page ${page}`);
           await reader.ask({ ask: 'paint', page, widthPx, format, out });
         }),
       ),

@@ -1,4 +1,4 @@
-import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import { limited, watchWork, type WorkClock } from '@under-chalk/render';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
@@ -32,7 +32,7 @@ export class Reader {
   readonly #watch: NodeJS.Timeout;
   readonly #waiting = new Map<number, Waiting>();
   #count = 0;
-  #over: TellableError | null = null;
+  #over: AppError | null = null;
   #tail = '';
 
   /** @param script the built reader's process (`reader-process`) */
@@ -97,7 +97,7 @@ export class Reader {
     if (!waiting) return;
     this.#waiting.delete(told.id);
     waiting.clock.stop();
-    if ('code' in told) waiting.reject(new TellableError(told.code, told.detail));
+    if ('code' in told) waiting.reject(new AppError(told.code, told.detail));
     else waiting.resolve(told.answer as never);
   }
 
@@ -112,7 +112,7 @@ export class Reader {
 
   #end(code: ErrorCode, detail: string): void {
     clearInterval(this.#watch);
-    this.#over ??= new TellableError(code, detail);
+    this.#over ??= new AppError(code, detail);
     for (const { reject, clock } of this.#waiting.values()) {
       clock.stop();
       reject(this.#over);

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { filmOf } from '@under-chalk/core/film/film';
 import { inkmlOf } from '@under-chalk/core/ink/inkml';
 import { notesOf } from '@under-chalk/core/ink/notes';
@@ -77,7 +77,7 @@ export class Notes {
     linkTo: ((filmUs: Us) => string) | null,
     key: string | null = null,
   ): Promise<Buffer> {
-    if (pages.length === 0) throw new TellableError('not-found', 'nothing was written');
+    if (pages.length === 0) throw new AppError('not-found', 'nothing was written');
     const fontFile = this.#fontFile;
     return this.#inTurn(async () => {
       const held = key === null ? undefined : this.#pdfs.get(key);
@@ -97,7 +97,7 @@ export class Notes {
   async svg(lesson: Lesson, number: number): Promise<string> {
     const { title, pages } = await this.of(lesson);
     const page = pages[number - 1];
-    if (!page) throw new TellableError('not-found', `page ${number}`);
+    if (!page) throw new AppError('not-found', `page ${number}`);
     const { of } = page.page;
     const picture = of
       ? await readFile(await this.#pages.file(of, PICTURE_PX, 'png'), 'base64')
@@ -112,7 +112,7 @@ export class Notes {
     const film = filmOf(lesson);
     const inkOf = await inkOfFilm(film, this.#media);
     const track = take && inkOf(takeId);
-    if (!track) throw new TellableError('not-found', 'nothing was written');
+    if (!track) throw new AppError('not-found', 'nothing was written');
     return inkmlOf(track);
   }
 }

@@ -1,8 +1,8 @@
 import { createCanvas, GlobalFonts } from '@napi-rs/canvas';
 import type { LessonPictures } from '@under-chalk/core/contract/lessons';
 import { destinationOf, FIRST_DESTINATIONS } from '@under-chalk/core/destination/destination';
-import { checksOf } from '@under-chalk/core/look/checks';
-import { seePictures } from '@under-chalk/core/look/pictures-seen';
+import { checksOf } from '@under-chalk/core/checks/checks';
+import { seePictures } from '@under-chalk/core/checks/pictures-seen';
 import { filmOf } from '@under-chalk/core/film/film';
 import { picturesRead, type PictureReading } from '@under-chalk/core/picture/reading';
 import { feed, start } from '@under-chalk/render/ffmpeg/run';
@@ -208,7 +208,7 @@ test('pages of materials that are written on are read when somebody asks', async
   const { content, aspects } = materials[0];
   await record('take-pages', 'screen', plain);
   await server.edit(LESSON, {
-    ...{ do: 'cut-away', takeId: 'take-pages', startUs: 0, endUs: 1_500_000 },
+    ...{ do: 'set-cutaway', takeId: 'take-pages', startUs: 0, endUs: 1_500_000 },
     of: { content, page: 0, aspect: aspects[0] },
   });
   const [page] = (await known()).pages;

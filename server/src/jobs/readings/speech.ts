@@ -1,6 +1,6 @@
 import type { Take } from '@under-chalk/core/lesson/take';
 import { speechIn } from '@under-chalk/core/sound/phrases';
-import { hasBoth, type SpeechOf } from '@under-chalk/core/sound/under-voice';
+import { hasBoth, type SpeechOf } from '@under-chalk/core/sound/ducking';
 import type { TimeRange } from '@under-chalk/core/time/ranges';
 import { readFile } from 'node:fs/promises';
 import type { MediaStore } from '../../store/media-store';

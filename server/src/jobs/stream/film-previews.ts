@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { previewSheet } from '@under-chalk/core/stream/preview-sheet';
 import { makePreviews } from '@under-chalk/render';
 import type { StoredFilm } from '../../store/film-store';
@@ -25,7 +25,7 @@ export class FilmPreviews {
    * @throws TellableError `not-ready` while the film is being made
    */
   async of({ id, manifest_id, film_us, state }: StoredFilm): Promise<string> {
-    if (state !== 'done') throw new TellableError('not-ready');
+    if (state !== 'done') throw new AppError('not-ready');
     return this.#maker.made(`previews ${VERSION} ${manifest_id}`, (draft) =>
       makePreviews(this.#media.film(id), previewSheet(film_us), draft),
     );

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -29,7 +29,7 @@ const open = async (state: StoredFilm['state']) => {
   const segment = () =>
     streams.segment(film, 'sound', 0, new AbortController().signal).then(
       () => 'it came',
-      (error: unknown) => (error instanceof TellableError ? error.code : String(error)),
+      (error: unknown) => (error instanceof AppError ? error.code : String(error)),
     );
   return { segment, asked, remove: () => rm(folder, { recursive: true, force: true }) };
 };

@@ -1,6 +1,6 @@
 import { likelyBytes } from '@under-chalk/core/destination/picture-size';
 import type { StreamTrack } from '@under-chalk/core/contract/stream';
-import { TellableError, type ErrorCode } from '@under-chalk/core/errors/errors';
+import { AppError, type ErrorCode } from '@under-chalk/core/errors/errors';
 import {
   masterPlaylist,
   mediaPlaylist,
@@ -112,7 +112,7 @@ export class FilmStreams {
     const held = this.#divided.get(name);
     if (held) return held;
     const stream = await this.#films.streamOf(id);
-    if (!stream) throw new TellableError('not-found', `film ${id} in pieces`);
+    if (!stream) throw new AppError('not-found', `film ${id} in pieces`);
     const counts = {
       chunks: stream.chunks.map(({ frames }) => frames),
       sound: stream.sound.map(({ frames }) => frames),
@@ -206,7 +206,7 @@ export class FilmStreams {
 
   #needs(film: StoredFilm, track: StreamTrack): void {
     if (track === 'narrow' && !existsSync(this.#media.filmNarrow(film.id))) {
-      throw new TellableError('not-found', `film ${film.id} for slow lines`);
+      throw new AppError('not-found', `film ${film.id} for slow lines`);
     }
   }
 
@@ -258,7 +258,7 @@ export class FilmStreams {
     const { stream, pictures, sound } = await this.#of(film);
     this.#needs(film, track);
     const segment = track === 'sound' ? sound[number] : pictures[number];
-    if (!segment) throw new TellableError('not-found', `segment ${number} of ${film.id}`);
+    if (!segment) throw new AppError('not-found', `segment ${number} of ${film.id}`);
     const whole = this.#maker.pathOf(film.id);
     if ('piece' in segment) {
       const path = soundPath(this.#cache, stream.sound[segment.piece]!.key);
@@ -299,6 +299,6 @@ export class FilmStreams {
       }
       await setTimeout(LOOK_MS);
     }
-    throw new TellableError(code, `${piece.of} ${piece.index} of film ${id}`);
+    throw new AppError(code, `${piece.of} ${piece.index} of film ${id}`);
   }
 }

@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import type { SubmissionFile } from '@under-chalk/core/submission/submission';
 import pLimit from 'p-limit';
 import { existsSync } from 'node:fs';
@@ -30,7 +30,7 @@ export class FirstPages {
    */
   async of({ kind, name }: SubmissionFile, path: string): Promise<string> {
     if (this.#script === '' || !PAINTED.includes(kind))
-      throw new TellableError('not-found', 'a picture of the file');
+      throw new AppError('not-found', 'a picture of the file');
     const out = `${path}.webp`;
     if (existsSync(out)) return out;
     let making = this.#making.get(out);
@@ -50,7 +50,7 @@ export class FirstPages {
       await rename(draft, out);
       return out;
     } catch (error) {
-      throw new TellableError('not-found', `a picture of the file: ${String(error)}`);
+      throw new AppError('not-found', `a picture of the file: ${String(error)}`);
     } finally {
       reader.close();
       await rm(draft, { force: true });

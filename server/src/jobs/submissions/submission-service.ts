@@ -1,4 +1,4 @@
-import { TellableError } from '@under-chalk/core/errors/errors';
+import { AppError } from '@under-chalk/core/errors/errors';
 import { RECORDED_MS, type SubmissionFile } from '@under-chalk/core/submission/submission';
 import { fileNameOf } from '@under-chalk/core/lesson/file-name';
 import { openOptions, run, type Limits, type MediaFile } from '@under-chalk/render';
@@ -12,7 +12,7 @@ import { freeBytes } from '../../store/free-bytes';
 import type { AnnouncedFile, Giver, SubmissionStore } from '../../store/submission-store';
 import { TrackBytes } from '../../store/track-bytes';
 import { heavyWork } from '../heavy-work';
-import { packetTimes } from '../settle/probe';
+import { packetTimes } from '../ingest/probe';
 import { HEAD_BYTES, takenKind } from './file-kinds';
 import { FirstPages } from './first-page';
 
@@ -97,7 +97,7 @@ export class SubmissionService {
   /** @throws TellableError `disk-full` where there is no room for more */
   async mindRoom(): Promise<void> {
     if ((await freeBytes(this.#parts.folders.home)) < ROOM_BYTES)
-      throw new TellableError('disk-full', 'for what is handed in');
+      throw new AppError('disk-full', 'for what is handed in');
   }
 
   /**
@@ -125,11 +125,11 @@ export class SubmissionService {
     const { submissions, folders } = this.#parts;
     const incoming = join(folders.submissionsComing, id);
     const there = await stat(incoming).catch(() => null);
-    if (there?.size !== bytes) throw new TellableError('not-ready', `file ${id}`);
+    if (there?.size !== bytes) throw new AppError('not-ready', `file ${id}`);
     await mkdir(folders.submissions, { recursive: true });
     try {
       const found = takenKind(await headOf(incoming), name);
-      if (!found) throw new TellableError('file-not-taken', `file ${id}`);
+      if (!found) throw new AppError('file-not-taken', `file ${id}`);
       if (by === 'file') {
         await rename(incoming, this.pathOf(id));
         await forceToDisk(folders.submissions);
@@ -149,7 +149,7 @@ export class SubmissionService {
       });
     } catch (error) {
       // What can't be taken isn't kept; what failed for want of room or time is tried again.
-      if (error instanceof TellableError && error.code !== 'disk-full')
+      if (error instanceof AppError && error.code !== 'disk-full')
         await submissions.refuse(id);
       throw error;
     } finally {
@@ -185,7 +185,7 @@ export class SubmissionService {
       await rename(draft, this.pathOf(id));
     } catch (error) {
       log.warn(`what was recorded for a submission can’t be read: ${id}`, error);
-      throw new TellableError(by === 'voice' ? 'sound-unreadable' : 'film-unreadable', id);
+      throw new AppError(by === 'voice' ? 'sound-unreadable' : 'film-unreadable', id);
     } finally {
       await rm(draft, { force: true });
     }

@@ -1,0 +1,10 @@
+import { pathTo } from '@under-chalk/core/contract/api';
+import { transcriptResultSchema, type TranscriptResult } from '@under-chalk/core/contract/words';
+import * as z from 'zod';
+import { send } from './fetch';
+
+/** Where some words are said, in all lessons. @throws TellableError */
+export const searchTranscripts = async (words: string): Promise<TranscriptResult[]> => {
+  const response = await send(`${pathTo('findSaid')}?words=${encodeURIComponent(words)}`, {});
+  return z.array(transcriptResultSchema).parse(await response.json());
+};

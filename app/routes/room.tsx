@@ -1,1 +1,0 @@
-export { RoomPage as default } from '../features/room/room-page';

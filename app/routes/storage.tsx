@@ -1,0 +1,1 @@
+export { StoragePage as default } from '../features/storage/storage-page';

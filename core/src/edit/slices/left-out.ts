@@ -1,6 +1,0 @@
-import * as z from 'zod';
-import { idSchema } from '../../lesson/take';
-import { sliceOf } from '../slice';
-
-/** Places that are left out of the film; they keep their rank and their trim. */
-export const leftOutSlice = sliceOf('leftOut', z.array(idSchema).readonly(), []);
