@@ -89,7 +89,11 @@ export default [
   },
   {
     // Text that is shown stands in the catalogues (app/messages). More folders come here as their text moves.
-    files: ['app/features/watch/**/*.tsx', 'app/features/pageContent/**/*.tsx', 'app/messages/**/*.tsx'],
+    files: [
+      'app/features/watch/**/*.tsx',
+      'app/features/pageContent/**/*.tsx',
+      'app/messages/**/*.tsx',
+    ],
     ignores: ['**/*.test.tsx'],
     rules: {
       'no-restricted-syntax': [

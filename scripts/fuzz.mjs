@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-/** `npm run fuzz [-- cases [first seed]]`: hostile files against the settling of a real server. */
+/** `npm run fuzz [-- cases [first seed]]`: hostile files against the processing of a real server. */
 import * as ready from './lib/ready.mjs';
 import { root, run } from './lib/say.mjs';
 

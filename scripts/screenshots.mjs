@@ -186,7 +186,7 @@ const showChecks = async (page) => {
 const CLASS = 'class-coastal-navigation';
 /** A student's own page, with what is on this week and what was. */
 const pageOfStudent = async () => {
-  const grants = [{ whom: { is: 'class', classId: CLASS } }];
+  const grants = [{ grantee: { is: 'class', classId: CLASS } }];
   await tell(`/api/lessons/${TWELFTHS}/share-links`, { size: '720p', grants });
   const { students } = await ask(`/api/classes/${CLASS}`);
   const { key } = await tell(`/api/students/${students[0].id}/page`);

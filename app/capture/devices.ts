@@ -45,7 +45,7 @@ const request = async (wanted: Wanted, ask: () => Promise<MediaStream>): Promise
 
 const exactly = (id: string) => (id ? { deviceId: { exact: id } } : {});
 
-/** @throws TellableError with the sentence for what went wrong */
+/** @throws AppError with the sentence for what went wrong */
 export const openCamera = (id: string): Promise<MediaStream> =>
   request('camera', () =>
     navigator.mediaDevices.getUserMedia({
@@ -58,7 +58,7 @@ export const openCamera = (id: string): Promise<MediaStream> =>
     }),
   );
 
-/** @throws TellableError */
+/** @throws AppError */
 export const openMicrophone = (id: string): Promise<MediaStream> =>
   request('microphone', () =>
     navigator.mediaDevices.getUserMedia({
@@ -76,7 +76,7 @@ export const openMicrophone = (id: string): Promise<MediaStream> =>
 export const canCaptureScreen = (): boolean =>
   'mediaDevices' in navigator && 'getDisplayMedia' in navigator.mediaDevices;
 
-/** @throws TellableError */
+/** @throws AppError */
 export const openScreen = (withSound: boolean): Promise<MediaStream> =>
   request('screen', () =>
     navigator.mediaDevices.getDisplayMedia({

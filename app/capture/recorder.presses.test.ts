@@ -159,7 +159,7 @@ class Run {
       for (const worker of this.workers) if (!worker.over) this.#say(worker, 'all-sent');
     }
     await jest.advanceTimersByTimeAsync(4_000);
-    // Hangs here if a beginning or a saying again never settles.
+    // Hangs here if a beginning or a saying again never processes.
     await Promise.all(this.promises);
     this.check();
     expect(isDark(this.recorder.view().state)).toBe(false);

@@ -46,7 +46,7 @@ beforeEach(() => {
 });
 afterEach(() => jest.restoreAllMocks());
 
-/** Begins, and lets the clocks settle and the take be made. */
+/** Begins, and lets the clocks process and the take be made. */
 const begun = async (change: Partial<RecorderOptions> = {}) => {
   const recorder = new Recorder();
   const parts = options(change);

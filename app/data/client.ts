@@ -9,7 +9,7 @@ type Asked<N extends EndpointName> = (ParamsOf<N> extends undefined
 
 export { codeOf };
 
-/** Asks the API. @throws TellableError */
+/** Asks the API. @throws AppError */
 export const call = async <N extends EndpointName>(
   name: N,
   ...[asked]: Record<string, never> extends Asked<N> ? [Asked<N>?] : [Asked<N>]
@@ -25,9 +25,9 @@ export const call = async <N extends EndpointName>(
   return endpoint.answer?.parse(await response.json()) as AnswerOf<N>;
 };
 
-/** Fetches a file's bytes. @throws TellableError */
+/** Fetches a file's bytes. @throws AppError */
 export const bytesAt = async (path: string): Promise<Uint8Array> =>
   new Uint8Array(await (await send(path, {})).arrayBuffer());
 
-/** Fetches a file of text. @throws TellableError */
+/** Fetches a file of text. @throws AppError */
 export const textAt = async (path: string): Promise<string> => (await send(path, {})).text();

@@ -222,8 +222,8 @@ describe('edits on their way', () => {
     expect(there.decisions().cuts).toHaveLength(1);
     expect(there.shown().lesson.decisions.plan).toMatchObject({ title: 'theirs', unit: '9' });
     const [mine, other] = line.state().held;
-    line.settle(mine!, 'mine');
-    line.settle(other!, 'theirs');
+    line.ingest(mine!, 'mine');
+    line.ingest(other!, 'theirs');
     await breathe();
     expect(line.state()).toEqual(idle);
     expect(there.decisions().plan).toMatchObject({ title: 'mine', unit: '9' });
@@ -239,7 +239,7 @@ describe('edits on their way', () => {
     await breathe();
     const next = await opened(there);
     expect(next.line.state().held).toHaveLength(1);
-    next.line.settle(next.line.state().held[0]!, 'theirs');
+    next.line.ingest(next.line.state().held[0]!, 'theirs');
     await breathe();
     next.line.close();
     await breathe();
@@ -268,21 +268,6 @@ describe('edits on their way', () => {
     line.close();
   });
 
-  it('of an earlier version are taken up as they are made today', async () => {
-    localStorage.setItem(
-      'under-chalk edits lesson-one 0123',
-      JSON.stringify({
-        baseRevision: 0,
-        entries: [title('from before'), { do: 'leave-out-take', takeId: 'take-one' }],
-      }),
-    );
-    const { there, line } = await opened();
-    await breathe();
-    expect(there.decisions().plan.title).toBe('from before');
-    expect(there.decisions().excluded).toEqual(['take-one']);
-    expect(localStorage).toHaveLength(0);
-    line.close();
-  });
 });
 
 describe('a lesson with what waits laid over it', () => {

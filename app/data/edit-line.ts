@@ -36,7 +36,7 @@ export interface EditState {
 
 /** What a line needs of the rest: the way to the server, and what of the lesson is on the screen. */
 export interface LessonDoor {
-  /** @throws TellableError */
+  /** @throws AppError */
   send(edits: NewEntries): Promise<PutDown>;
   read(): LessonView | undefined;
   write(view: LessonView): void;
@@ -94,7 +94,7 @@ export class EditLine {
   #sending = false;
   /** After a refusal, press by press: so it is known which one is refused. */
   #singly = false;
-  /** Settles when nothing is being sent. */
+  /** Processes when nothing is being sent. */
   #way: Promise<void> = Promise.resolve();
   /** Revision of the last answer: this tab's own edits up to it are no news to it. */
   #answered = 0;
@@ -119,7 +119,6 @@ export class EditLine {
   }
 
   async #adopt(): Promise<void> {
-    const decisions = this.#door.read()?.lesson.decisions ?? NEW_DECISIONS;
     const adopted = await this.#kept.adopt();
     const mine = new Set([...this.#line, ...this.#held].map(({ entry }) => entry.id));
     const fresh = adopted.filter(({ entry }) => !mine.has(entry.id));
@@ -169,7 +168,7 @@ export class EditLine {
   }
 
   /** After somebody else decided otherwise: this tab's press stands, or the other's does. */
-  settle({ ids }: HeldPress, whose: 'mine' | 'theirs'): void {
+  ingest({ ids }: HeldPress, whose: 'mine' | 'theirs'): void {
     const chosen = this.#held.filter(({ entry }) => ids.includes(entry.id));
     this.#held = this.#held.filter((one) => !chosen.includes(one));
     if (whose === 'theirs') {

@@ -8,7 +8,7 @@ export const codeOf = (error: unknown): string =>
 export const whenOf = (error: unknown): string | null =>
   error instanceof AppError ? error.when : null;
 
-/** @throws TellableError what the server answered, or `server-unreachable` */
+/** @throws AppError what the server answered, or `server-unreachable` */
 export const send = async (path: string, init: RequestInit): Promise<Response> => {
   const response = await fetch(path, init).catch((error: unknown) => {
     throw new AppError('server-unreachable', path, { cause: error });

@@ -82,7 +82,7 @@ export const useLessons = () =>
 
 /** A take that is being recorded or made ready changes by itself. */
 const isChanging = (view: LessonView | undefined): boolean =>
-  view?.lesson.takes.some((take) => ['recording', 'settling'].includes(take.state)) ?? false;
+  view?.lesson.takes.some((take) => ['recording', 'processing'].includes(take.state)) ?? false;
 
 export const useLesson = (id: string) =>
   useQuery({
@@ -165,7 +165,7 @@ const ROOM_MS = 15_000;
 
 /** Room on the server's disk, looked at now and then. */
 export const useFreeSpace = () =>
-  useQuery({ queryKey: KEYS.room, queryFn: () => call('room'), refetchInterval: ROOM_MS });
+  useQuery({ queryKey: KEYS.room, queryFn: () => call('freeSpace'), refetchInterval: ROOM_MS });
 
 /** Loudness of a take. Once it is ready it never changes. */
 export const levelsQuery = (takeId: string) => ({
@@ -306,7 +306,7 @@ const useFilmWork = <T, R>(lessonId: string, work: (value: T) => Promise<R>) => 
 
 export const useMakeFilm = (lessonId: string) =>
   useFilmWork(lessonId, (size: PictureSize) =>
-    call('makeFilm', { params: { lessonId }, body: { size } }),
+    call('renderFilm', { params: { lessonId }, body: { size } }),
   );
 export const useCancelFilm = (lessonId: string) =>
   useFilmWork(lessonId, (filmId: string) => call('cancelFilm', { params: { filmId } }));
@@ -314,15 +314,15 @@ export const useRetryFilm = (lessonId: string) =>
   useFilmWork(lessonId, (filmId: string) => call('retryFilm', { params: { filmId } }));
 export const useCreateLink = (lessonId: string) =>
   useFilmWork(lessonId, (body: { size: PictureSize; grants: Grant[] }) =>
-    call('shareLink', { params: { lessonId }, body }),
+    call('createShareLink', { params: { lessonId }, body }),
   );
 export const usePublishVersion = (lessonId: string) =>
   useFilmWork(lessonId, ({ shareLinkId, size }: { shareLinkId: string; size: PictureSize }) =>
-    call('shareLinkAgain', { params: { shareLinkId }, body: { size } }),
+    call('publishVersion', { params: { shareLinkId }, body: { size } }),
   );
 export const useRestoreVersion = (lessonId: string) =>
   useFilmWork(lessonId, ({ shareLinkId, givenId }: { shareLinkId: string; givenId: string }) =>
-    call('putBack', { params: { shareLinkId }, body: { givenId } }),
+    call('restoreVersion', { params: { shareLinkId }, body: { givenId } }),
   );
 export const useEndEarlier = (lessonId: string) =>
   useFilmWork(lessonId, (shareLinkId: string) => call('endEarlier', { params: { shareLinkId } }));
@@ -330,11 +330,11 @@ export const useCreateOpenLink = (lessonId: string) =>
   useFilmWork(
     lessonId,
     ({ shareLinkId, ...body }: { shareLinkId: string; availableFrom: string | null; availableUntil: string | null }) =>
-      call('openShareLink', { params: { shareLinkId }, body }),
+      call('createOpenShareLink', { params: { shareLinkId }, body }),
   );
 export const useSetAudience = (lessonId: string) =>
   useFilmWork(lessonId, ({ shareLinkId, grants }: { shareLinkId: string; grants: Grant[] }) =>
-    call('letWatch', { params: { shareLinkId }, body: { grants } }),
+    call('setAudience', { params: { shareLinkId }, body: { grants } }),
   );
 /** Who has opened what is handed out. */
 export const useViewers = (shareLinkId: string) =>
@@ -346,7 +346,7 @@ export const useViewers = (shareLinkId: string) =>
 export const useWatched = (shareLinkId: string) =>
   useQuery({
     queryKey: KEYS.watched(shareLinkId),
-    queryFn: () => call('watched', { params: { shareLinkId } }),
+    queryFn: () => call('viewing', { params: { shareLinkId } }),
     staleTime: 0,
   });
 export const useAnswered = (shareLinkId: string) =>
@@ -366,27 +366,27 @@ export const useSetAssignment = (lessonId: string) =>
   useFilmWork(
     lessonId,
     ({ shareLinkId, assignment }: { shareLinkId: string; assignment: Assignment | null }) =>
-      call('setActivity', { params: { shareLinkId }, body: { assignment } }),
+      call('setAssignment', { params: { shareLinkId }, body: { assignment } }),
   );
 /** For how long it is kept what is watched, of all links. */
 export const useKeepWatched = () => {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (days: (typeof KEPT_DAYS)[number]) => call('keepWatched', { body: { days } }),
+    mutationFn: (days: (typeof KEPT_DAYS)[number]) => call('setViewingRetention', { body: { days } }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['watched'] }),
   });
 };
 export const useAllowDownloads = (lessonId: string) =>
   useFilmWork(lessonId, ({ shareLinkId, downloads }: { shareLinkId: string; downloads: boolean }) =>
-    call('letSave', { params: { shareLinkId }, body: { downloads } }),
+    call('setDownloads', { params: { shareLinkId }, body: { downloads } }),
   );
 export const useSetAttachments = (lessonId: string) =>
   useFilmWork(
     lessonId,
     ({ shareLinkId, materials }: { shareLinkId: string; materials: readonly string[] }) =>
-      call('giveMaterials', { params: { shareLinkId }, body: { materials: [...materials] } }),
+      call('setAttachments', { params: { shareLinkId }, body: { materials: [...materials] } }),
   );
 export const useRevokeLink = (lessonId: string) =>
-  useFilmWork(lessonId, (shareLinkId: string) => call('takeBack', { params: { shareLinkId } }));
+  useFilmWork(lessonId, (shareLinkId: string) => call('revokeShareLink', { params: { shareLinkId } }));
 export const useRestoreLink = (lessonId: string) =>
-  useFilmWork(lessonId, (shareLinkId: string) => call('giveAgain', { params: { shareLinkId } }));
+  useFilmWork(lessonId, (shareLinkId: string) => call('restoreShareLink', { params: { shareLinkId } }));

@@ -18,8 +18,11 @@ import { TrackReader, type SoundSource } from './track-reader';
 /** How often it is asked how far the server is, ms. */
 const AGAIN_MS = 1_500;
 
-/** How it stands with a take's voice without its room. Asked for, it is made. @throws TellableError */
-export const askNoiseReduced = async (takeId: string, reduction: NoiseReduction): Promise<NoiseReducedState> =>
+/** How it stands with a take's voice without its room. Asked for, it is made. @throws AppError */
+export const askNoiseReduced = async (
+  takeId: string,
+  reduction: NoiseReduction,
+): Promise<NoiseReducedState> =>
   noiseReducedStateSchema.parse(
     JSON.parse(await textAt(`${pathTo('noiseReduced', { takeId })}?reduction=${reduction}`)),
   );
@@ -88,8 +91,12 @@ export class NoiseReducedSound {
     }
   }
 
-  /** Fetches a part of a take's voice, to be heard before all is there. @throws TellableError */
-  async fetchPart(take: Take, reduction: NoiseReduction, { startUs, endUs }: TimeRange): Promise<void> {
+  /** Fetches a part of a take's voice, to be heard before all is there. @throws AppError */
+  async fetchPart(
+    take: Take,
+    reduction: NoiseReduction,
+    { startUs, endUs }: TimeRange,
+  ): Promise<void> {
     const track = trackOf(take, 'voice');
     if (!track || this.#readers.has(nameOf(track, reduction))) return;
     const range = { startUs, endUs: Math.min(endUs, startUs + MOST_PART_US) };
@@ -134,4 +141,5 @@ export class NoiseReducedSound {
 }
 
 /** A take that was made ready anew has other sound. */
-const nameOf = ({ id, digest }: Track, reduction: NoiseReduction): string => `${id} ${digest} ${reduction}`;
+const nameOf = ({ id, digest }: Track, reduction: NoiseReduction): string =>
+  `${id} ${digest} ${reduction}`;

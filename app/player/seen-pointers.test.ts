@@ -14,7 +14,7 @@ const screen = { ...takeOfLength('take-screen', 10_000_000), source: 'screen' as
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
 
-const settled = () => jest.advanceTimersByTimeAsync(0);
+const ingested = () => jest.advanceTimersByTimeAsync(0);
 
 test('it is asked again while the server looks, and no more when it has found', async () => {
   const answers: PointerState[] = [{ is: 'looking', share: 0.4 }, FOUND];
@@ -23,7 +23,7 @@ test('it is asked again while the server looks, and no more when it has found', 
   const pointers = new SeenPointers(onFound, ask);
   pointers.fetch([screen]);
   pointers.fetch([screen]);
-  await settled();
+  await ingested();
   expect(pointers.states.view().get(screen.id)).toEqual({ is: 'looking', share: 0.4 });
   expect(pointers.of(screen.id)).toBeNull();
   await jest.advanceTimersByTimeAsync(3_000);
@@ -51,9 +51,9 @@ test('a take that was made ready anew is looked at anew', async () => {
   const ask = jest.fn(async () => FOUND);
   const pointers = new SeenPointers(() => undefined, ask);
   pointers.fetch([screen]);
-  await settled();
+  await ingested();
   const tracks = screen.tracks.map((track) => ({ ...track, digest: 'other' }));
   pointers.fetch([{ ...screen, tracks }]);
-  await settled();
+  await ingested();
   expect(ask).toHaveBeenCalledTimes(2);
 });

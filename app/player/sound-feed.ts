@@ -38,7 +38,11 @@ const intoPart = ({ heard: { rate, step }, intoUs }: Part, atUs: Us): Us =>
   (atUs * rate.film) / rate.recorded - frameToUs(step) - intoUs;
 
 /** Where a track's sound is read from a recorded time on, as it was recorded or without the room. */
-export type SoundReaderOf = (track: Track, reduction: NoiseReduction | null, fromUs: Us) => SoundSource;
+export type SoundReaderOf = (
+  track: Track,
+  reduction: NoiseReduction | null,
+  fromUs: Us,
+) => SoundSource;
 
 /** Schedules the sound of a film from a moment on, until it is closed. */
 export class SoundFeed {

@@ -23,7 +23,10 @@ createRoot(document.getElementById('root')!).render(
   <QueryClientProvider client={new QueryClient()}>
     <StudentText first={{ language, messages }}>
       {page === 's' ? (
-        <StudentPageScreen pageKey={token} served={servedWith('pageContent-data', pageContentSchema)} />
+        <StudentPageScreen
+          pageKey={token}
+          served={servedWith('pageContent-data', pageContentSchema)}
+        />
       ) : (
         <WatchPage token={token} served={servedWith('watch-data', watchSchema)} />
       )}

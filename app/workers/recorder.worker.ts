@@ -7,7 +7,7 @@ import type { ToRecorder } from '../capture/recorder-messages';
 import { TakeRecorder } from './recorder/take-recorder';
 
 /** Time in which every source shows how it stands to the common clock. */
-const SETTLE_MS = 1_200;
+const INGEST_MS = 1_200;
 
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 const take = new TakeRecorder((message, transfer = []) => scope.postMessage(message, transfer));
@@ -19,7 +19,7 @@ scope.onmessage = ({ data }: MessageEvent<ToRecorder>) => {
   switch (data.do) {
     case 'open':
       take.open(data.sources, data.inkTrackId);
-      setTimeout(() => scope.postMessage({ is: 'ready' }), SETTLE_MS);
+      setTimeout(() => scope.postMessage({ is: 'ready' }), INGEST_MS);
       return;
     case 'start':
       void take.start(data.kept, data.apiOrigin).catch(broke);

@@ -116,7 +116,7 @@ await db.transaction(async (trx) => {
     await put('grants', {
       id: `grant-number-${index}`,
       share_link_id,
-      whom: 'class',
+      grantee: 'class',
       grantee_id: CLASS,
     });
   }
@@ -138,7 +138,7 @@ for (const name of [...NAMES, ...crowd]) {
 }
 
 const list = await timed(`${server.url}/api/lessons`);
-const pageContent = await timed(`${server.url}/api/pageContent/${keys.get('Wen')}`);
+const pageContent = await timed(`${server.url}/api/page/${keys.get('Wen')}`);
 const [listFloor, shelfFloor] = [await floorOf(list.bytes), await floorOf(pageContent.bytes)];
 
 /** How long until the first of it is seen, ms: in a browser that has the page's code. */
@@ -158,7 +158,7 @@ const listDrawnMs = await drawn('/', 'on tide heights');
 const pageContentDrawnMs = await drawn(`/s/${keys.get('Wen')}`, 'on tide heights');
 
 /** Who may watch what is for whom, said by hand. */
-const GRANTS: readonly (readonly [whom: object, allowed: readonly string[]])[] = [
+const GRANTS: readonly (readonly [grantee: object, allowed: readonly string[]])[] = [
   [{ is: 'anyone' }, NAMES],
   [{ is: 'class', classId: CLASS }, ['Wen', 'Ines']],
   [{ is: 'class', classId: OTHER }, ['Wen', 'Bram', 'Odo']],
@@ -180,16 +180,16 @@ const films = ({ classes, own }: PageContent): PageFilm[] => [
 let [grantCases, grantFailures] = [0, 0];
 for (let index = 0; index < 8; index++) {
   const path = `/api/share-links/share-link-number-${index}`;
-  const letWatch = (grants: object[]) => server.ask('POST', `${path}/watchers`, { grants });
-  await letWatch([CLASS, OTHER].map((classId) => ({ whom: { is: 'class', classId } })));
+  const letWatch = (grants: object[]) => server.ask('POST', `${path}/audience`, { grants });
+  await letWatch([CLASS, OTHER].map((classId) => ({ grantee: { is: 'class', classId } })));
   const tokens = new Map<string, string>();
   for (const name of NAMES) {
     const title = `Lesson ${index} on tide heights`;
-    const page = await server.ask<PageContent>('GET', `/api/pageContent/${keys.get(name)}`);
+    const page = await server.ask<PageContent>('GET', `/api/page/${keys.get(name)}`);
     tokens.set(name, films(page).find((film) => film.title === title)!.token!);
   }
-  for (const [whom, allowed] of GRANTS) {
-    await letWatch([{ whom }]);
+  for (const [grantee, allowed] of GRANTS) {
+    await letWatch([{ grantee }]);
     for (const [times, expected] of STATES) {
       await server.ask('POST', `${path}/open`, times);
       for (const name of NAMES) {
@@ -205,7 +205,7 @@ const watchEvents = async (): Promise<{ perSecond: number; lost: number }> => {
   const title = `Lesson ${WATCHED_FILM} on tide heights`;
   const tokens: string[] = [];
   for (const name of crowd) {
-    const page = await server.ask<PageContent>('GET', `/api/pageContent/${keys.get(name)}`);
+    const page = await server.ask<PageContent>('GET', `/api/page/${keys.get(name)}`);
     tokens.push(films(page).find((film) => film.title === title)!.token!);
   }
   const before = performance.now();

@@ -49,7 +49,9 @@ const STANDING: Partial<Decisions> = {
     ...DEFAULT_LAYOUT,
     inset: { ...DEFAULT_LAYOUT.inset, edge: 'shadow' },
   },
-  textOverlays: [{ ...cut(40, 52), textOverlay: { text: 'Page 12 of the tables', place: 'bottom' } }],
+  textOverlays: [
+    { ...cut(40, 52), textOverlay: { text: 'Page 12 of the tables', place: 'bottom' } },
+  ],
   speeds: [{ ...cut(60, 72), speed: 150 }],
   titleCards: { opening: FIRST_CARD, closing: FIRST_CARD },
 };

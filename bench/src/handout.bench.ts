@@ -98,11 +98,11 @@ const record = async (
     const began = performance.now();
     await server.ask('POST', `/api/takes/take-${minutes}/stop`, {});
     await server.takeWhen(id, 120, 50);
-    const settled = performance.now() - began;
+    const ingested = performance.now() - began;
     const shareLink = await server.ask<ShareLink>('POST', `/api/lessons/${id}/share-links`, {
       size: '720p',
     });
-    return { began, settled, given: performance.now() - began, token: shareLink.token! };
+    return { began, ingested, given: performance.now() - began, token: shareLink.token! };
   };
 };
 
@@ -157,14 +157,14 @@ for (const minutes of MINUTES) {
   const page = await browser.context.newPage();
   // A browser that has been open for a while.
   await page.goto(`${server.url}/api/health`);
-  const { began, settled, given, token } = await stop();
+  const { began, ingested, given, token } = await stop();
   await page.goto(`${server.url}/w/${token}`, { waitUntil: 'commit' });
   await page.getByRole('button', { name: 'Play' }).click();
   const opened = performance.now() - began;
   await untilPlays(page, 0.03);
   stopToPlayMs[minutes] = Math.round(performance.now() - began);
   console.log(
-    `${minutes} min: settled ${Math.round(settled)}, given ${Math.round(given)}, opened ${Math.round(opened)}, plays ${stopToPlayMs[minutes]} ms`,
+    `${minutes} min: processed ${Math.round(ingested)}, given ${Math.round(given)}, opened ${Math.round(opened)}, plays ${stopToPlayMs[minutes]} ms`,
   );
   await countStalls(page);
   await page.waitForTimeout(15_000);

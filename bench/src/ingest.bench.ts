@@ -67,7 +67,7 @@ try {
   // What has come is looked at every five seconds; a recorder sends for as long as it records.
   await new Promise((resolve) => setTimeout(resolve, 20_000));
   for (const { id, bytes } of tracks) await send(id, bytes, last(bytes), bytes.length);
-  const settleMs = await timed(async () => {
+  const ingestMs = await timed(async () => {
     await server.ask('POST', '/api/takes/take-hour/stop', {});
     await server.takeWhen(LESSON, 120, 50);
   });
@@ -80,7 +80,7 @@ try {
   });
   const megabytes = Math.round(tracks.reduce((sum, { bytes }) => sum + bytes.length, 0) / 1e6);
   const seconds = Math.round(durationUs / 1e6);
-  const result = { name: 'settle', seconds, megabytes, settleMs, copyMs };
+  const result = { name: 'ingest', seconds, megabytes, ingestMs, copyMs };
   console.table([result]);
   await mkdir(join(process.cwd(), 'bench', 'results'), { recursive: true });
   await writeFile(join(process.cwd(), 'bench/results/ingest.json'), `${JSON.stringify(result)}\n`);

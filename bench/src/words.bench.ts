@@ -6,7 +6,6 @@ import { lessonOf, takeOfLength } from '@under-chalk/core/testing/lessons';
 import type { WrittenCue } from '@under-chalk/core/words/cue';
 import { foldersIn } from '@under-chalk/server/config';
 import { openDatabase } from '@under-chalk/server/store/database';
-import { openSeal } from '@under-chalk/server/store/link-seal';
 import { TranscriptSearch } from '@under-chalk/server/store/transcript-search';
 import { spokenWords } from '@under-chalk/core/words/align/spoken';
 import { englishDraft } from '@under-chalk/server/words/english-draft';
@@ -114,7 +113,6 @@ const draftErrorRate = async (speech: Speech): Promise<number> => {
 const searchMs = async (): Promise<number[]> => {
   const home = join(folder, 'home');
   await mkdir(home, { recursive: true });
-  const seal = await openSeal(home);
   const db = await openDatabase(foldersIn(home).database);
   try {
     const at = new Date().toISOString();

@@ -241,7 +241,9 @@ const seedWatched = async (token: string) => {
 
 /** What students of the demo have handed in of what is to be done after the film. */
 const seedSubmissions = async (shareLink: ShareLink) => {
-  await ask('POST', pathTo('setActivity', { shareLinkId: shareLink.id }), { assignment: ACTIVITY });
+  await ask('POST', pathTo('setAssignment', { shareLinkId: shareLink.id }), {
+    assignment: ACTIVITY,
+  });
   const { students } = (await ask('GET', pathTo('class', { classId: DEMO_CLASS.id }))) as ClassView;
   for (const { student: name, text, files } of HANDED_IN) {
     const student = students.find((one) => one.name === name)!;
@@ -255,14 +257,14 @@ const seedSubmissions = async (shareLink: ShareLink) => {
     for (const [index, file] of files.entries()) {
       const bytes = await file.bytes();
       const id = `demo-${student.id}-file-${index + 1}`;
-      await ask('POST', pathTo('bringSubmissionFile', { token }), {
+      await ask('POST', pathTo('announceSubmissionFile', { token }), {
         ...{ visitor, id, name: file.name, by: 'file', bytes: bytes.length },
       });
       await upload(id, bytes, SUBMISSION_UPLOADS_PATH);
       await ask('POST', pathTo('submissionFileCame', { token, fileId: id }), { visitor });
       ids.push(id);
     }
-    await ask('POST', pathTo('submission', { token }), { visitor, name: '', text, files: ids });
+    await ask('POST', pathTo('submit', { token }), { visitor, name: '', text, files: ids });
   }
 };
 
@@ -313,11 +315,15 @@ const seedLesson = async (lesson: DemoLesson) => {
   if (edits.length > 0) await edit(edits);
   if (lesson.captions) await writeCaptions(lesson, facts, edit);
   if (lesson.handedOut) {
-    const shareLink = (await ask('POST', pathTo('shareLink', { lessonId: lesson.id }), {
+    const shareLink = (await ask('POST', pathTo('createShareLink', { lessonId: lesson.id }), {
       size: '720p',
       grants: [
         ANYONE,
-        { whom: { is: 'class', classId: DEMO_CLASS.id }, availableFrom: null, availableUntil: null },
+        {
+          grantee: { is: 'class', classId: DEMO_CLASS.id },
+          availableFrom: null,
+          availableUntil: null,
+        },
       ],
     })) as ShareLink;
     await seedWatched(shareLink.token!);

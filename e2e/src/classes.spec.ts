@@ -136,7 +136,7 @@ test('lists go out as CSV and as a roster, and a roster brings its classes in; w
     expect(files).toContain(name);
 
   // Brought in where one class is gone and the other has lost somebody.
-  await server.ask('POST', '/api/classes/class-knots/throw-away', {});
+  await server.ask('POST', '/api/classes/class-knots/delete', {});
   const lights = await server.ask<{ students: { id: string; name: string }[] }>(
     'GET',
     '/api/classes/class-lights',

@@ -96,7 +96,7 @@ test('two students answer in the course at once; the course has their scores, th
   const { interactions } = (await server.lesson(WELCOME)).decisions;
   expect(interactions.map(({ id }) => id)).toContain('interaction-of-week-four');
   const [link] = await server.ask<ShareLink[]>('GET', `/api/lessons/${WELCOME}/share-links`);
-  await server.ask('POST', `/api/share-links/${link!.id}/again`, { size: '720p' });
+  await server.ask('POST', `/api/share-links/${link!.id}/versions`, { size: '720p' });
 
   const [own, editor, bram, sunniva] = [
     await openBrowser({ viewport: PHONE }),

@@ -1,4 +1,4 @@
-/** `npm run fuzz [-- cases [first seed]]`: hostile files against the settling of a real server. */
+/** `npm run fuzz [-- cases [first seed]]`: hostile files against the processing of a real server. */
 import { fuzz } from './fuzz';
 
 const [cases = '300', first = '1'] = process.argv.slice(2);

@@ -24,7 +24,7 @@ export interface Fuzzed {
 }
 
 /**
- * Has a real server settle hostile files, some as films that are brought in and some as recordings, and
+ * Has a real server process hostile files, some as films that are brought in and some as recordings, and
  * watches it: none may take long, end the server, or leave a take without a state that can be acted on.
  *
  * @param onCase told after each
@@ -58,7 +58,7 @@ export const fuzz = async (
       do {
         await new Promise((resolve) => setTimeout(resolve, 40));
         take = await server.ask<Take>('GET', `/api/takes/${id}`);
-      } while (take.state === 'settling' && Date.now() - began < MOST_MS);
+      } while (take.state === 'processing' && Date.now() - began < MOST_MS);
       const ms = Date.now() - began;
       slowestMs = Math.max(slowestMs, ms);
       const told = `${take.state} ${take.problem ?? ''} ${ms} ms`;

@@ -269,7 +269,9 @@ test('a student watches by keyboard, and the link can be taken away', async () =
   await expect.poll(watched).toBe(200);
   await teacher.page.getByRole('button', { name: 'Take it away' }).first().click();
   await expect(back).toBeVisible();
-  expect((await fetch(`${demo.server.url}/api/watch/${shareLink!.token}/film.mp4`)).status).toBe(404);
+  expect((await fetch(`${demo.server.url}/api/watch/${shareLink!.token}/film.mp4`)).status).toBe(
+    404,
+  );
   await page.reload();
   await expect(page.getByText('There is no film at this address.')).toBeVisible();
   await teacher.close();

@@ -29,8 +29,8 @@ test('a film whose title names a student is that student’s alone, until others
   await demo.server.edit(TABLE, { do: 'plan', set: { title: TITLE } });
   const { page, close } = await openBrowser({ viewport: PHONE });
   await page.goto(`${demo.server.url}/lessons/${TABLE}/hand-out`);
-  const whom = page.getByRole('button', { name: /^Who may watch/ });
-  await expect(whom).toContainText('Bram Okafor');
+  const grantee = page.getByRole('button', { name: /^Who may watch/ });
+  await expect(grantee).toContainText('Bram Okafor');
   const why = page.getByText(/^The title names Bram Okafor, so/);
   await expect(why).toBeVisible();
   await fineAtBothSizes(page);
@@ -44,13 +44,13 @@ test('a film whose title names a student is that student’s alone, until others
   expect(given.watchers.map(({ name }) => name)).toEqual(['Bram Okafor']);
 
   // What was chosen counts, whatever the title says.
-  await whom.click();
+  await grantee.click();
   await page.getByRole('checkbox', { name: /^Anyone with the link/ }).click();
   await page.getByRole('button', { name: 'Done', exact: true }).click();
   await expect(why).toHaveCount(0);
   await page.getByRole('button', { name: 'Make a link and copy it' }).click();
   await expect.poll(async () => (await newest())?.id).not.toBe(given.id);
-  expect((await newest())!.watchers.map(({ whom: { is } }) => is).sort()).toEqual([
+  expect((await newest())!.watchers.map(({ grantee: { is } }) => is).sort()).toEqual([
     'anyone',
     'student',
   ]);

@@ -93,7 +93,10 @@ test('the lesson’s evening: prompter, topicsDone, flub, camera, look back', as
   const { decisions, takes } = await lessonOf(id);
   const takeId = takes[0]!.id;
   expect(decisions.flubs).toHaveLength(2);
-  expect(decisions.topicsDone.map((tick) => tick.topicId)).toEqual([`${id}-topic-1`, `${id}-topic-2`]);
+  expect(decisions.topicsDone.map((tick) => tick.topicId)).toEqual([
+    `${id}-topic-1`,
+    `${id}-topic-2`,
+  ]);
   const layouts = [...decisions.layouts].sort((a, b) => a.startUs - b.startUs);
   expect(layouts.map(({ layout }) => layout.kind)).toEqual(['surface', 'inset', 'inset', 'side']);
   expect(layouts[2]!.layout.inset).toMatchObject({ placeX: 0, placeY: 0 });

@@ -42,7 +42,7 @@ const media = (folder: string, name: string, args: readonly string[]) => {
   return path;
 };
 
-/** Sends a file as the one track of a take, and has it settled. */
+/** Sends a file as the one track of a take, and has it processed. */
 const bringIn = async (server: RealServer, takeId: string, bytes: Buffer, source = 'film') => {
   const trackId = `${takeId}-surface`;
   await server.ask('POST', '/api/lessons/lesson-one/takes', {

@@ -197,7 +197,7 @@ export class RealServer {
     throw new Error('the take does not become ready');
   }
 
-  /** The settled file of a track. */
+  /** The processed file of a track. */
   trackFile(take: Take, kind: TrackKind): string {
     const track = take.tracks.find((candidate) => candidate.kind === kind);
     if (!track) throw new Error(`the take has no ${kind}`);

@@ -106,7 +106,9 @@ test('the room is told of, heard before and after, and taken down in the film', 
   await page.getByRole('radio', { name: 'taken down firmly' }).click();
   await expect(page.getByText('It is heard so, here and in the film.')).toBeVisible();
   await fine(page);
-  expect((await decisions(id)).noiseReduction).toEqual([{ takeId: `take-${id}`, reduction: 'firmly' }]);
+  expect((await decisions(id)).noiseReduction).toEqual([
+    { takeId: `take-${id}`, reduction: 'firmly' },
+  ]);
   await page.goto(`${stage.server.url}/lessons/${id}/last-look`);
   await expect(page.getByText('There is sound, and it can be heard.')).toBeVisible();
   await expect(page.getByText(/the room can be heard/)).toHaveCount(0);

@@ -261,7 +261,7 @@ test('a class has a page for its course’s site, and one frame that always show
     .toBeGreaterThan(0.3);
   const { id } = await demo.server.ask<ShareLink>('POST', `/api/lessons/${TABLE}/share-links`, {
     size: '720p',
-    grants: [{ whom: { is: 'class', classId: CLASS } }],
+    grants: [{ grantee: { is: 'class', classId: CLASS } }],
   });
   await visitor.page.goto(course);
   await expect(frame.getByRole('main', { name: 'Reading a tide table' })).toBeVisible();

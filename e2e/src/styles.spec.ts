@@ -101,7 +101,7 @@ test('a style is taken by keys, with one step that is undone, and let go', async
   await page.getByRole('button', { name: 'Let Evening classes go' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('group', { name: 'SavedStyles that are kept' })).toBeHidden();
-  expect(await demo.server.ask('GET', '/api/savedStyles')).toEqual([]);
+  expect(await demo.server.ask('GET', '/api/styles')).toEqual([]);
   expect((await decisions(id)).titleCards.opening).toBeNull();
   await page.getByRole('link', { name: 'Tidy' }).click();
   await page.getByRole('button', { name: /^Undo: changed the closing card/ }).click();

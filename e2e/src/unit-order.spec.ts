@@ -37,7 +37,9 @@ test.beforeAll(async () => {
     titles.push((await demo.server.lesson(id)).decisions.plan.title);
     await demo.server.ask('POST', `/api/lessons/${id}/share-links`, {
       size: '720p',
-      grants: [{ whom: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null }],
+      grants: [
+        { grantee: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null },
+      ],
     });
   }
 });

@@ -1,7 +1,11 @@
 export { limited, type Limits } from './ffmpeg/limited';
 export { watchWork, type WorkClock } from './ffmpeg/work-clock';
 export { isDiskFull } from './ffmpeg/disk-full';
-export { reduceNoiseInPart as cleanPart, reduceNoiseInTrack as cleanTrack, type SoundWithNoise as SoundToClean } from './film/reduce-noise';
+export {
+  reduceNoiseInPart as cleanPart,
+  reduceNoiseInTrack as cleanTrack,
+  type SoundWithNoise as SoundToClean,
+} from './film/reduce-noise';
 export { fitFilm } from './film/fit-film';
 export { PieceCache } from './film/cache';
 export { paintStill, type StillJob } from './film/film-still';

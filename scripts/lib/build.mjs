@@ -244,7 +244,10 @@ const threads = (outdir) =>
     entryPoints: {
       'pointer-thread': join(root, 'server/src/jobs/readings/pointer-thread.ts'),
       'picture-thread': join(root, 'server/src/jobs/readings/picture-thread.ts'),
-      'noise-reduction-thread': join(root, 'server/src/jobs/noise-reduction/noise-reduction-thread.ts'),
+      'noise-reduction-thread': join(
+        root,
+        'server/src/jobs/noise-reduction/noise-reduction-thread.ts',
+      ),
       'ahead-thread': join(root, 'server/src/jobs/ahead/ahead-thread.ts'),
       'face-thread': join(root, 'server/src/jobs/faces/face-thread.ts'),
       'likeness-thread': join(root, 'server/src/words/likeness-thread.ts'),

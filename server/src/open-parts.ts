@@ -163,7 +163,7 @@ export const openParts = async (
     calm,
   });
   const destinations = new DestinationStore(db);
-  const keeper: TakeService = new TakeService(takes, media, log, {
+  const takeService: TakeService = new TakeService(takes, media, log, {
     ended: (takeId) => earlyPieces.end(takeId),
     ready: (takeId) => {
       void pointers.ready(takeId).then(() => pictures.ready(takeId));
@@ -172,7 +172,7 @@ export const openParts = async (
   });
   const earlyPieces = new EarlyPieces({
     ...{ takes, lessons, destinations, config, shipped, log },
-    soFar: (trackId) => keeper.soFar(trackId),
+    soFar: (trackId) => takeService.soFar(trackId),
     isIdle: () => maker.isIdle,
   });
   const filmSizes: FilmSizes = new FilmSizes({
@@ -189,11 +189,11 @@ export const openParts = async (
   const materialService = new MaterialService({ materials, pages, media, folders, log });
   const bundles = new LessonArchiveService({
     bundles: new LessonArchiveStore(db),
-    ...{ db, folders, classMaterials, media, keeper, materialService, log },
+    ...{ db, folders, classMaterials, media, takeService, materialService, log },
     mostBytes: config.mostBytes,
   });
   const binService = new BinService({
-    ...{ bin, lessons, takes, media, keeper, maker, materialService, classMaterials, classes },
+    ...{ bin, lessons, takes, media, takeService, maker, materialService, classMaterials, classes },
     ...{ shareLinks, watched, log },
   });
   let tidying: NodeJS.Timeout | null = null;
@@ -256,7 +256,7 @@ export const openParts = async (
     bundles,
     maker,
     ...{ streams, narrow, fittedFilms },
-    ...{ keeper, earlyPieces, filmSizes },
+    ...{ takeService, earlyPieces, filmSizes },
     materials,
     ...{ classMaterials, classes },
     materialService,
@@ -277,7 +277,7 @@ export const openParts = async (
   return {
     parts,
     async start() {
-      await keeper.start();
+      await takeService.start();
       await maker.start();
       await materialService.takeUp();
       await pointers.start();
@@ -305,7 +305,7 @@ export const openParts = async (
       await earlyPieces.close();
       await filmSizes.close();
       await maker.close();
-      await keeper.close();
+      await takeService.close();
       await materialService.close();
       await pointers.close();
       await pictures.close();

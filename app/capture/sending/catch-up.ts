@@ -99,7 +99,7 @@ export class CatchUp {
     });
     // It was stopped there already, with every byte: only this browser had not heard of it.
     const whole =
-      (present?.state === 'ready' || present?.state === 'settling') && !present.cutShort;
+      (present?.state === 'ready' || present?.state === 'processing') && !present.cutShort;
     if (!whole) {
       const made = await makeTake(
         location.origin,

@@ -12,7 +12,7 @@ const answers = (cutShort: boolean) =>
   Object.assign(globalThis, {
     fetch: async () => ({
       ok: true,
-      json: async () => ({ ...takeOfLength('take-one', 1), state: 'settling', cutShort }),
+      json: async () => ({ ...takeOfLength('take-one', 1), state: 'processing', cutShort }),
     }),
   });
 

@@ -34,16 +34,16 @@ export interface TrackBytes {
  * log an error (404) in the console for every recording.
  */
 export class TrackSender {
-  /** Settles when the server has every byte; rejects when it refuses them for good. */
+  /** Processes when the server has every byte; rejects when it refuses them for good. */
   readonly sent: Promise<void>;
   /** Why sending is at a halt and being tried again; null while it goes on. */
   halted: Halted | null = null;
   readonly #upload: Upload;
 
   constructor(trackId: string, apiOrigin: string, bytes: TrackBytes) {
-    let settle: { resolve: () => void; reject: (error: unknown) => void };
+    let ingest: { resolve: () => void; reject: (error: unknown) => void };
     this.sent = new Promise((resolve, reject) => {
-      settle = { resolve, reject };
+      ingest = { resolve, reject };
     });
     this.sent.catch(() => undefined);
     const source = {
@@ -70,8 +70,8 @@ export class TrackSender {
         this.halted = null;
         bytes.accepted(accepted);
       },
-      onSuccess: () => settle.resolve(),
-      onError: (error) => settle.reject(error),
+      onSuccess: () => ingest.resolve(),
+      onError: (error) => ingest.reject(error),
     });
     this.#upload.start();
   }

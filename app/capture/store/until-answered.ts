@@ -8,7 +8,7 @@ const waited = new Set<{ readonly handle: object }>();
  * Asks a handle of the browser's file system for something, and holds the handle until it has answered.
  * Chromium drops an answer when the handle it was asked of is collected as garbage, and
  * `await (await folder.getFileHandle(name)).createSyncAccessHandle()` leaves nothing that refers to it: once
- * in some thousand pieces the promise never settled, and with it the recording of its track.
+ * in some thousand pieces the promise never processed, and with it the recording of its track.
  *
  * @param late is given an answer that comes when nobody waits any more, to let go of it
  * @throws DOMException `TimeoutError` when there is no answer at all

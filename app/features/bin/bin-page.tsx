@@ -54,7 +54,7 @@ const BinLine = ({ row }: { row: BinRow }) => {
   const client = useQueryClient();
   const [sure, setSure] = useState<'no' | 'asked' | 'not'>('no');
   const press = useMutation({
-    mutationFn: (doing: 'bringBack' | 'throwAwayForGood') =>
+    mutationFn: (doing: 'restoreFromBin' | 'purgeFromBin') =>
       call(doing, { params: { kind: row.kind, id: row.id } }),
     onSettled: () => client.invalidateQueries(),
   });
@@ -87,7 +87,7 @@ const BinLine = ({ row }: { row: BinRow }) => {
               label="Yes, for good"
               spoken={`Yes, let ${name} go for good`}
               disabled={press.isPending}
-              onPress={() => press.mutate('throwAwayForGood')}
+              onPress={() => press.mutate('purgeFromBin')}
             />
           </>
         ) : (
@@ -97,7 +97,7 @@ const BinLine = ({ row }: { row: BinRow }) => {
               label="Bring it back"
               spoken={`Bring back ${name}`}
               disabled={press.isPending}
-              onPress={() => press.mutate('bringBack')}
+              onPress={() => press.mutate('restoreFromBin')}
             />
             <Button
               small

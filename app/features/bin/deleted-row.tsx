@@ -17,15 +17,15 @@ export interface Gone {
 export const DeletedRow = ({ gone, onBack }: { gone: Gone; onBack: () => void }) => {
   const client = useQueryClient();
   const { kind, id, name } = gone;
-  const settled = { onSettled: () => client.invalidateQueries() };
+  const ingested = { onSettled: () => client.invalidateQueries() };
   const away = useMutation({
-    mutationFn: () => call('throwAway', { params: { kind, id } }),
-    ...settled,
+    mutationFn: () => call('moveToBin', { params: { kind, id } }),
+    ...ingested,
   });
   const back = useMutation({
-    mutationFn: () => call('bringBack', { params: { kind, id } }),
+    mutationFn: () => call('restoreFromBin', { params: { kind, id } }),
     onSuccess: onBack,
-    ...settled,
+    ...ingested,
   });
   const { mutate } = away;
   useEffect(() => mutate(), [mutate, kind, id]);

@@ -52,16 +52,16 @@ const Shown = ({ view }: { view: ClassView }) => {
   const [renaming, setRenaming] = useState(false);
   const [gone, setGone] = useState(false);
   const [paging, setPaging] = useState(false);
-  const settle = { onSettled: () => client.invalidateQueries({ queryKey: KEYS.classes }) };
+  const ingest = { onSettled: () => client.invalidateQueries({ queryKey: KEYS.classes }) };
   const away = useMutation({
-    mutationFn: () => call('throwClassAway', { params: { classId: id } }),
+    mutationFn: () => call('deleteClass', { params: { classId: id } }),
     onSuccess: () => setGone(true),
-    ...settle,
+    ...ingest,
   });
   const back = useMutation({
-    mutationFn: () => call('bringClassBack', { params: { classId: id } }),
+    mutationFn: () => call('restoreClass', { params: { classId: id } }),
     onSuccess: () => setGone(false),
-    ...settle,
+    ...ingest,
   });
   const save = useMutation({ mutationFn: () => saveRoster([id], name) });
   const addresses = useMutation({ mutationFn: () => saveAddresses(view) });

@@ -26,7 +26,7 @@ const textOf = (bytes: Uint8Array): string => {
 /**
  * Reads a file that students come in.
  *
- * @throws TellableError `no-roster` where nothing of the kind is in it
+ * @throws AppError `no-roster` where nothing of the kind is in it
  */
 export const readRosterFile = async (file: Blob): Promise<RosterFileRead> => {
   const tooLarge = file.size > MOST_ARCHIVE_BYTES;

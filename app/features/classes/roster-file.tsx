@@ -24,8 +24,7 @@ export const RosterFile = () => {
   const read = useMutation({
     mutationFn: async (file: File) => {
       const roster = await readRosterFile(file);
-      if (roster.is !== 'classes' || roster.classes.length === 0)
-        throw new AppError('no-roster');
+      if (roster.is !== 'classes' || roster.classes.length === 0) throw new AppError('no-roster');
       return roster.classes;
     },
     onSuccess: setFound,

@@ -61,7 +61,7 @@ const Shown = ({ page }: { page: StudentPage }) => {
         hint="Six digits, for an address that may be passed on"
         checked={pin !== null}
         disabled={change.isPending}
-        onChange={(asked) => change.mutate(() => call('askNumber', { params, body: { asked } }))}
+        onChange={(asked) => change.mutate(() => call('askPin', { params, body: { asked } }))}
       />
       {pin === null ? null : (
         <Words>

@@ -12,7 +12,7 @@ import { SPACE } from '../../ui/theme';
 /** An address that a course site joins at by itself (LTI dynamic registration). */
 export const JoinByItself = () => {
   const [copied, setCopied] = useState<Copied>('no');
-  const make = useMutation({ mutationFn: () => call('letSiteJoin') });
+  const make = useMutation({ mutationFn: () => call('startRegistration') });
   const address = make.data?.address;
   return (
     <View style={styles.group}>

@@ -102,7 +102,7 @@ const Course = ({ siteId, course }: { siteId: string; course: SiteCourse }) => {
     onSuccess: (all) => client.setQueryData(KEYS.courseSites, all),
   });
   const bring = useMutation({
-    mutationFn: () => call('bringRoster', { params: { siteId }, body: { courseId } }),
+    mutationFn: () => call('syncRoster', { params: { siteId }, body: { courseId } }),
     onSuccess: () => client.invalidateQueries({ queryKey: KEYS.classes }),
   });
   const theirs = classes.find(({ id }) => id === classId);

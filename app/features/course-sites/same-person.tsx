@@ -29,9 +29,9 @@ const Question = ({ siteId, newcomer, onSettled }: Props) => {
   const theme = useTheme();
   const client = useQueryClient();
   const { studentId, name, other, by } = newcomer;
-  const settle = useMutation({
+  const ingest = useMutation({
     mutationFn: (same: boolean) =>
-      call('settleNewcomer', { params: { siteId, studentId }, body: { same } }),
+      call('resolveNewcomer', { params: { siteId, studentId }, body: { same } }),
     onSuccess: (all, same) => {
       onSettled(
         same
@@ -81,24 +81,24 @@ const Question = ({ siteId, newcomer, onSettled }: Props) => {
           small
           label="Same person"
           spoken={`${name} and ${other.name} are the same person`}
-          disabled={settle.isPending}
-          onPress={() => settle.mutate(true)}
+          disabled={ingest.isPending}
+          onPress={() => ingest.mutate(true)}
         />
         <Button
           small
           label="Different people"
           spoken={`${name} and ${other.name} are different people`}
-          disabled={settle.isPending}
-          onPress={() => settle.mutate(false)}
+          disabled={ingest.isPending}
+          onPress={() => ingest.mutate(false)}
         />
       </View>
-      {settle.error ? <ProblemNotice code={codeOf(settle.error)} /> : null}
+      {ingest.error ? <ProblemNotice code={codeOf(ingest.error)} /> : null}
     </View>
   );
 };
 
 /** The result of an answer. The pressed button is gone, so it gets the focus. */
-const Settled = ({ sentence }: { sentence: string }) => (
+const Ingested = ({ sentence }: { sentence: string }) => (
   <View ref={useFocusWhen(true)} tabIndex={-1} role="status">
     <Words size="small">{sentence}</Words>
   </View>
@@ -106,12 +106,17 @@ const Settled = ({ sentence }: { sentence: string }) => (
 
 /** Asks for each new student from a course site whether they already exist. */
 export const SamePeople = ({ site: { id, newcomers } }: { site: JoinedSite }) => {
-  const [settled, setSettled] = useState('');
+  const [ingested, setIngested] = useState('');
   return (
     <>
-      {settled ? <Settled key={settled} sentence={settled} /> : null}
+      {ingested ? <Ingested key={ingested} sentence={ingested} /> : null}
       {newcomers.map((newcomer) => (
-        <Question key={newcomer.studentId} siteId={id} newcomer={newcomer} onSettled={setSettled} />
+        <Question
+          key={newcomer.studentId}
+          siteId={id}
+          newcomer={newcomer}
+          onSettled={setIngested}
+        />
       ))}
     </>
   );

@@ -26,7 +26,7 @@ const inWords = ({ given, waiting, refused }: JoinedSite['scores']): string =>
 export const SiteScores = ({ site: { id, name, scores } }: { site: JoinedSite }) => {
   const client = useQueryClient();
   const again = useMutation({
-    mutationFn: () => call('giveScoresAgain', { params: { siteId: id } }),
+    mutationFn: () => call('resendScores', { params: { siteId: id } }),
     // They wait from now on, and the page looks after them for as long as they do.
     onSettled: () => void client.invalidateQueries({ queryKey: KEYS.courseSites }),
   });

@@ -24,7 +24,7 @@ interface Props {
   readonly onChange: (grants: Grant[]) => void;
 }
 
-const isStudent = ({ whom }: { readonly whom: Grantee }): boolean => whom.is === 'student';
+const isStudent = ({ grantee }: { readonly grantee: Grantee }): boolean => grantee.is === 'student';
 
 /** Who may watch: anyone with the link, classes, single students; as many of them as are wanted. */
 export const AudienceChoice = ({
@@ -38,23 +38,23 @@ export const AudienceChoice = ({
   const inOrder = [...classes].sort(
     (a, b) => Number(b.name === className) - Number(a.name === className),
   );
-  const chosen = new Set(grants.map(({ whom }) => granteeKey(whom)));
-  const change = (whom: Grantee) => (checked: boolean) => {
-    const others = grants.filter((grant) => granteeKey(grant.whom) !== granteeKey(whom));
-    const next = checked ? [...others, grantTo(whom)] : others;
+  const chosen = new Set(grants.map(({ grantee }) => granteeKey(grantee)));
+  const change = (grantee: Grantee) => (checked: boolean) => {
+    const others = grants.filter((grant) => granteeKey(grant.grantee) !== granteeKey(grantee));
+    const next = checked ? [...others, grantTo(grantee)] : others;
     if (next.length > 0) onChange(next);
   };
   /** The last one stays: who wants nobody to watch takes the link away. */
-  const row = (whom: Grantee, label: string, hint?: string) => {
-    const checked = chosen.has(granteeKey(whom));
+  const row = (grantee: Grantee, label: string, hint?: string) => {
+    const checked = chosen.has(granteeKey(grantee));
     return (
       <CheckRow
-        key={granteeKey(whom)}
+        key={granteeKey(grantee)}
         label={label}
         {...(hint ? { hint } : {})}
         checked={checked}
         disabled={disabled || (checked && grants.length === 1)}
-        onChange={change(whom)}
+        onChange={change(grantee)}
       />
     );
   };
@@ -75,7 +75,7 @@ export const AudienceChoice = ({
           named={named}
         />
       ) : (
-        named.filter(isStudent).map(({ whom, name }) => row(whom, name))
+        named.filter(isStudent).map(({ grantee, name }) => row(grantee, name))
       )}
       <Words size="small" tone="soft">
         A class, and single students, find the film on their own pages; nobody else can open it.
@@ -95,36 +95,36 @@ const OneByOne = ({
 }: {
   classId: string;
   name: string;
-  row: (whom: Grantee, label: string) => React.ReactNode;
+  row: (grantee: Grantee, label: string) => React.ReactNode;
   chosen: ReadonlySet<string>;
   named: ShareLink['watchers'];
 }) => {
   const { data } = useClass(classId);
   const [wanted, setWanted] = useState('');
   const students = data?.students ?? [];
-  const whomOf = (studentId: string): Grantee => ({ is: 'student', studentId });
+  const granteeOf = (studentId: string): Grantee => ({ is: 'student', studentId });
   // Those who are chosen stand first; not anew with each press, which would move what is pressed.
   const [chosenFirst] = useState(chosen);
-  const isChosen = (id: string) => chosenFirst.has(granteeKey(whomOf(id)));
+  const isChosen = (id: string) => chosenFirst.has(granteeKey(granteeOf(id)));
   const found = students
     .filter(({ id, name: theirs }) => isChosen(id) || folded(theirs).includes(folded(wanted)))
     .sort((a, b) => Number(isChosen(b.id)) - Number(isChosen(a.id)));
   const most = Math.max(OFFERED, chosenFirst.size);
   // Nobody who may watch is left out of sight: not who is in another class, either.
   const others = named.filter(
-    ({ whom }) =>
-      whom.is === 'student' && data && !students.some(({ id }) => id === whom.studentId),
+    ({ grantee }) =>
+      grantee.is === 'student' && data && !students.some(({ id }) => id === grantee.studentId),
   );
   return (
     <View style={styles.group}>
-      {others.map(({ whom, name: theirs }) => row(whom, theirs))}
+      {others.map(({ grantee, name: theirs }) => row(grantee, theirs))}
       <Words size="small" strong tone="soft">
         {`Or single students of ${name}`}
       </Words>
       {students.length > OFFERED ? (
         <Field label="Look for a name" value={wanted} onChangeText={setWanted} maxLength={200} />
       ) : null}
-      {found.slice(0, most).map((student) => row(whomOf(student.id), student.name))}
+      {found.slice(0, most).map((student) => row(granteeOf(student.id), student.name))}
       {found.length > most ? (
         <Words size="small" tone="soft">
           {`And ${found.length - most} more.`}

@@ -1,14 +1,14 @@
 import { audienceInWords } from './audience-words';
 
 const times = { availableFrom: null, availableUntil: null };
-const ANYONE = { ...times, whom: { is: 'anyone' as const }, name: '', students: 0 };
+const ANYONE = { ...times, grantee: { is: 'anyone' as const }, name: '', students: 0 };
 const of = (name: string) => ({
   ...{ ...times, name, students: 8 },
-  whom: { is: 'class' as const, classId: name },
+  grantee: { is: 'class' as const, classId: name },
 });
 const one = (name: string) => ({
   ...{ ...times, name, students: 1 },
-  whom: { is: 'student' as const, studentId: name },
+  grantee: { is: 'student' as const, studentId: name },
 });
 
 it.each([

@@ -5,17 +5,17 @@ import { counted } from '../../ui/counted';
 type Watchers = ShareLink['watchers'];
 
 export const isForAnyone = (watchers: Watchers): boolean =>
-  watchers.some(({ whom }) => whom.is === 'anyone');
+  watchers.some(({ grantee }) => grantee.is === 'anyone');
 
 /** So many students are named; more of them are counted. */
 const NAMED = 3;
 
 /** Who may watch, as it would be said: `anyone with the link`, `the class Coastal navigation and Bram Okafor`. */
 export const audienceInWords = (watchers: Watchers): string => {
-  const classes = watchers.filter(({ whom }) => whom.is === 'class');
+  const classes = watchers.filter(({ grantee }) => grantee.is === 'class');
   // Who has only a time of their own is in the class.
-  const isNamed = ({ whom, availableUntil }: Watchers[number]) =>
-    whom.is === 'student' && (availableUntil === null || classes.length === 0);
+  const isNamed = ({ grantee, availableUntil }: Watchers[number]) =>
+    grantee.is === 'student' && (availableUntil === null || classes.length === 0);
   const students = watchers.filter(isNamed);
   const parts = [
     ...(isForAnyone(watchers) ? ['anyone with the link'] : []),

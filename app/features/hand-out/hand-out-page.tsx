@@ -64,11 +64,11 @@ const WhoMayWatch = ({
   students: ClassView['students'];
   onChange: (grants: Grant[]) => void;
 }) => {
-  const nameOf = ({ whom }: Grant): string =>
-    whom.is === 'class'
-      ? (classes.find(({ id }) => id === whom.classId)?.name ?? '')
-      : whom.is === 'student'
-        ? (students.find(({ id }) => id === whom.studentId)?.name ?? '')
+  const nameOf = ({ grantee }: Grant): string =>
+    grantee.is === 'class'
+      ? (classes.find(({ id }) => id === grantee.classId)?.name ?? '')
+      : grantee.is === 'student'
+        ? (students.find(({ id }) => id === grantee.studentId)?.name ?? '')
         : '';
   const words = audienceInWords(
     grants.map((grant) => ({ ...grant, name: nameOf(grant), students: 1 })),
@@ -106,7 +106,7 @@ export const HandOutPage = () => {
   const grants = chosenGrants ?? first.grants;
   // Before it is known whom the title names, nothing goes out to anyone.
   const isKnown = classes.data !== undefined && (!theirs || inClass.data !== undefined);
-  const forAnyone = grants.some(({ whom }) => whom.is === 'anyone');
+  const forAnyone = grants.some(({ grantee }) => grantee.is === 'anyone');
   const { sofar } = useMadeSoFar(lesson.id, lesson.revision, size);
   const likes = filmLikes(lesson, films.data ?? [], sofar);
   const choices = pictureSizeSchema.options.map((value) => {

@@ -29,7 +29,13 @@ const BY_WORDS: Readonly<Record<SubmissionBy, string>> = {
 const FIRST: Assignment = { text: '', next: '', dueAt: null, by: ['words', 'file'] };
 
 /** What students do when they have watched it. */
-export const LinkAssignment = ({ shareLink, onDone }: { shareLink: ShareLink; onDone: () => void }) => {
+export const LinkAssignment = ({
+  shareLink,
+  onDone,
+}: {
+  shareLink: ShareLink;
+  onDone: () => void;
+}) => {
   const set = useSetAssignment(shareLink.lessonId);
   const [draft, setDraft] = useState<Assignment>(shareLink.assignment ?? FIRST);
   const [due, setDue] = useState(dateTimeToField(draft.dueAt));

@@ -9,13 +9,23 @@ import { useThisLesson } from '../lessons/lesson-layout';
 import { AudienceChoice } from './audience-choice';
 
 /** Who may watch what is under a link; each press counts at once. */
-export const LinkAudience = ({ shareLink, onDone }: { shareLink: ShareLink; onDone: () => void }) => {
+export const LinkAudience = ({
+  shareLink,
+  onDone,
+}: {
+  shareLink: ShareLink;
+  onDone: () => void;
+}) => {
   const { lesson } = useThisLesson();
   const letWatch = useSetAudience(shareLink.lessonId);
   return (
     <View style={styles.group}>
       <AudienceChoice
-        grants={shareLink.watchers.map(({ whom, availableFrom, availableUntil }) => ({ whom, availableFrom, availableUntil }))}
+        grants={shareLink.watchers.map(({ grantee, availableFrom, availableUntil }) => ({
+          grantee,
+          availableFrom,
+          availableUntil,
+        }))}
         named={shareLink.watchers}
         className={lesson.decisions.plan.className}
         disabled={letWatch.isPending}

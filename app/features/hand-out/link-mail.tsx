@@ -2,12 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { ShareLink } from '@under-chalk/core/contract/share-links';
-import {
-  MOST_NOTE,
-  reachedBy,
-  type MailTo,
-  type Mailing,
-} from '@under-chalk/core/contract/mail';
+import { MOST_NOTE, reachedBy, type MailTo, type Mailing } from '@under-chalk/core/contract/mail';
 import { call, codeOf } from '../../data/client';
 import { askAgain, KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -33,7 +28,7 @@ export const LinkMail = ({ shareLink }: { shareLink: ShareLink }) => {
   const client = useQueryClient();
   const mailing = useQuery({
     queryKey: KEYS.mails(shareLink.id),
-    queryFn: () => call('mailing', { params }),
+    queryFn: () => call('mailStatus', { params }),
     staleTime: 0,
     refetchInterval: ({ state }) =>
       askAgain(state.data ? isWaiting(state.data) : false, state.error),
@@ -41,7 +36,7 @@ export const LinkMail = ({ shareLink }: { shareLink: ShareLink }) => {
   const [note, setNote] = useState('');
   const [to, setTo] = useState<MailTo>('all');
   const write = useMutation({
-    mutationFn: () => call('writeMails', { params, body: { to, note, timeZone: ownTimeZone() } }),
+    mutationFn: () => call('sendMail', { params, body: { to, note, timeZone: ownTimeZone() } }),
     onSuccess: (now) => {
       client.setQueryData(KEYS.mails(shareLink.id), now);
       setNote('');
@@ -51,7 +46,7 @@ export const LinkMail = ({ shareLink }: { shareLink: ShareLink }) => {
     return mailing.error ? (
       <Failed code={codeOf(mailing.error)} onRetry={() => void mailing.refetch()} />
     ) : (
-      <Loading what="whom it is for" />
+      <Loading what="grantee it is for" />
     );
   }
   const { students, practice } = mailing.data;
@@ -65,7 +60,7 @@ export const LinkMail = ({ shareLink }: { shareLink: ShareLink }) => {
     <View style={styles.group}>
       {someOpened || someIn ? (
         <Choices
-          label="To whom"
+          label="To grantee"
           choices={[
             { value: 'all', label: 'All whom it is for' },
             ...(someOpened ? [{ value: 'unopened' as const, label: 'Who hasn’t opened it' }] : []),

@@ -4,7 +4,12 @@ import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { embedCode } from '@under-chalk/core/share-link/embed-code';
 import { aspectOf } from '@under-chalk/core/lesson/layout';
 import { codeOf } from '../../data/client';
-import { usePublishVersion, useAllowDownloads, useRetryFilm, useRevokeLink } from '../../data/queries';
+import {
+  usePublishVersion,
+  useAllowDownloads,
+  useRetryFilm,
+  useRevokeLink,
+} from '../../data/queries';
 import { Button } from '../../ui/button';
 import { useFocusWhen } from '../../ui/focus';
 import { Menu } from '../../ui/menu';
@@ -31,11 +36,11 @@ import { QrCode } from './qr-code';
 /** Who can watch at this moment, in words. */
 const openWords = ({ state, availableFrom, availableUntil, watchers }: ShareLink): string => {
   // Else that stands above it already.
-  const whom = isForAnyone(watchers) ? ` to ${audienceInWords(watchers)}` : '';
-  if (state === 'not-yet') return `Opens ${dateTimeInWords(availableFrom!)}${whom}`;
+  const grantee = isForAnyone(watchers) ? ` to ${audienceInWords(watchers)}` : '';
+  if (state === 'not-yet') return `Opens ${dateTimeInWords(availableFrom!)}${grantee}`;
   if (state === 'over') return `Closed since ${dateTimeInWords(availableUntil!)}`;
   const until = availableUntil === null ? '' : `, until ${dateTimeInWords(availableUntil)}`;
-  return `Open${whom}${until}`;
+  return `Open${grantee}${until}`;
 };
 
 /** How many of those that it is for by name have opened it. */
@@ -67,7 +72,7 @@ interface Props {
 export const LinkRow = ({ shareLink, made, onTaken }: Props) => {
   const theme = useTheme();
   const { lesson } = useThisLesson();
-  const takeBack = useRevokeLink(lesson.id);
+  const revoke = useRevokeLink(lesson.id);
   const again = usePublishVersion(lesson.id);
   const letSave = useAllowDownloads(lesson.id);
   const [copiedNow, setCopied] = useState<Copied | null>(null);
@@ -199,15 +204,19 @@ export const LinkRow = ({ shareLink, made, onTaken }: Props) => {
             small
             kind="grave"
             label="Take it away"
-            disabled={takeBack.isPending}
-            onPress={() => takeBack.mutate(shareLink.id, { onSuccess: onTaken })}
+            disabled={revoke.isPending}
+            onPress={() => revoke.mutate(shareLink.id, { onSuccess: onTaken })}
           />
         </View>
       </View>
-      {open === 'watchers' ? <LinkAudience shareLink={shareLink} onDone={() => setOpen(null)} /> : null}
+      {open === 'watchers' ? (
+        <LinkAudience shareLink={shareLink} onDone={() => setOpen(null)} />
+      ) : null}
       {open === 'watched' ? <LinkViewing shareLink={shareLink} /> : null}
       {open === 'mail' ? <LinkMail shareLink={shareLink} /> : null}
-      {open === 'assignment' ? <LinkAssignment shareLink={shareLink} onDone={activityDone} /> : null}
+      {open === 'assignment' ? (
+        <LinkAssignment shareLink={shareLink} onDone={activityDone} />
+      ) : null}
       {open === 'submissions' ? <LinkSubmissions shareLink={shareLink} /> : null}
       {open === 'times' ? <LinkTimes shareLink={shareLink} onDone={() => setOpen(null)} /> : null}
       {open === 'materials' ? <LinkMaterials shareLink={shareLink} /> : null}
@@ -215,7 +224,7 @@ export const LinkRow = ({ shareLink, made, onTaken }: Props) => {
       {open === 'wall-code' && token ? (
         <QrCode address={addressOf(token)} title={plan.title} onClose={() => setOpen(null)} />
       ) : null}
-      {[takeBack.error, again.error, letSave.error].map((error, index) =>
+      {[revoke.error, again.error, letSave.error].map((error, index) =>
         error ? <ProblemNotice key={index} code={codeOf(error)} /> : null,
       )}
       <Words size="small" role="status">

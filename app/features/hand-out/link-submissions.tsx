@@ -42,7 +42,9 @@ export const LinkSubmissions = ({ shareLink }: { shareLink: ShareLink }) => {
           <Button
             small
             label="Save the list as a table (CSV)"
-            onPress={() => location.assign(pathTo('submissionsFile', { shareLinkId: shareLink.id }))}
+            onPress={() =>
+              location.assign(pathTo('submissionsFile', { shareLinkId: shareLink.id }))
+            }
           />
         ) : null}
       </View>

@@ -16,7 +16,8 @@ export const LinkTimes = ({ shareLink, onDone }: { shareLink: ShareLink; onDone:
   const [from, setFrom] = useState(dateTimeToField(shareLink.availableFrom));
   const [until, setUntil] = useState(dateTimeToField(shareLink.availableUntil));
   const [availableFrom, availableUntil] = [dateTimeFromField(from), dateTimeFromField(until)];
-  const backwards = availableFrom !== null && availableUntil !== null && availableFrom >= availableUntil;
+  const backwards =
+    availableFrom !== null && availableUntil !== null && availableFrom >= availableUntil;
   const keep = (times: { availableFrom: string | null; availableUntil: string | null }) =>
     open.mutate({ shareLinkId: shareLink.id, ...times }, { onSuccess: onDone });
   return (

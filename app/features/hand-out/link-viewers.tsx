@@ -92,9 +92,11 @@ const OwnTime = ({
   const kept = ownTimeOf(shareLink.watchers, studentId);
   const [until, setUntil] = useState(dateTimeToField(kept ?? shareLink.availableUntil));
   const availableUntil = dateTimeFromField(until);
-  const grants: Grant[] = shareLink.watchers.map(({ whom, availableFrom, availableUntil: end }) => ({
-    ...{ whom, availableFrom, availableUntil: end },
-  }));
+  const grants: Grant[] = shareLink.watchers.map(
+    ({ grantee, availableFrom, availableUntil: end }) => ({
+      ...{ grantee, availableFrom, availableUntil: end },
+    }),
+  );
   const set = (at: string | null) =>
     letWatch.mutate(
       { shareLinkId: shareLink.id, grants: withOwnTime(grants, studentId, at) },

@@ -56,7 +56,7 @@ export const LinkViewing = ({ shareLink }: { shareLink: ShareLink }) => {
           <Button
             small
             label="Save as a table (CSV)"
-            onPress={() => location.assign(pathTo('watchedFile', { shareLinkId: shareLink.id }))}
+            onPress={() => location.assign(pathTo('viewingFile', { shareLinkId: shareLink.id }))}
           />
         </View>
       ) : null}

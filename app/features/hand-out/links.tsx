@@ -26,8 +26,8 @@ export const Links = ({ made }: Props) => {
   /** Taken away just now: the way back is where the work goes on. */
   const [taken, setTaken] = useState<string | null>(null);
   const links = shareLinks.data ?? [];
-  const given = links.filter(({ state }) => state !== 'taken-back');
-  const away = links.filter(({ state }) => state === 'taken-back');
+  const given = links.filter(({ state }) => state !== 'revoked');
+  const away = links.filter(({ state }) => state === 'revoked');
   return (
     <View style={styles.group}>
       <Heading level={2}>Links</Heading>

@@ -36,7 +36,7 @@ export const CheckList = ({ checks, onLook, onOpen }: Props) => {
   const theme = useTheme();
   const goTo = useGoTo();
   const { put } = useEdits();
-  const processAgain = useProcessAgain('settleTake');
+  const processAgain = useProcessAgain('processTake');
   const list = useRef<View>(null);
   const onKeyDown = (event: { key: string; currentTarget: Element; preventDefault(): void }) => {
     const by = arrowStep(event);

@@ -8,6 +8,6 @@ export const useSavedLayouts = () =>
   useKeptList<SavedLayout>({
     key: KEYS.layouts,
     all: () => call('layouts'),
-    keep: (body) => call('keepLayout', { body }),
-    forget: (layoutId) => call('forgetLayout', { params: { layoutId } }),
+    keep: (body) => call('saveLayout', { body }),
+    forget: (layoutId) => call('deleteLayout', { params: { layoutId } }),
   });

@@ -34,14 +34,20 @@ it('asks for the classes when it hands out, and does not take what the page know
   expect(done.text).toBe(
     'One lesson left out: handed out already. One lesson left out: nothing in the film. One lesson left out: of no class with students.',
   );
-  expect(jest.mocked(call).mock.calls.filter(([name]) => name === 'shareLink')).toEqual([
+  expect(jest.mocked(call).mock.calls.filter(([name]) => name === 'createShareLink')).toEqual([
     [
-      'shareLink',
+      'createShareLink',
       {
         params: { lessonId: 'one' },
         body: {
           size: '360p',
-          grants: [{ whom: { is: 'class', classId: 'class-coast' }, availableFrom: null, availableUntil: null }],
+          grants: [
+            {
+              grantee: { is: 'class', classId: 'class-coast' },
+              availableFrom: null,
+              availableUntil: null,
+            },
+          ],
         },
       },
     ],

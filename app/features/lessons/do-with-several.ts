@@ -43,7 +43,7 @@ const sentences = (...all: readonly string[]): string => all.filter(Boolean).joi
 /** Puts lessons into the bin. */
 export const deleteSeveral = async (lessons: readonly LessonRow[]): Promise<Done> => {
   const { done, failed } = await each(lessons, async ({ id }) => {
-    await call('throwAway', { params: { kind: 'lesson', id } });
+    await call('moveToBin', { params: { kind: 'lesson', id } });
     return id;
   });
   return {
@@ -53,7 +53,7 @@ export const deleteSeveral = async (lessons: readonly LessonRow[]): Promise<Done
       leftWords([[failed, 'something went wrong']]),
     ),
     back: async () => {
-      await each(done, (id) => call('bringBack', { params: { kind: 'lesson', id } }));
+      await each(done, (id) => call('restoreFromBin', { params: { kind: 'lesson', id } }));
     },
   };
 };
@@ -110,7 +110,7 @@ export const handOutSeveral = async (lessons: readonly LessonRow[]): Promise<Don
     const classId = classOf(lesson)!.id;
     const theirs = grantTo({ is: 'class', classId });
     const { grants, named } = firstGrants(lesson.title, await studentsOf(classId), theirs);
-    const given = await call('shareLink', {
+    const given = await call('createShareLink', {
       params: { lessonId: lesson.id },
       body: {
         size: places.find(({ id }) => id === lesson.destinationId)?.size ?? '720p',
@@ -138,7 +138,7 @@ export const handOutSeveral = async (lessons: readonly LessonRow[]): Promise<Don
       done.length === 0
         ? null
         : async () => {
-            await each(done, ({ id }) => call('takeBack', { params: { shareLinkId: id } }));
+            await each(done, ({ id }) => call('revokeShareLink', { params: { shareLinkId: id } }));
           },
   };
 };

@@ -33,7 +33,7 @@ export const ImportLesson = () => {
   /** Asks until it is known what became of it; while the server is away it is waited for. */
   const opened = async (importId: string): Promise<LessonImport> => {
     for (;;) {
-      const now = await call('openBundle', { params: { importId } }).catch((error: unknown) => {
+      const now = await call('importLesson', { params: { importId } }).catch((error: unknown) => {
         if (codeOf(error) !== 'server-unreachable') throw error;
         return null;
       });
@@ -47,7 +47,7 @@ export const ImportLesson = () => {
     setState({ is: 'sending', ...NOT_SENT });
     const id = newId();
     try {
-      await call('newBundle', { body: { id } });
+      await call('newLessonImport', { body: { id } });
       await sendFile(file, id, (sending) => setState({ is: 'sending', ...sending }));
       const { lessonId, problem } = await opened(id);
       if (lessonId === null) return setState({ is: 'failed', code: problem ?? 'unexpected' });

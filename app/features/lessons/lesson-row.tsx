@@ -87,7 +87,7 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway, onArchive, onChoose }: 
       </View>
     </>
   );
-  const save = (what: 'bundle' | 'timeline') =>
+  const save = (what: 'lessonArchive' | 'timeline') =>
     location.assign(pathTo(what, { lessonId: lesson.id }));
   return (
     <View
@@ -111,7 +111,7 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway, onArchive, onChoose }: 
           ...(lesson.problem || lesson.takeCount === 0
             ? []
             : [
-                { label: 'Save all of it', onPress: () => save('bundle') },
+                { label: 'Save all of it', onPress: () => save('lessonArchive') },
                 { label: 'Save the cut list', onPress: () => save('timeline') },
               ]),
           {

@@ -45,7 +45,7 @@ const Shown = ({ settings }: { settings: MailSettings }) => {
     mutationFn: () => call('setMailSettings', { body: { server: null } }),
     onSuccess: (now) => client.setQueryData(KEYS.mail, now),
   });
-  const attempt = useMutation({ mutationFn: () => call('tryMail') });
+  const attempt = useMutation({ mutationFn: () => call('sendTestMail') });
   if (giving) return <Giving settings={settings} onDone={() => setGiving(false)} />;
   return (
     <View style={styles.group}>

@@ -16,7 +16,7 @@ const NEWER_MS = 3_000;
 export const TestInboxPage = () => {
   const mails = useQuery({
     queryKey: KEYS.practiceMail,
-    queryFn: () => call('practiceMail'),
+    queryFn: () => call('testInbox'),
     refetchInterval: NEWER_MS,
   });
   return (

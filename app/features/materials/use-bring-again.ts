@@ -10,7 +10,7 @@ export const useBringAgain = (onCome: () => void) => {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (of: string) =>
-      call('bringMaterialAgain', { params: { lessonId: lesson.id }, body: { id: newId(), of } }),
+      call('reuseMaterial', { params: { lessonId: lesson.id }, body: { id: newId(), of } }),
     onSuccess: () => {
       onCome();
       return client.invalidateQueries({ queryKey: KEYS.materials(lesson.id) });

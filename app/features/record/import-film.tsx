@@ -55,7 +55,7 @@ export const ImportFilm = () => {
     const takeId = newId();
     const trackId = newId();
     const alive = setInterval(() => {
-      call('takeAlive', { params: { takeId }, body: {} }).catch(() => undefined);
+      call('heartbeat', { params: { takeId }, body: {} }).catch(() => undefined);
     }, 5_000);
     try {
       await call('newTake', {

@@ -1,7 +1,13 @@
 import { StyleSheet, View } from 'react-native';
 import Check from 'lucide-react-native/icons/check';
 import { namedPage, type NamedPage } from '@under-chalk/core/material/named-page';
-import { addressIn, inOrder, nextTopic, type Topic, type TopicDone } from '@under-chalk/core/plan/topic';
+import {
+  addressIn,
+  inOrder,
+  nextTopic,
+  type Topic,
+  type TopicDone,
+} from '@under-chalk/core/plan/topic';
 import { Button } from '../../ui/button';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';

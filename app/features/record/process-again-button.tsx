@@ -8,7 +8,7 @@ import { Words } from '../../ui/text';
 import { useThisLesson } from '../lessons/lesson-layout';
 
 /** Stops processing a take of this lesson, or processes it again. */
-export const useProcessAgain = (doing: 'callOffTake' | 'settleTake') => {
+export const useProcessAgain = (doing: 'cancelTake' | 'processTake') => {
   const client = useQueryClient();
   const { lesson } = useThisLesson();
   return useMutation({
@@ -17,15 +17,15 @@ export const useProcessAgain = (doing: 'callOffTake' | 'settleTake') => {
   });
 };
 
-const SETTLE = {
-  callOffTake: { label: 'Stop', spoken: (name: string) => `Stop processing ${name}` },
-  settleTake: { label: 'Process again', spoken: (name: string) => `Process ${name} again` },
+const WORDS = {
+  cancelTake: { label: 'Stop', spoken: (name: string) => `Stop processing ${name}` },
+  processTake: { label: 'Process again', spoken: (name: string) => `Process ${name} again` },
 } as const;
 
 interface Props {
   readonly take: Take;
   readonly name: string;
-  readonly doing: keyof typeof SETTLE;
+  readonly doing: keyof typeof WORDS;
 }
 
 export const ProcessAgainButton = ({ take, name, doing }: Props) => {
@@ -34,8 +34,8 @@ export const ProcessAgainButton = ({ take, name, doing }: Props) => {
     <>
       <Button
         small
-        label={SETTLE[doing].label}
-        spoken={SETTLE[doing].spoken(name)}
+        label={WORDS[doing].label}
+        spoken={WORDS[doing].spoken(name)}
         disabled={press.isPending}
         onPress={() => press.mutate(take.id)}
       />

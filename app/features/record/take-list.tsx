@@ -117,10 +117,12 @@ const TakeRow = (props: RowProps) => {
         />
       </View>
       {take.state === 'recording' ? <KeepTorn take={take} /> : null}
-      {take.state === 'settling' && take.source === 'film' ? (
-        <ProcessAgainButton take={take} name={name} doing="callOffTake" />
+      {take.state === 'processing' && take.source === 'film' ? (
+        <ProcessAgainButton take={take} name={name} doing="cancelTake" />
       ) : null}
-      {canProcessAgain(take) ? <ProcessAgainButton take={take} name={name} doing="settleTake" /> : null}
+      {canProcessAgain(take) ? (
+        <ProcessAgainButton take={take} name={name} doing="processTake" />
+      ) : null}
       {take.state === 'ready' ? (
         placed ? (
           <View style={styles.buttons}>
@@ -160,7 +162,9 @@ const TakeRow = (props: RowProps) => {
             small
             label="Put in"
             spoken={`Put ${name} into the film`}
-            onPress={() => (place ? put({ do: 'include-take', placementId: place.id }) : move(null))}
+            onPress={() =>
+              place ? put({ do: 'include-take', placementId: place.id }) : move(null)
+            }
           />
         )
       ) : null}
@@ -179,7 +183,7 @@ interface StateProps extends Pick<RowProps, 'take' | 'made'> {
 
 const StateWords = ({ take, placed, over, made }: StateProps) => {
   if (take.state === 'recording') return <Words size="small">Being recorded.</Words>;
-  if (take.state === 'settling') {
+  if (take.state === 'processing') {
     const share = made === null ? 'it waits for its turn' : `${Math.floor(made * 100)} %`;
     return <Words size="small">{`Being made ready · ${share}`}</Words>;
   }

@@ -1,5 +1,9 @@
 import { useEffect, useState } from 'react';
-import { storageLeft, type StorageLeft, type TrackToMeasure } from '@under-chalk/core/record/storage-left';
+import {
+  storageLeft,
+  type StorageLeft,
+  type TrackToMeasure,
+} from '@under-chalk/core/record/storage-left';
 import { useFreeSpace } from '../../data/queries';
 
 const EVERY_MS = 15_000;

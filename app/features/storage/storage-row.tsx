@@ -13,7 +13,7 @@ import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 
-type Doing = 'letSpareGo' | 'keepFilmOnly';
+type Doing = 'keepUsedFootage' | 'keepFilmOnly';
 
 interface Props {
   readonly lesson: LessonStorage;
@@ -32,7 +32,7 @@ export const StorageRow = ({ lesson, most }: Props) => {
     onSettled: () => client.invalidateQueries(),
   });
   const away = useMutation({
-    mutationFn: () => call('throwAway', { params: { kind: 'lesson', id } }),
+    mutationFn: () => call('moveToBin', { params: { kind: 'lesson', id } }),
     onSettled: () => client.invalidateQueries(),
   });
   const keep = useFocusWhen(asked);
@@ -63,10 +63,15 @@ export const StorageRow = ({ lesson, most }: Props) => {
           items={[
             {
               label: 'Save all of it',
-              onPress: () => location.assign(pathTo('bundle', { lessonId: id })),
+              onPress: () => location.assign(pathTo('lessonArchive', { lessonId: id })),
             },
             ...(spareBytes > 0
-              ? [{ label: 'Let go what can be made', onPress: () => press.mutate('letSpareGo') }]
+              ? [
+                  {
+                    label: 'Let go what can be made',
+                    onPress: () => press.mutate('keepUsedFootage'),
+                  },
+                ]
               : []),
             ...(hasFilm && footageBytes > 0
               ? [{ label: 'Keep only the film…', onPress: () => setAsked(true) }]

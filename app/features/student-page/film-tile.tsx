@@ -7,7 +7,10 @@ import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { coverPath } from '../watch/watch-data';
 
 /** What is said of a film beside its length. */
-const stateOf = ({ opened, opensAt, availableUntil }: PageFilm, { t, when }: Text): string | null => {
+const stateOf = (
+  { opened, opensAt, availableUntil }: PageFilm,
+  { t, when }: Text,
+): string | null => {
   if (opensAt !== null) return t('studentPage.opensAt', { when: when(opensAt) });
   if (availableUntil !== null) return t('studentPage.until', { when: when(availableUntil) });
   return opened ? t('studentPage.opened') : null;

@@ -1,5 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { pageContentSchema, STUDENT_PAGES, type PageContent } from '@under-chalk/core/contract/student-pages';
+import {
+  pageContentSchema,
+  STUDENT_PAGES,
+  type PageContent,
+} from '@under-chalk/core/contract/student-pages';
 import { codeOf, send } from '../../data/fetch';
 
 // Not by `data/client`, which knows the whole API.
@@ -16,7 +20,8 @@ const LATER_MS = 60_000;
 export const usePageContent = (key: string, served: PageContent | undefined) =>
   useQuery({
     queryKey: nameOf(key),
-    queryFn: async () => pageContentSchema.parse(await (await send(pathOf('pageContent', key), {})).json()),
+    queryFn: async () =>
+      pageContentSchema.parse(await (await send(pathOf('pageContent', key), {})).json()),
     ...(served ? { initialData: served } : {}),
     retry: false,
     refetchInterval: ({ state }) =>

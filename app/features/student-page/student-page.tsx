@@ -43,7 +43,11 @@ export const StudentPageScreen = ({ pageKey, served }: Props) => {
   );
 };
 
-const Shown = ({ pageContent: { of, name, teacherName, classes, own } }: { pageContent: PageContent }) => {
+const Shown = ({
+  pageContent: { of, name, teacherName, classes, own },
+}: {
+  pageContent: PageContent;
+}) => {
   const { t } = useText();
   const title = of === 'class' ? name : t('studentPage.filmsFor', { name });
   return (

@@ -13,7 +13,7 @@ import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { savedStyleNow, useSavedStyles, useTakeSavedStyle } from './use-styles';
 
-type Whom = 'nobody' | 'class';
+type Grantee = 'nobody' | 'class';
 
 /** The lesson's style: one that was kept before, or this one kept for the next lessons. */
 export const SavedStyleChoice = ({ lesson }: { lesson: Lesson }) => {
@@ -81,11 +81,11 @@ interface KeepProps {
 
 const KeepThis = ({ lesson, onKeep }: KeepProps) => {
   const [name, setName] = useState('');
-  const [whom, setWhom] = useState<Whom>('class');
+  const [grantee, setGrantee] = useState<Grantee>('class');
   const { className } = lesson.decisions.plan;
   const keep = () => {
     const called = name.trim();
-    if (called) onKeep(called, whom === 'class' ? className : '');
+    if (called) onKeep(called, grantee === 'class' ? className : '');
   };
   return (
     <>
@@ -104,8 +104,8 @@ const KeepThis = ({ lesson, onKeep }: KeepProps) => {
             { value: 'class', label: `those of ${className}` },
             { value: 'nobody', label: 'none of themselves' },
           ]}
-          value={whom}
-          onChoose={setWhom}
+          value={grantee}
+          onChoose={setGrantee}
         />
       ) : null}
       <View style={styles.line}>

@@ -17,9 +17,9 @@ import { KEYS } from '../../data/queries';
 export const useSavedStyles = () => {
   const { kept, ...changes } = useKeptList<SavedStyle>({
     key: KEYS.savedStyles,
-    all: () => call('savedStyles'),
-    keep: (body) => call('keepSavedStyle', { body }),
-    forget: (savedStyleId) => call('forgetSavedStyle', { params: { savedStyleId } }),
+    all: () => call('styles'),
+    keep: (body) => call('saveStyle', { body }),
+    forget: (savedStyleId) => call('deleteStyle', { params: { savedStyleId } }),
   });
   return { savedStyles: kept, ...changes };
 };
@@ -57,7 +57,7 @@ export const useTakeSavedStyle = (lesson: Lesson) => {
         for (const content of contents) {
           if (here.some((one) => one.content === content)) continue;
           const of = kept.find((one) => one.content === content);
-          if (of) await call('bringMaterialAgain', { params, body: { id: newId(), of: of.id } });
+          if (of) await call('reuseMaterial', { params, body: { id: newId(), of: of.id } });
         }
         await client.invalidateQueries({ queryKey: KEYS.materials(lessonId) });
       }

@@ -119,7 +119,7 @@ const FootageFrom = ({ film, footage, show }: FootageProps) => {
   const stands = placed.filter(({ takeId }) => takeId === other.id);
   const name = takeNameOf(lesson, other.id);
   const fromUs = moved ?? footage.fromUs;
-  const settle = () => {
+  const ingest = () => {
     if (moved !== null && moved !== footage.fromUs) show({ ...footage, fromUs: moved });
     setMoved(null);
   };
@@ -128,7 +128,7 @@ const FootageFrom = ({ film, footage, show }: FootageProps) => {
       <Words size="small" tone="soft" aria-hidden>
         {`From ${formatTenths(fromUs)} of it`}
       </Words>
-      <View {...({ onPointerUp: settle, onKeyUp: settle, onBlur: settle } as object)}>
+      <View {...({ onPointerUp: ingest, onKeyUp: ingest, onBlur: ingest } as object)}>
         <Slider
           label={`Where ${name} begins to be shown`}
           value={fromUs}

@@ -1,7 +1,12 @@
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { Film } from '@under-chalk/core/film/film';
-import { draftOf, draftSchema, interactionIn, NEW_DRAFT } from '@under-chalk/core/interaction/draft';
+import {
+  draftOf,
+  draftSchema,
+  interactionIn,
+  NEW_DRAFT,
+} from '@under-chalk/core/interaction/draft';
 import type { Interaction } from '@under-chalk/core/interaction/interaction';
 import { HALF_FRAME_US } from '@under-chalk/core/time/frames';
 import { newId } from '../../capture/new-id';
@@ -58,7 +63,9 @@ export const InteractionPanel = ({ film, stretch }: Props) => {
     setEnded(true);
   };
   const made =
-    open === null ? null : interactionIn(draft, open === 'new' ? { id: TO_BE, takeId, atUs } : open);
+    open === null
+      ? null
+      : interactionIn(draft, open === 'new' ? { id: TO_BE, takeId, atUs } : open);
   return (
     <View style={styles.group}>
       {here.length > 0 ? (
@@ -78,7 +85,8 @@ export const InteractionPanel = ({ film, stretch }: Props) => {
                   {
                     label: 'Take it away',
                     grave: true,
-                    onPress: () => put({ do: 'set-interaction', id: interaction.id, interaction: null }),
+                    onPress: () =>
+                      put({ do: 'set-interaction', id: interaction.id, interaction: null }),
                   },
                 ]}
               />
@@ -111,7 +119,8 @@ export const InteractionPanel = ({ film, stretch }: Props) => {
               disabled={!made || 'problem' in made}
               onPress={() => {
                 if (!made || 'problem' in made) return;
-                const interaction = open === 'new' ? { ...made.interaction, id: newId() } : made.interaction;
+                const interaction =
+                  open === 'new' ? { ...made.interaction, id: newId() } : made.interaction;
                 put({ do: 'set-interaction', id: interaction.id, interaction });
                 end();
               }}

@@ -2,7 +2,11 @@ import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import type { Take } from '@under-chalk/core/lesson/take';
-import { noiseIn, noiseInWords, type NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
+import {
+  noiseIn,
+  noiseInWords,
+  type NoiseReduction,
+} from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import type { LevelLine } from '@under-chalk/core/sound/level-line';
 import { noiseReductionOf } from '@under-chalk/core/sound/track-sound';
 import { useEdits } from '../../data/edits';

@@ -72,7 +72,7 @@ export const TakeColumn = (props: Props) => {
           text={errorText(take.problem!).message}
         >
           {canProcessAgain(take) ? (
-            <ProcessAgainButton take={take} name={name} doing="settleTake" />
+            <ProcessAgainButton take={take} name={name} doing="processTake" />
           ) : null}
         </Notice>
       ) : null}

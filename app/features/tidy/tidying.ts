@@ -166,7 +166,7 @@ export class Tidying implements Watched<TidyView> {
     return this.#player.noiseReduced;
   }
 
-  /** Plays a stretch with the room under its voice taken down, or as it was recorded. @throws TellableError */
+  /** Plays a stretch with the room under its voice taken down, or as it was recorded. @throws AppError */
   async hearRoom(
     { takeId, placementId, startUs, endUs }: OpenStretch,
     reduction: NoiseReduction | null,

@@ -31,7 +31,9 @@ export const TransitionChoice = ({ lesson }: { lesson: Lesson }) => {
         hideLabel
         choices={CHANGES}
         value={value}
-        onChoose={(chosen) => put({ do: 'set-layout-transition', layoutTransitionUs: Number(chosen) })}
+        onChoose={(chosen) =>
+          put({ do: 'set-layout-transition', layoutTransitionUs: Number(chosen) })
+        }
       />
       <Choices
         label="Where something was cut, the picture changes"

@@ -35,7 +35,7 @@ export const filmPath = (token: string, version: string | null): string =>
 /** The playlist of a film as it is now. @param version {@link Watch.stream} */
 export const playlistPath = (token: string, version: string): string =>
   pathOf('watchStream', token).replace(':version', version);
-/** Another ticket for a film's pieces. @throws TellableError */
+/** Another ticket for a film's pieces. @throws AppError */
 export const fetchTicket = async (token: string, version: string): Promise<Given> => {
   const path = pathOf('watchTicket', token).replace(':version', version);
   return ticketSchema.parse(await (await send(path, {})).json());
@@ -54,19 +54,19 @@ export const wordsFilePath = (token: string, language: string, form: Form): stri
   pathOf('watchWordsFile', token)
     .replace(':language', encodeURIComponent(language))
     .replace(':form', form);
-/** The words of a film in a language. @throws TellableError */
+/** The words of a film in a language. @throws AppError */
 export const fetchWords = async (token: string, language: string): Promise<ReadWords> => {
   const path = pathOf('watchWords', token).replace(':language', encodeURIComponent(language));
   return readWordsSchema.parse(await (await send(path, {})).json());
 };
-/** Tells which seconds were played; goes on though the page is left. @throws TellableError */
+/** Tells which seconds were played; goes on though the page is left. @throws AppError */
 export const tellPlayed = async (token: string, note: PlayedNote): Promise<void> => {
   await send(pathOf('notePlayed', token), {
     ...{ method: 'POST', keepalive: true, headers: { 'Content-Type': 'application/json' } },
     body: JSON.stringify(note),
   });
 };
-/** Tells an answer. @returns what is said to it @throws TellableError */
+/** Tells an answer. @returns what is said to it @throws AppError */
 export const sendAnswer = async (token: string, body: object): Promise<Reply> =>
   replySchema.parse(
     await (
@@ -76,7 +76,7 @@ export const sendAnswer = async (token: string, body: object): Promise<Reply> =>
       })
     ).json(),
   );
-/** What was answered from this address before. @throws TellableError */
+/** What was answered from this address before. @throws AppError */
 export const fetchOwnAnswers = async (token: string): Promise<OwnAnswer[]> =>
   z.array(ownAnswerSchema).parse(await (await send(pathOf('ownAnswers', token), {})).json());
 export const coverPath = (token: string): string => pathOf('watchCover', token);

@@ -23,7 +23,8 @@ import { usePlayer } from './use-player';
 import { coverPath, fetchTicket, filmPath, playlistPath, previewsPath } from './watch-data';
 
 /** What is typed into comes by itself: who waits for a film on a slow line doesn't wait for it, and it is there before the line goes. */
-const fetchCard = () => import('./interaction-card').then(({ InteractionCard: card }) => ({ default: card }));
+const fetchCard = () =>
+  import('./interaction-card').then(({ InteractionCard: card }) => ({ default: card }));
 const InteractionCard = lazy(fetchCard);
 const FETCH_CARD_MS = 6_000;
 
@@ -128,7 +129,12 @@ export const WatchedFilm = ({ token, watch, alone = false }: Props) => {
             </video>
             {at.now ? (
               <Suspense fallback={null}>
-                <InteractionCard key={at.now.id} interaction={at.now} answers={answers} onLeave={at.leave} />
+                <InteractionCard
+                  key={at.now.id}
+                  interaction={at.now}
+                  answers={answers}
+                  onLeave={at.leave}
+                />
               </Suspense>
             ) : null}
             <DescribedNow how={howTold.how} described={described} />

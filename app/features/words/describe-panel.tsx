@@ -149,7 +149,11 @@ const DescriptionRow = ({ number, one, atUs, here, open, onShow, onOpen }: RowPr
     setText(description.text);
   }
   const change = (part: Partial<typeof description>) =>
-    put({ do: 'set-audio-description', id: description.id, description: { ...description, ...part } });
+    put({
+      do: 'set-audio-description',
+      id: description.id,
+      description: { ...description, ...part },
+    });
   const keep = () => {
     const now = text.trim();
     if (now !== '' && now !== description.text) change({ text: now });
@@ -207,7 +211,8 @@ const DescriptionRow = ({ number, one, atUs, here, open, onShow, onOpen }: RowPr
           {
             label: 'Take it away',
             grave: true,
-            onPress: () => put({ do: 'set-audio-description', id: description.id, description: null }),
+            onPress: () =>
+              put({ do: 'set-audio-description', id: description.id, description: null }),
           },
         ]}
       />

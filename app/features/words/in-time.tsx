@@ -82,7 +82,7 @@ export const useInTime = (lessonId: string, language: string): InTime => {
       const id = asked.current?.id;
       asked.current = null;
       setState({ is: 'idle' });
-      if (id) void call('callOffWords', { params: { jobId: id } }).catch(() => undefined);
+      if (id) void call('cancelWordsJob', { params: { jobId: id } }).catch(() => undefined);
     },
     let: () => setState({ is: 'idle' }),
   };

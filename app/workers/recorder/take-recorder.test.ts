@@ -66,7 +66,7 @@ it('notes a take before its first piece, tells the server of it, and ends with a
   expect(kept.map(({ stopped }) => stopped)).toEqual([false]);
   await jest.advanceTimersByTimeAsync(6_000);
   expect(asked[0]).toBe('/api/lessons/lesson-one/takes');
-  expect(asked).toContain('/api/takes/take-one/alive');
+  expect(asked).toContain('/api/takes/take-one/heartbeat');
   expect(names().filter((name) => name === 'figures').length).toBeGreaterThan(20);
   await made.stop();
   expect(kept.at(-1)!.stopped).toBe(true);
@@ -82,7 +82,7 @@ it('tells that it is at ease while it leaves nothing out', async () => {
   const bodies: unknown[] = [];
   const before = globalThis.fetch;
   globalThis.fetch = ((url: string, { body }: RequestInit = {}) => {
-    if (url.endsWith('/alive')) bodies.push(JSON.parse(body as string));
+    if (url.endsWith('/heartbeat')) bodies.push(JSON.parse(body as string));
     return before(url);
   }) as typeof fetch;
   await made.start(take, 'http://under.chalk');

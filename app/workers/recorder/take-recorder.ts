@@ -61,7 +61,7 @@ export class TakeRecorder {
   #unmadeWhy: Halted | null = null;
   #timers: ReturnType<typeof setInterval>[] = [];
   #stopping = false;
-  /** Settles when the server has every byte. */
+  /** Processes when the server has every byte. */
   #sending: Promise<void> = Promise.resolve();
 
   constructor(tell: Tell, open: () => Promise<PieceStore | null> = openStore) {
@@ -187,7 +187,7 @@ export class TakeRecorder {
     this.#clock.start(nowUs());
     this.#pictures.forEach((track) => track.repeat());
     const hasTime = easeOf(() => this.#dropped);
-    const alive = apiOrigin + pathTo('takeAlive', { takeId: take.take.id });
+    const alive = apiOrigin + pathTo('heartbeat', { takeId: take.take.id });
     this.#timers = [
       setInterval(() => this.#tellFigures(), FIGURES_MS),
       setInterval(() => this.#pictures.forEach((track) => track.repeat()), REPEAT_MS),

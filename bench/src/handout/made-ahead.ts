@@ -56,7 +56,7 @@ export const recordedLive = async ({
         bytes.length,
       );
     }
-    if (second % 5 === 4) await server.ask('POST', `/api/takes/take-${id}/alive`, { atEase });
+    if (second % 5 === 4) await server.ask('POST', `/api/takes/take-${id}/heartbeat`, { atEase });
     await sleep(Math.max(0, began + (second + 1) * 1_000 - Date.now()));
   }
   const early = (await pieces()) - before;

@@ -54,7 +54,11 @@ describe('a cover', () => {
       const plan = { ...NEW_DECISIONS.plan, title };
       return coverScene(scenes({ plan }), shows(8, titled), 0)!.layers.at(-1);
     };
-    expect(last('Tides', true)).toMatchObject({ kind: 'card', heading: 'Tides', on: 'picture' });
+    expect(last('Tides', true)).toMatchObject({
+      kind: 'title-card',
+      heading: 'Tides',
+      on: 'picture',
+    });
     expect(last('Tides', false)!.kind).not.toBe('card');
     expect(last('', true)!.kind).not.toBe('card');
   });

@@ -10,7 +10,7 @@ const FEED: Feed = {
   title: 'Coastal navigation',
   author: 'Ottilie Marsh',
   pageAddress: 'https://chalk.example/s/key',
-  feedAddress: 'https://chalk.example/api/pageContent/key/feed.atom',
+  feedAddress: 'https://chalk.example/api/page/key/feed.atom',
   films: [
     film('Tides & <b>heights</b>', '2026-11-02T08:00:00.000Z'),
     film('Set and drift', '2026-11-09T08:00:00.000Z'),

@@ -46,7 +46,7 @@ describe('endpoints', () => {
         'watchTicket',
         'watchTrack',
         'watchWords',
-        'answerMoment',
+        'answerInteraction',
         'notePlayed',
         'ownAnswers',
         ...['submission', 'ownSubmission', 'bringSubmissionFile', 'submissionFileCame'],

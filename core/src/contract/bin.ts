@@ -34,21 +34,21 @@ export const BIN = define({
     summary: `What was thrown away in the last ${BIN_DAYS} days, latest first.`,
     answer: z.array(binRowSchema),
   },
-  throwAway: {
+  moveToBin: {
     method: 'post',
     path: '/api/bin/:kind/:id',
     summary: `Put a lesson, a take or a film into the bin. It goes for good after ${BIN_DAYS} days; until then it can be brought back. A film at a link, and a take that another lesson shows too, are refused.`,
     params: inBin,
     answer: ok,
   },
-  bringBack: {
+  restoreFromBin: {
     method: 'post',
-    path: '/api/bin/:kind/:id/bring-back',
+    path: '/api/bin/:kind/:id/restore',
     summary: 'Bring something back from the bin.',
     params: inBin,
     answer: ok,
   },
-  throwAwayForGood: {
+  purgeFromBin: {
     method: 'delete',
     path: '/api/bin/:kind/:id',
     summary: 'Let something in the bin go for good, now.',

@@ -113,17 +113,17 @@ export const CLASSES = define({
     params: inUnit,
     file: 'application/zip',
   },
-  throwClassAway: {
+  deleteClass: {
     method: 'post',
-    path: '/api/classes/:classId/throw-away',
+    path: '/api/classes/:classId/delete',
     summary:
       'Take a class away. For 30 days it can be brought back with its students; then those who are in no other are erased with it.',
     params: byClass,
     answer: ok,
   },
-  bringClassBack: {
+  restoreClass: {
     method: 'post',
-    path: '/api/classes/:classId/bring-back',
+    path: '/api/classes/:classId/restore',
     summary: 'Bring back a class that was taken away, with its students.',
     params: byClass,
     answer: classViewSchema,

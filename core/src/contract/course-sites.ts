@@ -64,7 +64,7 @@ export const COURSE_SITES = define({
     body: courseSiteSchema,
     answer: z.array(joinedSiteSchema),
   },
-  letSiteJoin: {
+  startRegistration: {
     method: 'post',
     path: '/api/course-sites/joining',
     summary: 'Make an address by which one course site may join by itself, within an hour.',
@@ -89,7 +89,7 @@ export const COURSE_SITES = define({
     body: z.object({ courseId: siteCourseSchema.shape.courseId, classId: idSchema.nullable() }),
     answer: z.array(joinedSiteSchema),
   },
-  settleNewcomer: {
+  resolveNewcomer: {
     method: 'post',
     path: '/api/course-sites/:siteId/newcomers/:studentId',
     summary:
@@ -98,14 +98,14 @@ export const COURSE_SITES = define({
     body: z.object({ same: z.boolean() }),
     answer: z.array(joinedSiteSchema),
   },
-  giveScoresAgain: {
+  resendScores: {
     method: 'post',
     path: '/api/course-sites/:siteId/scores',
     summary: 'Give a site again, at once, the scores that it didn’t take.',
     params: bySite,
     answer: ok,
   },
-  bringRoster: {
+  syncRoster: {
     method: 'post',
     path: '/api/course-sites/:siteId/roster',
     summary: 'Bring those who learn in a course into its class, by the site’s own roster.',

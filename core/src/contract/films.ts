@@ -71,7 +71,7 @@ export const FILMS = define({
     params: byLesson.extend({ size: pictureSizeSchema }),
     answer: toldSizeSchema,
   },
-  makeFilm: {
+  renderFilm: {
     method: 'post',
     path: '/api/lessons/:lessonId/films',
     summary: 'Make a film of the lesson as it is now. The same film is not made twice.',
@@ -140,7 +140,7 @@ export const FILMS = define({
   },
   filmArchive: {
     method: 'get',
-    path: '/api/films/:filmId/everything.zip',
+    path: '/api/films/:filmId/film.zip',
     summary:
       'A finished film with its sound alone, its words, its cover and the pages of its board, as one archive.',
     params: byFilm,

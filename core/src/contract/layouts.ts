@@ -10,14 +10,14 @@ export const LAYOUTS = define({
     summary: 'The teacher’s own layouts, kept for all lessons, in the order they were kept.',
     answer: savedLayoutsSchema,
   },
-  keepLayout: {
+  saveLayout: {
     method: 'post',
     path: '/api/layouts',
     summary: 'Keep a layout under a name, or change the one with its id.',
     body: savedLayoutSchema,
     answer: savedLayoutsSchema,
   },
-  forgetLayout: {
+  deleteLayout: {
     method: 'delete',
     path: '/api/layouts/:layoutId',
     summary: 'Keep a layout no longer. What was arranged with it stays as it is.',

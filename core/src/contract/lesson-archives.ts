@@ -22,7 +22,7 @@ export type LessonImport = z.infer<typeof lessonImportSchema>;
 const byBundle = z.object({ importId: idSchema });
 
 export const LESSON_ARCHIVES = define({
-  bundle: {
+  lessonArchive: {
     method: 'get',
     path: '/api/lessons/:lessonId/archive.zip',
     summary:
@@ -37,7 +37,7 @@ export const LESSON_ARCHIVES = define({
     params: byLesson,
     file: 'application/json',
   },
-  newBundle: {
+  newLessonImport: {
     method: 'post',
     path: '/api/lesson-archives',
     summary:
@@ -45,14 +45,14 @@ export const LESSON_ARCHIVES = define({
     body: z.object({ id: idSchema }),
     answer: lessonImportSchema,
   },
-  openBundle: {
+  importLesson: {
     method: 'post',
     path: '/api/lesson-archives/:importId/open',
     summary: 'All bytes of an archive have been sent: look through it, and make a lesson of it.',
     params: byBundle,
     answer: lessonImportSchema,
   },
-  comingBundle: {
+  lessonImport: {
     method: 'get',
     path: '/api/lesson-archives/:importId',
     summary: 'How it stands with an archive that is brought in.',

@@ -118,24 +118,23 @@ export const MAIL = define({
     }),
     answer: mailSettingsSchema,
   },
-  tryMail: {
+  sendTestMail: {
     method: 'post',
     path: '/api/mail/try',
     summary: 'Send one e-mail to the address that e-mails are from, and say how that went.',
     answer: ok,
   },
-  mailing: {
+  mailStatus: {
     method: 'get',
     path: '/api/share-links/:shareLinkId/mail',
-    summary: 'Whom a link is for, and the last e-mail to each about it.',
+    summary: 'Grantee a link is for, and the last e-mail to each about it.',
     params: byShareLink,
     answer: mailingSchema,
   },
-  writeMails: {
+  sendMail: {
     method: 'post',
     path: '/api/share-links/:shareLinkId/mail',
-    summary:
-      'Write to students about a link, one e-mail each. Who can’t be reached is left out.',
+    summary: 'Write to students about a link, one e-mail each. Who can’t be reached is left out.',
     params: byShareLink,
     body: z.object({
       to: mailToSchema,
@@ -145,7 +144,7 @@ export const MAIL = define({
     }),
     answer: mailingSchema,
   },
-  practiceMail: {
+  testInbox: {
     method: 'get',
     path: '/api/test-inbox',
     summary: 'What is in the test inbox, newest first.',

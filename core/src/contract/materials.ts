@@ -50,7 +50,7 @@ export const MATERIALS = define({
   },
   restoreMaterial: {
     method: 'post',
-    path: '/api/materials/:materialId/bring-back',
+    path: '/api/materials/:materialId/restore',
     summary: 'Bring a material back that was taken out.',
     params: byMaterial,
     answer: ok,
@@ -76,7 +76,7 @@ export const MATERIALS = define({
     summary: 'What is ready to be shown in any lesson, latest first, each content once.',
     answer: z.array(keptMaterialSchema),
   },
-  bringMaterialAgain: {
+  reuseMaterial: {
     method: 'post',
     path: '/api/lessons/:lessonId/materials/again',
     summary: 'Bring into a lesson what another has, or what its class keeps.',

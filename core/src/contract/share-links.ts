@@ -34,7 +34,7 @@ export const shareLinkSchema = z.object({
   /** What has been given under it, newest first; what is in the bin is left out. */
   given: z.array(linkVersionSchema),
   /** Whether it can be watched at this moment. */
-  state: z.enum(['open', 'not-yet', 'over', 'taken-back']),
+  state: z.enum(['open', 'not-yet', 'over', 'revoked']),
   availableFrom: z.string().nullable(),
   availableUntil: z.string().nullable(),
   /** Who may watch it, by the names that they have now. */
@@ -81,7 +81,7 @@ export const SHARE_LINKS = define({
     params: byLesson,
     answer: z.array(shareLinkSchema),
   },
-  shareLink: {
+  createShareLink: {
     method: 'post',
     path: '/api/lessons/:lessonId/share-links',
     summary: 'Hand the lesson out as it is now: to anyone with the link, if nobody is named.',
@@ -92,18 +92,18 @@ export const SHARE_LINKS = define({
     }),
     answer: shareLinkSchema,
   },
-  shareLinkAgain: {
+  publishVersion: {
     method: 'post',
-    path: '/api/share-links/:shareLinkId/again',
+    path: '/api/share-links/:shareLinkId/versions',
     summary:
       'Hand the lesson out as it is now under a link that is there. Who is watching goes on with what it was.',
     params: byShareLink,
     body: z.object({ size: pictureSizeSchema }),
     answer: shareLinkSchema,
   },
-  putBack: {
+  restoreVersion: {
     method: 'post',
-    path: '/api/share-links/:shareLinkId/put-back',
+    path: '/api/share-links/:shareLinkId/restore-version',
     summary: 'Give a film again that was given under the link before.',
     params: byShareLink,
     body: z.object({ givenId: idSchema }),
@@ -117,7 +117,7 @@ export const SHARE_LINKS = define({
     params: byShareLink,
     answer: shareLinkSchema,
   },
-  openShareLink: {
+  createOpenShareLink: {
     method: 'post',
     path: '/api/share-links/:shareLinkId/open',
     summary: 'From when, and until when a link can be watched; null: no bound.',
@@ -125,14 +125,15 @@ export const SHARE_LINKS = define({
     body: z
       .object({ availableFrom: momentSchema.nullable(), availableUntil: momentSchema.nullable() })
       .refine(
-        ({ availableFrom, availableUntil }) => availableFrom === null || availableUntil === null || availableFrom < availableUntil,
+        ({ availableFrom, availableUntil }) =>
+          availableFrom === null || availableUntil === null || availableFrom < availableUntil,
         'it would be over before it is open',
       ),
     answer: shareLinkSchema,
   },
-  letWatch: {
+  setAudience: {
     method: 'post',
-    path: '/api/share-links/:shareLinkId/watchers',
+    path: '/api/share-links/:shareLinkId/audience',
     summary: 'Who may watch it: anyone with the link, classes, students.',
     params: byShareLink,
     body: z.object({ grants: z.array(grantSchema).min(1).max(MOST_GRANTS) }),
@@ -145,7 +146,7 @@ export const SHARE_LINKS = define({
     params: byShareLink,
     answer: z.array(viewerSchema),
   },
-  letSave: {
+  setDownloads: {
     method: 'post',
     path: '/api/share-links/:shareLinkId/downloads',
     summary: 'Whether students may save the film, and not only watch it.',
@@ -153,7 +154,7 @@ export const SHARE_LINKS = define({
     body: z.object({ downloads: z.boolean() }),
     answer: shareLinkSchema,
   },
-  giveMaterials: {
+  setAttachments: {
     method: 'post',
     path: '/api/share-links/:shareLinkId/materials',
     summary: 'Which of the lesson’s materials students may save, as they were brought in.',
@@ -161,16 +162,16 @@ export const SHARE_LINKS = define({
     body: z.object({ materials: z.array(idSchema).max(MOST_MATERIALS) }),
     answer: shareLinkSchema,
   },
-  takeBack: {
+  revokeShareLink: {
     method: 'delete',
     path: '/api/share-links/:shareLinkId',
     summary: 'Take a link away. It answers 404 from then on.',
     params: byShareLink,
     answer: ok,
   },
-  giveAgain: {
+  restoreShareLink: {
     method: 'post',
-    path: '/api/share-links/:shareLinkId/give-again',
+    path: '/api/share-links/:shareLinkId/restore',
     summary: 'Let a link that was taken away be used again, under the same address.',
     params: byShareLink,
     answer: ok,

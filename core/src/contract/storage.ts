@@ -35,13 +35,13 @@ export type StorageUsed = z.infer<typeof storageUsedSchema>;
 export const STORAGE = define({
   storageUsed: {
     method: 'get',
-    path: '/api/storage/taken',
+    path: '/api/storage/used',
     summary: 'What takes up how much of the server’s disk.',
     answer: storageUsedSchema,
   },
-  letSpareGo: {
+  keepUsedFootage: {
     method: 'post',
-    path: '/api/lessons/:lessonId/let-spare-go',
+    path: '/api/lessons/:lessonId/keep-used-footage',
     summary:
       'Remove what can be made again of the rest of a lesson: films at no link, voices without their room.',
     params: byLesson,

@@ -117,7 +117,7 @@ export const STUDENT_PAGES = define({
     body: z.object({ open: z.boolean() }),
     answer: studentPageSchema,
   },
-  askNumber: {
+  askPin: {
     method: 'post',
     path: '/api/students/:studentId/page/pin',
     summary: 'Whether six digits are asked for on a student’s page; they are made anew each time.',
@@ -150,7 +150,7 @@ export const STUDENT_PAGES = define({
   },
   pageContentFeed: {
     method: 'get',
-    path: '/api/pageContent/:key/feed.:form',
+    path: '/api/page/:key/feed.:form',
     summary:
       'What is on a page, newest first, for programs that look for what is new (Atom, JSON Feed).',
     params: byKey.extend({ form: z.enum(['atom', 'json']) }),
@@ -159,7 +159,7 @@ export const STUDENT_PAGES = define({
   },
   pageContent: {
     method: 'get',
-    path: '/api/pageContent/:key',
+    path: '/api/page/:key',
     summary:
       'A student’s own page, or a class’s: all that may be watched there, by class and unit.',
     params: byKey,
@@ -168,7 +168,7 @@ export const STUDENT_PAGES = define({
   },
   givePin: {
     method: 'post',
-    path: '/api/pageContent/:key/pin',
+    path: '/api/page/:key/pin',
     summary:
       'Give the PIN that is asked for on a student’s page; the browser is let in until it is closed.',
     params: byKey,

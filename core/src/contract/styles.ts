@@ -4,22 +4,22 @@ import { idSchema } from '../lesson/take';
 import { define } from './endpoint';
 
 export const SAVED_STYLES = define({
-  savedStyles: {
+  styles: {
     method: 'get',
-    path: '/api/savedStyles',
+    path: '/api/styles',
     summary: 'The teacher’s styles, in the order they were kept.',
     answer: savedStylesSchema,
   },
-  keepSavedStyle: {
+  saveStyle: {
     method: 'post',
-    path: '/api/savedStyles',
+    path: '/api/styles',
     summary: 'Keep a style under a name, or change the one with its id.',
     body: savedStyleSchema,
     answer: savedStylesSchema,
   },
-  forgetSavedStyle: {
+  deleteStyle: {
     method: 'delete',
-    path: '/api/savedStyles/:savedStyleId',
+    path: '/api/styles/:savedStyleId',
     summary: 'Keep a style no longer. Lessons that have it stay as they are.',
     params: z.object({ savedStyleId: idSchema }),
     answer: savedStylesSchema,

@@ -23,7 +23,7 @@ export type GivenIn = z.infer<typeof givenInSchema>;
 const byShareLink = z.object({ shareLinkId: idSchema });
 
 export const SUBMISSIONS = define({
-  setActivity: {
+  setAssignment: {
     method: 'post',
     path: '/api/share-links/:shareLinkId/assignment',
     summary: 'What students do when they have watched what is handed out; null: nothing any more.',

@@ -1,7 +1,11 @@
 import * as z from 'zod';
 import { idSchema, takeSchema, takeSourceSchema, trackKindSchema, usSchema } from '../lesson/take';
 import { pointerStateSchema } from '../pointer/found';
-import { noiseReducedStateSchema, noiseReductionSchema, MOST_PART_US } from '../sound/noise-reduction/noise-reduction';
+import {
+  noiseReducedStateSchema,
+  noiseReductionSchema,
+  MOST_PART_US,
+} from '../sound/noise-reduction/noise-reduction';
 import { byLesson, byTake, define, ok } from './endpoint';
 
 /** Where the bytes of tracks go, by the tus 1.0 protocol. */
@@ -29,7 +33,7 @@ export const newTakeSchema = z.object({
 export type NewTake = z.infer<typeof newTakeSchema>;
 
 export const TAKES = define({
-  room: {
+  freeSpace: {
     method: 'get',
     path: '/api/storage',
     summary: 'Room left on the server’s disk, bytes.',
@@ -59,24 +63,24 @@ export const TAKES = define({
     body: z.object({ cutShort: z.boolean().default(false) }),
     answer: takeSchema,
   },
-  settleTake: {
+  processTake: {
     method: 'post',
-    path: '/api/takes/:takeId/settle',
+    path: '/api/takes/:takeId/process',
     summary:
       'Make a take ready anew from what came in: after a failure, or after it was called off.',
     params: byTake,
     answer: takeSchema,
   },
-  callOffTake: {
+  cancelTake: {
     method: 'post',
-    path: '/api/takes/:takeId/call-off',
+    path: '/api/takes/:takeId/cancel',
     summary: 'Stop making a take ready. What came in is kept.',
     params: byTake,
     answer: takeSchema,
   },
-  takeAlive: {
+  heartbeat: {
     method: 'post',
-    path: '/api/takes/:takeId/alive',
+    path: '/api/takes/:takeId/heartbeat',
     summary:
       'Still recording, or paused. A take that is not heard of for 30 s is taken as cut short. At ease: nothing has been left out since it told last, and the server may make pieces of its film meanwhile.',
     params: byTake,

@@ -13,7 +13,10 @@ export const replySchema = z.object({
 });
 
 /** An answer of one's own, and what was said to it. */
-export const ownAnswerSchema = replySchema.extend({ interactionId: idSchema, answer: answerSchema });
+export const ownAnswerSchema = replySchema.extend({
+  interactionId: idSchema,
+  answer: answerSchema,
+});
 export type OwnAnswer = z.infer<typeof ownAnswerSchema>;
 
 /** What a student's page asks for, apart from the whole API. */

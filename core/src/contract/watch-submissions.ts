@@ -28,7 +28,7 @@ export const WATCH_SUBMISSIONS = define({
     answer: z.object({ submission: submissionSchema.nullable() }),
     from: 'student',
   },
-  submission: {
+  submit: {
     method: 'post',
     path: '/api/watch/:token/submission',
     summary: 'Hand something in, in place of what was: what is typed, and files that have come.',
@@ -42,7 +42,7 @@ export const WATCH_SUBMISSIONS = define({
     answer: submissionSchema,
     from: 'student',
   },
-  bringSubmissionFile: {
+  announceSubmissionFile: {
     method: 'post',
     path: '/api/watch/:token/submission/files',
     summary: 'Say that a file is coming, which is sent to the uploads under its id.',

@@ -62,7 +62,7 @@ export const KEPT_DAYS = [30, 90, 365, null] as const;
 const byShareLink = z.object({ shareLinkId: idSchema });
 
 export const WATCHED = define({
-  watched: {
+  viewing: {
     method: 'get',
     path: '/api/share-links/:shareLinkId/watched',
     summary:
@@ -70,16 +70,16 @@ export const WATCHED = define({
     params: byShareLink,
     answer: watchedSchema,
   },
-  watchedFile: {
+  viewingFile: {
     method: 'get',
     path: '/api/share-links/:shareLinkId/watched.csv',
     summary: 'The same as a table (CSV): a line for each student.',
     params: byShareLink,
     file: 'text/csv',
   },
-  keepWatched: {
+  setViewingRetention: {
     method: 'post',
-    path: '/api/watched/kept-days',
+    path: '/api/watched/retention',
     summary: 'For how many days it is kept what was watched; what is older is forgotten at once.',
     body: z.object({ days: z.literal(KEPT_DAYS) }),
     answer: ok,

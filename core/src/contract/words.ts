@@ -66,9 +66,9 @@ export const transcriptResultSchema = z.object({
 export type TranscriptResult = z.infer<typeof transcriptResultSchema>;
 
 export const WORDS = define({
-  findSaid: {
+  searchTranscripts: {
     method: 'get',
-    path: '/api/said',
+    path: '/api/transcript-search',
     summary:
       'Places in all lessons where words are said, or are the title of a chapter: all of them, in whatever order; the last may be the beginning of one. The nearest first, fifty at most.',
     query: z.object({ words: z.string().max(200) }),
@@ -109,9 +109,9 @@ export const WORDS = define({
     params: byJob,
     answer: wordsJobSchema,
   },
-  callOffWords: {
+  cancelWordsJob: {
     method: 'post',
-    path: '/api/words/:jobId/call-off',
+    path: '/api/words/:jobId/cancel',
     summary: 'Stop listening.',
     params: byJob,
     answer: wordsJobSchema,

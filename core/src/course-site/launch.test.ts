@@ -124,7 +124,11 @@ it('answers with a link of ours that knows its link, and gives back what it was 
   const told = chosenClaims(chosen, { deployment: 'deployment-1', data: 'opaque' });
   expect(told[CLAIMS.data]).toBe('opaque');
   expect(told[CLAIMS.chosen]).toMatchObject([
-    { type: 'ltiResourceLink', url: 'https://a.example/x', custom: { share_link: chosen.shareLinkId } },
+    {
+      type: 'ltiResourceLink',
+      url: 'https://a.example/x',
+      custom: { share_link: chosen.shareLinkId },
+    },
   ]);
   expect(told[CLAIMS.chosen]).not.toMatchObject([{ lineItem: {} }]);
   expect(CLAIMS.data in chosenClaims(chosen, { deployment: 'd', data: null })).toBe(false);
@@ -132,7 +136,11 @@ it('answers with a link of ours that knows its link, and gives back what it was 
 
 it('asks for a column where the course is told of scores, and knows it again', () => {
   const scores = { gives: 'questions', most: 3 } as const;
-  const chosen = { ...{ shareLinkId: 'share-link-0123456789', title: 'Tides' }, address: 'x', scores };
+  const chosen = {
+    ...{ shareLinkId: 'share-link-0123456789', title: 'Tides' },
+    address: 'x',
+    scores,
+  };
   const told = chosenClaims(chosen, { deployment: 'deployment-1', data: null });
   const [item] = told[CLAIMS.chosen] as [{ custom: object; lineItem: object }];
   expect(item.lineItem).toEqual({

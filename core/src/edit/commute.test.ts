@@ -73,7 +73,10 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     do: fc.constant('set-cross-fade' as const),
     crossFadeUs: fc.constantFrom(0, 400),
   }),
-  'set-layout-transition': fc.record({ do: fc.constant('set-layout-transition' as const), layoutTransitionUs: fc.constantFrom(0, 500) }),
+  'set-layout-transition': fc.record({
+    do: fc.constant('set-layout-transition' as const),
+    layoutTransitionUs: fc.constantFrom(0, 500),
+  }),
   'set-frame-shape': fc.record({
     do: fc.constant('set-frame-shape' as const),
     shape: fc.constantFrom('16:9' as const, '1:1' as const),
@@ -195,10 +198,16 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     do: 'set-licence' as const,
     licence: is && { is },
   })),
-  'set-language': fc.record({ do: fc.constant('set-language' as const), language: fc.constantFrom('en', 'cy') }),
+  'set-language': fc.record({
+    do: fc.constant('set-language' as const),
+    language: fc.constantFrom('en', 'cy'),
+  }),
   'set-text-overlay': fc
     .tuple(stretch('set-text-overlay' as const), fc.constantFrom(null, 'ebb', 'flood'))
-    .map(([edit, text]) => ({ ...edit, textOverlay: text ? { text, place: 'top' as const } : null })),
+    .map(([edit, text]) => ({
+      ...edit,
+      textOverlay: text ? { text, place: 'top' as const } : null,
+    })),
   'set-title-card': fc
     .tuple(fc.constantFrom('opening' as const, 'closing' as const), fc.constantFrom(null, 1, 2))
     .map(([place, seconds]) => ({
@@ -224,10 +233,12 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
       fc.constantFrom(null, -60, -6, 3),
     )
     .map(([edit, of, db]) => ({ ...edit, of, db })),
-  'set-voice-over': fc.tuple(stretch('set-voice-over' as const), fc.boolean()).map(([edit, there]) => ({
-    ...edit,
-    by: there ? { takeId: 'take-two', fromUs: 0, sinceUs: edit.startUs } : null,
-  })),
+  'set-voice-over': fc
+    .tuple(stretch('set-voice-over' as const), fc.boolean())
+    .map(([edit, there]) => ({
+      ...edit,
+      by: there ? { takeId: 'take-two', fromUs: 0, sinceUs: edit.startUs } : null,
+    })),
   mute: fc
     .tuple(stretch('mute' as const), fc.boolean())
     .map(([edit, silent]) => ({ ...edit, silent })),

@@ -227,7 +227,12 @@ describe('conflict', () => {
     expect(conflict(cut(0, 10), stands('undo', 'entry-a'))).toBe(false);
   });
   it('lets the same decision made twice through', () =>
-    expect(conflict({ do: 'set-layout-transition', layoutTransitionUs: 0 }, { do: 'set-layout-transition', layoutTransitionUs: 0 })).toBe(false));
+    expect(
+      conflict(
+        { do: 'set-layout-transition', layoutTransitionUs: 0 },
+        { do: 'set-layout-transition', layoutTransitionUs: 0 },
+      ),
+    ).toBe(false));
 });
 
 describe('the border', () => {

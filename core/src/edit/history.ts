@@ -13,7 +13,7 @@ export interface History {
   /** How many entries are of kinds that this version doesn't know. */
   readonly unknown: number;
   /** Entries that were taken back and not brought back. */
-  readonly takenBack: ReadonlySet<Id>;
+  readonly undone: ReadonlySet<Id>;
 }
 
 type EditEntry = Entry & { readonly edit: Edit };
@@ -24,7 +24,7 @@ export const NEW_HISTORY: History = {
   decisions: NEW_DECISIONS,
   steps: { undo: [], redo: [] },
   unknown: 0,
-  takenBack: new Set(),
+  undone: new Set(),
 };
 
 /**
@@ -36,7 +36,7 @@ export const continued = (history: History, more: readonly ReadEntry[]): History
   if (more.length === 0) return history;
   const known = new Set(history.entries.map(({ id }) => id));
   const entries = [...history.entries];
-  const takenBack = new Set(history.takenBack);
+  const undone = new Set(history.undone);
   const steps = new StepList(history.steps);
   let { decisions, unknown } = history;
   let turnedBack = false;
@@ -51,22 +51,22 @@ export const continued = (history: History, more: readonly ReadEntry[]): History
     steps.add(entry);
     const act = entry.edit;
     if (isEdit(act)) {
-      if (!takenBack.has(entry.id)) decisions = applyEdit(decisions, act);
+      if (!undone.has(entry.id)) decisions = applyEdit(decisions, act);
     } else {
       turnedBack = true;
       for (const id of act.entries) {
-        if (act.do === 'undo') takenBack.add(id);
-        else takenBack.delete(id);
+        if (act.do === 'undo') undone.add(id);
+        else undone.delete(id);
       }
     }
   }
   if (turnedBack) {
     decisions = entries
       .filter(isEditEntry)
-      .filter(({ id }) => !takenBack.has(id))
+      .filter(({ id }) => !undone.has(id))
       .reduce((before, { edit }) => applyEdit(before, edit), NEW_DECISIONS);
   }
-  return { entries, decisions, steps: steps.steps(), unknown, takenBack };
+  return { entries, decisions, steps: steps.steps(), unknown, undone };
 };
 
 /** Plays a list of entries from the beginning. */

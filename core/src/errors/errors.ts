@@ -448,7 +448,8 @@ export const ERRORS = /* @__PURE__ */ told({
     hint: 'Close that one, or choose another folder with UNDER_CHALK_HOME=… npm start.',
   },
   'folder-older': {
-    message: 'This data folder was made by a version before the first release. Nothing in it was changed.',
+    message:
+      'This data folder was made by a version before the first release. Nothing in it was changed.',
     hint: 'Start the version that made it, export each lesson that you want to keep, then start this version with a new folder (UNDER_CHALK_HOME=… npm start) and import them.',
   },
   'folder-newer': {
@@ -527,7 +528,8 @@ export type ErrorCode = keyof typeof ERRORS;
 export const isErrorCode = (code: string): code is ErrorCode => Object.hasOwn(ERRORS, code);
 
 /** Sentence and next step for any code, known or not. */
-export const errorText = (code: string): ErrorText => ERRORS[isErrorCode(code) ? code : 'unexpected'];
+export const errorText = (code: string): ErrorText =>
+  ERRORS[isErrorCode(code) ? code : 'unexpected'];
 
 /** The body of every answer of the API that is not a success. */
 export const problemSchema = z.object({
@@ -550,7 +552,7 @@ export class AppError extends Error {
     { when = null, ...options }: ErrorOptions & { readonly when?: string | null } = {},
   ) {
     super(detail ? `${code}: ${detail}` : code, options);
-    this.name = 'TellableError';
+    this.name = 'AppError';
     this.code = code;
     this.when = when;
   }

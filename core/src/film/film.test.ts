@@ -86,7 +86,7 @@ describe('the film of a lesson', () => {
     ).toBe(s(5));
   });
   it('leaves out takes that are not ready, and is empty without any', () => {
-    expect(filmOf(lessonOf([{ ...one, state: 'settling' }])).frames).toBe(0);
+    expect(filmOf(lessonOf([{ ...one, state: 'processing' }])).frames).toBe(0);
     expect(filmOf(lessonOf([])).durationUs).toBe(0);
   });
 });

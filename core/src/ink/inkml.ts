@@ -233,7 +233,7 @@ interface Placed {
  * other programs is laid on a page, and written at the pace of a hand where it tells no times.
  *
  * @param newId names pages and strokes
- * @throws TellableError `ink-unreadable` for what is no InkML, or more than anybody writes
+ * @throws AppError `ink-unreadable` for what is no InkML, or more than anybody writes
  */
 export const inkOfInkml = (xml: string, newId: () => Id): InkRecord[] => {
   if (xml.length > MOST_CHARACTERS) throw new AppError('ink-unreadable', 'too long');

@@ -31,7 +31,9 @@ export const NEW_DRAFT: InteractionDraft = {
 };
 
 /** Options to be typed in: those that are there, and one more while there is room. */
-export const offeredOptions = (options: InteractionDraft['options']): InteractionDraft['options'] => {
+export const offeredOptions = (
+  options: InteractionDraft['options'],
+): InteractionDraft['options'] => {
   const last = options.findLastIndex(({ text }) => text.trim() !== '');
   const many = Math.min(MOST_OPTIONS, Math.max(2, last + 2));
   return Array.from({ length: many }, (_, at) => options[at] ?? NO_OPTION);

@@ -2,7 +2,12 @@ import { filmOf } from '../film/film';
 import { lessonOf, takeOfLength } from '../testing/lessons';
 import { answerInWords, fits, isRight, readNumber, replyTo, type Answer } from './answer';
 import { filmInteractionsOf } from './film-interactions';
-import { interactionSchema, type Asked, type FilmInteraction, type Interaction } from './interaction';
+import {
+  interactionSchema,
+  type Asked,
+  type FilmInteraction,
+  type Interaction,
+} from './interaction';
 import { shownInteraction } from './shown';
 
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
@@ -114,7 +119,8 @@ describe('interactions of a film', () => {
 
   it('lead to the web and nowhere else', () => {
     const link = (address: string) =>
-      interactionSchema.safeParse({ ...at('interaction-one', 1), does: { is: 'link', address } }).success;
+      interactionSchema.safeParse({ ...at('interaction-one', 1), does: { is: 'link', address } })
+        .success;
     expect(link('https://lantern-quay.example/tides?day=2')).toBe(true);
     for (const bad of ['javascript:alert(1)', 'data:text/html,x', 'file:///etc/passwd', 'quay', ''])
       expect([bad, link(bad)]).toEqual([bad, false]);

@@ -44,7 +44,12 @@ const shownAsked = (asked: Asked): ShownAsked => {
   }
 };
 
-export const shownInteraction = ({ id, filmUs, text, does }: FilmInteraction): ShownInteraction => ({
+export const shownInteraction = ({
+  id,
+  filmUs,
+  text,
+  does,
+}: FilmInteraction): ShownInteraction => ({
   ...{ id, filmUs, text },
   does:
     does.is === 'question'

@@ -1,6 +1,6 @@
 import type { Take, Track, TrackKind } from './take';
 
-/** What a track is made of: how it is settled, measured and read follows from it, whatever it shows. */
+/** What a track is made of: how it is processed, measured and read follows from it, whatever it shows. */
 export type Medium = 'picture' | 'sound' | 'events';
 
 const MEDIUM_OF: { readonly [Kind in TrackKind]: Medium } = {

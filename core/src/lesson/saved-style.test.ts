@@ -29,7 +29,14 @@ it('is taken over by edits, all of it, and what is there already is not decided 
   const after = edits.reduce((decisions, edit) => applyEdit(decisions, edit), NEW_DECISIONS);
   expect(sameSavedStyle(after, says)).toBe(true);
   expect(edits.map((edit) => edit.do)).toEqual([
-    ...['set-default-layout', 'set-layout-transition', 'crossFade', 'set-frame-shape', 'set-background', 'set-watermark'],
+    ...[
+      'set-default-layout',
+      'set-layout-transition',
+      'set-cross-fade',
+      'set-frame-shape',
+      'set-background',
+      'set-watermark',
+    ],
     ...['set-title-card', 'set-title-card', 'show-pointer', 'show-captions'],
   ]);
   expect(savedStyleEdits(after, says)).toEqual([]);
@@ -52,5 +59,8 @@ it('knows what it shows, and reads back what was kept', () => {
   expect(savedStyleSchema.safeParse({ ...kept, says: { ...says, frame: {} } }).success).toBe(false);
   // One that was kept before cuts could be soft.
   const { crossFadeUs: _, ...older } = says;
-  expect(savedStyleSchema.parse({ ...kept, says: older }).says).toEqual({ ...says, crossFadeUs: 0 });
+  expect(savedStyleSchema.parse({ ...kept, says: older }).says).toEqual({
+    ...says,
+    crossFadeUs: 0,
+  });
 });

@@ -76,8 +76,15 @@ export const savedStyleEdits = (before: Styled, says: Styled): Edit[] => {
   const { shape: shapeBefore, ...backgroundBefore } = was.frame;
   const edits: [was: unknown, is: unknown, edit: Edit][] = [
     [was.defaultLayout, is.defaultLayout, { do: 'set-default-layout', layout: is.defaultLayout }],
-    [was.layoutTransitionUs, is.layoutTransitionUs, { do: 'set-layout-transition', layoutTransitionUs: is.layoutTransitionUs }],
-    [...([was.crossFadeUs, is.crossFadeUs] as const), { do: 'set-cross-fade', crossFadeUs: is.crossFadeUs }],
+    [
+      was.layoutTransitionUs,
+      is.layoutTransitionUs,
+      { do: 'set-layout-transition', layoutTransitionUs: is.layoutTransitionUs },
+    ],
+    [
+      ...([was.crossFadeUs, is.crossFadeUs] as const),
+      { do: 'set-cross-fade', crossFadeUs: is.crossFadeUs },
+    ],
     [shapeBefore, shape, { do: 'set-frame-shape', shape }],
     [backgroundBefore, background, { do: 'set-background', background }],
     [was.watermark, is.watermark, { do: 'set-watermark', watermark: is.watermark }],

@@ -17,6 +17,6 @@ it('names takes by when they were recorded, wherever they stand', () => {
 });
 
 it('tells which are still coming', () => {
-  const settling = { ...at('take-last', 50), state: 'settling' as const };
-  expect(comingTakes(lessonOf([at('take-first', 40), settling]))).toEqual([settling]);
+  const ingest = { ...at('take-last', 50), state: 'processing' as const };
+  expect(comingTakes(lessonOf([at('take-first', 40), ingest]))).toEqual([ingest]);
 });

@@ -14,4 +14,4 @@ export const takeNameOf = (lesson: Pick<Lesson, 'takes'>, takeId: Id): string =>
 
 /** Takes that aren't there to be worked with yet: they are being recorded, or made ready. */
 export const comingTakes = (lesson: Pick<Lesson, 'takes'>): Take[] =>
-  lesson.takes.filter(({ state }) => state === 'recording' || state === 'settling');
+  lesson.takes.filter(({ state }) => state === 'recording' || state === 'processing');

@@ -29,7 +29,7 @@ export const trackSchema = z
     /** Size as shown, after any rotation the file asks for. 0 for sound; of ink that of a page, in no real pixels. */
     widthPx: z.number().int().min(0),
     heightPx: z.number().int().min(0),
-    /** SHA-256 of its media, hexadecimal, taken when it was settled; empty before, and where that was long ago. */
+    /** SHA-256 of its media, hexadecimal, taken when it was processed; empty before, and where that was long ago. */
     digest: z.string().max(64),
   })
   .readonly();
@@ -37,11 +37,11 @@ export type Track = z.infer<typeof trackSchema>;
 
 /**
  * - `recording`: pieces are still coming in
- * - `settling`: all that will come is here; it is being measured and indexed
+ * - `processing`: all that will come is here; it is being measured and indexed
  * - `ready`: can be tidied and exported
  * - `unusable`: nothing in it can be played; `problem` says why
  */
-export const takeStateSchema = z.enum(['recording', 'settling', 'ready', 'unusable']);
+export const takeStateSchema = z.enum(['recording', 'processing', 'ready', 'unusable']);
 export type TakeState = z.infer<typeof takeStateSchema>;
 
 /** One unbroken recording: what was recorded, and never changes. */

@@ -39,7 +39,8 @@ export const lessonArchiveSchema = z
 export type LessonArchive = z.infer<typeof lessonArchiveSchema>;
 
 /** Its text: the same lesson archive is the same to the byte. */
-export const archiveText = (bundle: LessonArchive): string => `${JSON.stringify(bundle, null, 2)}\n`;
+export const archiveText = (bundle: LessonArchive): string =>
+  `${JSON.stringify(bundle, null, 2)}\n`;
 
 /** Where a track is in the archive: what was written a record a line, everything else an MP4. */
 export const trackName = (track: Pick<Track, 'id' | 'kind'>): string =>
@@ -78,7 +79,7 @@ const isSound = ({ lessonId, takes, materials }: LessonArchive): boolean => {
 /**
  * Reads the document of a lesson archive. It may be anybody's.
  *
- * @throws TellableError `bundle-unreadable`, `bundle-newer`
+ * @throws AppError `archive-unreadable`, `archive-newer`
  */
 export const readArchiveText = (text: string): LessonArchive => {
   let plain: unknown = null;
@@ -107,7 +108,7 @@ export const idsIn = ({ lessonId, takes, materials }: LessonArchive): Id[] => [
  * A lesson archive with other names for everything that it brings, wherever they stand in it: where its own are taken.
  *
  * @param nameOf the new name of each
- * @throws TellableError `bundle-unreadable`
+ * @throws AppError `archive-unreadable`
  */
 export const renamed = (bundle: LessonArchive, nameOf: (id: Id) => Id): LessonArchive => {
   const names = new Map(idsIn(bundle).map((id) => [id, nameOf(id)]));

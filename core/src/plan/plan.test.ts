@@ -97,19 +97,25 @@ describe('chapters', () => {
       ({ title, startUs, endUs }) => [title.slice(6), startUs / s(1), endUs / s(1)],
     );
   it('run from the tick before to the next, over the takes; the last one to the end', () =>
-    expect(chapters({ topicsDone: [tick('b', 'take-two', 5), tick('a', 'take-one', 10)] })).toEqual([
-      ['a', 0, 10],
-      ['b', 10, 50],
-    ]));
-  it('move with what is cut, and go with it', () => {
-    const topicsDone = [tick('a', 'take-one', 10), tick('b', 'take-one', 20), tick('c', 'take-two', 5)];
-    expect(chapters({ topicsDone, cuts: [{ takeId: 'take-one', startUs: s(2), endUs: s(4) }] })).toEqual(
+    expect(chapters({ topicsDone: [tick('b', 'take-two', 5), tick('a', 'take-one', 10)] })).toEqual(
       [
-        ['a', 0, 8],
-        ['b', 8, 18],
-        ['c', 18, 48],
+        ['a', 0, 10],
+        ['b', 10, 50],
       ],
-    );
+    ));
+  it('move with what is cut, and go with it', () => {
+    const topicsDone = [
+      tick('a', 'take-one', 10),
+      tick('b', 'take-one', 20),
+      tick('c', 'take-two', 5),
+    ];
+    expect(
+      chapters({ topicsDone, cuts: [{ takeId: 'take-one', startUs: s(2), endUs: s(4) }] }),
+    ).toEqual([
+      ['a', 0, 8],
+      ['b', 8, 18],
+      ['c', 18, 48],
+    ]);
     expect(
       chapters({ topicsDone, cuts: [{ takeId: 'take-one', startUs: s(10), endUs: s(20) }] }),
     ).toEqual([

@@ -41,7 +41,10 @@ export const rankAt = (others: readonly Topic[], index: number): number => {
 };
 
 /** The first topic that has not been ticked off; null when all have, or there is none. */
-export const nextTopic = (topics: readonly Topic[], topicsDone: readonly TopicDone[]): Topic | null => {
+export const nextTopic = (
+  topics: readonly Topic[],
+  topicsDone: readonly TopicDone[],
+): Topic | null => {
   const done = new Set(topicsDone.map((tick) => tick.topicId));
   return inOrder(topics).find((topic) => !done.has(topic.id)) ?? null;
 };

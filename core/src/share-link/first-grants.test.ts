@@ -6,8 +6,8 @@ const STUDENTS = [
   { id: 'student-wen', name: 'Wen Castellane', address: null },
 ];
 const whose = (title: string) =>
-  firstGrants(title, STUDENTS, ANYONE).grants.map(({ whom }) =>
-    whom.is === 'student' ? whom.studentId : whom.is,
+  firstGrants(title, STUDENTS, ANYONE).grants.map(({ grantee }) =>
+    grantee.is === 'student' ? grantee.studentId : grantee.is,
   );
 
 it('is for those alone whom the title names, else for the others', () => {

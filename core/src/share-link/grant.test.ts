@@ -1,13 +1,17 @@
 import { ANYONE, ownTimeOf, granteeKey, withOwnTime, type Grant } from './grant';
 
 const LATE = '2026-12-04T20:00:00Z';
-const CLASS: Grant = { whom: { is: 'class', classId: 'coastal' }, availableFrom: null, availableUntil: null };
+const CLASS: Grant = {
+  grantee: { is: 'class', classId: 'coastal' },
+  availableFrom: null,
+  availableUntil: null,
+};
 const student = (studentId: string, availableUntil: string | null = null): Grant => ({
-  ...{ whom: { is: 'student', studentId }, availableFrom: null, availableUntil },
+  ...{ grantee: { is: 'student', studentId }, availableFrom: null, availableUntil },
 });
 
 it('names whom a grant is for', () =>
-  expect([ANYONE, CLASS, student('wen')].map(({ whom }) => granteeKey(whom))).toEqual([
+  expect([ANYONE, CLASS, student('wen')].map(({ grantee }) => granteeKey(grantee))).toEqual([
     ...['anyone', 'class coastal', 'student wen'],
   ]));
 

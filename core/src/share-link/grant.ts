@@ -15,7 +15,7 @@ export type Grantee = z.infer<typeof granteeSchema>;
 /** That somebody may watch a link. Times are ISO 8601, in UTC; null: as the link itself says. */
 export const grantSchema = z
   .object({
-    whom: granteeSchema,
+    grantee: granteeSchema,
     availableFrom: z.iso.datetime().nullable().default(null),
     availableUntil: z.iso.datetime().nullable().default(null),
   })
@@ -23,26 +23,30 @@ export const grantSchema = z
 export type Grant = z.infer<typeof grantSchema>;
 
 /** The same for the same: to find a grant among others. */
-export const granteeKey = (whom: Grantee): string => {
-  switch (whom.is) {
+export const granteeKey = (grantee: Grantee): string => {
+  switch (grantee.is) {
     case 'anyone':
       return 'anyone';
     case 'class':
-      return `class ${whom.classId}`;
+      return `class ${grantee.classId}`;
     case 'student':
-      return `student ${whom.studentId}`;
+      return `student ${grantee.studentId}`;
   }
 };
 
 /** With no times of its own. */
-export const grantTo = (whom: Grantee): Grant => ({ whom, availableFrom: null, availableUntil: null });
+export const grantTo = (grantee: Grantee): Grant => ({
+  grantee,
+  availableFrom: null,
+  availableUntil: null,
+});
 
 export const ANYONE: Grant = grantTo({ is: 'anyone' });
 
 const isOf =
   (studentId: string) =>
-  ({ whom }: Grant) =>
-    whom.is === 'student' && whom.studentId === studentId;
+  ({ grantee }: Grant) =>
+    grantee.is === 'student' && grantee.studentId === studentId;
 
 /** Until when one student alone may watch; null: as the others may. */
 export const ownTimeOf = (grants: readonly Grant[], studentId: string): string | null =>
@@ -59,7 +63,14 @@ export const withOwnTime = (
 ): Grant[] => {
   const others = grants.filter((grant) => !isOf(studentId)(grant));
   const one = grants.find(isOf(studentId));
-  const isInOthers = others.some(({ whom }) => whom.is !== 'student');
+  const isInOthers = others.some(({ grantee }) => grantee.is !== 'student');
   if (availableUntil === null && isInOthers) return others;
-  return [...others, { whom: { is: 'student', studentId }, availableFrom: one?.availableFrom ?? null, availableUntil }];
+  return [
+    ...others,
+    {
+      grantee: { is: 'student', studentId },
+      availableFrom: one?.availableFrom ?? null,
+      availableUntil,
+    },
+  ];
 };

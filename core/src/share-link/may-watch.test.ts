@@ -13,11 +13,11 @@ const INES: Asking = { is: 'student', studentId: 'ines', classIds: ['knots'] };
 const NOBODY: Asking = { is: 'student', studentId: 'gone', classIds: [] };
 
 const grant = (
-  whom: Grant['whom'],
+  grantee: Grant['grantee'],
   availableFrom: string | null = null,
   availableUntil: string | null = null,
 ) => ({
-  ...{ whom, availableFrom, availableUntil },
+  ...{ grantee, availableFrom, availableUntil },
 });
 const toClass = (classId: string, ...times: (string | null)[]) =>
   grant({ is: 'class', classId }, ...times);
@@ -42,9 +42,15 @@ describe('when', () => {
     ['between the two', { availableFrom: EARLY, availableUntil: LATE }, NOON, 'open', LATE],
     ['before the two', { availableFrom: NOON, availableUntil: LATE }, EARLY, 'not-yet', NOON],
     ['after the two', { availableFrom: EARLY, availableUntil: NOON }, LATE, 'over', NOON],
-    ['where the end comes first', { availableFrom: LATE, availableUntil: EARLY }, NOON, 'over', EARLY],
-    ['taken away', { revokedAt: EARLY }, NOON, 'taken-back', null],
-    ['taken away, not open yet', { revokedAt: EARLY, availableFrom: LATE }, NOON, 'taken-back', null],
+    [
+      'where the end comes first',
+      { availableFrom: LATE, availableUntil: EARLY },
+      NOON,
+      'over',
+      EARLY,
+    ],
+    ['taken away', { revokedAt: EARLY }, NOON, 'revoked', null],
+    ['taken away, not open yet', { revokedAt: EARLY, availableFrom: LATE }, NOON, 'revoked', null],
   ])('%s', (_, availability, now, is, when) => {
     for (const asking of [LINK, WEN, NOBODY]) {
       expect(mayWatch(asking, { ...OF_ANYONE, ...availability }, Date.parse(now))).toEqual({
@@ -86,7 +92,7 @@ describe('who', () => {
     expect([LINK, WEN, INES, NOBODY].map(given)).toEqual(verdicts);
     const gone = { ...OF_ANYONE, grants, revokedAt: EARLY };
     for (const asking of [LINK, WEN, INES, NOBODY])
-      expect(mayWatch(asking, gone, now).is).toBe('taken-back');
+      expect(mayWatch(asking, gone, now).is).toBe('revoked');
   });
 });
 

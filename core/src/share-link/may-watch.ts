@@ -22,7 +22,7 @@ export type Asking =
       readonly classIds: readonly string[];
     };
 
-export type Verdict = 'open' | 'not-yet' | 'over' | 'taken-back' | 'not-theirs';
+export type Verdict = 'open' | 'not-yet' | 'over' | 'revoked' | 'not-theirs';
 
 /** Whether something may be watched, and the moment that this is about: when it opens, closes, or closed; null: none. */
 export interface MayWatch {
@@ -31,24 +31,31 @@ export interface MayWatch {
 }
 
 /** Whether a grant is for whoever asks. What is for anyone is for a student, too. */
-const isFor = ({ whom }: Grant, asking: Asking): boolean => {
-  if (whom.is === 'anyone') return true;
+const isFor = ({ grantee }: Grant, asking: Asking): boolean => {
+  if (grantee.is === 'anyone') return true;
   if (asking.is === 'link') return false;
-  if (whom.is === 'student') return asking.is === 'student' && whom.studentId === asking.studentId;
+  if (grantee.is === 'student')
+    return asking.is === 'student' && grantee.studentId === asking.studentId;
   return asking.is === 'class'
-    ? whom.classId === asking.classId
-    : asking.classIds.includes(whom.classId);
+    ? grantee.classId === asking.classId
+    : asking.classIds.includes(grantee.classId);
 };
 
 /** Of a stretch of time: it opens at the very moment that it says, and closes at it. */
-const within = (availableFrom: string | null, availableUntil: string | null, nowMs: number): MayWatch => {
-  if (availableUntil !== null && nowMs >= Date.parse(availableUntil)) return { is: 'over', when: availableUntil };
-  if (availableFrom !== null && nowMs < Date.parse(availableFrom)) return { is: 'not-yet', when: availableFrom };
+const within = (
+  availableFrom: string | null,
+  availableUntil: string | null,
+  nowMs: number,
+): MayWatch => {
+  if (availableUntil !== null && nowMs >= Date.parse(availableUntil))
+    return { is: 'over', when: availableUntil };
+  if (availableFrom !== null && nowMs < Date.parse(availableFrom))
+    return { is: 'not-yet', when: availableFrom };
   return { is: 'open', when: availableUntil };
 };
 
 const RANK: Record<Verdict, number> = {
-  ...{ open: 4, 'not-yet': 3, over: 2, 'not-theirs': 1, 'taken-back': 0 },
+  ...{ open: 4, 'not-yet': 3, over: 2, 'not-theirs': 1, revoked: 0 },
 };
 
 /** The better of two: what opens sooner, and what closes, or closed, last. */
@@ -71,9 +78,11 @@ export const mayWatch = (
   { revokedAt, availableFrom, availableUntil, grants }: Availability,
   nowMs: number,
 ): MayWatch => {
-  if (revokedAt !== null) return { is: 'taken-back', when: null };
+  if (revokedAt !== null) return { is: 'revoked', when: null };
   return grants
     .filter((grant) => isFor(grant, asking))
-    .map((grant) => within(grant.availableFrom ?? availableFrom, grant.availableUntil ?? availableUntil, nowMs))
+    .map((grant) =>
+      within(grant.availableFrom ?? availableFrom, grant.availableUntil ?? availableUntil, nowMs),
+    )
     .reduce(better, { is: 'not-theirs', when: null });
 };

@@ -112,7 +112,7 @@ describe('what is spoken over', () => {
   });
 
   it('lets the first voice be heard where there is no other', () => {
-    const of = lessonOf([take, { ...anew, state: 'settling' }], {
+    const of = lessonOf([take, { ...anew, state: 'processing' }], {
       voiceOvers: [{ ...stretch(4, 8), by: by(4) }],
     });
     expect(voiceOverOf(filmOf(of))).toEqual([]);
@@ -121,7 +121,10 @@ describe('what is spoken over', () => {
 });
 
 it('the room is taken from under voices alone, and those that are spoken over are among them', () => {
-  const noiseReduction = [take, anew].map(({ id }) => ({ takeId: id, reduction: 'gently' as const }));
+  const noiseReduction = [take, anew].map(({ id }) => ({
+    takeId: id,
+    reduction: 'gently' as const,
+  }));
   const of = lesson({ noiseReduction, voiceOvers: [{ ...stretch(4, 8), by: by(4) }] });
   expect(noiseReducedIn(filmOf(of)).map(({ track }) => track.kind)).toEqual(['voice', 'voice']);
   const soundOf = trackSoundsIn(of, null);

@@ -73,7 +73,9 @@ export const trackSoundsIn = (lesson: Lesson, levels: SoundLevels | null): Track
 };
 
 /** The voices of a film from under which the room is taken. */
-export const noiseReducedIn = (film: Film): { readonly track: Track; readonly reduction: NoiseReduction }[] =>
+export const noiseReducedIn = (
+  film: Film,
+): { readonly track: Track; readonly reduction: NoiseReduction }[] =>
   [...takesHeard(film)].flatMap((take) => {
     const track = trackOf(take, 'voice');
     const reduction = noiseReductionOf(film.lesson.decisions, take.id);

@@ -33,7 +33,7 @@ export const picturesFrom = (
  * picture on show at the first frame may have begun long before it.
  */
 export const openPictures = ({ media, frame }: PicturesFrom): string[] => [
-  // What a stream is taken for that doesn't say: settled media do.
+  // What a stream is taken for that doesn't say: processed media do.
   ...['-colorspace', 'bt709'],
   ...openOptions(media),
   ...(frame > 0 ? seekTo(frameToUs(frame)) : []),

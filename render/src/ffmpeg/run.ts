@@ -65,7 +65,7 @@ export class FfmpegTimeout extends Error {
 export interface Running {
   readonly stdin: Writable;
   readonly stdout: Readable;
-  /** Settles when it ends: rejects with FfmpegError, or with the signal's reason when aborted. */
+  /** Processes when it ends: rejects with FfmpegError, or with the signal's reason when aborted. */
   readonly ended: Promise<void>;
   kill(): void;
   /** Time that it had worked or stood still when it was looked at last, ms (`work-clock`); 0 where it has no limit. */

@@ -53,7 +53,10 @@ afterAll(() => rm(folder, { recursive: true, force: true }));
 
 it('takes the room from under a voice that stays where it was, to the sample', async () => {
   const media = await noisy('both', 'c0=c0|c1=c0');
-  const [before, after] = [await samplesOf(media), await samplesOf(await noiseReduced(media, 'firmly'))];
+  const [before, after] = [
+    await samplesOf(media),
+    await samplesOf(await noiseReduced(media, 'firmly')),
+  ];
   expect(Math.abs(after.length - before.length)).toBeLessThan(2 * 2_048);
   for (const pause of [0.7, 20.7, 35.7]) {
     expect(db(before, pause, pause + 0.5) - db(after, pause, pause + 0.5)).toBeGreaterThan(14);
@@ -72,7 +75,10 @@ it('takes the room from under a voice that stays where it was, to the sample', a
 
 it('is as loud when only one channel has the voice', async () => {
   const media = await noisy('one', 'c0=c0|c1=0*c0');
-  const [before, after] = [await samplesOf(media), await samplesOf(await noiseReduced(media, 'gently'))];
+  const [before, after] = [
+    await samplesOf(media),
+    await samplesOf(await noiseReduced(media, 'gently')),
+  ];
   expect(Math.abs(db(before, 0.1, 0.5) - db(after, 0.1, 0.5))).toBeLessThan(0.3);
 });
 

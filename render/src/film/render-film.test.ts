@@ -314,7 +314,9 @@ describe('a page that lies in the frame', () => {
       'a line of words, under a watermark',
       {
         watermark,
-        textOverlays: [{ ...cut(5, 10), textOverlay: { text: 'Springs and neaps', place: 'bottom' as const } }],
+        textOverlays: [
+          { ...cut(5, 10), textOverlay: { text: 'Springs and neaps', place: 'bottom' as const } },
+        ],
       },
       2,
     ],

@@ -189,7 +189,14 @@ const framesOf = (pieces: readonly Piece[]): number =>
  *   film came out otherwise than planned; the signal's reason when aborted
  */
 export const renderFilm = async (job: FilmJob): Promise<FilmReport> => {
-  const { plan, cache, mediaOf, inkOf = NO_INK, pageFile = noPages, noiseReducedOf = noneReduced } = job;
+  const {
+    plan,
+    cache,
+    mediaOf,
+    inkOf = NO_INK,
+    pageFile = noPages,
+    noiseReducedOf = noneReduced,
+  } = job;
   const soundOf: SoundFileOf = (track, reduction) =>
     reduction ? noiseReducedOf(track, reduction) : mediaOf(track.id);
   const { manifest } = plan;

@@ -70,9 +70,9 @@ it('takes the painter only where something moves', () => {
     [1200, 1215],
     [1800, 1815],
   ]);
-  expect(plan({ layouts, layoutTransitionUs: 0 }).every((chunk) => chunk.renderPath === 'filters')).toBe(
-    true,
-  );
+  expect(
+    plan({ layouts, layoutTransitionUs: 0 }).every((chunk) => chunk.renderPath === 'filters'),
+  ).toBe(true);
 });
 
 it('reads only the tracks that are seen', () => {

@@ -83,7 +83,7 @@ const mediaText = (
 ) => {
   // A picture is shown from half a frame before the time that it was recorded for.
   const mark = lastUs === undefined ? undefined : markAt(marksOf(id), lastUs + FRAME_US);
-  // What was settled before digests were taken is known by its name and length alone.
+  // What was processed before digests were taken is known by its name and length alone.
   return mark ? [id, mark.digest, widthPx, heightPx] : [id, digest, durationUs, widthPx, heightPx];
 };
 

@@ -15,7 +15,7 @@ jest.setTimeout(120_000);
 const s = (seconds: number) => Math.round(seconds * 1_000_000);
 const SIZE = { widthPx: 640, heightPx: 360 };
 
-/** The same take, settled anew with more or other footage in it. */
+/** The same take, processed anew with more or other footage in it. */
 const grown = (take: Take, digest: string): Take => ({
   ...take,
   tracks: take.tracks.map((track) => ({ ...track, digest: `${digest}-${track.kind}` })),

@@ -4,7 +4,10 @@ import { FILM_FPS } from '@under-chalk/core/time/frames';
 import { FADE_US, heardOf, type Heard as HeardFrames } from '@under-chalk/core/sound/heard';
 import { AT_SPEED, sameRate, type Rate } from '@under-chalk/core/time/rate';
 import { CLICK_US, NO_CLICKS, type ClicksOf } from '@under-chalk/core/pointer/click-sound';
-import { NOISE_REDUCTION_VERSION, type NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
+import {
+  NOISE_REDUCTION_VERSION,
+  type NoiseReduction,
+} from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import { SOUND_PACKET } from '@under-chalk/core/sound/film-sound';
 import type { SoundLevels } from '@under-chalk/core/sound/levelling';
 import { trackSoundsIn, type TrackSoundOf } from '@under-chalk/core/sound/track-sound';

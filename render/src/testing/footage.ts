@@ -67,7 +67,7 @@ export const makeFootage = async (
   take: Take,
   seconds: number,
 ): Promise<(trackId: string) => MediaFile> => {
-  // Colours as a browser's encoder leaves them, and as settled footage always says: BT.709, of full range.
+  // Colours as a browser's encoder leaves them, and as processed footage always says: BT.709, of full range.
   const pictures = [
     ...['-c:v', 'libx264', '-preset', 'ultrafast', '-g', '30', '-pix_fmt', 'yuvj420p'],
     ...['-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709'],

@@ -5,7 +5,6 @@ import { createInterface } from 'node:readline/promises';
 import { readConfig } from '../config';
 import { AccountStore } from '../store/account-store';
 import { openDatabase } from '../store/database';
-import { openSeal } from '../store/link-seal';
 
 const { folders } = readConfig(process.env, null);
 

@@ -9,7 +9,7 @@ interface ArrivalParts {
   readonly classes: ClassStore;
 }
 
-/** The class of a course that somebody comes from. @throws TellableError `launch-unfit`, `course-without-class` */
+/** The class of a course that somebody comes from. @throws AppError `launch-unfit`, `course-without-class` */
 export const classOf = async (
   { sites }: Pick<ArrivalParts, 'sites'>,
   site: CourseSite,
@@ -27,7 +27,7 @@ export const classOf = async (
  * @param byName by name too, where no address says otherwise: of a roster that the teacher asked for. Somebody who comes could call
  *   themselves by another's name.
  * @returns their students, by what the site knows them by
- * @throws TellableError `not-found`, `too-many-students`
+ * @throws AppError `not-found`, `too-many-students`
  */
 export const bringIn = async (
   { classes }: Pick<ArrivalParts, 'classes'>,
@@ -52,7 +52,7 @@ export const bringIn = async (
 /**
  * The student that comes from a site.
  *
- * @throws TellableError `name-not-told` for somebody that the site names nowhere
+ * @throws AppError `name-not-told` for somebody that the site names nowhere
  */
 export const studentFrom = async (
   parts: ArrivalParts,

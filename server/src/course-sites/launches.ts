@@ -116,7 +116,7 @@ export class Launches {
    * Where somebody who is sent by a site goes on to, to be told who they are.
    *
    * @param back where they come back to with it
-   * @throws TellableError `site-unknown`
+   * @throws AppError `site-unknown`
    */
   async begin(login: Login, back: string, now = Date.now()): Promise<Beginning> {
     const site = await this.#sites.from(login.iss, login.client_id ?? null);
@@ -139,7 +139,7 @@ export class Launches {
   /**
    * The sign-in that somebody has come back from. Whether it is theirs is for {@link end} to say.
    *
-   * @throws TellableError `launch-over`, `launch-forged`, `site-unknown`
+   * @throws AppError `launch-over`, `launch-forged`, `site-unknown`
    */
   async begun(sealed: string, now = Date.now()): Promise<Begun> {
     const opened = this.#seal.opened(sealed);
@@ -158,7 +158,7 @@ export class Launches {
    *
    * @param token what the site has signed
    * @param presented what this browser, or the site's storage in it, has kept of the beginning
-   * @throws TellableError `launch-unbound`, `launch-over`, `launch-again`, `launch-forged`, `launch-elsewhere`, `launch-unfit`,
+   * @throws AppError `launch-unbound`, `launch-over`, `launch-again`, `launch-forged`, `launch-elsewhere`, `launch-unfit`,
    * `site-unknown`, `site-unreachable`
    */
   async end(

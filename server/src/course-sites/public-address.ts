@@ -47,7 +47,7 @@ const LOCAL_NAMES = ['localhost', '127.0.0.1', '[::1]'];
  * certificate for the name, because plain http is refused and redirects are not followed: nothing of a private network has one.
  *
  * @param origin where we are
- * @throws TellableError `site-unfit`, `site-unreachable` for a name that nobody knows
+ * @throws AppError `site-unfit`, `site-unreachable` for a name that nobody knows
  */
 export const mustBePublic = async (address: string, origin: string): Promise<void> => {
   if (LOCAL_NAMES.includes(new URL(origin).hostname)) return;

@@ -45,7 +45,7 @@ export class Registrations {
    * What a site says of itself, before it joins.
    *
    * @param origin where we are
-   * @throws TellableError `launch-forged`, `launch-over` for its ticket; `site-unreachable`, `site-unfit`
+   * @throws AppError `launch-forged`, `launch-over` for its ticket; `site-unreachable`, `site-unfit`
    */
   async about(
     ticket: string,
@@ -67,7 +67,7 @@ export class Registrations {
    * Has a site take us in, and keeps what it knows us by.
    *
    * @param origin where we are
-   * @throws TellableError as {@link about}; `launch-again` for a ticket that was used; `too-many-sites`
+   * @throws AppError as {@link about}; `launch-again` for a ticket that was used; `too-many-sites`
    */
   async join(ticket: string, told: Joining, origin: string): Promise<Platform> {
     const platform = await this.about(ticket, told, origin);

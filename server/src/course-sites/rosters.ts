@@ -19,7 +19,7 @@ const nextOf = (link: string | null, site: string): string | null => {
  * Who learns in a course of a site (LTI Names and Role Provisioning Services 2.0).
  *
  * @param address that the site told with a launch
- * @throws TellableError `site-unreachable`; `site-unfit` for an address at another host than the site's own
+ * @throws AppError `site-unreachable`; `site-unfit` for an address at another host than the site's own
  */
 export const rosterOf = async (
   site: CourseSite,

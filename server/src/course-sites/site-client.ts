@@ -12,7 +12,7 @@ const tokenSchema = z.object({ access_token: z.string().min(1).max(16_000) });
 const unreachable = (why: string, cause?: unknown) =>
   new AppError('site-unreachable', why, { cause });
 
-/** Asks a site, and gives what it answers, well or not. @throws TellableError `site-unreachable` where it doesn’t */
+/** Asks a site, and gives what it answers, well or not. @throws AppError `site-unreachable` where it doesn’t */
 export const askedSite = (address: string, init: RequestInit): Promise<Response> =>
   fetch(address, {
     ...{ ...init, signal: AbortSignal.timeout(ANSWER_MS), redirect: 'error' },
@@ -20,14 +20,14 @@ export const askedSite = (address: string, init: RequestInit): Promise<Response>
     throw unreachable(String(error), error);
   });
 
-/** Asks a site; whatever it answers otherwise than well is told as that it doesn’t. @throws TellableError `site-unreachable` */
+/** Asks a site; whatever it answers otherwise than well is told as that it doesn’t. @throws AppError `site-unreachable` */
 export const askedWell = async (address: string, init: RequestInit): Promise<Response> => {
   const response = await askedSite(address, init);
   if (!response.ok) throw unreachable(`it answers ${response.status}`);
   return response;
 };
 
-/** What a site answers, read. @throws TellableError `site-unreachable` */
+/** What a site answers, read. @throws AppError `site-unreachable` */
 export const jsonOf = async (response: Response, mostBytes = MOST_BYTES): Promise<unknown> => {
   const parts: Uint8Array[] = [];
   let bytes = 0;
@@ -46,7 +46,7 @@ export const jsonOf = async (response: Response, mostBytes = MOST_BYTES): Promis
 /**
  * Leave to ask a site for something, as a header says it (OAuth 2.0 client credentials, with an assertion that we sign; RFC 7523).
  *
- * @throws TellableError `site-unreachable`
+ * @throws AppError `site-unreachable`
  */
 export const leaveTo = async (scope: string, site: CourseSite, keys: ToolKeys): Promise<string> => {
   const assertion = await keys.signed({ sub: site.clientId }, site.clientId, site.tokenAddress);

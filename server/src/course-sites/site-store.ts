@@ -39,7 +39,7 @@ const readSite = (row: SiteRow) =>
     keysAddress: row.keys_address,
   });
 
-/** @throws TellableError `site-unfit` for a row that can't be read */
+/** @throws AppError `site-unfit` for a row that can't be read */
 const toSite = (row: SiteRow): CourseSite => {
   const { data, error } = readSite(row);
   if (!data) throw new AppError('site-unfit', `course site ${row.id}`, { cause: error });
@@ -70,7 +70,7 @@ export class SiteStore {
     });
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async get(id: string): Promise<CourseSite> {
     const row: SiteRow | undefined = await this.#db('course_sites').where({ id }).first();
     if (!row) throw new AppError('not-found', `course site ${id}`);
@@ -87,7 +87,7 @@ export class SiteStore {
     return rows.length === 1 ? toSite(rows[0]!) : null;
   }
 
-  /** Joins a site, or changes what is known of it. @throws TellableError `exists-already`, `too-many-sites` */
+  /** Joins a site, or changes what is known of it. @throws AppError `exists-already`, `too-many-sites` */
   async set(site: CourseSite): Promise<void> {
     const { id, name, issuer, clientId, authAddress, tokenAddress, keysAddress } = site;
     await this.#db.transaction(async (trx) => {
@@ -101,14 +101,13 @@ export class SiteStore {
         ...{ token_address: tokenAddress, keys_address: keysAddress },
       };
       if ((await trx('course_sites').where({ id }).update(row)) > 0) return;
-      if ((await countOf(trx('course_sites'))) >= MOST_SITES)
-        throw new AppError('too-many-sites');
+      if ((await countOf(trx('course_sites'))) >= MOST_SITES) throw new AppError('too-many-sites');
       const created_at = new Date().toISOString();
       await trx('course_sites').insert({ ...row, id, created_at, teacher_id: FIRST_TEACHER });
     });
   }
 
-  /** Forgets a site, with what came from it; students and classes stay. @throws TellableError `not-found` */
+  /** Forgets a site, with what came from it; students and classes stay. @throws AppError `not-found` */
   async remove(id: string): Promise<void> {
     await this.#db.transaction(async (trx) => {
       for (const table of ['site_scores', 'site_people', 'site_courses'])
@@ -123,7 +122,7 @@ export class SiteStore {
     return this.#db('site_courses').where({ site_id: siteId }).orderBy('rowid').select('*');
   }
 
-  /** Somebody has come from a course: it is known from now on. @throws TellableError `too-many-courses` */
+  /** Somebody has come from a course: it is known from now on. @throws AppError `too-many-courses` */
   async seen(
     siteId: string,
     course: { readonly id: string; readonly title: string },
@@ -143,7 +142,7 @@ export class SiteStore {
     return this.course(siteId, course.id);
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async course(siteId: string, courseId: string): Promise<StoredCourse> {
     const row: StoredCourse | undefined = await this.#db('site_courses')
       .where({ site_id: siteId, course_id: courseId })
@@ -155,7 +154,7 @@ export class SiteStore {
     return { ...row, class_id: theirs ? row.class_id : null };
   }
 
-  /** Those who come from a course are of a class. @throws TellableError `not-found` */
+  /** Those who come from a course are of a class. @throws AppError `not-found` */
   async setClass(siteId: string, courseId: string, classId: string | null): Promise<void> {
     if (
       classId &&

@@ -97,7 +97,7 @@ export interface Parts {
   readonly streams: FilmStreams;
   readonly narrow: Renditions;
   readonly fittedFilms: FittedFilms;
-  readonly keeper: TakeService;
+  readonly takeService: TakeService;
   readonly earlyPieces: EarlyPieces;
   readonly filmSizes: FilmSizes;
   readonly materials: MaterialStore;

@@ -9,7 +9,7 @@ const MOST_OF_ONE = 100;
  * thousands at once keeps nobody else waiting.
  *
  * @param addressOf who asks; null: not limited
- * @throws TellableError `too-busy`
+ * @throws AppError `too-busy`
  */
 export const fairShare = (
   addressOf: (ctx: Context) => string | null,

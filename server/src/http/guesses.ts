@@ -81,7 +81,7 @@ export class Guesses {
 
   /**
    * @param isRight told nothing of who guesses
-   * @throws TellableError `wrong`; `too-many-tries` when the caller sends others while this one waits: the newest are heard, for
+   * @throws AppError `wrong`; `too-many-tries` when the caller sends others while this one waits: the newest are heard, for
    *   whoever mistyped corrects themselves
    */
   async check(
@@ -136,7 +136,7 @@ export class Guesses {
     if (left > 0) await this.#clock.wait(left);
   }
 
-  /** Makes room for a caller by rejecting the waiting one with the most wrong guesses. @throws TellableError `too-many-tries` */
+  /** Makes room for a caller by rejecting the waiting one with the most wrong guesses. @throws AppError `too-many-tries` */
   #makeRoom(line: Line): void {
     const waiting = [...this.#lines.values()].filter((other) => other.waiting.length > 0);
     if (line.waiting.length > 0 || waiting.length < MOST_CALLERS) return;

@@ -107,8 +107,7 @@ export const ownOriginOnly =
     if (ctx.path.startsWith(LTI_PATH)) return next();
     const origin = ctx.get('Origin');
     const reads = ctx.method === 'GET' || ctx.method === 'HEAD';
-    if (!reads && origin !== '' && !isOwn(front, ctx))
-      throw new AppError('foreign-origin', origin);
+    if (!reads && origin !== '' && !isOwn(front, ctx)) throw new AppError('foreign-origin', origin);
     if (!reads && ctx.get('Sec-Fetch-Site') === 'cross-site') {
       throw new AppError('foreign-origin');
     }

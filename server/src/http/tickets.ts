@@ -32,7 +32,7 @@ export class Tickets {
     return this.#seal.sealed([(now + forMs).toString(36), version, token].join('.'));
   }
 
-  /** @throws TellableError `not-found` for what is no ticket of ours, `ticket-over` */
+  /** @throws AppError `not-found` for what is no ticket of ours, `ticket-over` */
   open(ticket: string, now = Date.now()): Ticket {
     const [, until, version, token] = FORM.exec(this.#seal.opened(ticket) ?? '') ?? [];
     if (!until || !version || !token) throw new AppError('not-found', 'ticket');

@@ -36,14 +36,20 @@ export const nothingHtml = (sentence: string): string =>
   `<!doctype html><html lang="en"><head><meta charset="utf-8" /><title>Under Chalk</title></head><body><p>${escapedHtml(sentence)}</p></body></html>`;
 
 /** A student's own page as it is served: whose it is can be read before any script has come, and what is on it goes along. */
-export const studentPageHtml = (template: string, pageContent: PageContent | 'pin-needed' | 'no-page'): string => {
+export const studentPageHtml = (
+  template: string,
+  pageContent: PageContent | 'pin-needed' | 'no-page',
+): string => {
   const head = '<title>Your films · Under Chalk</title>';
   const words =
     typeof pageContent === 'string'
       ? pageContent === 'no-page'
         ? [ERRORS[pageContent].message, ERRORS[pageContent].hint]
         : [ERRORS[pageContent].message, 'Enter the six digits that your teacher gave you.']
-      : [pageContent.of === 'class' ? pageContent.name : `Films for ${pageContent.name}`, pageContent.teacherName];
+      : [
+          pageContent.of === 'class' ? pageContent.name : `Films for ${pageContent.name}`,
+          pageContent.teacherName,
+        ];
   const served = `<main class="served"><h1>${escapedHtml(words[0]!)}</h1><p>${escapedHtml(words[1]!)}</p></main>`;
   const data =
     typeof pageContent === 'string'

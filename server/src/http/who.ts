@@ -43,7 +43,7 @@ export type WhoOf<From extends Endpoint['from']> = From extends 'student'
 /**
  * The one door: who asks, and whether they may.
  *
- * @throws TellableError `signed-out`; for students `not-found`, `not-open-yet`, `no-longer-open`, `not-for-you`, `no-page`,
+ * @throws AppError `signed-out`; for students `not-found`, `not-open-yet`, `no-longer-open`, `not-for-you`, `no-page`,
  *   `pin-needed`, `ticket-over`
  */
 export type Door = (
@@ -52,7 +52,7 @@ export type Door = (
   params: Readonly<Record<string, string>> | undefined,
 ) => Promise<Who>;
 
-/** Says why something can't be watched. @throws TellableError where it can't be */
+/** Says why something can't be watched. @throws AppError where it can't be */
 const letIn = ({ is, when }: MayWatch): void => {
   switch (is) {
     case 'open':
@@ -61,7 +61,7 @@ const letIn = ({ is, when }: MayWatch): void => {
       throw new AppError('not-open-yet', 'hand-out', { when });
     case 'over':
       throw new AppError('no-longer-open', 'hand-out', { when });
-    case 'taken-back':
+    case 'revoked':
       throw new AppError('not-found', 'hand-out');
     case 'not-theirs':
       throw new AppError('not-for-you', 'hand-out');

@@ -17,7 +17,7 @@ interface TakeServiceParts {
   readonly lessons: LessonStore;
   readonly takes: TakeStore;
   readonly media: MediaStore;
-  readonly keeper: TakeService;
+  readonly takeService: TakeService;
   readonly maker: FilmMaker;
   readonly materialService: MaterialService;
   readonly classMaterials: ClassMaterials;
@@ -38,10 +38,10 @@ export class BinService {
   /**
    * Puts things into the bin, all of them or none; what was being done about them is broken off.
    *
-   * @throws TellableError `not-found`; `not-ready` for a take that is being recorded; `film-handed-out`; `take-elsewhere`
+   * @throws AppError `not-found`; `not-ready` for a take that is being recorded; `film-handed-out`; `take-elsewhere`
    */
   async throwAway(...all: readonly Binned[]): Promise<void> {
-    const { bin, takes, keeper, maker, shareLinks } = this.#parts;
+    const { bin, takes, takeService, maker, shareLinks } = this.#parts;
     for (const { kind, id } of all) {
       if (kind === 'take' && (await takes.get(id)).state === 'recording') {
         throw new AppError('not-ready', `take ${id}`);
@@ -51,7 +51,7 @@ export class BinService {
     shareLinks.changed();
     for (const { kind, id } of all) {
       if (kind === 'film') await maker.cancel(id);
-      if (kind === 'take') await keeper.callOff(id);
+      if (kind === 'take') await takeService.callOff(id);
     }
   }
 
@@ -71,13 +71,13 @@ export class BinService {
   /**
    * Removes something in the bin and its files for good. Broken off, {@link sweep} goes on with it.
    *
-   * @throws TellableError `not-found`
+   * @throws AppError `not-found`
    */
   async letGo(binned: Binned): Promise<void> {
-    const { bin, lessons, media, keeper, maker, materialService } = this.#parts;
+    const { bin, lessons, media, takeService, maker, materialService } = this.#parts;
     const leavings = await bin.going(binned);
     for (const { id, trackIds } of leavings.takes) {
-      await keeper.callOff(id);
+      await takeService.callOff(id);
       await media.forgetTake(id, trackIds);
     }
     for (const filmId of leavings.filmIds) {

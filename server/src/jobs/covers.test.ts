@@ -46,7 +46,7 @@ const lessonWith = async (id: string, shownFrom: number, shownTo: number): Promi
   });
   await server.upload(`take-${id}-surface`, await readFile(path));
   await server.ask('POST', `/api/takes/take-${id}/stop`, {});
-  expect(await server.settled(`take-${id}`)).toBe('ready');
+  expect(await server.ingested(`take-${id}`)).toBe('ready');
   const { json } = await server.ask('POST', `/api/lessons/${id}/share-links`, { size: '720p' });
   return json.token;
 };
@@ -88,7 +88,7 @@ it('is of a face whose eyes are open, though a blink lies where it would be take
   });
   await server.upload('take-face-camera', await readFile(path));
   await server.ask('POST', '/api/takes/take-face/stop', {});
-  expect(await server.settled('take-face')).toBe('ready');
+  expect(await server.ingested('take-face')).toBe('ready');
   const { json } = await server.ask('GET', `/api/lessons/${id}/covers`);
   expect(json.found.filmUs / 1e6).toBeCloseTo(4.4, 1);
   expect(json.proposed.length).toBeGreaterThan(0);

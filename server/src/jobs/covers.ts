@@ -82,7 +82,7 @@ export class Covers {
    * @param film names what the film is made of
    * @param lessonOf the lesson as the film has it
    * @returns its path
-   * @throws TellableError `footage-missing`
+   * @throws AppError `footage-missing`
    */
   ofFilm(film: string, lessonOf: () => Promise<Lesson>): Promise<string> {
     return this.#maker.made(nameOf(film), async (draft) => {
@@ -110,7 +110,7 @@ export class Covers {
   /**
    * The same, of a lesson as it is now and with any cover: to choose from.
    *
-   * @throws TellableError `footage-missing`
+   * @throws AppError `footage-missing`
    */
   ofLesson(lesson: Lesson, cover: Cover, widthPx: number): Promise<string> {
     const name = JSON.stringify(['cover', VERSION, lesson.id, lesson.revision, cover, widthPx]);
@@ -162,7 +162,7 @@ export class Covers {
   /**
    * What a lesson's cover may show as the lesson is now.
    *
-   * @throws TellableError `nothing-in-film`, `footage-missing`
+   * @throws AppError `nothing-in-film`, `footage-missing`
    */
   async choices(lesson: Lesson): Promise<CoverChoices> {
     const open = await this.#stills.open(lesson);

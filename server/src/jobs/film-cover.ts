@@ -14,7 +14,7 @@ interface Parts {
  * the film has its cover in it.
  *
  * @returns its path
- * @throws TellableError where there is neither footage nor film
+ * @throws AppError where there is neither footage nor film
  */
 export const coverOf = async (
   { covers, lessons, media }: Parts,

@@ -78,7 +78,8 @@ it('a film called off in any moment of its beginning is not made, and the next o
     const film = await want(1);
     void server.parts.maker.retry(film.id);
     void stir();
-    for (let tick = 0; tick < topicsDone; tick++) await new Promise((resolve) => setImmediate(resolve));
+    for (let tick = 0; tick < topicsDone; tick++)
+      await new Promise((resolve) => setImmediate(resolve));
     await server.parts.maker.cancel(film.id);
     expect([topicsDone, await stateOf(film.id)]).toEqual([topicsDone, 'cancelled']);
   }

@@ -201,7 +201,7 @@ export class FilmMaker {
   /**
    * Asks for a film of a lesson as it is now.
    *
-   * @throws TellableError `not-found`, `nothing-in-film`
+   * @throws AppError `not-found`, `nothing-in-film`
    */
   async want(lessonId: string, size: PictureSize): Promise<StoredFilm> {
     const { lesson } = await this.#lessons.view(lessonId);

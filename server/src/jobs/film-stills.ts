@@ -30,7 +30,7 @@ export class FilmStills {
     this.#pages = pages;
   }
 
-  /** @throws TellableError `footage-missing` */
+  /** @throws AppError `footage-missing` */
   async open(lesson: Lesson): Promise<OpenFilm> {
     const film = filmOf(lesson);
     const inkOf = await inkOfFilm(film, this.#media);
@@ -42,7 +42,7 @@ export class FilmStills {
    *
    * @param scene null where there is none
    * @param widthPx of its picture; the height follows from the frame's shape
-   * @throws TellableError `not-found` where there is no scene; FfmpegError
+   * @throws AppError `not-found` where there is no scene; FfmpegError
    */
   async paint({ film, scenes }: OpenFilm, scene: Scene | null, widthPx: number) {
     if (!scene) throw new AppError('not-found', 'a picture of the film');

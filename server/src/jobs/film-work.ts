@@ -66,7 +66,7 @@ export const streamOf = ({ chunks, sound }: Manifest, size: SizePx): FilmStream 
  * for a film and whoever makes it plan the same one.
  *
  * @param planned takes up what was planned elsewhere
- * @throws TellableError `footage-missing`
+ * @throws AppError `footage-missing`
  */
 export const planOfLesson = async (
   lesson: Lesson,

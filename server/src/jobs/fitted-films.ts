@@ -35,7 +35,7 @@ export class FittedFilms {
   /**
    * Where a film is that has at most so many bytes.
    *
-   * @throws TellableError `not-ready` while it isn't there
+   * @throws AppError `not-ready` while it isn't there
    */
   async pathOf(film: StoredFilm, mostBytes: number): Promise<string> {
     const path = this.#parts.media.filmFitted(film.id, mostBytes);
@@ -60,7 +60,7 @@ export class FittedFilms {
   /**
    * Has it made, unless it is there or on its way.
    *
-   * @throws TellableError `not-ready` while the film itself is being made; `cannot-fit` where it is too long for so little
+   * @throws AppError `not-ready` while the film itself is being made; `cannot-fit` where it is too long for so little
    */
   async want(film: StoredFilm, mostBytes: number): Promise<FitState> {
     if (film.state !== 'done') throw new AppError('not-ready');

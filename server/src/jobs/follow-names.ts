@@ -6,7 +6,7 @@ import type { Parts } from '../http/context';
  * Lessons, and what is kept for a class, stay with it and its units when those are to have other names. It is done before they have: what is
  * broken off in the middle is done by saying so once more.
  *
- * @throws TellableError `class-name-taken`, and nothing has changed
+ * @throws AppError `class-name-taken`, and nothing has changed
  */
 export const followNames = async (parts: Parts, before: Class, after: Class): Promise<void> => {
   const { classes, classMaterials, lessons, log } = parts;

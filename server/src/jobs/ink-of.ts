@@ -13,7 +13,7 @@ import type { MediaStore } from '../store/media-store';
 /**
  * What was written while some takes were recorded, by its track.
  *
- * @throws TellableError `footage-missing`
+ * @throws AppError `footage-missing`
  */
 export const inkOfTakes = async (
   takes: Iterable<Take>,

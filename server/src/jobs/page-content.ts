@@ -62,12 +62,14 @@ export const pageContentFor = async (
   const films = shown.map(({ shareLink, grants: theirs, is, when }) => {
     const opensAt = is === 'not-yet' ? when : null;
     const assignment = assignmentOf(shareLink);
-    const upAt = [shareLink.created_at, shareLink.available_from ?? '', opensAt ?? ''].sort().at(-1)!;
+    const upAt = [shareLink.created_at, shareLink.available_from ?? '', opensAt ?? '']
+      .sort()
+      .at(-1)!;
     return {
       lessonId: shareLink.lesson_id,
       className: ofLesson.get(shareLink.lesson_id)?.className ?? '',
       unit: ofLesson.get(shareLink.lesson_id)?.unit ?? '',
-      classIds: theirs.flatMap(({ whom }) => (whom.is === 'class' ? [whom.classId] : [])),
+      classIds: theirs.flatMap(({ grantee }) => (grantee.is === 'class' ? [grantee.classId] : [])),
       upAt,
       open: is === 'open',
       film: {

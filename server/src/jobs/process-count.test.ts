@@ -51,10 +51,10 @@ it('imports, films, stills and covers together start few ffmpeg processes', asyn
     for (const { id } of tracks) await server.upload(id, bytes);
     await server.ask('POST', `/api/takes/take-${name}/stop`, {});
   };
-  const settled = (name: string) => server.settled(`take-${name}`);
+  const ingested = (name: string) => server.ingested(`take-${name}`);
   const first = ['a1', 'a2', 'a3'];
   for (const name of first) await importFilm(name);
-  expect(await Promise.all(first.map(settled))).toEqual(['ready', 'ready', 'ready']);
+  expect(await Promise.all(first.map(ingested))).toEqual(['ready', 'ready', 'ready']);
 
   let most = 0;
   let over = false;
@@ -85,7 +85,7 @@ it('imports, films, stills and covers together start few ffmpeg processes', asyn
   });
   expect(new Set(await Promise.all([...stills, ...covers]))).toEqual(new Set([200]));
   await Promise.all(films);
-  expect(await Promise.all(later.map(settled))).toEqual(later.map(() => 'ready'));
+  expect(await Promise.all(later.map(ingested))).toEqual(later.map(() => 'ready'));
   over = true;
   await counting;
   expect(most).toBeGreaterThan(1);

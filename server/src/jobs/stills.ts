@@ -32,7 +32,7 @@ export class Stills {
    *
    * @param decisions what was changed about its writing, where it is a board
    * @returns its path
-   * @throws TellableError `not-found` when the take has no picture
+   * @throws AppError `not-found` when the take has no picture
    */
   async of(
     take: Take,

@@ -108,7 +108,7 @@ export class StorageService {
   /**
    * Removes what can be made again of the rest of a lesson.
    *
-   * @throws TellableError `not-found`
+   * @throws AppError `not-found`
    */
   async letSpareGo(lessonId: string): Promise<void> {
     const { media, binService } = this.#parts;
@@ -125,7 +125,7 @@ export class StorageService {
   /**
    * Puts all takes of a lesson into the bin; its films and links stay. Nothing is done where one can't go.
    *
-   * @throws TellableError `not-found`; `no-film-to-keep`; `not-ready` while it is recorded; `take-elsewhere`
+   * @throws AppError `not-found`; `no-film-to-keep`; `not-ready` while it is recorded; `take-elsewhere`
    */
   async keepFilmOnly(lessonId: string): Promise<void> {
     const { binService, films } = this.#parts;
@@ -136,7 +136,7 @@ export class StorageService {
     await films.withoutPages(lessonId);
   }
 
-  /** @throws TellableError `room-in-use` while a film is being made of it */
+  /** @throws AppError `room-in-use` while a film is being made of it */
   async emptyCache(): Promise<void> {
     const { films } = this.#parts;
     if (await films.isAnyInWork()) throw new AppError('storage-in-use');

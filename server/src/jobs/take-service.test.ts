@@ -39,44 +39,44 @@ const send = async (id: string) => {
 const stateOf = async (id: string) => (await server.parts.takes.get(id)).state;
 const failing = (code: string) =>
   jest
-    .spyOn(server.parts.takes, 'settled')
+    .spyOn(server.parts.takes, 'ingested')
     .mockRejectedValue(Object.assign(new Error(code), { code }));
 
-it('tries a take again that a full disk kept from being settled, without being restarted', async () => {
+it('tries a take again that a full disk kept from being processed, without being restarted', async () => {
   const full = failing('SQLITE_FULL');
   await send('take-full');
   while (full.mock.calls.length === 0) await new Promise((resolve) => setTimeout(resolve, 30));
   await new Promise((resolve) => setTimeout(resolve, 100));
-  expect(await stateOf('take-full')).toBe('settling');
+  expect(await stateOf('take-full')).toBe('processing');
   // Not at once, for nothing has changed.
-  await server.parts.keeper.sweep();
+  await server.parts.takeService.sweep();
   expect(full).toHaveBeenCalledTimes(1);
   full.mockRestore();
-  await server.parts.keeper.sweep(Date.now() + 11_000);
-  expect(await server.settled('take-full')).toBe('ready');
+  await server.parts.takeService.sweep(Date.now() + 11_000);
+  expect(await server.ingested('take-full')).toBe('ready');
 });
 
 it('tries a take again by itself that reached a time limit', async () => {
   const late = jest
-    .spyOn(server.parts.takes, 'settled')
+    .spyOn(server.parts.takes, 'ingested')
     .mockRejectedValueOnce(new FfmpegTimeout('ffmpeg', 'it ran for 14 s'));
   await send('take-late');
   while (late.mock.calls.length === 0) await new Promise((resolve) => setTimeout(resolve, 30));
   await new Promise((resolve) => setTimeout(resolve, 100));
-  expect(await stateOf('take-late')).toBe('settling');
-  await server.parts.keeper.sweep(Date.now() + 11_000);
-  expect(await server.settled('take-late')).toBe('ready');
+  expect(await stateOf('take-late')).toBe('processing');
+  await server.parts.takeService.sweep(Date.now() + 11_000);
+  expect(await server.ingested('take-late')).toBe('ready');
   expect((await server.parts.takes.get('take-late')).problem).toBeNull();
 });
 
 it('leaves no take without a state that a person can act on, whatever else fails', async () => {
   const broken = failing('EIO');
   await send('take-broken');
-  expect(await server.settled('take-broken')).toBe('unusable');
+  expect(await server.ingested('take-broken')).toBe('unusable');
   expect((await server.parts.takes.get('take-broken')).problem).toBe('take-unreadable');
   broken.mockRestore();
-  await server.ask('POST', '/api/takes/take-broken/settle');
-  expect(await server.settled('take-broken')).toBe('ready');
+  await server.ask('POST', '/api/takes/take-broken/process');
+  expect(await server.ingested('take-broken')).toBe('ready');
 });
 
 it('tells how much of a take is made while it is made, and nothing of one that waits or is ready', async () => {
@@ -95,11 +95,11 @@ it('tells how much of a take is made while it is made, and nothing of one that w
     await server.ask('POST', `/api/takes/${id}/stop`, {});
   }
   const shares: number[] = [];
-  while ((await stateOf('take-made')) === 'settling') {
+  while ((await stateOf('take-made')) === 'processing') {
     const { making } = (await server.ask('GET', '/api/lessons/lesson-one')).json as {
       making: Record<string, number>;
     };
-    if ((await stateOf('take-made')) === 'settling') expect(making['take-waits']).toBeUndefined();
+    if ((await stateOf('take-made')) === 'processing') expect(making['take-waits']).toBeUndefined();
     if (making['take-made'] !== undefined) shares.push(making['take-made']);
     await new Promise((resolve) => setTimeout(resolve, 20));
   }
@@ -107,6 +107,6 @@ it('tells how much of a take is made while it is made, and nothing of one that w
   // It goes up, and through more than its beginning and its end.
   expect(shares).toEqual([...shares].sort((a, b) => a - b));
   expect(new Set(shares.filter((share) => share > 0.05 && share < 0.95)).size).toBeGreaterThan(1);
-  await server.parts.keeper.callOff('take-waits');
-  expect(server.parts.keeper.progress(['take-made', 'take-waits'])).toEqual({});
+  await server.parts.takeService.callOff('take-waits');
+  expect(server.parts.takeService.progress(['take-made', 'take-waits'])).toEqual({});
 });

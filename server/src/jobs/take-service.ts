@@ -27,13 +27,13 @@ interface Work {
 
 /** What is told of takes. */
 interface TakeServiceEvents {
-  /** No more of it comes: it is about to be settled, and what came may be let go of. Waited for. */
+  /** No more of it comes: it is about to be processed, and what came may be let go of. Waited for. */
   readonly ended?: (takeId: string) => Promise<void>;
-  /** It has been settled. */
+  /** It has been processed. */
   readonly ready?: (takeId: string) => void;
 }
 
-/** Takes that are settled a few side by side, each once, begun in the order they came. */
+/** Takes that are processed a few side by side, each once, begun in the order they came. */
 interface Lane {
   readonly atOnce: number;
   readonly purpose: Purpose;
@@ -46,7 +46,7 @@ const RECORDINGS_AT_ONCE = 3;
 const FILMS_AT_ONCE = 1;
 
 /**
- * Settles takes: those that were stopped, those whose recorder has vanished, and at the start those that a
+ * Processes takes: those that were stopped, those whose recorder has vanished, and at the start those that a
  * killed server left behind. Recordings don't wait for films that were brought in, which can take long.
  */
 export class TakeService {
@@ -58,7 +58,7 @@ export class TakeService {
     recordings: { atOnce: RECORDINGS_AT_ONCE, purpose: 'recording', waiting: [], works: [] },
     films: { atOnce: FILMS_AT_ONCE, purpose: 'import', waiting: [], works: [] },
   };
-  /** Takes that could not be settled, and when they are tried again, ms since 1970. */
+  /** Takes that could not be processed, and when they are tried again, ms since 1970. */
   readonly #again = new Map<string, number>();
   /** How often each take reached a time limit. */
   readonly #timeouts = new Map<string, number>();
@@ -99,12 +99,12 @@ export class TakeService {
   }
 
   /**
-   * Ends takes whose recorder has vanished, and takes up those that should be settled and aren't: whatever
+   * Ends takes whose recorder has vanished, and takes up those that should be processed and aren't: whatever
    * kept them from it (a full disk, a killed server). What comes in of the others is copied. Never rejects. `now` in ms since 1970.
    */
   async sweep(now = Date.now()): Promise<void> {
     try {
-      for (const id of await this.#takes.silentSince(now - SILENT_MS)) await this.settle(id, true);
+      for (const id of await this.#takes.silentSince(now - SILENT_MS)) await this.ingest(id, true);
       await this.#takeUp(now);
       await this.#early.grow();
     } catch (error) {
@@ -112,9 +112,9 @@ export class TakeService {
     }
   }
 
-  /** Puts those in line that should be settled and aren't. */
+  /** Puts those in line that should be processed and aren't. */
   async #takeUp(now: number): Promise<void> {
-    for (const id of await this.#takes.inState('settling')) {
+    for (const id of await this.#takes.inState('processing')) {
       if ((this.#again.get(id) ?? 0) <= now) this.#enqueue(await this.#takes.get(id));
     }
   }
@@ -124,7 +124,7 @@ export class TakeService {
     return this.#early.soFar(trackId);
   }
 
-  /** About how much of each of some takes is made, 0 to 1: those that are being settled at this moment. */
+  /** About how much of each of some takes is made, 0 to 1: those that are being processed at this moment. */
   progress(takeIds: readonly string[]): Record<string, number> {
     const works = this.#all().flatMap((lane) => lane.works);
     return Object.fromEntries(
@@ -133,38 +133,37 @@ export class TakeService {
   }
 
   /**
-   * Marks a take as settling and puts it in line. What is being made of it at this moment is broken off:
+   * Marks a take as processing and puts it in line. What is being made of it at this moment is broken off:
    * more of it may have come, and it would say of the take that it is ready when it isn't.
    */
-  async settle(takeId: string, cutShort: boolean): Promise<void> {
+  async ingest(takeId: string, cutShort: boolean): Promise<void> {
     await this.#on.ended?.(takeId);
-    await this.#breakOff(takeId, 'the take is settled anew');
-    await this.#takes.settling(takeId, cutShort);
+    await this.#breakOff(takeId, 'the take is processed anew');
+    await this.#takes.ingest(takeId, cutShort);
     this.#again.delete(takeId);
     this.#enqueue(await this.#takes.get(takeId));
   }
 
   /**
-   * Settles a take once more from what came in, as far as that is there.
+   * Processes a take once more from what came in, as far as that is there.
    *
-   * @throws TellableError `not-found`, `not-ready` for one that is being recorded or settled
+   * @throws AppError `not-found`, `not-ready` for one that is being recorded or processed
    */
-  async settleAnew(takeId: string): Promise<void> {
+  async ingestAnew(takeId: string): Promise<void> {
     const take = await this.#takes.get(takeId);
-    if (take.state === 'recording' || take.state === 'settling')
-      throw new AppError('not-ready');
+    if (take.state === 'recording' || take.state === 'processing') throw new AppError('not-ready');
     const tracks = await this.#takes.tracksOf(takeId);
     if (!tracks.some(({ id }) => this.#media.hasIncoming(id))) {
       throw new AppError('not-found', `what came in of take ${takeId}`);
     }
-    await this.settle(takeId, take.cutShort);
+    await this.ingest(takeId, take.cutShort);
   }
 
-  /** Stops settling a take. What came in stays, and it can be settled anew. */
+  /** Stops processing a take. What came in stays, and it can be processed anew. */
   async callOff(takeId: string): Promise<void> {
     await this.#breakOff(takeId, 'called off');
     const { state } = await this.#takes.get(takeId);
-    if (state === 'settling') await this.#takes.unusable(takeId, 'called-off');
+    if (state === 'processing') await this.#takes.unusable(takeId, 'called-off');
   }
 
   /** Takes a take out of its line. Resolves when nothing is being made of it any more. */
@@ -191,7 +190,7 @@ export class TakeService {
     const takeId = full ? undefined : lane.waiting.shift();
     if (takeId === undefined) return;
     const breakOff = new AbortController();
-    const done = this.#settle(
+    const done = this.#ingest(
       takeId,
       lane.purpose,
       (share) => {
@@ -207,14 +206,14 @@ export class TakeService {
   }
 
   /** Never rejects: whatever happens, the next in line gets its turn. */
-  async #settle(
+  async #ingest(
     takeId: string,
     purpose: Purpose,
     onProgress: (share: number) => void,
     signal: AbortSignal,
   ): Promise<void> {
     try {
-      const settle = () =>
+      const ingest = () =>
         ingestTake(
           this.#takes,
           this.#media,
@@ -225,14 +224,14 @@ export class TakeService {
           signal,
           (this.#timeouts.get(takeId) ?? 0) + 1 < MOST_TIMEOUTS,
         );
-      await heavyWork.run(purpose, settle, signal);
+      await heavyWork.run(purpose, ingest, signal);
       this.#again.delete(takeId);
       this.#timeouts.delete(takeId);
       this.#on.ready?.(takeId);
     } catch (error) {
       if (signal.aborted) return;
-      // It stays in `settling`, and `sweep` takes it up again: meanwhile there may be room.
-      if (!this.#again.has(takeId)) this.#log.error(`take ${takeId} could not be settled`, error);
+      // It stays in `processing`, and `sweep` takes it up again: meanwhile there may be room.
+      if (!this.#again.has(takeId)) this.#log.error(`take ${takeId} could not be processed`, error);
       this.#again.set(takeId, Date.now() + AGAIN_MS);
       if (isDiskFull(error)) return;
       if (error instanceof FfmpegTimeout) {

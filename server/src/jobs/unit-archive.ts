@@ -32,7 +32,7 @@ const filmsIn = async (parts: Parts, classId: string, unit: Unit): Promise<Store
   return Promise.all(ids.map((id) => parts.films.get(id)));
 };
 
-/** How many films of a unit there are to be had together. @throws TellableError `not-found` */
+/** How many films of a unit there are to be had together. @throws AppError `not-found` */
 export const unitFilms = async (
   parts: Parts,
   classId: string,
@@ -49,7 +49,7 @@ export const unitFilms = async (
  * anything from elsewhere.
  *
  * @param form as pages that lead to one another, or as what a course site makes pages of its own of
- * @throws TellableError `not-found`, `not-ready` where there is none, or not all are made
+ * @throws AppError `not-found`, `not-ready` where there is none, or not all are made
  */
 export const unitArchive = async (
   parts: Parts,

@@ -17,7 +17,7 @@ export interface InUnit {
   readonly open: boolean;
 }
 
-/** @throws TellableError `not-found` */
+/** @throws AppError `not-found` */
 export const unitOf = async (
   { classes }: Parts,
   classId: string,
@@ -42,7 +42,11 @@ export const inClass = async (parts: Parts, classId: string): Promise<InUnit[]> 
   const asking = { is: 'class', classId } as const;
   const found = all.flatMap((shareLink): InUnit[] => {
     const lesson = lessonOf.get(shareLink.lesson_id);
-    const { is } = mayWatch(asking, availabilityOf(shareLink, granted.get(shareLink.id)!), Date.now());
+    const { is } = mayWatch(
+      asking,
+      availabilityOf(shareLink, granted.get(shareLink.id)!),
+      Date.now(),
+    );
     if (!lesson || (is !== 'open' && is !== 'not-yet')) return [];
     const title = shareLink.title ?? lesson.title;
     return [{ shareLink, lessonId: lesson.id, unit: lesson.unit, title, open: is === 'open' }];

@@ -66,8 +66,10 @@ const lessonFor = async (name: string, colour: string, studentId: string) => {
   });
   await tus('/api/uploads', `track-${name}`, await readFile(file));
   await ask('POST', `/api/takes/take-${name}/stop`, {});
-  expect(await server.settled(`take-${name}`)).toBe('ready');
-  const grants = [{ whom: { is: 'student', studentId }, availableFrom: null, availableUntil: null }];
+  expect(await server.ingested(`take-${name}`)).toBe('ready');
+  const grants = [
+    { grantee: { is: 'student', studentId }, availableFrom: null, availableUntil: null },
+  ];
   const shareLink: ShareLink = await ask('POST', `/api/lessons/${lessonId}/share-links`, {
     ...{ size: 'as-recorded', grants },
   });
@@ -75,7 +77,7 @@ const lessonFor = async (name: string, colour: string, studentId: string) => {
     assignment: { text: 'Plot a course.', next: '', dueAt: null, by: ['words', 'file'] },
   });
   const { key } = await ask('POST', `/api/students/${studentId}/page`);
-  const { token } = (await ask('GET', `/api/pageContent/${key}`)).own[0];
+  const { token } = (await ask('GET', `/api/page/${key}`)).own[0];
   while ((await ask('GET', `/api/watch/${token}`)).state !== 'done')
     await new Promise((resolve) => setTimeout(resolve, 100));
   const { stream: version } = await ask('GET', `/api/watch/${token}`);
@@ -162,8 +164,8 @@ it('opens with one student’s link nothing that belongs to another’s', async 
       { visitor: VISITOR, name: '', text: 'Mine.', files: ['file-of-bram'] },
     ],
     ['GET', `/api/watch/${keys.own}`],
-    ['GET', `/api/pageContent/${own.token}`],
-    ['GET', `/api/pageContent/${own.token}/feed.json`],
+    ['GET', `/api/page/${own.token}`],
+    ['GET', `/api/page/${own.token}/feed.json`],
     ['GET', `/api/media/${own.token}/picture.m3u8`],
     // A ticket that was tampered with.
     ['GET', `/api/media/${own.ticket.slice(0, -4)}AAAA/picture.m3u8`],
@@ -198,7 +200,7 @@ it('shows a student no name, title or id of another', async () => {
       ...['', '/oembed', '/answers?visitor=' + VISITOR, `/submission?visitor=${VISITOR}`].map(
         (path) => `/api/watch/${films.own.token}${path}`,
       ),
-      ...['', '/feed.json', '/feed.atom'].map((path) => `/api/pageContent/${keys.own}${path}`),
+      ...['', '/feed.json', '/feed.atom'].map((path) => `/api/page/${keys.own}${path}`),
       ...[`/s/${keys.own}`, `/w/${films.own.token}`],
     ].map(async (path) => JSON.stringify((await student('GET', path)).json)),
   );

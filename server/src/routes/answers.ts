@@ -17,26 +17,31 @@ export const answersRoutes = (on: On, parts: Parts): void => {
   const { films, grants, shareLinks, answers, scoreGiver } = parts;
   const mayAnswer = sharedAmongStrangers(parts.config.front, MOST_OF_ONE);
 
-  on('answerInteraction', async ({ ctx, who, body: { version, interactionId, visitor, answer } }) => {
-    // A page goes on with the film that it came with.
-    const film = await shareLinks.filmOfVersion(who.shareLink, version);
-    const interaction = (await wordsFor(parts, film)).interactions.find(({ id }) => id === interactionId);
-    if (interaction?.does.is !== 'question') throw new AppError('not-found', 'a question');
-    const { asked } = interaction.does;
-    if (!fits(asked, answer)) throw new AppError('bad-request', 'an answer to it');
-    const shareLinkId = who.shareLink.id;
-    const answering = { shareLinkId, studentId: who.person?.studentId ?? null, visitor };
-    if (!mayAnswer(ctx, who, `${shareLinkId} ${interactionId}`, visitor))
-      throw new AppError('too-many-answers', shareLinkId);
-    const right = isRight(asked, answer);
-    await answers.put(answering, interactionId, { text: interaction.text, asked, answer, right });
-    if (who.person) {
-      // Whoever answers has been there, whatever their browser had of the film already.
-      await grants.open(who.shareLink.id, who.person.studentId);
-      await scoreGiver.changed(who.shareLink.id, who.person.studentId);
-    }
-    return replyTo(interaction, answer);
-  });
+  on(
+    'answerInteraction',
+    async ({ ctx, who, body: { version, interactionId, visitor, answer } }) => {
+      // A page goes on with the film that it came with.
+      const film = await shareLinks.filmOfVersion(who.shareLink, version);
+      const interaction = (await wordsFor(parts, film)).interactions.find(
+        ({ id }) => id === interactionId,
+      );
+      if (interaction?.does.is !== 'question') throw new AppError('not-found', 'a question');
+      const { asked } = interaction.does;
+      if (!fits(asked, answer)) throw new AppError('bad-request', 'an answer to it');
+      const shareLinkId = who.shareLink.id;
+      const answering = { shareLinkId, studentId: who.person?.studentId ?? null, visitor };
+      if (!mayAnswer(ctx, who, `${shareLinkId} ${interactionId}`, visitor))
+        throw new AppError('too-many-answers', shareLinkId);
+      const right = isRight(asked, answer);
+      await answers.put(answering, interactionId, { text: interaction.text, asked, answer, right });
+      if (who.person) {
+        // Whoever answers has been there, whatever their browser had of the film already.
+        await grants.open(who.shareLink.id, who.person.studentId);
+        await scoreGiver.changed(who.shareLink.id, who.person.studentId);
+      }
+      return replyTo(interaction, answer);
+    },
+  );
 
   on('ownAnswers', async ({ who }) => {
     if (!who.person) return [];
@@ -45,7 +50,9 @@ export const answersRoutes = (on: On, parts: Parts): void => {
     return given.flatMap(({ interaction_id, answer }) => {
       const interaction = interactions.find(({ id }) => id === interaction_id);
       const isOfIt = interaction?.does.is === 'question' && fits(interaction.does.asked, answer);
-      return isOfIt ? [{ interactionId: interaction_id, answer, ...replyTo(interaction, answer) }] : [];
+      return isOfIt
+        ? [{ interactionId: interaction_id, answer, ...replyTo(interaction, answer) }]
+        : [];
     });
   });
 
@@ -57,9 +64,15 @@ export const answersRoutes = (on: On, parts: Parts): void => {
       if (does.is !== 'question') continue;
       questions.set(id, { interactionId: id, filmUs, text, asked: does.asked, answers: [] });
     }
-    for (const { interaction_id, text, asked, name, answer, right, at } of await answers.ofShareLink(
-      shareLinkId,
-    )) {
+    for (const {
+      interaction_id,
+      text,
+      asked,
+      name,
+      answer,
+      right,
+      at,
+    } of await answers.ofShareLink(shareLinkId)) {
       const question = questions.get(interaction_id);
       const told = { name, answer, right, at };
       if (question && fits(question.asked, answer)) question.answers.push(told);

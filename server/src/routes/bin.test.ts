@@ -25,7 +25,7 @@ const makeLesson = async (id: string) => {
   });
   const { takes, films, media } = server.parts;
   const track = { id: trackId, kind: 'voice' as const, durationUs: 9, widthPx: 0, heightPx: 0 };
-  await takes.settled(takeId, 9, [{ ...track, digest: '', bytes: 5 }], null);
+  await takes.ingested(takeId, 9, [{ ...track, digest: '', bytes: 5 }], null);
   await media.prepare();
   await writeFile(media.media(trackId).path, 'media');
   await writeFile(media.levels(takeId), 'levels');
@@ -60,14 +60,16 @@ it('takes a lesson out of sight, with its links, and brings all back as it was',
   const [row] = (await server.ask('GET', '/api/bin')).json;
   expect(row).toMatchObject({ kind: 'lesson', id, title: 'Lesson lesson-back', bytes: 8 });
   expect(Date.parse(row.goesAt) - Date.parse(row.removedAt)).toBe(BIN_DAYS * DAY_MS);
-  expect(await bin('POST', `lesson/${id}/bring-back`)).toBe(200);
+  expect(await bin('POST', `lesson/${id}/restore`)).toBe(200);
   expect([await lessonIds(), await watched(), await binned()]).toEqual([[id], 200, []]);
-  expect(await bin('POST', `lesson/${id}/bring-back`)).toBe(404);
+  expect(await bin('POST', `lesson/${id}/restore`)).toBe(404);
 });
 
 it('keeps a film that students can watch until its link is taken away; the link can be given again', async () => {
   const { id, filmId } = await makeLesson('lesson-film');
-  const { json: link } = await server.ask('POST', `/api/lessons/${id}/share-links`, { size: '720p' });
+  const { json: link } = await server.ask('POST', `/api/lessons/${id}/share-links`, {
+    size: '720p',
+  });
   expect(link.code).toBe('nothing-in-film');
   const { shareLinks } = server.parts;
   const given = await shareLinks.add(id, filmId);
@@ -76,12 +78,12 @@ it('keeps a film that students can watch until its link is taken away; the link 
   expect((await server.ask('POST', `/api/bin/film/${filmId}`)).json.code).toBe('film-handed-out');
   await server.ask('DELETE', `/api/share-links/${given.id}`);
   expect(await watched()).toBe(404);
-  await server.ask('POST', `/api/share-links/${given.id}/give-again`);
+  await server.ask('POST', `/api/share-links/${given.id}/restore`);
   expect(await watched()).toBe(200);
   await server.ask('DELETE', `/api/share-links/${given.id}`);
   expect(await bin('POST', `film/${filmId}`)).toBe(200);
   expect((await server.ask('GET', `/api/lessons/${id}/films`)).json).toEqual([]);
-  const again = await server.ask('POST', `/api/share-links/${given.id}/give-again`);
+  const again = await server.ask('POST', `/api/share-links/${given.id}/restore`);
   expect([again.status, await watched()]).toEqual([404, 404]);
 });
 
@@ -105,7 +107,7 @@ it('keeps what students sent under the link of a film that is gone, until its le
     expect.objectContaining({ id: filmId }),
   );
   await binService.sweep(Date.now() + (BIN_DAYS + 2) * DAY_MS);
-  expect(await bin('POST', `film/${filmId}/bring-back`)).toBe(404);
+  expect(await bin('POST', `film/${filmId}/restore`)).toBe(404);
   await bin('POST', `lesson/${id}`);
   await binService.sweep(Date.now() + (BIN_DAYS + 3) * DAY_MS);
   expect(
@@ -126,7 +128,7 @@ it('takes a take out of its lesson, unless another lesson shows it or it is bein
   await bin('DELETE', 'lesson/lesson-other');
   expect(await bin('POST', `take/${takeId}`)).toBe(200);
   expect(await takes()).toBe(0);
-  expect(await bin('POST', `take/${takeId}/bring-back`)).toBe(200);
+  expect(await bin('POST', `take/${takeId}/restore`)).toBe(200);
   expect(await takes()).toBe(1);
 
   await server.ask('POST', `/api/lessons/${id}/takes`, {
@@ -154,7 +156,7 @@ it(`lets go for good after ${BIN_DAYS} days, with all files; what another lesson
   ];
   await bin('POST', `lesson/${gone.id}`);
   await binService.sweep(Date.now() + (BIN_DAYS - 1) * DAY_MS);
-  expect([files.map(existsSync), await bin('POST', `lesson/${gone.id}/bring-back`)]).toEqual([
+  expect([files.map(existsSync), await bin('POST', `lesson/${gone.id}/restore`)]).toEqual([
     [true, true, true],
     200,
   ]);
@@ -173,7 +175,7 @@ it('goes on with what a stopped server left half gone; it can’t be brought bac
   await bin('POST', `lesson/${id}`);
   // Stopped between the word that it goes and the removing of its files.
   await server.parts.bin.going({ kind: 'lesson', id });
-  expect(await bin('POST', `lesson/${id}/bring-back`)).toBe(404);
+  expect(await bin('POST', `lesson/${id}/restore`)).toBe(404);
   expect(await binned()).not.toContainEqual(['lesson', id]);
   const { home } = server.config.folders;
   await server.stop();

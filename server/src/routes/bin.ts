@@ -6,17 +6,17 @@ const DONE = { ok: true as const };
 export const binRoutes = (on: On, { bin, binService, submissionService }: Parts): void => {
   on('bin', () => bin.all());
 
-  on('throwAway', async ({ params }) => {
+  on('moveToBin', async ({ params }) => {
     await binService.throwAway(params);
     return DONE;
   });
 
-  on('bringBack', async ({ params }) => {
+  on('restoreFromBin', async ({ params }) => {
     await bin.bringBack(params);
     return DONE;
   });
 
-  on('throwAwayForGood', async ({ params }) => {
+  on('purgeFromBin', async ({ params }) => {
     await binService.letGo(params);
     await submissionService.sweep();
     return DONE;

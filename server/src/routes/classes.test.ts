@@ -57,7 +57,7 @@ test('a class has units in order, students by name, and counts its lessons', asy
   await make('class-other', 'Taken already');
   expect((await make(COASTAL, 'Taken already')).status).toBe(409);
   expect(await planOf()).toMatchObject({ className: name });
-  await server.ask('POST', '/api/classes/class-other/throw-away');
+  await server.ask('POST', '/api/classes/class-other/delete');
   expect(await names(COASTAL)).toHaveLength(2);
 });
 
@@ -106,20 +106,20 @@ test('who leaves can come back; who is erased is gone from everywhere', async ()
 
 test('a class that was taken away comes back with its students, until thirty days are over', async () => {
   const before = await names(KNOTS);
-  expect((await server.ask('POST', `/api/classes/${KNOTS}/throw-away`)).status).toBe(200);
+  expect((await server.ask('POST', `/api/classes/${KNOTS}/delete`)).status).toBe(200);
   expect((await rows()).map(({ id }) => id)).toEqual([COASTAL]);
   expect((await server.ask('GET', `/api/classes/${KNOTS}`)).status).toBe(404);
   await server.parts.binService.sweep(Date.now() + 29 * DAY_MS);
-  const back = await server.ask('POST', `/api/classes/${KNOTS}/bring-back`);
+  const back = await server.ask('POST', `/api/classes/${KNOTS}/restore`);
   expect(back.json.students.map(({ name }: { name: string }) => name)).toEqual(before);
   // Its name may have been given to another meanwhile.
-  await server.ask('POST', `/api/classes/${KNOTS}/throw-away`);
+  await server.ask('POST', `/api/classes/${KNOTS}/delete`);
   expect((await make(KNOTS, 'Knots and splices')).status).toBe(404);
   await make('class-knots-new', 'Knots');
-  const taken = await server.ask('POST', `/api/classes/${KNOTS}/bring-back`);
+  const taken = await server.ask('POST', `/api/classes/${KNOTS}/restore`);
   expect([taken.status, taken.json.code]).toEqual([409, 'class-name-taken']);
   await server.parts.binService.sweep(Date.now() + 31 * DAY_MS);
-  expect((await server.ask('POST', `/api/classes/${KNOTS}/bring-back`)).status).toBe(404);
+  expect((await server.ask('POST', `/api/classes/${KNOTS}/restore`)).status).toBe(404);
   const students = await server.inDatabase((db) => db('students').pluck('name'));
   // Who was in it alone is erased with it.
   expect(students.sort()).toEqual(['Ines Carrow', 'Wen Castellan']);

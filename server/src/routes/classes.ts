@@ -45,13 +45,13 @@ export const classRoutes = (on: On, parts: Parts): void => {
     sendArchive(ctx, fileNameOf(archive.name, 'imscc'), archive);
   });
 
-  on('throwClassAway', async ({ params }) => {
+  on('deleteClass', async ({ params }) => {
     await classes.change(params.classId, false);
     tokens.forget();
     return DONE;
   });
 
-  on('bringClassBack', async ({ params }) => {
+  on('restoreClass', async ({ params }) => {
     await classes.change(params.classId, true);
     tokens.forget();
     return classes.view(params.classId);

@@ -31,7 +31,7 @@ export const courseSiteRoutes = (on: On, parts: Parts): void => {
     return all();
   });
 
-  on('letSiteJoin', ({ ctx }) => {
+  on('startRegistration', ({ ctx }) => {
     const { ticket, until } = registrations.ticket();
     const address = `${originOf(parts.config.front, ctx)}${TOOL_PATHS.register}/${ticket}`;
     return Promise.resolve({ address, until });
@@ -47,19 +47,19 @@ export const courseSiteRoutes = (on: On, parts: Parts): void => {
     return all();
   });
 
-  on('settleNewcomer', async ({ params, body }) => {
-    await classes.settleNewcomer(params.siteId, params.studentId, body.same);
+  on('resolveNewcomer', async ({ params, body }) => {
+    await classes.ingestNewcomer(params.siteId, params.studentId, body.same);
     tokens.forget();
     return all();
   });
 
-  on('giveScoresAgain', async ({ params }) => {
+  on('resendScores', async ({ params }) => {
     await siteScores.tryAgain((await sites.get(params.siteId)).id);
     scoreGiver.begin();
     return { ok: true as const };
   });
 
-  on('bringRoster', async ({ params, body }) => {
+  on('syncRoster', async ({ params, body }) => {
     const site = await sites.get(params.siteId);
     const course = await sites.course(site.id, body.courseId);
     if (course.class_id === null) throw new AppError('course-without-class', body.courseId);

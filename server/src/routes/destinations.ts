@@ -11,5 +11,5 @@ export const destinationRoutes = (on: On, { destinations, config }: Parts): void
 
   on('setAttention', ({ body }) => destinations.setAttention(body.attentionUs));
 
-  on('room', async () => ({ freeBytes: await freeBytes(config.folders.home) }));
+  on('freeSpace', async () => ({ freeBytes: await freeBytes(config.folders.home) }));
 };

@@ -33,7 +33,7 @@ export const filmRoutes = (on: On, parts: Parts): void => {
     return parts.filmSizes.told(lesson, params.size);
   });
 
-  on('makeFilm', async ({ params, body }) =>
+  on('renderFilm', async ({ params, body }) =>
     maker.toRow(await maker.want(params.lessonId, body.size)),
   );
 

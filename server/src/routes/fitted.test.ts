@@ -52,7 +52,7 @@ beforeAll(async () => {
   await server.upload('take-fitted-surface', await readFile(picture));
   await server.upload('take-fitted-voice', await readFile(voice));
   await server.ask('POST', '/api/takes/take-fitted/stop', {});
-  expect(await server.settled('take-fitted')).toBe('ready');
+  expect(await server.ingested('take-fitted')).toBe('ready');
   const { json } = await server.ask('POST', `/api/lessons/${LESSON}/films`, {
     size: 'as-recorded',
   });

@@ -95,12 +95,12 @@ const takeOf = async (id: string) =>
   );
 
 describe('a take', () => {
-  it('arrives in pieces, is settled and can be played from any place', async () => {
+  it('arrives in pieces, is processed and can be played from any place', async () => {
     await begin('take-whole');
     await server.upload('take-whole-surface', picture, 40_000);
     await server.upload('take-whole-voice', voice, 9_000);
     await server.ask('POST', '/api/takes/take-whole/stop', {});
-    expect(await server.settled('take-whole')).toBe('ready');
+    expect(await server.ingested('take-whole')).toBe('ready');
     const take = await takeOf('take-whole');
     expect(take.durationUs).toBeGreaterThan(5_990_000);
     expect(take.durationUs).toBeLessThan(6_050_000);
@@ -122,8 +122,8 @@ describe('a take', () => {
     for (const [kind, sent] of Object.entries({ surface: picture, voice })) {
       const path = join(folder, `sent-${kind}.mp4`);
       await writeFile(path, sent);
-      const settled = server.parts.media.media(`take-whole-${kind}`).path;
-      const { count } = await packetTimes({ path: settled, demuxer: 'mov' });
+      const ingested = server.parts.media.media(`take-whole-${kind}`).path;
+      const { count } = await packetTimes({ path: ingested, demuxer: 'mov' });
       expect(count).toBe((await packetTimes({ path, demuxer: 'mov' })).count);
     }
   });
@@ -147,10 +147,10 @@ describe('a take', () => {
     const tornVoice = Math.floor(voice.length * 0.7);
     await server.upload('take-torn-surface', picture.subarray(0, torn), torn, 'part');
     await server.upload('take-torn-voice', voice.subarray(0, tornVoice), tornVoice, 'part');
-    await server.parts.keeper.sweep(Date.now());
+    await server.parts.takeService.sweep(Date.now());
     expect((await takeOf('take-torn')).state).toBe('recording');
-    await server.parts.keeper.sweep(Date.now() + 31_000);
-    expect(await server.settled('take-torn')).toBe('ready');
+    await server.parts.takeService.sweep(Date.now() + 31_000);
+    expect(await server.ingested('take-torn')).toBe('ready');
     const short = await takeOf('take-torn');
     expect(short).toMatchObject({ cutShort: true });
     expect(short.durationUs).toBeGreaterThan(2_900_000);
@@ -167,23 +167,23 @@ describe('a take', () => {
     expect(early.json.cutShort).toBe(true);
     await append('take-torn-voice', tornVoice, voice.subarray(tornVoice));
     await server.ask('POST', '/api/takes/take-torn/stop', {});
-    await server.settled('take-torn');
+    await server.ingested('take-torn');
     const whole = await takeOf('take-torn');
     expect(whole.durationUs).toBeGreaterThan(5_950_000);
     expect(whole.cutShort).toBe(false);
   });
 
-  it('that is told to be settled twice is settled once, from all that has come', async () => {
+  it('that is told to be processed twice is processed once, from all that has come', async () => {
     await begin('take-twice');
     const torn = Math.floor(picture.length * 0.5);
     await server.upload('take-twice-surface', picture.subarray(0, torn), torn, 'part');
     await server.upload('take-twice-voice', voice);
     // The server takes its recorder to be gone; at that moment it comes back, with the rest.
-    await server.parts.keeper.settle('take-twice', true);
+    await server.parts.takeService.ingest('take-twice', true);
     await append('take-twice-surface', torn, picture.subarray(torn));
-    await server.parts.keeper.settle('take-twice', false);
-    await server.parts.keeper.settle('take-twice', false);
-    expect(await server.settled('take-twice')).toBe('ready');
+    await server.parts.takeService.ingest('take-twice', false);
+    await server.parts.takeService.ingest('take-twice', false);
+    expect(await server.ingested('take-twice')).toBe('ready');
     const whole = await takeOf('take-twice');
     for (const track of whole.tracks) expect(track.durationUs).toBeGreaterThan(5_950_000);
 
@@ -191,7 +191,7 @@ describe('a take', () => {
     await begin('take-after');
     await server.upload('take-after-surface', picture);
     await server.ask('POST', '/api/takes/take-after/stop', {});
-    await server.settled('take-after');
+    await server.ingested('take-after');
     expect(await takeOf('take-twice')).toEqual(whole);
   });
 
@@ -199,7 +199,7 @@ describe('a take', () => {
     await begin('take-empty');
     await server.upload('take-empty-surface', Buffer.alloc(0));
     await server.ask('POST', '/api/takes/take-empty/stop', {});
-    expect(await server.settled('take-empty')).toBe('unusable');
+    expect(await server.ingested('take-empty')).toBe('unusable');
     expect((await takeOf('take-empty')).problem).toBe('take-empty');
   });
 
@@ -207,7 +207,7 @@ describe('a take', () => {
     await begin('take-mute');
     await server.upload('take-mute-surface', picture);
     await server.ask('POST', '/api/takes/take-mute/stop', {});
-    await server.settled('take-mute');
+    await server.ingested('take-mute');
     expect((await takeOf('take-mute')).tracks.map((track: { kind: string }) => track.kind)).toEqual(
       ['surface'],
     );
@@ -228,7 +228,7 @@ describe('a film brought in', () => {
     await begin(id, ['surface'], 'film');
     await server.upload(`${id}-surface`, bytes, 100_000);
     await server.ask('POST', `/api/takes/${id}/stop`, {});
-    await server.settled(id);
+    await server.ingested(id);
     return takeOf(id);
   };
 

@@ -53,7 +53,7 @@ const begin = (id: string, ...kinds: string[]) =>
   });
 const stopped = async (id: string): Promise<Take> => {
   await server.ask('POST', `/api/takes/${id}/stop`, {});
-  await server.settled(id);
+  await server.ingested(id);
   return server.parts.takes.get(id);
 };
 
@@ -76,7 +76,7 @@ const near = (one: string, other: string): boolean =>
       ) < 24,
   );
 
-it('settles what was written, gives it back record by record, and shows it in a still', async () => {
+it('processes what was written, gives it back record by record, and shows it in a still', async () => {
   await begin('take-board', 'ink', 'voice');
   await server.upload('take-board-ink', Buffer.from(TEXT));
   const voice = join(folder, 'voice.mp4');

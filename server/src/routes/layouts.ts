@@ -4,7 +4,7 @@ import type { On } from '../http/route';
 export const layoutRoutes = (on: On, { layouts }: Parts): void => {
   on('layouts', () => layouts.all());
 
-  on('keepLayout', ({ body }) => layouts.keep(body));
+  on('saveLayout', ({ body }) => layouts.keep(body));
 
-  on('forgetLayout', ({ params }) => layouts.forget(params.layoutId));
+  on('deleteLayout', ({ params }) => layouts.forget(params.layoutId));
 };

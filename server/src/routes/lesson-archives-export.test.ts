@@ -33,7 +33,7 @@ beforeAll(async () => {
   await server.upload(`${TAKE}-voice`, await readFile(voice));
   await server.upload(`${TAKE}-ink`, Buffer.from(INK));
   await server.ask('POST', `/api/takes/${TAKE}/stop`, {});
-  await server.settled(TAKE);
+  await server.ingested(TAKE);
 });
 afterAll(async () => {
   await server.remove();

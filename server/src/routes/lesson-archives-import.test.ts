@@ -1,4 +1,8 @@
-import { archiveText, readArchiveText, type LessonArchive } from '@under-chalk/core/out/lesson-archive';
+import {
+  archiveText,
+  readArchiveText,
+  type LessonArchive,
+} from '@under-chalk/core/out/lesson-archive';
 import { inkLine, type InkRecord } from '@under-chalk/core/ink/record';
 import { run } from '@under-chalk/render';
 import { existsSync } from 'node:fs';
@@ -53,7 +57,7 @@ const bringIn = async (server: TestServer, archive: Buffer) => {
 /** Waits until all of a lesson is ready. */
 const ready = async (server: TestServer, lesson: string) => {
   const { takes } = (await server.ask('GET', `/api/lessons/${lesson}`)).json.lesson;
-  for (const { id } of takes) expect(await server.settled(id)).toBe('ready');
+  for (const { id } of takes) expect(await server.ingested(id)).toBe('ready');
   for (;;) {
     const materials = (await server.ask('GET', `/api/lessons/${lesson}/materials`)).json;
     if (materials.every(({ state }: { state: string }) => state === 'ready')) return materials;
@@ -101,7 +105,7 @@ beforeAll(async () => {
     expect((await from.ask('POST', `/api/lessons/${LESSON}/takes`, body)).status).toBe(200);
     for (const [kind, bytes] of Object.entries(of)) await from.upload(`${id}-${kind}`, bytes);
     await from.ask('POST', `/api/takes/${id}/stop`, {});
-    expect(await from.settled(id)).toBe('ready');
+    expect(await from.ingested(id)).toBe('ready');
   }
   const material = { id: 'material-sheet', name: 'Sheet.SVG' };
   await from.ask('POST', `/api/lessons/${LESSON}/materials`, material);
@@ -262,7 +266,7 @@ describe('what is not as it should be is told in a sentence, and nothing of it s
       [`media/${id}-x.mp4`, bytes],
     ]);
     const { lessonId } = await bringIn(to, await zipOf(files));
-    expect(await to.settled(id)).toBe('unusable');
+    expect(await to.ingested(id)).toBe('unusable');
     expect((await to.ask('GET', `/api/lessons/${lessonId}`)).status).toBe(200);
   });
 });

@@ -8,7 +8,7 @@ import { exportLesson } from '../jobs/lesson-archive/export-lesson';
 
 export const lessonArchiveRoutes = (on: On, all: Parts): void => {
   const { lessons, materials, media, bundles, config } = all;
-  on('bundle', async ({ params, ctx }) => {
+  on('lessonArchive', async ({ params, ctx }) => {
     const { folders } = config;
     const { lesson } = await lessons.view(params.lessonId);
     const parts = { lessons, materials, media, folders };
@@ -26,9 +26,9 @@ export const lessonArchiveRoutes = (on: On, all: Parts): void => {
     ctx.body = openTimelineText(filmOf(lesson));
   });
 
-  on('newBundle', ({ body }) => bundles.expect(body.id));
+  on('newLessonImport', ({ body }) => bundles.expect(body.id));
 
-  on('openBundle', ({ params }) => bundles.open(params.importId));
+  on('importLesson', ({ params }) => bundles.open(params.importId));
 
-  on('comingBundle', ({ params }) => bundles.stateOf(params.importId));
+  on('lessonImport', ({ params }) => bundles.stateOf(params.importId));
 };

@@ -21,7 +21,8 @@ const entry = (edit: unknown, more: object = {}) => ({
 const put = (baseRevision: number, entries: unknown[], anyway: string[] = []) =>
   server.ask('POST', edits, { baseRevision, entries, anyway });
 const titled = (title: string, more: object = {}) => entry({ do: 'plan', set: { title } }, more);
-const softened = (layoutTransitionUs: number, more: object = {}) => entry({ do: 'set-layout-transition', layoutTransitionUs }, more);
+const softened = (layoutTransitionUs: number, more: object = {}) =>
+  entry({ do: 'set-layout-transition', layoutTransitionUs }, more);
 const cut = (startUs: number, more: object = {}) =>
   entry({ do: 'cut', takeId: 'take-one', startUs, endUs: startUs + 5 }, more);
 const now = async () => (await server.ask('GET', `/api/lessons/${lessonId}`)).json;
@@ -192,7 +193,7 @@ it('tells of a lesson that can’t be read, shows the others, and lets it be put
   expect(await rows()).toContainEqual(['lesson-two', null]);
   await server.ask('POST', '/api/bin/lesson/lesson-two');
   expect(await rows()).toEqual([[lessonId, null]]);
-  await server.ask('POST', '/api/bin/lesson/lesson-two/bring-back');
+  await server.ask('POST', '/api/bin/lesson/lesson-two/restore');
   expect(await rows()).toHaveLength(2);
   expect((await server.ask('POST', '/api/bin/lesson/no-such-lesson')).status).toBe(404);
 });

@@ -6,7 +6,7 @@ import { newId } from '../store/ids';
 import type { On } from '../http/route';
 
 export const lessonRoutes = (on: On, parts: Parts): void => {
-  const { lessons, materials, keeper, covers, log } = parts;
+  const { lessons, materials, takeService, covers, log } = parts;
   on('lessons', () => lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error)));
 
   on('duplicateLesson', async ({ params, body }) => {
@@ -37,7 +37,7 @@ export const lessonRoutes = (on: On, parts: Parts): void => {
 
   on('lesson', async ({ params }) => {
     const view = await lessons.view(params.lessonId);
-    return { ...view, making: keeper.progress(view.lesson.takes.map(({ id }) => id)) };
+    return { ...view, making: takeService.progress(view.lesson.takes.map(({ id }) => id)) };
   });
 
   on('coverChoices', async ({ params }) =>

@@ -27,7 +27,7 @@ const record = async (id: string, source: string) => {
   });
   await server.upload(track, await readFile(path));
   await server.ask('POST', `/api/takes/${id}/stop`, {});
-  expect(await server.settled(id)).toBe('ready');
+  expect(await server.ingested(id)).toBe('ready');
   return track;
 };
 const loudness = async (id: string) => (await server.ask('GET', `/api/takes/${id}/loudness`)).json;

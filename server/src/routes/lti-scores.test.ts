@@ -41,7 +41,7 @@ beforeAll(async () => {
   });
   await server.upload('take-tides-surface', await readFile(path));
   await ask('POST', '/api/takes/take-tides/stop', {});
-  expect(await server.settled('take-tides')).toBe('ready');
+  expect(await server.ingested('take-tides')).toBe('ready');
   await server.edit(LESSON, {
     ...{ do: 'set-interaction', id: 'interaction-height' },
     interaction: {
@@ -55,7 +55,9 @@ beforeAll(async () => {
   await ask('POST', '/api/classes', { id: CLASS, name: 'Coastal navigation', units: [] });
   shareLink = await ask('POST', `/api/lessons/${LESSON}/share-links`, {
     size: '720p',
-    grants: [{ whom: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null }],
+    grants: [
+      { grantee: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null },
+    ],
   });
   await ask('POST', '/api/course-sites', site.joined);
   await arrives('ottilie', 'choose');

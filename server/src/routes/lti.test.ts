@@ -54,7 +54,7 @@ beforeAll(async () => {
   });
   await server.upload('take-tides-surface', await readFile(path));
   await ask('POST', '/api/takes/take-tides/stop', {});
-  expect(await server.settled('take-tides')).toBe('ready');
+  expect(await server.ingested('take-tides')).toBe('ready');
   await ask('POST', '/api/classes', { id: CLASS, name: 'Coastal navigation', units: [] });
   await ask('POST', `/api/classes/${CLASS}/students`, {
     students: [
@@ -64,7 +64,9 @@ beforeAll(async () => {
   });
   shareLink = await ask('POST', '/api/lessons/lesson-tides/share-links', {
     size: '720p',
-    grants: [{ whom: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null }],
+    grants: [
+      { grantee: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null },
+    ],
   });
 });
 afterAll(async () => {
@@ -146,14 +148,19 @@ it('opens the film for the student that comes, who is known by the address', asy
 it('takes a film that is still being made, and opens it', async () => {
   const second: ShareLink = await ask('POST', '/api/lessons/lesson-tides/share-links', {
     size: 'as-recorded',
-    grants: [{ whom: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null }],
+    grants: [
+      { grantee: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null },
+    ],
   });
   for (const state of ['waiting', 'making', 'failed']) {
     await server.inDatabase((db) => db('films').where({ id: second.film.id }).update({ state }));
     const { html } = await arrives('ottilie', 'choose');
     const { fields } = formIn(html);
     const to = `${server.url}/lti/choose`;
-    const chosen = await post({ to, fields: { ...fields, share_link: second.id, gives: 'watched' } });
+    const chosen = await post({
+      to,
+      fields: { ...fields, share_link: second.id, gives: 'watched' },
+    });
     expect(chosen.status).toBe(200);
     expect((await post(formIn(await chosen.text()))).status).toBe(200);
     const opened = await arrives('bram', site.items.at(-1)!.id);
@@ -299,7 +306,14 @@ describe('somebody who may be here already', () => {
       const answers = { ...row, text: '', asked: '{}' };
       await db('answers').insert([
         { ...answers, interaction_id: 'a', viewer: id, student_id: id, answer: 'new', at: at(4) },
-        { ...answers, interaction_id: 'a', viewer: other, student_id: other, answer: 'old', at: at(3) },
+        {
+          ...answers,
+          interaction_id: 'a',
+          viewer: other,
+          student_id: other,
+          answer: 'old',
+          at: at(3),
+        },
         { ...answers, interaction_id: 'b', viewer: id, student_id: id, answer: 'only', at: at(3) },
       ]);
       const submission = {
@@ -320,17 +334,36 @@ describe('somebody who may be here already', () => {
         .onConflict(['share_link_id', 'student_id'])
         .merge();
       await db('grants').insert([
-        { id: 'g1', ...row, whom: 'student', grantee_id: id, available_from: at(2), available_until: null },
-        { id: 'g2', ...row, whom: 'student', grantee_id: other, available_from: at(1), available_until: at(9) },
+        {
+          id: 'g1',
+          ...row,
+          grantee: 'student',
+          grantee_id: id,
+          available_from: at(2),
+          available_until: null,
+        },
+        {
+          id: 'g2',
+          ...row,
+          grantee: 'student',
+          grantee_id: other,
+          available_from: at(1),
+          available_until: at(9),
+        },
       ]);
     });
     expect((await answer(id, true)).status).toBe(200);
     const now = await server.inDatabase(async (db) => ({
       watched: await db('viewings').where({ viewer: other }).select('seconds', 'last_at'),
-      answers: await db('answers').where({ viewer: other }).orderBy('interaction_id').pluck('answer'),
+      answers: await db('answers')
+        .where({ viewer: other })
+        .orderBy('interaction_id')
+        .pluck('answer'),
       submissions: await db('submissions').where({ student_id: other }).pluck('text'),
       viewers: await db('views').where({ student_id: other }).select('times', 'last_at'),
-      grants: await db('grants').where({ grantee_id: other }).select('available_from', 'available_until'),
+      grants: await db('grants')
+        .where({ grantee_id: other })
+        .select('available_from', 'available_until'),
       classes: await db('class_students').where({ student_id: other }).pluck('class_id'),
       gone: await db('students').where({ id }),
     }));

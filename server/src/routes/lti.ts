@@ -230,7 +230,9 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
       const address = new URL(TOOL_PATHS.launch, originFor(ctx));
       address.searchParams.set(SHARE_LINK, film.shareLinkId);
       const scores =
-        chosen.gives === '' ? null : scoresFor(chosen.gives, await interactionsOf(film.shareLinkId));
+        chosen.gives === ''
+          ? null
+          : scoresFor(chosen.gives, await interactionsOf(film.shareLinkId));
       if (scores) address.searchParams.set(GIVES, scores.gives);
       const signed = await toolKeys.signed(
         chosenClaims({ ...film, address: address.href, scores }, ticket),

@@ -36,8 +36,10 @@ const until = async <T>(look: () => Promise<T>, met: (value: T) => boolean): Pro
   }
   throw new Error('it does not come to that');
 };
-const settled = () =>
-  until(mailing, ({ students }) => students.every(({ lastMail: mail }) => mail?.state !== 'waiting'));
+const ingested = () =>
+  until(mailing, ({ students }) =>
+    students.every(({ lastMail: mail }) => mail?.state !== 'waiting'),
+  );
 const stateOf = ({ students }: Mailing, name: string) =>
   students.find((one) => one.name === name)!.lastMail;
 
@@ -57,7 +59,7 @@ beforeAll(async () => {
   });
   await server.upload('take-one-surface', await readFile(path));
   await ask('POST', '/api/takes/take-one/stop', {});
-  await server.settled('take-one');
+  await server.ingested('take-one');
   await ask('POST', '/api/classes', { id: CLASS, name: 'Coastal navigation', units: [] });
   await ask('POST', `/api/classes/${CLASS}/students`, {
     students: [
@@ -70,7 +72,7 @@ beforeAll(async () => {
   ids = Object.fromEntries(students.map(({ id, name }) => [name, id]));
   shareLink = await ask('POST', '/api/lessons/lesson-one/share-links', {
     size: '720p',
-    grants: [{ whom: { is: 'class', classId: CLASS } }],
+    grants: [{ grantee: { is: 'class', classId: CLASS } }],
   });
 });
 afterAll(async () => {
@@ -87,8 +89,12 @@ test('each student has an e-mail of their own, in the test inbox until there is 
     ['Wen Castellan', true],
   ]);
   await write('Before Thursday, please.\nBcc: everybody@else.example');
-  const after = await settled();
-  expect(after.students.map(({ lastMail: mail }) => mail?.state)).toEqual([undefined, 'sent', 'sent']);
+  const after = await ingested();
+  expect(after.students.map(({ lastMail: mail }) => mail?.state)).toEqual([
+    undefined,
+    'sent',
+    'sent',
+  ]);
   const mails = await practice();
   expect(mails.map(({ to }) => to).sort()).toEqual([
     'Ines Carrow <ines@lantern-quay.example>',
@@ -102,7 +108,7 @@ test('each student has an e-mail of their own, in the test inbox until there is 
   const [film, page] = [...wens.text.matchAll(/http\S+\/([ws])\/(\S+)/g)].map((match) => match[2]!);
   expect(wens.text).toContain(`${server.url}/w/${film}`);
   expect((await ask('GET', `/api/watch/${film}`)).title).toBe('Tide heights – ß & ü');
-  expect((await ask('GET', `/api/pageContent/${page}`)).name).toBe('Wen Castellan');
+  expect((await ask('GET', `/api/page/${page}`)).name).toBe('Wen Castellan');
   // No address of a page lies in the database.
   const rows = await server.inDatabase(async (db) => [
     ...(await db('mail_batches')),
@@ -117,7 +123,7 @@ test('those who haven’t opened it can be reminded, and nobody else is', async 
   const { stream } = await ask('GET', `/api/watch/${film}`);
   await fetch(`${server.url}/api/watch/${film}/stream/${stream}/film.m3u8`);
   await write('Have you seen it?', 'unopened');
-  await settled();
+  await ingested();
   const fresh = (await practice()).filter(({ text }) => text.includes('Have you seen it?'));
   expect(fresh.map(({ to }) => to)).toEqual(['Ines Carrow <ines@lantern-quay.example>']);
 });
@@ -139,7 +145,7 @@ test('those who haven’t handed anything in can be reminded, and are told what 
     ...{ visitor: 'visitor-0123456789abcdef', name: '', text: '087 degrees', files: [] },
   });
   await write('And the plot?', 'nothing-in');
-  await settled();
+  await ingested();
   const fresh = (await practice()).filter(({ text }) => text.includes('And the plot?'));
   expect(fresh.map(({ to }) => to)).toEqual(['Ines Carrow <ines@lantern-quay.example>']);
   // In the teacher's time zone, not the server's.
@@ -285,8 +291,8 @@ test('an e-mail that is about nothing any more isn’t sent', async () => {
       .where({ state: 'waiting' })
       .update({ at: new Date(Date.now() - 9_000_000).toISOString() }),
   );
-  await ask('POST', `/api/share-links/${shareLink.id}/watchers`, {
-    grants: [{ whom: { is: 'student', studentId: ids['Bram Okafor'] } }],
+  await ask('POST', `/api/share-links/${shareLink.id}/audience`, {
+    grants: [{ grantee: { is: 'student', studentId: ids['Bram Okafor'] } }],
   });
   const count = (await practice()).length;
   server.parts.postman.send();
@@ -298,8 +304,8 @@ test('an e-mail that is about nothing any more isn’t sent', async () => {
   expect([last.state, last.problem]).toEqual(['failed', 'It is not for this student any more.']);
   expect(await practice()).toHaveLength(count);
   // A page that is taken away reaches nobody.
-  await ask('POST', `/api/share-links/${shareLink.id}/watchers`, {
-    grants: [{ whom: { is: 'class', classId: CLASS } }],
+  await ask('POST', `/api/share-links/${shareLink.id}/audience`, {
+    grants: [{ grantee: { is: 'class', classId: CLASS } }],
   });
   const page: StudentPage = await ask('POST', `/api/students/${ids['Ines Carrow']}/page`);
   await ask('POST', `/api/students/${page.studentId}/page/open`, { open: false });

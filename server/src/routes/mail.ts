@@ -17,7 +17,7 @@ export const mailRoutes = (
     return mails.settings();
   });
 
-  on('tryMail', async () => {
+  on('sendTestMail', async () => {
     await postman.tryOut().catch((error: unknown) => {
       throw new AppError('mail-not-taken', (error as Error).message, { cause: error });
     });
@@ -45,9 +45,9 @@ export const mailRoutes = (
     };
   };
 
-  on('mailing', ({ params }) => mailingOf(params.shareLinkId));
+  on('mailStatus', ({ params }) => mailingOf(params.shareLinkId));
 
-  on('writeMails', async ({ params, body, ctx }) => {
+  on('sendMail', async ({ params, body, ctx }) => {
     const { students } = await mailingOf(params.shareLinkId);
     const to = reachedBy(body.to, students).map(({ studentId }) => studentId);
     await studentPages.give(to);
@@ -59,5 +59,5 @@ export const mailRoutes = (
     return mailingOf(params.shareLinkId);
   });
 
-  on('practiceMail', () => mailbox.mails());
+  on('testInbox', () => mailbox.mails());
 };

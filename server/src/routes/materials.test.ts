@@ -184,7 +184,7 @@ it('is taken out and brought back; its file goes when no lesson has it any more'
   expect(await names('lesson-copied')).toContain('kept.pdf');
   await server.ask('POST', `/api/materials/${id}/remove`, {});
   expect(await names(LESSON)).not.toContain('kept.pdf');
-  await server.ask('POST', `/api/materials/${id}/bring-back`, {});
+  await server.ask('POST', `/api/materials/${id}/restore`, {});
   expect(await names(LESSON)).toContain('kept.pdf');
   const { materials } = server.config.folders;
   const has = () => readdirSync(materials).some((name) => name.startsWith(content!));

@@ -20,7 +20,7 @@ export const materialRoutes = (on: On, parts: Parts): void => {
   on('readMaterial', async ({ params }) => {
     await materialService.read(params.materialId);
     // Mostly it is there at once; what takes longer is asked about again.
-    await materialService.settled(params.materialId, WAIT_MS);
+    await materialService.ingested(params.materialId, WAIT_MS);
     return materials.get(params.materialId);
   });
 
@@ -48,7 +48,7 @@ export const materialRoutes = (on: On, parts: Parts): void => {
     });
   });
 
-  on('bringMaterialAgain', ({ params, body }) =>
+  on('reuseMaterial', ({ params, body }) =>
     materials.bringAgain(params.lessonId, body.id, body.of),
   );
 

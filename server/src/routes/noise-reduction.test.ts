@@ -64,7 +64,7 @@ it('is nothing before the take is ready, and refuses what it doesn’t know', as
 
 it('is made once it is asked for, beside the server, and told how far it is', async () => {
   await server.ask('POST', '/api/takes/take-noisy/stop', {});
-  expect(await server.settled('take-noisy')).toBe('ready');
+  expect(await server.ingested('take-noisy')).toBe('ready');
   const media = `/api/tracks/${VOICE}/media?reduction=gently`;
   expect((await server.ask('GET', media)).status).toBe(404);
   const shares: number[] = [];

@@ -38,7 +38,7 @@ beforeAll(async () => {
   const lines = [first!, ...(words as unknown as typeof RECORDS), ...rest].map(inkLine).join('');
   await server.upload('take-notes-ink', Buffer.from(lines));
   await server.ask('POST', '/api/takes/take-notes/stop', {});
-  await server.settled('take-notes');
+  await server.ingested('take-notes');
 });
 afterAll(async () => {
   await server.remove();

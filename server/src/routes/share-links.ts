@@ -4,7 +4,12 @@ import type { AskedPiece } from '@under-chalk/render';
 import { coverOf } from '../jobs/film-cover';
 import type { Parts } from '../http/context';
 import type { On } from '../http/route';
-import { assignmentOf, attachmentsOf, openNow, type StoredShareLink } from '../store/share-link-store';
+import {
+  assignmentOf,
+  attachmentsOf,
+  openNow,
+  type StoredShareLink,
+} from '../store/share-link-store';
 
 /** What is made of a film before anything else: its first seconds. */
 const BEGINNING: readonly AskedPiece[] = [
@@ -25,7 +30,11 @@ export const shareLinkRoutes = (
     token: shareLinks.tokenOf(stored),
     film: maker.toRow(await films.get(stored.film_id)),
     given: await shareLinks.given(stored),
-    ...{ state: openNow(stored), availableFrom: stored.available_from, availableUntil: stored.available_until },
+    ...{
+      state: openNow(stored),
+      availableFrom: stored.available_from,
+      availableUntil: stored.available_until,
+    },
     watchers: await grants.watchers(stored.id),
     opened: await grants.opened(stored.id),
     downloads: Boolean(stored.downloads),
@@ -50,37 +59,41 @@ export const shareLinkRoutes = (
     Promise.all((await shareLinks.ofLesson(params.lessonId)).map(toShareLink)),
   );
 
-  on('shareLink', async ({ params, body }) => {
+  on('createShareLink', async ({ params, body }) => {
     const film = await filmToGive(params.lessonId, body.size);
     return toShareLink(await shareLinks.add(params.lessonId, film.id, body.grants));
   });
 
-  on('shareLinkAgain', async ({ params, body }) => {
+  on('publishVersion', async ({ params, body }) => {
     const { id, lesson_id } = await shareLinks.get(params.shareLinkId);
     const film = await filmToGive(lesson_id, body.size);
     return toShareLink(await shareLinks.give(id, film.id));
   });
 
-  on('putBack', async ({ params, body }) => {
+  on('restoreVersion', async ({ params, body }) => {
     const { id } = await shareLinks.get(params.shareLinkId);
     return toShareLink(await shareLinks.give(id, await shareLinks.filmGiven(id, body.givenId)));
   });
 
-  on('endEarlier', async ({ params }) => toShareLink(await shareLinks.endEarlier(params.shareLinkId)));
-
-  on('openShareLink', async ({ params, body }) =>
-    toShareLink(await shareLinks.setOpen(params.shareLinkId, body.availableFrom, body.availableUntil)),
+  on('endEarlier', async ({ params }) =>
+    toShareLink(await shareLinks.endEarlier(params.shareLinkId)),
   );
 
-  on('giveMaterials', async ({ params, body }) =>
+  on('createOpenShareLink', async ({ params, body }) =>
+    toShareLink(
+      await shareLinks.setOpen(params.shareLinkId, body.availableFrom, body.availableUntil),
+    ),
+  );
+
+  on('setAttachments', async ({ params, body }) =>
     toShareLink(await shareLinks.setAttachments(params.shareLinkId, body.materials)),
   );
 
-  on('setActivity', async ({ params, body }) =>
+  on('setAssignment', async ({ params, body }) =>
     toShareLink(await shareLinks.setActivity(params.shareLinkId, body.assignment)),
   );
 
-  on('letWatch', async ({ params, body }) =>
+  on('setAudience', async ({ params, body }) =>
     toShareLink(await shareLinks.setGrants(params.shareLinkId, body.grants)),
   );
 
@@ -89,16 +102,16 @@ export const shareLinkRoutes = (
     return grants.viewers(id);
   });
 
-  on('letSave', async ({ params, body }) =>
+  on('setDownloads', async ({ params, body }) =>
     toShareLink(await shareLinks.setSaves(params.shareLinkId, body.downloads)),
   );
 
-  on('takeBack', async ({ params }) => {
-    await shareLinks.takeBack(params.shareLinkId);
+  on('revokeShareLink', async ({ params }) => {
+    await shareLinks.revoke(params.shareLinkId);
     return { ok: true as const };
   });
 
-  on('giveAgain', async ({ params }) => {
+  on('restoreShareLink', async ({ params }) => {
     await shareLinks.giveAgain(params.shareLinkId);
     return { ok: true as const };
   });

@@ -19,7 +19,7 @@ afterAll(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-const taken = async () => (await server.ask('GET', '/api/storage/taken')).json;
+const taken = async () => (await server.ask('GET', '/api/storage/used')).json;
 const roomOf = async (id: string): Promise<LessonStorage> =>
   (await taken()).lessons.find((lesson: LessonStorage) => lesson.id === id);
 const until = async (met: () => Promise<boolean>) => {
@@ -46,7 +46,7 @@ const makeLesson = async (id: string) => {
   const bytes = await readFile(path);
   await server.upload(`${id}-surface`, bytes);
   await server.ask('POST', `/api/takes/${id}-take/stop`, {});
-  expect(await server.settled(`${id}-take`)).toBe('ready');
+  expect(await server.ingested(`${id}-take`)).toBe('ready');
   return bytes.length;
 };
 
@@ -58,11 +58,15 @@ it('tells what each lesson takes up, and lets go what can be made again, and not
   expect((await roomOf('lesson-spare')).footageBytes).toBeGreaterThan(bytes / 2);
   const made = (await server.ask('POST', '/api/lessons/lesson-spare/films', { size: '720p' })).json;
   await until(async () => (await stateOf(made.id)) === 'done');
-  const given = (await server.ask('POST', '/api/lessons/lesson-spare/share-links', { size: '1080p' }))
-    .json;
+  const given = (
+    await server.ask('POST', '/api/lessons/lesson-spare/share-links', { size: '1080p' })
+  ).json;
   await until(async () => (await stateOf(given.film.id)) === 'done');
   // A voice without its room.
-  const noiseReduced = server.parts.media.noiseReduced({ id: 'lesson-spare-surface', digest: 'x' }, 'gently');
+  const noiseReduced = server.parts.media.noiseReduced(
+    { id: 'lesson-spare-surface', digest: 'x' },
+    'gently',
+  );
   await writeFile(noiseReduced.path, Buffer.alloc(1_000));
   // One that is given stays; what it was made smaller to doesn’t.
   const fitted = server.parts.media.filmFitted(given.film.id, 200_000);
@@ -71,14 +75,14 @@ it('tells what each lesson takes up, and lets go what can be made again, and not
   const film = (await readFile(server.parts.media.film(made.id))).length;
   expect(before.spareBytes).toBe(film + 1_500);
   expect(before.filmBytes).toBeGreaterThan(film);
-  const go = await server.ask('POST', '/api/lessons/lesson-spare/let-spare-go');
+  const go = await server.ask('POST', '/api/lessons/lesson-spare/keep-used-footage');
   expect(go.status).toBe(200);
   expect((await roomOf('lesson-spare')).spareBytes).toBe(0);
   const gone = [server.parts.media.film(made.id), noiseReduced.path, fitted];
   expect(gone.map((path) => existsSync(path))).toEqual([false, false, false]);
   expect((await fetch(`${server.url}/api/watch/${given.token}/film.mp4`)).status).toBe(200);
   expect((await server.ask('GET', '/api/bin')).json).toEqual([]);
-  expect((await server.ask('POST', '/api/lessons/lesson-none/let-spare-go')).status).toBe(404);
+  expect((await server.ask('POST', '/api/lessons/lesson-none/keep-used-footage')).status).toBe(404);
 });
 
 it('keeps the film alone: the link plays on with its cover, the takes can be brought back', async () => {

@@ -10,7 +10,7 @@ export const storageRoutes = (on: On, { storageService, lessons, log }: Parts): 
     return storageService.taken();
   });
 
-  on('letSpareGo', async ({ params }) => {
+  on('keepUsedFootage', async ({ params }) => {
     await storageService.letSpareGo(params.lessonId);
     return DONE;
   });

@@ -74,7 +74,7 @@ beforeAll(async () => {
   await server.upload(`${TAKE}-surface`, await readFile(picture));
   await server.upload(`${TAKE}-voice`, await readFile(voice));
   await server.ask('POST', `/api/takes/${TAKE}/stop`, {});
-  expect(await server.settled(TAKE)).toBe('ready');
+  expect(await server.ingested(TAKE)).toBe('ready');
 });
 afterAll(async () => {
   goOn();
@@ -275,14 +275,14 @@ it('gives nothing else: no other film, no place outside of it, nothing by a link
   ]) {
     expect([path, (await bytesOf(path)).status]).toEqual([path, 404]);
   }
-  await server.ask('POST', `/api/share-links/${given.id}/give-again`);
+  await server.ask('POST', `/api/share-links/${given.id}/restore`);
   expect((await bytesOf(`${base}/picture/0.m4s`)).status).toBe(200);
 });
 
 it('is mended under the same link: a reload shows the new film, and whoever watches goes on with the old', async () => {
   const before = await baseOf(given.token!);
   await server.edit(LESSON, { do: 'cut', takeId: TAKE, startUs: 0, endUs: 3_000_000 });
-  const again = await server.ask('POST', `/api/share-links/${given.id}/again`, {
+  const again = await server.ask('POST', `/api/share-links/${given.id}/versions`, {
     size: 'as-recorded',
   });
   expect([again.json.id, again.json.token, again.json.given.length]).toEqual([
@@ -307,16 +307,16 @@ it('is mended under the same link: a reload shows the new film, and whoever watc
 
   // The older one put back, then the newer again.
   const [newer, older] = again.json.given;
-  const back = await server.ask('POST', `/api/share-links/${given.id}/put-back`, {
+  const back = await server.ask('POST', `/api/share-links/${given.id}/restore-version`, {
     givenId: older.id,
   });
   expect(back.json.given.map(({ current }: { current: boolean }) => current)).toEqual([
     ...[true, false, false],
   ]);
   expect((await baseOf(given.token!)).page).toBe(before.page);
-  await server.ask('POST', `/api/share-links/${given.id}/put-back`, { givenId: newer.id });
+  await server.ask('POST', `/api/share-links/${given.id}/restore-version`, { givenId: newer.id });
   expect((await baseOf(given.token!)).page).toBe(after.page);
-  const foreign = await server.ask('POST', `/api/share-links/${given.id}/put-back`, {
+  const foreign = await server.ask('POST', `/api/share-links/${given.id}/restore-version`, {
     givenId: 'given-to-somebody-else',
   });
   expect(foreign.status).toBe(404);
@@ -329,15 +329,17 @@ it('is mended under the same link: a reload shows the new film, and whoever watc
   };
   expect(await goesOn()).toEqual([false, true, false, false]);
   expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(200);
-  expect((await server.ask('POST', `/api/share-links/${given.id}/end-earlier`, {})).status).toBe(200);
+  expect((await server.ask('POST', `/api/share-links/${given.id}/end-earlier`, {})).status).toBe(
+    200,
+  );
   expect(await goesOn()).toEqual([false, false, false, false]);
   expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(404);
   expect((await bytesOf(whole(before.page))).status).toBe(404);
   expect((await bytesOf(`${after.base}/picture/0.m4s`)).status).toBe(200);
   // It can be given again all the same.
-  await server.ask('POST', `/api/share-links/${given.id}/put-back`, { givenId: older.id });
+  await server.ask('POST', `/api/share-links/${given.id}/restore-version`, { givenId: older.id });
   expect((await bytesOf(`${before.base}/picture/0.m4s`)).status).toBe(200);
-  await server.ask('POST', `/api/share-links/${given.id}/put-back`, { givenId: newer.id });
+  await server.ask('POST', `/api/share-links/${given.id}/restore-version`, { givenId: newer.id });
 });
 
 it('has files that are called as the lesson is now, and no two the same', async () => {
@@ -360,7 +362,9 @@ it('is saved where its teacher lets students, and nowhere else', async () => {
   const save = (form: string) => bytesOf(`/api/watch/${given.token}/save/${form}`);
   await until(async () => (await bytesOf(`/api/watch/${given.token}/film.mp4`)).status === 200);
   expect((await save('mp4')).status).toBe(404);
-  const { json } = await server.ask('POST', `/api/share-links/${given.id}/downloads`, { downloads: true });
+  const { json } = await server.ask('POST', `/api/share-links/${given.id}/downloads`, {
+    downloads: true,
+  });
   expect(json.downloads).toBe(true);
   expect((await baseOf(given.token!)).watch.downloads).toBe(true);
   const film = await save('mp4');
@@ -415,7 +419,7 @@ it('is had with all that there is of it as one archive, by its teacher alone', a
   const cue = { startUs: 1_000_000, endUs: 3_000_000, text: 'The stream sets to the north.' };
   const captions = [{ language: 'en', cues: [{ ...cue, words: null }] }];
   await films.keepWords(film.id, { ...JSON.parse(words!), captions });
-  const answer = await bytesOf(`/api/films/${film.id}/everything.zip`);
+  const answer = await bytesOf(`/api/films/${film.id}/film.zip`);
   expect([answer.status, answer.type]).toEqual([200, 'application/zip']);
   const files = await filesIn(answer.bytes);
   const name = 'Set and drift';
@@ -430,7 +434,7 @@ it('is had with all that there is of it as one archive, by its teacher alone', a
   );
   expect(files.get(`${name} en.vtt`)!.toString()).toContain('The stream sets to the north.');
   expect(files.get(`${name}.jpg`)!.subarray(0, 2).toString('hex')).toBe('ffd8');
-  expect((await bytesOf('/api/films/film-of-nobody/everything.zip')).status).toBe(404);
+  expect((await bytesOf('/api/films/film-of-nobody/film.zip')).status).toBe(404);
 });
 
 it('is had as a package for a course site, which keeps to its schemas and asks for nothing from elsewhere', async () => {
@@ -481,8 +485,12 @@ it('is had with the other films of its unit, as pages that need nothing from els
   // For anyone with the link: on the page of no class.
   expect(await counted('unit-streams')).toEqual({ ready: 0, waiting: 0 });
   expect((await bytesOf(`${at('unit-streams')}/films.zip`)).status).toBe(409);
-  const toClass = { whom: { is: 'class', classId: 'class-nav' }, availableFrom: null, availableUntil: null };
-  const { status } = await server.ask('POST', `/api/share-links/${id}/watchers`, {
+  const toClass = {
+    grantee: { is: 'class', classId: 'class-nav' },
+    availableFrom: null,
+    availableUntil: null,
+  };
+  const { status } = await server.ask('POST', `/api/share-links/${id}/audience`, {
     grants: [toClass],
   });
   expect(status).toBe(200);
@@ -530,9 +538,9 @@ it('is had with the other films of its unit, as pages that need nothing from els
   // What was taken away isn't among them.
   await server.ask('DELETE', `/api/share-links/${id}`);
   expect(await counted('unit-streams')).toEqual({ ready: 0, waiting: 0 });
-  await server.ask('POST', `/api/share-links/${id}/give-again`);
-  await server.ask('POST', `/api/share-links/${id}/watchers`, {
-    grants: [{ whom: { is: 'anyone' }, availableFrom: null, availableUntil: null }],
+  await server.ask('POST', `/api/share-links/${id}/restore`);
+  await server.ask('POST', `/api/share-links/${id}/audience`, {
+    grants: [{ grantee: { is: 'anyone' }, availableFrom: null, availableUntil: null }],
   });
 });
 

@@ -34,21 +34,21 @@ const makeLesson = async (id: string, title: string, unit: string, bytes: Buffer
   });
   await server.upload(`${id}-surface`, bytes);
   await ask('POST', `/api/takes/${id}-take/stop`, {});
-  expect(await server.settled(`${id}-take`)).toBe('ready');
+  expect(await server.ingested(`${id}-take`)).toBe('ready');
 };
 const toClass = (classId: string, availableUntil: string | null = null): Grant => ({
-  ...{ whom: { is: 'class', classId }, availableFrom: null, availableUntil },
+  ...{ grantee: { is: 'class', classId }, availableFrom: null, availableUntil },
 });
 const toStudent = (name: string, availableUntil: string | null = null): Grant => ({
-  ...{ whom: { is: 'student', studentId: ids[name]! }, availableFrom: null, availableUntil },
+  ...{ grantee: { is: 'student', studentId: ids[name]! }, availableFrom: null, availableUntil },
 });
-const TO_ANYONE: Grant = { whom: { is: 'anyone' }, availableFrom: null, availableUntil: null };
+const TO_ANYONE: Grant = { grantee: { is: 'anyone' }, availableFrom: null, availableUntil: null };
 const shareLink = (lessonId: string, ...grants: Grant[]): Promise<ShareLink> =>
   ask('POST', `/api/lessons/${lessonId}/share-links`, { size: '720p', grants });
 const pageOf = (name: string): Promise<StudentPage> =>
   ask('POST', `/api/students/${ids[name]}/page`);
 const pageContentOf = async (name: string): Promise<PageContent> =>
-  ask('GET', `/api/pageContent/${(await pageOf(name)).key}`);
+  ask('GET', `/api/page/${(await pageOf(name)).key}`);
 const filmsOf = (pageContent: PageContent) => [
   ...pageContent.classes
     .flatMap(({ now, units }) => [...(now ? [now] : []), ...units])
@@ -109,25 +109,40 @@ describe('who may watch', () => {
   const STATES: readonly (readonly [string, (id: string) => Promise<unknown>, string | null])[] = [
     [
       'open',
-      (id) => ask('POST', `/api/share-links/${id}/open`, { availableFrom: null, availableUntil: inDays(2) }),
+      (id) =>
+        ask('POST', `/api/share-links/${id}/open`, {
+          availableFrom: null,
+          availableUntil: inDays(2),
+        }),
       null,
     ],
     [
       'not yet',
-      (id) => ask('POST', `/api/share-links/${id}/open`, { availableFrom: inDays(1), availableUntil: null }),
+      (id) =>
+        ask('POST', `/api/share-links/${id}/open`, {
+          availableFrom: inDays(1),
+          availableUntil: null,
+        }),
       'not-open-yet',
     ],
     [
       'over',
-      (id) => ask('POST', `/api/share-links/${id}/open`, { availableFrom: null, availableUntil: inDays(-1) }),
+      (id) =>
+        ask('POST', `/api/share-links/${id}/open`, {
+          availableFrom: null,
+          availableUntil: inDays(-1),
+        }),
       'no-longer-open',
     ],
     ['taken away', (id) => ask('DELETE', `/api/share-links/${id}`), 'not-found'],
     [
       'given back',
       async (id) => {
-        await ask('POST', `/api/share-links/${id}/give-again`);
-        await ask('POST', `/api/share-links/${id}/open`, { availableFrom: null, availableUntil: null });
+        await ask('POST', `/api/share-links/${id}/restore`);
+        await ask('POST', `/api/share-links/${id}/open`, {
+          availableFrom: null,
+          availableUntil: null,
+        });
       },
       null,
     ],
@@ -162,15 +177,15 @@ describe('who may watch', () => {
     }
     await ask('POST', `/api/classes/${COASTAL}/students/${ids['Odo']}/leave`);
     const { key } = await ask('POST', `/api/classes/${COASTAL}/page`);
-    addresses.set('class', filmsOf(await ask('GET', `/api/pageContent/${key}`))[0]!.token!);
+    addresses.set('class', filmsOf(await ask('GET', `/api/page/${key}`))[0]!.token!);
     expect(new Set(addresses.values()).size).toBe(6);
     const film = async () => (await ask('GET', '/api/lessons/lesson-tides/films'))[0].state;
     while ((await film()) !== 'done') await new Promise((resolve) => setTimeout(resolve, 100));
     const { stream } = await ask('GET', `/api/watch/${link}`);
     let cases = 0;
     const failures: string[] = [];
-    for (const [whom, grants, allowed] of GRANTS) {
-      await ask('POST', `/api/share-links/${id}/watchers`, { grants: grants() });
+    for (const [grantee, grants, allowed] of GRANTS) {
+      await ask('POST', `/api/share-links/${id}/audience`, { grants: grants() });
       for (const [state, change, refused] of STATES) {
         await change(id);
         for (const [name, token] of addresses) {
@@ -181,7 +196,8 @@ describe('who may watch', () => {
             const bytes = Buffer.from(await answer.arrayBuffer());
             const told = answer.ok ? null : (JSON.parse(bytes.toString()) as { code: string }).code;
             cases++;
-            if (told !== expected) failures.push(`${whom}, ${state}, ${name}, ${route}: ${told}`);
+            if (told !== expected)
+              failures.push(`${grantee}, ${state}, ${name}, ${route}: ${told}`);
             // What is refused says nothing of what it is about.
             if (!answer.ok && bytes.toString().includes('Tide')) failures.push(`${route} tells`);
           }
@@ -201,7 +217,10 @@ describe('who may watch', () => {
     );
     const of = async (name: string) => filmsOf(await pageContentOf(name))[0]?.token;
     const [wens, ines] = [await of('Wen'), await of('Ines')];
-    await ask('POST', `/api/share-links/${id}/open`, { availableFrom: null, availableUntil: inDays(-1) });
+    await ask('POST', `/api/share-links/${id}/open`, {
+      availableFrom: null,
+      availableUntil: inDays(-1),
+    });
     const status = async (one: string) => (await fetch(`${server.url}/api/watch/${one}`)).status;
     expect([await status(token!), await status(wens!), await status(ines!)]).toEqual([
       403, 410, 200,
@@ -215,11 +234,11 @@ describe('who may watch', () => {
     });
     expect(watchers).toEqual([{ ...TO_ANYONE, name: '', students: 0 }]);
     const put = (...grants: Grant[]) =>
-      server.ask('POST', `/api/share-links/${id}/watchers`, { grants });
+      server.ask('POST', `/api/share-links/${id}/audience`, { grants });
     expect((await put(toClass('class-none'))).status).toBe(404);
-    expect((await put({ ...TO_ANYONE, whom: { is: 'student', studentId: 'nobody' } })).status).toBe(
-      404,
-    );
+    expect(
+      (await put({ ...TO_ANYONE, grantee: { is: 'student', studentId: 'nobody' } })).status,
+    ).toBe(404);
     expect((await put()).status).toBe(400);
     const kept = (await ask('GET', '/api/lessons/lesson-tides/share-links'))[0] as ShareLink;
     expect(kept.watchers).toHaveLength(1);
@@ -242,7 +261,10 @@ describe('a student’s page', () => {
     ]);
     const next = await shareLink('lesson-drift', toClass(COASTAL), toStudent('Bram'));
     const opensAt = inDays(2);
-    await ask('POST', `/api/share-links/${next.id}/open`, { availableFrom: opensAt, availableUntil: null });
+    await ask('POST', `/api/share-links/${next.id}/open`, {
+      availableFrom: opensAt,
+      availableUntil: null,
+    });
     const before = (await pageContentOf('Ines')).classes[0]!;
     expect(before.now).toMatchObject({ name: 'Week 1', films: [{ title: 'Tide heights' }] });
     expect(before.units).toEqual([
@@ -256,12 +278,19 @@ describe('a student’s page', () => {
         ],
       },
     ]);
-    await ask('POST', `/api/share-links/${next.id}/open`, { availableFrom: null, availableUntil: inDays(5) });
+    await ask('POST', `/api/share-links/${next.id}/open`, {
+      availableFrom: null,
+      availableUntil: inDays(5),
+    });
     const after = (await pageContentOf('Ines')).classes[0]!;
     expect([after.now!.name, after.units.map(({ name }) => name)]).toEqual(['Week 2', ['Week 1']]);
     expect(after.now!.films[0]!.availableUntil).not.toBeNull();
     // Of no class of his: by itself. Wen, who is in both classes, has it in one place.
-    const [bram, wen, odo] = [await pageContentOf('Bram'), await pageContentOf('Wen'), await pageContentOf('Odo')];
+    const [bram, wen, odo] = [
+      await pageContentOf('Bram'),
+      await pageContentOf('Wen'),
+      await pageContentOf('Odo'),
+    ];
     expect([bram.classes, bram.own.map(({ title }) => title)]).toEqual([[], ['Set and drift']]);
     expect(filmsOf(wen).map(({ title }) => title)).toEqual(['Set and drift', 'Tide heights']);
     expect(filmsOf(odo)).toEqual([]);
@@ -276,7 +305,7 @@ describe('a student’s page', () => {
     const [film] = filmsOf(await pageContentOf('Wen'));
     const status = async (path: string) => (await fetch(server.url + path)).status;
     const both = async (page: StudentPage) => [
-      await status(`/api/pageContent/${page.key}`),
+      await status(`/api/page/${page.key}`),
       await status(`/api/watch/${film!.token}`),
     ];
     expect(await both(old)).toEqual([200, 200]);
@@ -290,7 +319,7 @@ describe('a student’s page', () => {
     expect(await both(old)).toEqual([404, 404]);
     expect(filmsOf(await pageContentOf('Wen'))[0]!.token).not.toBe(film!.token);
     for (const guess of ['AbCdEfGhIjKlMnOpQrStUv', '', '..%2F..%2Fapi'])
-      expect(await status(`/api/pageContent/${guess}`)).toBe(404);
+      expect(await status(`/api/page/${guess}`)).toBe(404);
     // The database alone opens nothing.
     const rows = await server.inDatabase((db) => db('student_pages').select('*'));
     expect(JSON.stringify(rows)).not.toContain(renewed.key);
@@ -303,7 +332,7 @@ describe('a student’s page', () => {
     expect(pin).toMatch(/^\d{6}$/);
     const film = filmsOf(
       await (async () => {
-        const answer = await server.ask('POST', `/api/pageContent/${key}/pin`, { pin });
+        const answer = await server.ask('POST', `/api/page/${key}/pin`, { pin });
         return answer.json as PageContent;
       })(),
     )[0]!;
@@ -312,10 +341,10 @@ describe('a student’s page', () => {
       return [answer.status, ((await answer.json()) as { code?: string }).code];
     };
     // The address of the page, or of a film on it, isn't enough.
-    expect(await asked(`/api/pageContent/${key}`)).toEqual([403, 'pin-needed']);
+    expect(await asked(`/api/page/${key}`)).toEqual([403, 'pin-needed']);
     expect(await asked(`/api/watch/${film.token}`)).toEqual([403, 'pin-needed']);
     const give = (told: string) =>
-      fetch(`${server.url}/api/pageContent/${key}/pin`, {
+      fetch(`${server.url}/api/page/${key}/pin`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ pin: told }),
@@ -328,11 +357,11 @@ describe('a student’s page', () => {
     expect(cookie).toMatch(/httponly/i);
     expect(cookie).not.toContain(pin);
     const sent = cookie.split(';')[0]!;
-    expect((await asked(`/api/pageContent/${key}`, sent))[0]).toBe(200);
+    expect((await asked(`/api/page/${key}`, sent))[0]).toBe(200);
     expect((await asked(`/api/watch/${film.token}`, sent))[0]).toBe(200);
     // Another number, and the browser is asked again.
     await ask('POST', `/api/students/${ids['Ines']}/page/pin`, { asked: true });
-    expect((await asked(`/api/pageContent/${key}`, sent))[0]).toBe(403);
+    expect((await asked(`/api/page/${key}`, sent))[0]).toBe(403);
     // Five wrong ones are answered at once; the next ones wait, and wait longer.
     for (let tries = 0; tries < 5; tries++) expect((await give('999999')).status).toBe(403);
     const began = Date.now();
@@ -340,7 +369,7 @@ describe('a student’s page', () => {
     // It counts from the guess before.
     expect(Date.now() - began).toBeGreaterThan(600);
     await ask('POST', `/api/students/${ids['Ines']}/page/pin`, { asked: false });
-    expect((await asked(`/api/pageContent/${key}`))[0]).toBe(200);
+    expect((await asked(`/api/page/${key}`))[0]).toBe(200);
   });
 
   it('has what was opened marked, and its teacher knows who has and who hasn’t', async () => {
@@ -424,14 +453,14 @@ describe('a student’s page', () => {
     expect(await table.text()).toMatch(/Ines,\d{4}-[^,]*,\d+,2,/);
 
     // Kept for a month, it is forgotten after that.
-    await ask('POST', '/api/watched/kept-days', { days: 30 });
-    expect((await server.ask('POST', '/api/watched/kept-days', { days: 31 })).status).toBe(400);
+    await ask('POST', '/api/watched/retention', { days: 30 });
+    expect((await server.ask('POST', '/api/watched/retention', { days: 31 })).status).toBe(400);
     const { watched: store } = server.parts;
     await store.forget(Date.now() + 29 * 86_400_000);
     expect((await watched()).students[1]!.share).toBeGreaterThan(0);
     await store.forget(Date.now() + 31 * 86_400_000);
     expect((await watched()).students[1]!.share).toBe(0);
-    await ask('POST', '/api/watched/kept-days', { days: null });
+    await ask('POST', '/api/watched/retention', { days: null });
     await note(film!.token!, { part: 3 });
     await store.forget(Date.now() + 4_000 * 86_400_000);
     expect(await watched()).toMatchObject({ keptDays: null, curve: { again: expect.anything() } });
@@ -461,20 +490,33 @@ describe('a student’s page', () => {
     });
     await interaction('interaction-note', 2_000_000, 'Keep your pencil.', { is: 'note' });
     const [{ id }]: [ShareLink] = await ask('GET', '/api/lessons/lesson-drift/share-links');
-    await ask('POST', `/api/share-links/${id}/again`, { size: '720p' });
+    await ask('POST', `/api/share-links/${id}/versions`, { size: '720p' });
     const tokenOf = async (name: string) => filmsOf(await pageContentOf(name))[0]!.token!;
     const [ines, wen] = [await tokenOf('Ines'), await tokenOf('Wen')];
     const page = await (await fetch(`${server.url}/api/watch/${ines}`)).text();
     expect(page).toContain('the flood');
     expect(page).not.toMatch(/"right"|"wrong"|It rises|5\.4/);
     const { stream: version, interactions } = JSON.parse(page);
-    expect(interactions.map((one: { id: string; filmUs: number }) => [one.id, one.filmUs])).toEqual([
-      ['interaction-rise', 500_000],
-      ['interaction-height', 1_500_000],
-      ['interaction-note', 2_000_000],
-    ]);
-    const answer = async (token: string, interactionId: string, what: object, change: object = {}) => {
-      const body = { version, interactionId, visitor: 'visitor-of-device', answer: what, ...change };
+    expect(interactions.map((one: { id: string; filmUs: number }) => [one.id, one.filmUs])).toEqual(
+      [
+        ['interaction-rise', 500_000],
+        ['interaction-height', 1_500_000],
+        ['interaction-note', 2_000_000],
+      ],
+    );
+    const answer = async (
+      token: string,
+      interactionId: string,
+      what: object,
+      change: object = {},
+    ) => {
+      const body = {
+        version,
+        interactionId,
+        visitor: 'visitor-of-device',
+        answer: what,
+        ...change,
+      };
       const { status, json } = await server.ask('POST', `/api/watch/${token}/answers`, body);
       return [status, json] as const;
     };
@@ -503,7 +545,9 @@ describe('a student’s page', () => {
     for (let visitor = 0; visitor < 1_000; visitor++) await put(visitor);
     await expect(put(1_000)).rejects.toMatchObject({ code: 'too-many-answers' });
     await put(0);
-    await server.inDatabase((db) => db('answers').where({ interaction_id: 'interaction-full' }).delete());
+    await server.inDatabase((db) =>
+      db('answers').where({ interaction_id: 'interaction-full' }).delete(),
+    );
     for (const [interactionId, what, change, status] of [
       ['interaction-rise', rise(2), {}, 400],
       ['interaction-rise', { by: 'words', text: 'flood' }, {}, 400],
@@ -520,7 +564,12 @@ describe('a student’s page', () => {
     // Each has their own, on any device of theirs, and nobody else's.
     const own = (token: string) => ask('GET', `/api/watch/${token}/answers`);
     expect(await own(ines)).toEqual([
-      { interactionId: 'interaction-height', answer: { by: 'number', value: 5.3 }, right: null, says: '' },
+      {
+        interactionId: 'interaction-height',
+        answer: { by: 'number', value: 5.3 },
+        right: null,
+        says: '',
+      },
       { interactionId: 'interaction-rise', answer: rise(0), right: true, says: told.right },
     ]);
     expect((await own(wen)).map(({ right }: { right: boolean }) => right)).toEqual([false]);
@@ -549,7 +598,7 @@ describe('a student’s page', () => {
     await interaction('interaction-rise', 500_000, 'Which is it?', {
       ...{ is: 'question', waits: false, told: null, asked: { by: 'words' } },
     });
-    await ask('POST', `/api/share-links/${id}/again`, { size: '720p' });
+    await ask('POST', `/api/share-links/${id}/versions`, { size: '720p' });
     expect(inShort(await answers())).toEqual([
       ['interaction-rise', 500_000, []],
       ['interaction-height', 1_500_000, [['Ines', true]]],
@@ -562,23 +611,23 @@ describe('a student’s page', () => {
         ],
       ],
     ]);
-    expect((await own(ines)).map(({ interactionId }: { interactionId: string }) => interactionId)).toEqual([
-      'interaction-height',
-    ]);
+    expect(
+      (await own(ines)).map(({ interactionId }: { interactionId: string }) => interactionId),
+    ).toEqual(['interaction-height']);
   });
 
   it('is gone with all that is known of a student who is erased', async () => {
     const { key } = await pageOf('Ines');
     const [film] = filmsOf(await pageContentOf('Ines'));
     await ask('POST', `/api/students/${ids['Ines']}/erase`);
-    for (const path of [`/api/pageContent/${key}`, `/api/watch/${film!.token}`])
+    for (const path of [`/api/page/${key}`, `/api/watch/${film!.token}`])
       expect((await fetch(server.url + path)).status).toBe(404);
     const left = await server.inDatabase(async (db) => {
       const tables = [
         'student_pages',
         'passes',
         'views',
-        'watched',
+        'viewings',
         'answers',
         ...['submissions', 'submission_files'],
         'class_students',
@@ -595,13 +644,14 @@ describe('a student’s page', () => {
 describe('a class’s page', () => {
   const page = (): Promise<ClassPage> => ask('POST', `/api/classes/${COASTAL}/page`);
   const get = (path: string) => fetch(server.url + path, { redirect: 'manual' });
-  const drift = async () => (await ask('GET', '/api/lessons/lesson-drift/share-links'))[0] as ShareLink;
+  const drift = async () =>
+    (await ask('GET', '/api/lessons/lesson-drift/share-links'))[0] as ShareLink;
 
   it('has what is for the class, and nothing that is for some of it alone', async () => {
     const alone = await shareLink('lesson-tides', toStudent('Wen'));
     const { key } = await page();
     expect(await page()).toEqual({ classId: COASTAL, key, away: false });
-    const pageContent: PageContent = await ask('GET', `/api/pageContent/${key}`);
+    const pageContent: PageContent = await ask('GET', `/api/page/${key}`);
     expect([pageContent.of, pageContent.name]).toEqual(['class', 'Coastal navigation']);
     expect(filmsOf(pageContent).map(({ title, opened }) => [title, opened])).toEqual([
       ['Set and drift', null],
@@ -616,9 +666,9 @@ describe('a class’s page', () => {
     expect((await drift()).opened).toEqual(before);
     // What is taken from the class is gone from its page, and by the address that it had there.
     const { id } = await drift();
-    await ask('POST', `/api/share-links/${id}/watchers`, { grants: [toStudent('Wen')] });
+    await ask('POST', `/api/share-links/${id}/audience`, { grants: [toStudent('Wen')] });
     expect((await get(`/api/watch/${film!.token}`)).status).toBe(403);
-    await ask('POST', `/api/share-links/${id}/watchers`, { grants: [toClass(COASTAL)] });
+    await ask('POST', `/api/share-links/${id}/audience`, { grants: [toClass(COASTAL)] });
     await ask('DELETE', `/api/share-links/${alone.id}`);
   });
 
@@ -627,7 +677,7 @@ describe('a class’s page', () => {
     const path = `/api/classes/${COASTAL}/units/unit-0/order`;
     const { key } = await page();
     const onPage = async () => {
-      const { classes } = (await ask('GET', `/api/pageContent/${key}`)) as PageContent;
+      const { classes } = (await ask('GET', `/api/page/${key}`)) as PageContent;
       return classes[0]!.now!.films.map(({ title }) => title);
     };
     const [tides, drift] = await ask('GET', path);
@@ -654,24 +704,24 @@ describe('a class’s page', () => {
 
   it('is told to programs, newest first: Atom and JSON Feed', async () => {
     const { key } = await page();
-    const atom = await get(`/api/pageContent/${key}/feed.atom`);
+    const atom = await get(`/api/page/${key}/feed.atom`);
     expect(atom.headers.get('Content-Type')).toMatch(/^application\/atom\+xml/);
     const titles = [...(await atom.text()).matchAll(/<title>(.*)<\/title>/g)].map(([, one]) => one);
     expect(titles).toEqual(['Coastal navigation', 'Set and drift', 'Tide heights']);
-    const json = await get(`/api/pageContent/${key}/feed.json`);
+    const json = await get(`/api/page/${key}/feed.json`);
     const { items } = (await json.json()) as { items: { url: string; image: string }[] };
     expect(items).toHaveLength(2);
     for (const address of [items[0]!.url, items[0]!.image])
       expect(address.startsWith(`${server.url}/`)).toBe(true);
     expect((await fetch(items[0]!.image)).headers.get('Content-Type')).toBe('image/jpeg');
-    expect((await get(`/api/pageContent/${key}/feed.xml`)).status).toBe(404);
+    expect((await get(`/api/page/${key}/feed.xml`)).status).toBe(404);
   });
 
   it('leads nowhere when it is renewed, taken away, or its class is', async () => {
     const { key } = await page();
-    const token = filmsOf(await ask('GET', `/api/pageContent/${key}`))[0]!.token!;
+    const token = filmsOf(await ask('GET', `/api/page/${key}`))[0]!.token!;
     const both = async () => [
-      (await get(`/api/pageContent/${key}`)).status,
+      (await get(`/api/page/${key}`)).status,
       (await get(`/api/watch/${token}`)).status,
     ];
     expect(await both()).toEqual([200, 200]);
@@ -679,17 +729,17 @@ describe('a class’s page', () => {
     expect(await both()).toEqual([404, 404]);
     await ask('POST', `/api/classes/${COASTAL}/page/open`, { open: true });
     expect(await both()).toEqual([200, 200]);
-    await ask('POST', `/api/classes/${COASTAL}/throw-away`);
+    await ask('POST', `/api/classes/${COASTAL}/delete`);
     expect(await both()).toEqual([404, 404]);
     expect((await server.ask('POST', `/api/classes/${COASTAL}/page`)).status).toBe(404);
-    await ask('POST', `/api/classes/${COASTAL}/bring-back`);
+    await ask('POST', `/api/classes/${COASTAL}/restore`);
     expect(await both()).toEqual([200, 200]);
     const renewed: ClassPage = await ask('POST', `/api/classes/${COASTAL}/page/renew`);
     expect(renewed.key).not.toBe(key);
     expect(await both()).toEqual([404, 404]);
-    // It asks for no number, and takes none.
-    const given = await server.ask('POST', `/api/pageContent/${renewed.key}/pin`, {
-      number: '123456',
+    // It asks for no PIN, and takes none.
+    const given = await server.ask('POST', `/api/page/${renewed.key}/pin`, {
+      pin: '123456',
     });
     expect(given.status).toBe(404);
   });
@@ -709,7 +759,8 @@ it('pages of a class are given to all who have none, by name', async () => {
 it('counts visits without a name, three hundred of one address and a thousand in all', async () => {
   const { token, id } = await shareLink('lesson-drift', TO_ANYONE);
   const { stream: version } = await ask('GET', `/api/watch/${token}`);
-  const others = async () => ((await ask('GET', `/api/share-links/${id}/watched`)) as Watched).others;
+  const others = async () =>
+    ((await ask('GET', `/api/share-links/${id}/watched`)) as Watched).others;
   const noted = { version, part: 1, played: [[0, 1]] as [number, number][] };
   const all: { status: number }[] = [];
   // As many at once as browsers open; a machine has only so many connections.

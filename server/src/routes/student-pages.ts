@@ -26,7 +26,7 @@ export const studentPageRoutes = (on: On, parts: Parts): void => {
     studentPages.setOpen(params.studentId, body.open).finally(() => tokens.forget()),
   );
 
-  on('askNumber', ({ params, body }) =>
+  on('askPin', ({ params, body }) =>
     studentPages.setNumber(params.studentId, body.asked).finally(() => tokens.forget()),
   );
 

@@ -13,10 +13,9 @@ const savedStyle = (id: string, name: string) => ({
   ...{ id, name, className: 'Coastal navigation' },
   says: savedStyleOf({ ...NEW_DECISIONS, layoutTransitionUs: 0 }),
 });
-const keep = (id: string, name: string) =>
-  server.ask('POST', '/api/savedStyles', savedStyle(id, name));
+const keep = (id: string, name: string) => server.ask('POST', '/api/styles', savedStyle(id, name));
 const names = async () =>
-  (await server.ask('GET', '/api/savedStyles')).json.map((one: { name: string }) => one.name);
+  (await server.ask('GET', '/api/styles')).json.map((one: { name: string }) => one.name);
 
 it('keeps them, changes one by its id, lets one go, and says when there is no room', async () => {
   expect(await names()).toEqual([]);
@@ -26,7 +25,7 @@ it('keeps them, changes one by its id, lets one go, and says when there is no ro
   expect([status, json.code]).toEqual([409, 'too-many-saved-styles']);
   expect((await keep('saved-style-1', 'Evenings')).json[0].name).toBe('Evenings');
   for (let at = 2; at <= MOST_SAVED_STYLES; at++)
-    await server.ask('DELETE', `/api/savedStyles/savedStyle-${at}`);
+    await server.ask('DELETE', `/api/styles/savedStyle-${at}`);
   expect(await names()).toEqual(['Evenings']);
 });
 
@@ -38,7 +37,7 @@ it('refuses what says less than a style does, or something else', async () => {
     { ...whole, says: { ...whole.says, layoutTransitionUs: 'soon' } },
     { ...whole, name: ' ' },
   ]) {
-    expect((await server.ask('POST', '/api/savedStyles', bad)).status).toBe(400);
+    expect((await server.ask('POST', '/api/styles', bad)).status).toBe(400);
   }
 });
 

@@ -2,9 +2,9 @@ import type { Parts } from '../http/context';
 import type { On } from '../http/route';
 
 export const savedStyleRoutes = (on: On, { savedStyles }: Parts): void => {
-  on('savedStyles', () => savedStyles.all());
+  on('styles', () => savedStyles.all());
 
-  on('keepSavedStyle', ({ body }) => savedStyles.keep(body));
+  on('saveStyle', ({ body }) => savedStyles.keep(body));
 
-  on('forgetSavedStyle', ({ params }) => savedStyles.forget(params.savedStyleId));
+  on('deleteStyle', ({ params }) => savedStyles.forget(params.savedStyleId));
 };

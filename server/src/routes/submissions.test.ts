@@ -100,7 +100,7 @@ beforeAll(async () => {
   });
   await server.upload('take-course-surface', film);
   await ask('POST', '/api/takes/take-course/stop', {});
-  expect(await server.settled('take-course')).toBe('ready');
+  expect(await server.ingested('take-course')).toBe('ready');
   await ask('POST', '/api/classes', { id: CLASS, name: 'Coastal navigation', units: [] });
   await ask('POST', `/api/classes/${CLASS}/students`, {
     students: ['Ines Carrow', 'Bram Okafor', 'Pia Sorrell'].map((name) => ({ name, address: '' })),
@@ -110,13 +110,13 @@ beforeAll(async () => {
   shareLink = await ask('POST', '/api/lessons/lesson-course/share-links', {
     size: '720p',
     grants: [
-      { whom: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null },
-      { whom: { is: 'anyone' }, availableFrom: null, availableUntil: null },
+      { grantee: { is: 'class', classId: CLASS }, availableFrom: null, availableUntil: null },
+      { grantee: { is: 'anyone' }, availableFrom: null, availableUntil: null },
     ],
   });
   for (const name of Object.keys(ids)) {
     const page: StudentPage = await ask('POST', `/api/students/${ids[name]}/page`);
-    const pageContent = await ask('GET', `/api/pageContent/${page.key}`);
+    const pageContent = await ask('GET', `/api/page/${page.key}`);
     tokens[name] = pageContent.classes[0]?.now?.films[0]?.token ?? pageContent.own[0].token;
   }
 });
@@ -136,7 +136,7 @@ it('is told beside the film and on the student’s page', async () => {
   expect(shareLink.assignment).toEqual(ACTIVITY);
   expect((await ask('GET', `/api/watch/${tokens['Ines']}`)).assignment).toEqual(ACTIVITY);
   const page: StudentPage = await ask('POST', `/api/students/${ids['Ines']}/page`);
-  const pageContent = await ask('GET', `/api/pageContent/${page.key}`);
+  const pageContent = await ask('GET', `/api/page/${page.key}`);
   expect(pageContent.own[0]?.todo ?? pageContent.classes[0].now.films[0].todo).toEqual({
     ...{ dueAt: null, handsIn: true, done: false },
   });
@@ -420,7 +420,7 @@ it('goes with the student, its files at once', async () => {
 
 it('takes up room that is told, and goes with the lesson', async () => {
   expect((await kept()).length).toBeGreaterThan(0);
-  const room = async () => (await ask('GET', '/api/storage/taken')).submissionBytes;
+  const room = async () => (await ask('GET', '/api/storage/used')).submissionBytes;
   expect(await room()).toBeGreaterThan(1_000);
   await ask('DELETE', `/api/share-links/${shareLink.id}`);
   await ask('POST', '/api/bin/lesson/lesson-course');

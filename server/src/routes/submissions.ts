@@ -27,7 +27,7 @@ export const submissionRoutes = (on: On, parts: Parts): void => {
   const { films, grants, submissions, submissionService, shareLinks } = parts;
   const maySubmit = sharedAmongStrangers(parts.config.front, MOST_OF_ONE);
 
-  /** What is to be done. @throws TellableError `not-found` where nothing is */
+  /** What is to be done. @throws AppError `not-found` where nothing is */
   const activityFor = ({ shareLink }: Student) => {
     const assignment = assignmentOf(shareLink);
     if (!assignment) throw new AppError('not-found', 'something to be done');
@@ -45,7 +45,7 @@ export const submissionRoutes = (on: On, parts: Parts): void => {
     return { submission };
   });
 
-  on('submission', async ({ ctx, who, body: { visitor, name, text, files } }) => {
+  on('submit', async ({ ctx, who, body: { visitor, name, text, files } }) => {
     const { by, dueAt } = activityFor(who);
     if (by.length === 0) throw new AppError('not-found', 'anything to be handed in');
     if (text === '' && files.length === 0)
@@ -59,7 +59,7 @@ export const submissionRoutes = (on: On, parts: Parts): void => {
     return given;
   });
 
-  on('bringSubmissionFile', async ({ ctx, who, body: { visitor, ...file } }) => {
+  on('announceSubmissionFile', async ({ ctx, who, body: { visitor, ...file } }) => {
     if (!activityFor(who).by.includes(file.by))
       throw new AppError('bad-request', `nothing is handed in by ${file.by}`);
     mindStrangers(ctx, who, visitor);

@@ -11,7 +11,7 @@ const inSixteenBits = (sample: number): number =>
   Math.round(Math.max(-1, Math.min(1, sample)) * 32_767);
 
 export const takeRoutes = (on: On, parts: Parts): void => {
-  const { takes, lessons, keeper, earlyPieces, stills, media, pointers, noiseReduced } = parts;
+  const { takes, lessons, takeService, earlyPieces, stills, media, pointers, noiseReduced } = parts;
 
   on('take', ({ params }) => takes.get(params.takeId));
 
@@ -30,23 +30,23 @@ export const takeRoutes = (on: On, parts: Parts): void => {
       // Whole is what the bytes say, not who sends them: its sender keeps its own until it hears so.
       const ids = (await takes.tracksOf(take.id)).map(({ id }) => id);
       const come = await Promise.all(ids.map((id) => media.isWhole(id)));
-      await keeper.settle(take.id, body.cutShort || !come.every(Boolean));
+      await takeService.ingest(take.id, body.cutShort || !come.every(Boolean));
     }
     return takes.get(take.id);
   });
 
-  on('settleTake', async ({ params }) => {
-    await keeper.settleAnew(params.takeId);
+  on('processTake', async ({ params }) => {
+    await takeService.ingestAnew(params.takeId);
     return takes.get(params.takeId);
   });
 
-  on('callOffTake', async ({ params }) => {
+  on('cancelTake', async ({ params }) => {
     await takes.get(params.takeId);
-    await keeper.callOff(params.takeId);
+    await takeService.callOff(params.takeId);
     return takes.get(params.takeId);
   });
 
-  on('takeAlive', async ({ params, body }) => {
+  on('heartbeat', async ({ params, body }) => {
     await takes.heard(params.takeId);
     if (body?.atEase) earlyPieces.atEase(params.takeId);
     else await earlyPieces.stop(params.takeId);
@@ -103,7 +103,7 @@ export const takeRoutes = (on: On, parts: Parts): void => {
 
   on('media', async ({ params, query, ctx }) => {
     const found = await takes.ofTrack(params.trackId);
-    if (!found?.settled) throw new AppError('not-found', `track ${params.trackId}`);
+    if (!found?.ingested) throw new AppError('not-found', `track ${params.trackId}`);
     if (query.reduction) {
       const track = found.take.tracks.find(({ id }) => id === params.trackId)!;
       const { path } = media.noiseReduced(track, query.reduction);

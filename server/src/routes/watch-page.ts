@@ -45,7 +45,10 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
     ctx.body = watchHtml({ template: await template, token, watch, origin });
   });
 
-  const pageContentTold = async (ctx: Context, key: string): Promise<PageContent | (typeof SHUT)[number]> => {
+  const pageContentTold = async (
+    ctx: Context,
+    key: string,
+  ): Promise<PageContent | (typeof SHUT)[number]> => {
     try {
       const who = await door(ctx.state as State, 'person', { key });
       return who.is === 'person' ? await pageContentFor(parts, who.visitor) : 'no-page';

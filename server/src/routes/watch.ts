@@ -72,7 +72,9 @@ export const watchRoutes = (on: On, parts: Parts): void => {
   });
 
   on('watchFilm', async ({ who, query: { version }, ctx }) => {
-    const film = version ? await shareLinks.filmOfVersion(who.shareLink, version) : await filmFor(who);
+    const film = version
+      ? await shareLinks.filmOfVersion(who.shareLink, version)
+      : await filmFor(who);
     if (film.state !== 'done') throw new AppError('not-ready');
     if (who.person) await parts.grants.open(who.shareLink.id, who.person.studentId);
     await sendFile(ctx, maker.pathOf(film.id), { type: 'video/mp4', keep: 'never' });

@@ -22,8 +22,7 @@ export const watchedRoutes = (on: On, parts: Parts): void => {
   on('notePlayed', async ({ ctx, who, body }) => {
     // A page goes on with the film that it came with.
     const film = await shareLinks.filmOfVersion(who.shareLink, body.version);
-    if (film.film_us === null)
-      throw new AppError('not-ready', 'a film whose length isn’t known');
+    if (film.film_us === null) throw new AppError('not-ready', 'a film whose length isn’t known');
     // More visits are not counted; their film continues.
     if (!isCounted(ctx, who, who.shareLink.id, body.visit)) return OK;
     await watched.note({
@@ -72,12 +71,12 @@ export const watchedRoutes = (on: On, parts: Parts): void => {
     };
   };
 
-  on('watched', async ({ params }) => {
+  on('viewing', async ({ params }) => {
     const { title: _, ...told } = await watchedOf(params.shareLinkId);
     return told;
   });
 
-  on('watchedFile', async ({ params, ctx }) => {
+  on('viewingFile', async ({ params, ctx }) => {
     const { title, students } = await watchedOf(params.shareLinkId);
     saveAs(ctx, fileNameOf(`${title} watched`, 'csv'));
     ctx.type = 'text/csv; charset=utf-8';
@@ -85,7 +84,7 @@ export const watchedRoutes = (on: On, parts: Parts): void => {
     ctx.body = watchedTable(students);
   });
 
-  on('keepWatched', async ({ body }) => {
+  on('setViewingRetention', async ({ body }) => {
     await watched.keepFor(body.days);
     return { ok: true as const };
   });

@@ -107,7 +107,7 @@ beforeAll(async () => {
   spoken = await speak(SAID, voice);
   await server.upload(`${TAKE}-voice`, await readFile(voice));
   await server.ask('POST', `/api/takes/${TAKE}/stop`, {});
-  expect(await server.settled(TAKE)).toBe('ready');
+  expect(await server.ingested(TAKE)).toBe('ready');
 });
 afterAll(async () => {
   await server.remove();
@@ -168,7 +168,7 @@ it('says in a sentence what can’t be listened to, and can be called off', asyn
   const { json } = await server.ask('POST', `/api/lessons/${LESSON}/words/timing`, {
     language: 'en',
   });
-  const stopped = await server.ask('POST', `/api/words/${json.id}/call-off`, {});
+  const stopped = await server.ask('POST', `/api/words/${json.id}/cancel`, {});
   expect(stopped.json.state).toBe('called-off');
   expect((await server.ask('GET', '/api/words/none-such')).status).toBe(404);
   await write([], ['cue-in-japanese'], 'ja');
@@ -176,7 +176,7 @@ it('says in a sentence what can’t be listened to, and can be called off', asyn
 
 it('is found by what is said, with or without accents, as soon as it is changed; and not what was cut', async () => {
   const find = async (words: string) =>
-    (await server.ask('GET', `/api/said?words=${encodeURIComponent(words)}`)).json;
+    (await server.ask('GET', `/api/transcript-search?words=${encodeURIComponent(words)}`)).json;
   await paste(SAID.join(' '));
   const [found, ...more] = await find('stands STILL');
   expect([found.text, found.title, found.kind, more.length]).toEqual([

@@ -26,7 +26,7 @@ export const sendWords = (ctx: Context, form: Form, words: ReadWords, about: Abo
   ctx.body = wordsAs(form, words, about);
 };
 
-/** Gives what is seen in a film, in words, as a file of WebVTT's kind *descriptions*. @throws TellableError where there is nothing of it */
+/** Gives what is seen in a film, in words, as a file of WebVTT's kind *descriptions*. @throws AppError where there is nothing of it */
 export const sendDescribed = (
   ctx: Context,
   about: Pick<FilmWords, 'title' | 'described' | 'spoken' | 'filmUs'>,
@@ -43,7 +43,7 @@ export const wordsRoutes = (
   on: On,
   { lessons, media, materials, wordsJobs, said, config, likenessScript }: Parts,
 ): void => {
-  on('findSaid', ({ query }) => said.find(query.words));
+  on('searchTranscripts', ({ query }) => said.find(query.words));
 
   on('canListen', async () => ({
     timing: [
@@ -80,7 +80,7 @@ export const wordsRoutes = (
 
   on('wordsJob', ({ params }) => Promise.resolve(wordsJobs.stateOf(params.jobId)));
 
-  on('callOffWords', ({ params }) => wordsJobs.callOff(params.jobId));
+  on('cancelWordsJob', ({ params }) => wordsJobs.callOff(params.jobId));
 
   on('wordsFile', async ({ params, ctx }) => {
     const { lesson } = await lessons.view(params.lessonId);

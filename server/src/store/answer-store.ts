@@ -54,7 +54,7 @@ export class AnswerStore {
     this.#db = db;
   }
 
-  /** Keeps an answer, in place of one that they gave before. @throws TellableError `too-many-answers` */
+  /** Keeps an answer, in place of one that they gave before. @throws AppError `too-many-answers` */
   async put(
     { shareLinkId, studentId, visitor }: Answering,
     interactionId: string,
@@ -75,12 +75,19 @@ export class AnswerStore {
       if (studentId !== null && !(await trx('students').where({ id: studentId }).first('id')))
         return;
       if (studentId === null) {
-        const question = { share_link_id: shareLinkId, interaction_id: interactionId, student_id: null };
+        const question = {
+          share_link_id: shareLinkId,
+          interaction_id: interactionId,
+          student_id: null,
+        };
         const others = trx('answers').where(question).whereNot({ viewer: row.viewer });
         if ((await countOf(others)) >= MOST_UNNAMED)
           throw new AppError('too-many-answers', shareLinkId);
       }
-      await trx('answers').insert(row).onConflict(['share_link_id', 'interaction_id', 'viewer']).merge();
+      await trx('answers')
+        .insert(row)
+        .onConflict(['share_link_id', 'interaction_id', 'viewer'])
+        .merge();
     });
   }
 

@@ -6,4 +6,9 @@ import type { StoredShareLink } from './share-link-store';
 export const availabilityOf = (
   { revoked_at, available_from, available_until }: StoredShareLink,
   grants: readonly Grant[],
-): Availability => ({ revokedAt: revoked_at, availableFrom: available_from, availableUntil: available_until, grants });
+): Availability => ({
+  revokedAt: revoked_at,
+  availableFrom: available_from,
+  availableUntil: available_until,
+  grants,
+});

@@ -42,7 +42,7 @@ export class BinStore {
   /**
    * Puts things into the bin, all of them or none.
    *
-   * @throws TellableError `not-found`; `film-handed-out`; `take-elsewhere` when another lesson shows the take too
+   * @throws AppError `not-found`; `film-handed-out`; `take-elsewhere` when another lesson shows the take too
    */
   async put(...all: readonly Binned[]): Promise<void> {
     await this.#db.transaction(async (trx) => {
@@ -65,7 +65,7 @@ export class BinStore {
     if (changed === 0) throw new AppError('not-found', `${kind} ${id}`);
   }
 
-  /** @throws TellableError `not-found`, also when it is going for good */
+  /** @throws AppError `not-found`, also when it is going for good */
   async bringBack({ kind, id }: Binned): Promise<void> {
     const changed = await this.#db(TABLES[kind])
       .where({ id })
@@ -135,7 +135,7 @@ export class BinStore {
    * one's.
    *
    * @returns the files to be removed before {@link forget}
-   * @throws TellableError `not-found` when it isn't in the bin
+   * @throws AppError `not-found` when it isn't in the bin
    */
   async going({ kind, id }: Binned): Promise<Leavings> {
     return this.#db.transaction(async (trx) => {
@@ -199,8 +199,8 @@ export class BinStore {
         'answers',
         'submission_files',
         'submissions',
-        'letters',
-        'mailings',
+        'mail',
+        'mail_batches',
         'site_scores',
       ])
         await trx(table).whereIn('share_link_id', shareLinks.clone().select('id')).delete();
@@ -216,7 +216,7 @@ export class BinStore {
       if (kind !== 'lesson') return;
       await trx('edits').where({ lesson_id: id }).delete();
       await trx('materials').where({ lesson_id: id }).delete();
-      await trx('said').where({ lesson_id: id }).delete();
+      await trx('transcripts').where({ lesson_id: id }).delete();
       await trx('transcript_search_state').where({ lesson_id: id }).delete();
       await trx('lessons').where({ id }).delete();
     });

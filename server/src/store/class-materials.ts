@@ -43,7 +43,7 @@ export class ClassMaterials {
    * Keeps a lesson's material for a class, once.
    *
    * @param newId names it there
-   * @throws TellableError `not-found`, `not-ready`; `too-many-materials`
+   * @throws AppError `not-found`, `not-ready`; `too-many-materials`
    */
   async keep(className: string, materialId: string, newId: string): Promise<void> {
     await this.#db.transaction(async (trx) => {
@@ -67,7 +67,7 @@ export class ClassMaterials {
     });
   }
 
-  /** Keeps something no longer, or again after all. @throws TellableError `not-found` */
+  /** Keeps something no longer, or again after all. @throws AppError `not-found` */
   async change(id: string, kept: boolean): Promise<void> {
     const removedAt = kept ? null : new Date().toISOString();
     const changed = await this.#db('class_materials')
@@ -76,7 +76,7 @@ export class ClassMaterials {
     if (changed === 0) throw new AppError('not-found', `material ${id} of a class`);
   }
 
-  /** What a lesson is given of one. @throws TellableError `not-found` */
+  /** What a lesson is given of one. @throws AppError `not-found` */
   async common(id: string): Promise<Common> {
     const row = await this.#db('class_materials').where({ id }).first<Common | undefined>(COMMON);
     if (!row) throw new AppError('not-found', `material ${id}`);

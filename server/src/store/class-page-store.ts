@@ -38,7 +38,7 @@ export class ClassPageStore {
     return { token_hash: hash, token_sealed: sealed, created_at, revoked_at: null };
   }
 
-  /** @throws TellableError `not-found` for a class that isn't there */
+  /** @throws AppError `not-found` for a class that isn't there */
   async #page(classId: string): Promise<ClassPage> {
     const row: StoredPage | undefined = await this.#db('class_pages')
       .join('classes', 'classes.id', 'class_pages.class_id')
@@ -51,7 +51,7 @@ export class ClassPageStore {
     };
   }
 
-  /** The page of a class, which is given one if there is none. @throws TellableError `not-found` */
+  /** The page of a class, which is given one if there is none. @throws AppError `not-found` */
   async page(classId: string): Promise<ClassPage> {
     if (await this.#db('classes').where({ id: classId, removed_at: null }).first())
       await this.#db('class_pages')
@@ -61,14 +61,14 @@ export class ClassPageStore {
     return this.#page(classId);
   }
 
-  /** Another address: what the old one led to is gone. @throws TellableError `not-found` */
+  /** Another address: what the old one led to is gone. @throws AppError `not-found` */
   async renew(classId: string): Promise<ClassPage> {
     await this.#db('passes').where({ class_id: classId }).delete();
     await this.#db('class_pages').where({ class_id: classId }).update(this.#newAddress());
     return this.#page(classId);
   }
 
-  /** Takes a page away, or gives it back under its address. @throws TellableError `not-found` */
+  /** Takes a page away, or gives it back under its address. @throws AppError `not-found` */
   async setOpen(classId: string, open: boolean): Promise<ClassPage> {
     const revoked_at = open ? null : new Date().toISOString();
     await this.#db('class_pages').where({ class_id: classId }).update({ revoked_at });

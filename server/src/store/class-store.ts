@@ -63,14 +63,14 @@ export class ClassStore {
     return rows.map(read);
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async #get(trx: Knex, id: string): Promise<StoredClass> {
     const row = await trx('classes').where({ id, removed_at: null }).first();
     if (!row) throw new AppError('not-found', `class ${id}`);
     return row;
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async view(id: string, trx: Knex = this.#db): Promise<ClassView> {
     const found = read(await this.#get(trx, id));
     const students: Student[] = await this.#studentsOf(trx, id);
@@ -99,7 +99,7 @@ export class ClassStore {
       .select('students.id', 'students.name', 'students.address');
   }
 
-  /** @throws TellableError `not-found` for one that was taken away; `class-name-taken`, `too-many-classes` */
+  /** @throws AppError `not-found` for one that was taken away; `class-name-taken`, `too-many-classes` */
   async set({ id, name, units }: Class): Promise<ClassView> {
     return this.#db.transaction(async (trx) => {
       await this.checkName({ id, name }, trx);
@@ -116,13 +116,13 @@ export class ClassStore {
     });
   }
 
-  /** @throws TellableError `class-name-taken` where another class is called so */
+  /** @throws AppError `class-name-taken` where another class is called so */
   async checkName({ id, name }: Pick<Class, 'id' | 'name'>, trx: Knex = this.#db): Promise<void> {
     const taken = await trx('classes').where({ name, removed_at: null }).whereNot({ id }).first();
     if (taken) throw new AppError('class-name-taken', name);
   }
 
-  /** Puts the lessons of a unit into an order. @throws TellableError `not-found` */
+  /** Puts the lessons of a unit into an order. @throws AppError `not-found` */
   async order(id: string, unitId: string, lessons: readonly string[]): Promise<ClassView> {
     return this.#db.transaction(async (trx) => {
       const { units } = await this.view(id, trx);
@@ -136,7 +136,7 @@ export class ClassStore {
     });
   }
 
-  /** Takes a class away, or brings it back. @throws TellableError `not-found`; `class-name-taken` */
+  /** Takes a class away, or brings it back. @throws AppError `not-found`; `class-name-taken` */
   async change(id: string, kept: boolean): Promise<void> {
     await this.#db.transaction(async (trx) => {
       const row: StoredClass | undefined = await trx('classes').where({ id }).first();
@@ -153,7 +153,7 @@ export class ClassStore {
    * Brings students into a class, each once.
    *
    * @returns how many weren't in it
-   * @throws TellableError `not-found`; `too-many-students`
+   * @throws AppError `not-found`; `too-many-students`
    */
   async enrol(classId: string, coming: readonly NewStudent[]): Promise<number> {
     return this.#enrol(classId, coming);
@@ -166,7 +166,7 @@ export class ClassStore {
    *
    * @param byName somebody of that name is taken for them where no address says otherwise: who says so has to be trusted with it
    * @returns which student that is
-   * @throws TellableError `not-found`; `too-many-students`
+   * @throws AppError `not-found`; `too-many-students`
    */
   async enrolFromSite(
     classId: string,
@@ -226,9 +226,9 @@ export class ClassStore {
   /**
    * Stores the teacher's answer to whether a newcomer already exists, and merges the two if so.
    *
-   * @throws TellableError `not-found` if the question is no longer open; `both-submitted`
+   * @throws AppError `not-found` if the question is no longer open; `both-submitted`
    */
-  async settleNewcomer(siteId: string, studentId: string, isSame: boolean): Promise<void> {
+  async ingestNewcomer(siteId: string, studentId: string, isSame: boolean): Promise<void> {
     await this.#db.transaction(async (trx) => {
       const which = { site_id: siteId, student_id: studentId };
       const row: { maybe_student_id: string } | undefined = await trx('site_people')
@@ -245,7 +245,7 @@ export class ClassStore {
    * Adds somebody from a course site, and tells who may be the same person: a student with their address in any class, or with their name
    * in this one. A taken address is not stored, because what is sent there is for its owner.
    *
-   * @throws TellableError `too-many-students`
+   * @throws AppError `too-many-students`
    */
   async #addNewcomer(trx: Knex, coming: NewStudent, present: readonly Student[]) {
     const rows: Student[] = await trx('students').select('id', 'name', 'address');
@@ -301,7 +301,7 @@ export class ClassStore {
       .merge({ left_at: null });
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async join(classId: string, studentId: string): Promise<void> {
     await this.#db.transaction(async (trx) => {
       await this.#get(trx, classId);
@@ -311,7 +311,7 @@ export class ClassStore {
     });
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async leave(classId: string, studentId: string): Promise<void> {
     const left = await this.#db('class_students')
       .where({ class_id: classId, student_id: studentId, left_at: null })
@@ -319,7 +319,7 @@ export class ClassStore {
     if (left === 0) throw new AppError('not-found', `student ${studentId} in ${classId}`);
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async changeStudent(id: string, { name, address }: NewStudent): Promise<void> {
     const changed = await this.#db('students').where({ id }).update({ name, address });
     if (changed === 0) throw new AppError('not-found', `student ${id}`);
@@ -329,7 +329,7 @@ export class ClassStore {
    * Erases a student with all that is known of them in the database.
    *
    * @returns their address, to erase what was sent there
-   * @throws TellableError `not-found`
+   * @throws AppError `not-found`
    */
   async erase(id: string): Promise<string | null> {
     return this.#db.transaction(async (trx) => {
@@ -351,7 +351,7 @@ export class ClassStore {
     await this.#db.transaction(async (trx) => {
       const due = trx('classes').where('removed_at', '<', before).select('id');
       await trx('class_students').whereIn('class_id', due.clone()).delete();
-      await trx('grants').where({ whom: 'class' }).whereIn('grantee_id', due.clone()).delete();
+      await trx('grants').where({ grantee: 'class' }).whereIn('grantee_id', due.clone()).delete();
       for (const table of ['passes', 'class_pages'])
         await trx(table).whereIn('class_id', due.clone()).delete();
       await trx('class_students').where('left_at', '<', before).delete();

@@ -43,7 +43,7 @@ export class DestinationStore {
     return this.all();
   }
 
-  /** @throws TellableError `bad-request` for the one without limits: lessons fall back to it */
+  /** @throws AppError `bad-request` for the one without limits: lessons fall back to it */
   async remove(id: string): Promise<Destinations> {
     if (id === FREE_DESTINATION_ID) throw new AppError('bad-request', `remove ${id}`);
     await this.#db('destinations').where({ id }).delete();

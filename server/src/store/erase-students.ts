@@ -24,6 +24,6 @@ export const eraseStudents = async (trx: Knex, ids: readonly string[]): Promise<
   await trx('mail_batches')
     .whereNotExists(trx('mail').whereRaw('mail.batch_id = mail_batches.id'))
     .delete();
-  await trx('grants').where({ whom: 'student' }).whereIn('grantee_id', whose).delete();
+  await trx('grants').where({ grantee: 'student' }).whereIn('grantee_id', whose).delete();
   return trx('students').whereIn('id', whose).delete();
 };

@@ -117,7 +117,7 @@ export class FilmStore {
     });
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async get(id: string): Promise<StoredFilm> {
     const row = await this.#db('films').where({ id }).first();
     if (!row) throw new AppError('not-found', `film ${id}`);

@@ -10,7 +10,7 @@ const LOCK_FILE = 'in-use.lock';
  * Takes a data folder for this process, made where it is missing, and for nobody but its owner to read.
  *
  * @returns lets go of it
- * @throws TellableError `folder-in-use` when another process has it; NodeJS.ErrnoException when it can't be made
+ * @throws AppError `folder-in-use` when another process has it; NodeJS.ErrnoException when it can't be made
  */
 export const lockFolder = async (home: string): Promise<() => Promise<void>> => {
   await mkdir(home, { recursive: true, mode: 0o700 });

@@ -1,27 +1,35 @@
 import type { ShareLink, Viewer } from '@under-chalk/core/contract/share-links';
 import { AppError } from '@under-chalk/core/errors/errors';
-import { grantSchema, granteeKey, type Grant, type Grantee } from '@under-chalk/core/share-link/grant';
+import {
+  grantSchema,
+  granteeKey,
+  type Grant,
+  type Grantee,
+} from '@under-chalk/core/share-link/grant';
 import type { Knex } from 'knex';
 import { LRUCache } from 'lru-cache';
 import { newId } from './ids';
 
 interface StoredGrant {
   readonly share_link_id: string;
-  readonly whom: Grantee['is'];
+  readonly grantee: Grantee['is'];
   readonly grantee_id: string | null;
   readonly available_from: string | null;
   readonly available_until: string | null;
 }
 
 /** A grant as it stands in the database, read. */
-const read = ({ whom, grantee_id, available_from, available_until }: StoredGrant): Grant =>
+const read = ({ grantee, grantee_id, available_from, available_until }: StoredGrant): Grant =>
   grantSchema.parse({
-    whom: { is: whom, ...(whom === 'class' ? { classId: grantee_id } : { studentId: grantee_id }) },
+    grantee: {
+      is: grantee,
+      ...(grantee === 'class' ? { classId: grantee_id } : { studentId: grantee_id }),
+    },
     ...{ availableFrom: available_from, availableUntil: available_until },
   });
 
-const idOf = (whom: Grantee): string | null =>
-  whom.is === 'class' ? whom.classId : whom.is === 'student' ? whom.studentId : null;
+const idOf = (grantee: Grantee): string | null =>
+  grantee.is === 'class' ? grantee.classId : grantee.is === 'student' ? grantee.studentId : null;
 
 /** Students that a link is for by name or by their class, as a question; `share_link_id` is that of the grants. */
 const studentsOf = (trx: Knex, shareLinkId: string): Knex.QueryBuilder =>
@@ -30,12 +38,12 @@ const studentsOf = (trx: Knex, shareLinkId: string): Knex.QueryBuilder =>
     trx('class_students')
       .join('grants', 'grants.grantee_id', 'class_students.class_id')
       .join('classes', 'classes.id', 'class_students.class_id')
-      .where({ share_link_id: shareLinkId, whom: 'class', left_at: null })
+      .where({ share_link_id: shareLinkId, grantee: 'class', left_at: null })
       .whereNull('classes.removed_at')
       .select('student_id')
       .union(
         trx('grants')
-          .where({ share_link_id: shareLinkId, whom: 'student' })
+          .where({ share_link_id: shareLinkId, grantee: 'student' })
           .select('grantee_id as student_id'),
       ),
   );
@@ -43,7 +51,7 @@ const studentsOf = (trx: Knex, shareLinkId: string): Knex.QueryBuilder =>
 /** The same, each with what is known of when they have opened it. */
 const viewersOf = (trx: Knex, shareLinkId: string): Knex.QueryBuilder =>
   studentsOf(trx, shareLinkId).leftJoin('views', (join) =>
-    join.on('viewers.student_id', 'students.id').andOnVal('viewers.share_link_id', shareLinkId),
+    join.on('views.student_id', 'students.id').andOnVal('views.share_link_id', shareLinkId),
   );
 
 /** Whoever opens a film again within so long has it open still, ms. */
@@ -69,22 +77,27 @@ export class GrantStore {
     return of;
   }
 
-  /** Puts grants in the place of those that there were. @throws TellableError `not-found` for a class or student that isn't there */
+  /** Puts grants in the place of those that there were. @throws AppError `not-found` for a class or student that isn't there */
   async set(shareLinkId: string, grants: readonly Grant[], within: Knex = this.#db): Promise<void> {
-    const each = new Map(grants.map((grant) => [granteeKey(grant.whom), grant]));
+    const each = new Map(grants.map((grant) => [granteeKey(grant.grantee), grant]));
     await within.transaction(async (trx) => {
-      for (const { whom } of each.values()) {
-        if (whom.is === 'anyone') continue;
+      for (const { grantee } of each.values()) {
+        if (grantee.is === 'anyone') continue;
         const there =
-          whom.is === 'class'
-            ? trx('classes').where({ id: whom.classId, removed_at: null })
-            : trx('students').where({ id: whom.studentId });
-        if (!(await there.first())) throw new AppError('not-found', granteeKey(whom));
+          grantee.is === 'class'
+            ? trx('classes').where({ id: grantee.classId, removed_at: null })
+            : trx('students').where({ id: grantee.studentId });
+        if (!(await there.first())) throw new AppError('not-found', granteeKey(grantee));
       }
       await trx('grants').where({ share_link_id: shareLinkId }).delete();
-      for (const { whom, availableFrom, availableUntil } of each.values()) {
+      for (const { grantee, availableFrom, availableUntil } of each.values()) {
         await trx('grants').insert({
-          ...{ id: newId(), share_link_id: shareLinkId, whom: whom.is, grantee_id: idOf(whom) },
+          ...{
+            id: newId(),
+            share_link_id: shareLinkId,
+            grantee: grantee.is,
+            grantee_id: idOf(grantee),
+          },
           ...{ available_from: availableFrom, available_until: availableUntil },
         });
       }
@@ -110,9 +123,11 @@ export class GrantStore {
         ),
       );
     return rows.flatMap((row) => {
-      if (row.whom === 'anyone') return [{ ...read(row), name: '', students: 0 }];
+      if (row.grantee === 'anyone') return [{ ...read(row), name: '', students: 0 }];
       if (row.name === null) return [];
-      return [{ ...read(row), name: row.name, students: row.whom === 'class' ? row.students : 1 }];
+      return [
+        { ...read(row), name: row.name, students: row.grantee === 'class' ? row.students : 1 },
+      ];
     });
   }
 
@@ -153,7 +168,7 @@ export class GrantStore {
     const at = new Date(nowMs).toISOString();
     const before = new Date(nowMs - SAME_VIEW_MS).toISOString();
     await this.#db.raw(
-      `insert into viewers (share_link_id, student_id, first_at, last_at, times)
+      `insert into views (share_link_id, student_id, first_at, last_at, times)
          select ?, id, ?, ?, 1 from students where id = ?
        on conflict (share_link_id, student_id) do update
          set times = times + (last_at < ?), last_at = excluded.last_at`,

@@ -25,7 +25,7 @@ export class KeptList<T extends { readonly id: string }> {
     return this.#read(this.#db);
   }
 
-  /** Keeps one, or changes the one with its id. @throws TellableError as the list's kind says */
+  /** Keeps one, or changes the one with its id. @throws AppError as the list's kind says */
   keep(kept: T): Promise<readonly T[]> {
     return this.#change((before) => {
       const isThere = before.some(({ id }) => id === kept.id);

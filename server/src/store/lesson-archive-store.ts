@@ -17,17 +17,16 @@ export class LessonArchiveStore {
     this.#db = db;
   }
 
-  /** Said again it changes nothing. @throws TellableError `exists-already` where bytes of something else come by that name */
+  /** Said again it changes nothing. @throws AppError `exists-already` where bytes of something else come by that name */
   async expect(id: string): Promise<void> {
     for (const table of ['tracks', 'materials']) {
-      if (await this.#db(table).where({ id }).first('id'))
-        throw new AppError('exists-already', id);
+      if (await this.#db(table).where({ id }).first('id')) throw new AppError('exists-already', id);
     }
     const row = { id, state: 'coming', begun_at: new Date().toISOString() };
     await this.#db('lesson_imports').insert(row).onConflict('id').ignore();
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async get(id: string): Promise<Omit<LessonImport, 'done'>> {
     const row = await this.#db('lesson_imports').where({ id }).first<BundleRow | undefined>();
     if (!row) throw new AppError('not-found', `archive ${id}`);
@@ -35,7 +34,9 @@ export class LessonArchiveStore {
   }
 
   async isComing(id: string): Promise<boolean> {
-    return (await this.#db('lesson_imports').where({ id, state: 'coming' }).first('id')) !== undefined;
+    return (
+      (await this.#db('lesson_imports').where({ id, state: 'coming' }).first('id')) !== undefined
+    );
   }
 
   async opening(): Promise<string[]> {

@@ -53,7 +53,7 @@ export class LessonStore {
     this.#takes = takes;
   }
 
-  /** @throws TellableError `exists-already` */
+  /** @throws AppError `exists-already` */
   async create(id: string, title: string): Promise<void> {
     const at = new Date().toISOString();
     await this.#db.transaction(async (trx) => {
@@ -66,7 +66,7 @@ export class LessonStore {
   /**
    * A lesson whose whole list comes from elsewhere.
    *
-   * @throws TellableError `exists-already`
+   * @throws AppError `exists-already`
    */
   async bringIn(id: string, entries: readonly Entry[]): Promise<void> {
     const at = new Date().toISOString();
@@ -103,7 +103,7 @@ export class LessonStore {
       .select<EditRow[]>('revision', 'entry_id', 'entry', 'at');
   }
 
-  /** What the list comes to now. @throws TellableError `not-found` */
+  /** What the list comes to now. @throws AppError `not-found` */
   async #history(db: Knex, id: string): Promise<History> {
     const held = this.#histories.get(id) ?? NEW_HISTORY;
     const rows = await this.#rows(db, id, held.entries.length);
@@ -139,12 +139,12 @@ export class LessonStore {
     return { lesson, steps: latestSteps(steps, MOST_STEPS), unknown, making: {} };
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async view(id: string): Promise<LessonView> {
     return this.#view(id, await this.#heldHistory(id));
   }
 
-  /** A lesson as it was at a revision. @throws TellableError `not-found` */
+  /** A lesson as it was at a revision. @throws AppError `not-found` */
   async lessonAt(id: string, revision: number): Promise<Lesson> {
     const now = await this.#heldHistory(id);
     const then = now.entries.length <= revision ? now : replay(now.entries.slice(0, revision));
@@ -168,7 +168,7 @@ export class LessonStore {
    *
    * @param baseRevision what the sender has seen
    * @param anyway ids of those that are put down whatever was decided in between
-   * @throws TellableError `not-found`
+   * @throws AppError `not-found`
    */
   async append(
     id: string,
@@ -205,7 +205,7 @@ export class LessonStore {
     return this.#putDown(await this.#heldHistory(id), baseRevision, collided);
   }
 
-  /** Says which class and unit a lesson is of. @throws TellableError `not-found` */
+  /** Says which class and unit a lesson is of. @throws AppError `not-found` */
   async move(id: string, className: string, unit: string): Promise<void> {
     const { entries } = await this.#heldHistory(id);
     const edit = { do: 'plan' as const, set: { className, unit } };
@@ -239,7 +239,7 @@ export class LessonStore {
     };
   }
 
-  /** Gives a take its place at the end of the film, unless it has one. @throws TellableError `not-found` */
+  /** Gives a take its place at the end of the film, unless it has one. @throws AppError `not-found` */
   async placeAtEnd(id: string, takeId: string): Promise<void> {
     const { decisions, entries } = await this.#heldHistory(id);
     if (placeOfTake({ decisions }, takeId)) return;
@@ -251,7 +251,7 @@ export class LessonStore {
   /**
    * A second lesson with the same takes, decided about the same way, and a history of its own.
    *
-   * @throws TellableError `not-found`, `exists-already`
+   * @throws AppError `not-found`, `exists-already`
    */
   async duplicate(id: string, newLessonId: string): Promise<void> {
     const { decisions } = await this.#heldHistory(id);

@@ -74,7 +74,7 @@ export class LinkSeal {
 /**
  * Opens the data folder's seal; its key is made when it is first needed.
  *
- * @throws TellableError `links-key-damaged`: with another key, no address that was given could be shown again
+ * @throws AppError `links-key-damaged`: with another key, no address that was given could be shown again
  */
 export const openSeal = async (home: string): Promise<LinkSeal> => {
   const path = join(home, KEY_FILE);

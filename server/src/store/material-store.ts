@@ -54,7 +54,7 @@ export class MaterialStore {
     this.#ofClasses = ofClasses;
   }
 
-  /** @throws TellableError `not-found` for an unknown lesson, `exists-already`, `too-many-materials` */
+  /** @throws AppError `not-found` for an unknown lesson, `exists-already`, `too-many-materials` */
   async create(lessonId: string, { id, name }: Pick<Material, 'id' | 'name'>): Promise<Material> {
     await this.#db.transaction(async (trx) => {
       const lesson = await trx('lessons').where({ id: lessonId, removed_at: null }).first();
@@ -80,7 +80,7 @@ export class MaterialStore {
     return row;
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async get(id: string): Promise<Material> {
     return toMaterial(await this.#row(id));
   }
@@ -149,7 +149,7 @@ export class MaterialStore {
   /**
    * Says what a picture shows: a material of one page that says nothing itself.
    *
-   * @throws TellableError `not-found`; `not-ready` for any other
+   * @throws AppError `not-found`; `not-ready` for any other
    */
   async describe(id: string, words: string): Promise<void> {
     const { state, aspects } = await this.get(id);
@@ -176,7 +176,7 @@ export class MaterialStore {
   /**
    * Brings into a lesson what another has, or what a class keeps.
    *
-   * @throws TellableError as {@link create}; `not-ready`
+   * @throws AppError as {@link create}; `not-ready`
    */
   async bringAgain(lessonId: string, id: string, of: string): Promise<Material> {
     const row = await this.#db('materials').where({ id: of }).first<MaterialRow | undefined>();
@@ -190,7 +190,7 @@ export class MaterialStore {
     return this.get(id);
   }
 
-  /** Takes it out of its lesson's list, or brings it back. @throws TellableError `not-found` */
+  /** Takes it out of its lesson's list, or brings it back. @throws AppError `not-found` */
   async remove(id: string, removed: boolean): Promise<void> {
     const at = removed ? new Date().toISOString() : null;
     const changed = await this.#db('materials').where({ id }).update({ removed_at: at });

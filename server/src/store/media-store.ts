@@ -1,7 +1,10 @@
 import type { MediaFile } from '@under-chalk/render';
 import { soundFormSchema, type SoundForm } from '@under-chalk/core/destination/sound-form';
 import type { Track } from '@under-chalk/core/lesson/take';
-import { NOISE_REDUCTION_VERSION, type NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
+import {
+  NOISE_REDUCTION_VERSION,
+  type NoiseReduction,
+} from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import { createHash, randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, readdir, rm, stat } from 'node:fs/promises';
@@ -19,24 +22,24 @@ export interface MediaStore {
   isWhole(trackId: string): Promise<boolean>;
   /** Lets go of the bytes a track came as, when they have been made into its media. */
   forgetIncoming(trackId: string): Promise<void>;
-  /** A settled track: always an MP4 of one stream. */
+  /** A processed track: always an MP4 of one stream. */
   media(trackId: string): MediaFile;
-  /** What was written in a settled track of ink: records, a line each. */
+  /** What was written in a processed track of ink: records, a line each. */
   ink(trackId: string): string;
-  /** Whether what a settled track came to is there. */
+  /** Whether what a processed track came to is there. */
   hasMedia(trackId: string): boolean;
   /** Loudness of a take's voice ({@link LevelLine}). */
   levels(takeId: string): string;
-  /** How loud a settled sound track is ({@link Loudness}). */
+  /** How loud a processed sound track is ({@link Loudness}). */
   loudness(trackId: string): string;
-  /** What a settled track is known by, up to each of many times ({@link FootageMark}). */
+  /** What a processed track is known by, up to each of many times ({@link FootageMark}). */
   marks(trackId: string): string;
-  /** A settled sound track without the room it was recorded in; named by what it was made of, and how. */
+  /** A processed sound track without the room it was recorded in; named by what it was made of, and how. */
   noiseReduced(track: Pick<Track, 'id' | 'digest'>, reduction: NoiseReduction): MediaFile;
   hasNoiseReduced(track: Pick<Track, 'id' | 'digest'>, reduction: NoiseReduction): boolean;
   /** Lets go of what a track was reduced to; but for some files. */
   forgetNoiseReduced(trackId: string, but?: readonly string[]): Promise<void>;
-  /** Where a pointer was seen in a settled track ({@link PointerReading}). */
+  /** Where a pointer was seen in a processed track ({@link PointerReading}). */
   pointer(trackId: string): string;
   /** What its pictures show ({@link KeptPictures}). */
   pictures(trackId: string): string;

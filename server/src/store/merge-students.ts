@@ -90,7 +90,11 @@ interface GivenAnswer {
 }
 /** If both answered a question, the later answer is kept. */
 const ANSWERS: Mergeable<GivenAnswer> = {
-  ...{ table: 'answers', key: ['share_link_id', 'interaction_id'], named: ['viewer', 'student_id'] },
+  ...{
+    table: 'answers',
+    key: ['share_link_id', 'interaction_id'],
+    named: ['viewer', 'student_id'],
+  },
   merged(mine, theirs) {
     const { text, asked, answer, right, at } = theirs.at >= mine.at ? theirs : mine;
     return { text, asked, answer, right, at };
@@ -109,7 +113,7 @@ const CLASSES: Mergeable<Membership> = {
 
 interface Dates {
   readonly share_link_id: string;
-  readonly whom: string;
+  readonly grantee: string;
   /** Null is no limit. */
   readonly available_from: string | null;
   readonly available_until: string | null;
@@ -118,14 +122,14 @@ const unlessNull = (a: string | null, b: string | null, pick: (a: string, b: str
   a === null || b === null ? null : pick(a, b);
 /** If both have access to a film, the wider dates are kept. */
 const GRANTS: Mergeable<Dates> = {
-  ...{ table: 'grants', key: ['share_link_id', 'whom'], named: ['grantee_id'] },
+  ...{ table: 'grants', key: ['share_link_id', 'grantee'], named: ['grantee_id'] },
   merged: (mine, theirs) => ({
     available_from: unlessNull(mine.available_from, theirs.available_from, earlier),
     available_until: unlessNull(mine.available_until, theirs.available_until, later),
   }),
 };
 
-/** @throws TellableError `both-submitted`: there can be only one submission per link, and none is discarded */
+/** @throws AppError `both-submitted`: there can be only one submission per link, and none is discarded */
 const mergeSubmissions = async (trx: Knex, { from, into }: Pair): Promise<void> => {
   const both: unknown = await trx('submissions as mine')
     .join('submissions as theirs', 'theirs.share_link_id', 'mine.share_link_id')
@@ -140,7 +144,7 @@ const mergeSubmissions = async (trx: Knex, { from, into }: Pair): Promise<void> 
  * Merges one student into another and removes the first. If both have a page or an e-mail address, those of the remaining student are
  * kept.
  *
- * @throws TellableError `not-found`; `both-submitted` if both have submitted work for the same link
+ * @throws AppError `not-found`; `both-submitted` if both have submitted work for the same link
  */
 export const mergeStudents = async (trx: Knex, pair: Pair): Promise<void> => {
   const { from, into } = pair;

@@ -80,7 +80,7 @@ const baseline = async (knex: Knex): Promise<void> => {
     t.integer('height_px').notNullable().defaultTo(0);
     /** Bytes of the processed media. */
     t.integer('bytes').notNullable().defaultTo(0);
-    t.boolean('settled').notNullable().defaultTo(false);
+    t.boolean('ingested').notNullable().defaultTo(false);
     t.text('digest').notNullable().defaultTo('');
   });
   await table('lesson_imports', (t) => {

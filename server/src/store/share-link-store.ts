@@ -51,7 +51,9 @@ export const attachmentsOf = ({ attachments }: StoredShareLink): string[] =>
   readJson(z.array(z.string()), attachments) ?? [];
 
 /** What students do when they have watched what is handed out. */
-export const assignmentOf = ({ assignment }: Pick<StoredShareLink, 'assignment'>): Assignment | null =>
+export const assignmentOf = ({
+  assignment,
+}: Pick<StoredShareLink, 'assignment'>): Assignment | null =>
   assignment === null ? null : readJson(assignmentSchema, assignment);
 
 const now = () => new Date().toISOString();
@@ -59,7 +61,7 @@ const now = () => new Date().toISOString();
 /** Whether a link may be watched at this moment by those whom it is for. */
 export const openNow = (shareLink: StoredShareLink): ShareLink['state'] => {
   const { is } = mayWatch({ is: 'link' }, availabilityOf(shareLink, [ANYONE]), Date.now());
-  return is === 'not-theirs' ? 'taken-back' : is;
+  return is === 'not-theirs' ? 'revoked' : is;
 };
 
 /** The links under which films are handed out, and what has been given under each. */
@@ -84,7 +86,7 @@ export class ShareLinkStore {
     this.#films.clear();
   }
 
-  /** @throws TellableError `not-found` for a class or a student that isn't there */
+  /** @throws AppError `not-found` for a class or a student that isn't there */
   async add(
     lessonId: string,
     filmId: string,
@@ -103,7 +105,7 @@ export class ShareLinkStore {
     });
   }
 
-  /** Who may watch it. @throws TellableError `not-found` */
+  /** Who may watch it. @throws AppError `not-found` */
   async setGrants(id: string, grants: readonly Grant[]): Promise<StoredShareLink> {
     const shareLink = await this.get(id);
     await this.#grants.set(id, grants).finally(() => this.changed());
@@ -115,7 +117,7 @@ export class ShareLinkStore {
     await trx('link_versions').insert(row);
   }
 
-  /** Gives another film under a link. @throws TellableError `not-found` */
+  /** Gives another film under a link. @throws AppError `not-found` */
   async give(id: string, filmId: string): Promise<StoredShareLink> {
     return this.#db
       .transaction(async (trx) => {
@@ -152,7 +154,7 @@ export class ShareLinkStore {
     });
   }
 
-  /** Stops what was given before, at once, also for those who have it open. @throws TellableError `not-found` */
+  /** Stops what was given before, at once, also for those who have it open. @throws AppError `not-found` */
   async endEarlier(id: string): Promise<StoredShareLink> {
     const shareLink = await this.get(id);
     await this.#db('link_versions')
@@ -163,7 +165,7 @@ export class ShareLinkStore {
     return shareLink;
   }
 
-  /** The film that was given under a link at some time. @throws TellableError `not-found` */
+  /** The film that was given under a link at some time. @throws AppError `not-found` */
   async filmGiven(shareLinkId: string, givenId: string): Promise<string> {
     const row = await this.#db('link_versions')
       .join('films', 'films.id', 'link_versions.film_id')
@@ -179,7 +181,7 @@ export class ShareLinkStore {
    * somebody may be watching still.
    *
    * @param version the film's manifest
-   * @throws TellableError `not-found`
+   * @throws AppError `not-found`
    */
   async filmOfVersion({ id, film_id }: StoredShareLink, version: string): Promise<StoredFilm> {
     const held = this.#films.get(film_id);
@@ -212,8 +214,12 @@ export class ShareLinkStore {
     return film;
   }
 
-  /** From when and until when a link can be watched. @throws TellableError `not-found` */
-  async setOpen(id: string, availableFrom: string | null, availableUntil: string | null): Promise<StoredShareLink> {
+  /** From when and until when a link can be watched. @throws AppError `not-found` */
+  async setOpen(
+    id: string,
+    availableFrom: string | null,
+    availableUntil: string | null,
+  ): Promise<StoredShareLink> {
     const changed = await this.#db('share_links')
       .where({ id })
       .update({ available_from: availableFrom, available_until: availableUntil });
@@ -222,17 +228,17 @@ export class ShareLinkStore {
     return this.#db('share_links').where({ id }).first() as Promise<StoredShareLink>;
   }
 
-  /** Whether students may save the film. @throws TellableError `not-found` */
+  /** Whether students may save the film. @throws AppError `not-found` */
   setSaves(id: string, downloads: boolean): Promise<StoredShareLink> {
     return this.#set(id, { downloads });
   }
 
-  /** What students do afterwards. @throws TellableError `not-found` */
+  /** What students do afterwards. @throws AppError `not-found` */
   setActivity(id: string, assignment: Assignment | null): Promise<StoredShareLink> {
     return this.#set(id, { assignment: assignment && JSON.stringify(assignment) });
   }
 
-  /** Which of its lesson's materials go along with it. @throws TellableError `not-found` */
+  /** Which of its lesson's materials go along with it. @throws AppError `not-found` */
   setAttachments(id: string, attachments: readonly string[]): Promise<StoredShareLink> {
     return this.#set(id, { attachments: JSON.stringify(attachments) });
   }
@@ -249,7 +255,7 @@ export class ShareLinkStore {
     return this.#seal.opened(token_sealed);
   }
 
-  /** @throws TellableError `not-found`, also for a link that was taken away */
+  /** @throws AppError `not-found`, also for a link that was taken away */
   async get(id: string): Promise<StoredShareLink> {
     const row = await this.#db('share_links').where({ id }).whereNull('revoked_at').first();
     if (!row) throw new AppError('not-found', `link ${id}`);
@@ -289,8 +295,8 @@ export class ShareLinkStore {
    */
   async onPage(studentId: string | null, classIds: readonly string[]): Promise<LinkOnPage[]> {
     const theirs = this.#db('grants')
-      .where({ whom: 'student', grantee_id: studentId })
-      .orWhere((query) => query.where({ whom: 'class' }).whereIn('grantee_id', [...classIds]))
+      .where({ grantee: 'student', grantee_id: studentId })
+      .orWhere((query) => query.where({ grantee: 'class' }).whereIn('grantee_id', [...classIds]))
       .select('share_link_id');
     return this.#db('share_links')
       .join('films', 'films.id', 'share_links.film_id')
@@ -307,8 +313,8 @@ export class ShareLinkStore {
       );
   }
 
-  /** Takes a link away. @throws TellableError `not-found` */
-  async takeBack(id: string): Promise<void> {
+  /** Takes a link away. @throws AppError `not-found` */
+  async revoke(id: string): Promise<void> {
     const changed = await this.#db('share_links')
       .where({ id })
       .whereNull('revoked_at')
@@ -320,7 +326,7 @@ export class ShareLinkStore {
   /**
    * Lets a link that was taken away be used again, under the same address.
    *
-   * @throws TellableError `not-found`, also when its film is in the bin
+   * @throws AppError `not-found`, also when its film is in the bin
    */
   async giveAgain(id: string): Promise<void> {
     const changed = await this.#db('share_links')

@@ -39,13 +39,7 @@ export class StudentPageStore {
     this.#seal = seal;
   }
 
-  #toPage({
-    student_id,
-    name,
-    token_sealed,
-    pin_sealed,
-    revoked_at,
-  }: PersonRow): StudentPage {
+  #toPage({ student_id, name, token_sealed, pin_sealed, revoked_at }: PersonRow): StudentPage {
     return {
       ...{ studentId: student_id, name, away: revoked_at !== null },
       key: this.#seal.opened(token_sealed),
@@ -64,7 +58,7 @@ export class StudentPageStore {
       .ignore();
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async #get(trx: Knex, studentId: string): Promise<PersonRow> {
     const row: PersonRow | undefined = await trx('student_pages')
       .join('students', 'students.id', 'student_pages.student_id')
@@ -74,7 +68,7 @@ export class StudentPageStore {
     return row;
   }
 
-  /** The page of a student, who is given one if there is none. @throws TellableError `not-found` */
+  /** The page of a student, who is given one if there is none. @throws AppError `not-found` */
   async page(studentId: string): Promise<StudentPage> {
     return this.#db.transaction(async (trx) => {
       const student = await trx('students').where({ id: studentId }).first();
@@ -84,7 +78,7 @@ export class StudentPageStore {
     });
   }
 
-  /** The pages of all who are in a class, by name; who has none is given one. @throws TellableError `not-found` */
+  /** The pages of all who are in a class, by name; who has none is given one. @throws AppError `not-found` */
   async pagesOf(classId: string): Promise<StudentPage[]> {
     return this.#db.transaction(async (trx) => {
       if (!(await trx('classes').where({ id: classId, removed_at: null }).first()))
@@ -108,7 +102,7 @@ export class StudentPageStore {
     return this.#toPage(await this.#get(this.#db, studentId));
   }
 
-  /** Another address for a page: what the old one led to is gone. @throws TellableError `not-found` */
+  /** Another address for a page: what the old one led to is gone. @throws AppError `not-found` */
   async renew(studentId: string): Promise<StudentPage> {
     const { hash, sealed } = this.#seal.keep(newToken());
     await this.#db('passes').where({ student_id: studentId }).delete();
@@ -118,12 +112,12 @@ export class StudentPageStore {
     });
   }
 
-  /** Takes a page away, or gives it back under its address. @throws TellableError `not-found` */
+  /** Takes a page away, or gives it back under its address. @throws AppError `not-found` */
   setOpen(studentId: string, open: boolean): Promise<StudentPage> {
     return this.#change(studentId, { revoked_at: open ? null : new Date().toISOString() });
   }
 
-  /** Whether a PIN is asked for; it is another one each time. @throws TellableError `not-found` */
+  /** Whether a PIN is asked for; it is another one each time. @throws AppError `not-found` */
   setNumber(studentId: string, asked: boolean): Promise<StudentPage> {
     const digits = String(randomInt(1_000_000)).padStart(6, '0');
     return this.#change(studentId, {

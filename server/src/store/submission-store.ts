@@ -67,7 +67,7 @@ export class SubmissionStore {
     this.#db = db;
   }
 
-  /** A file will come, under its id. Told again, it is the same. @throws TellableError `too-many-files`, `too-many-submissions` */
+  /** A file will come, under its id. Told again, it is the same. @throws AppError `too-many-files`, `too-many-submissions` */
   async announce(giver: Giver, file: AnnouncedFile, received: ReceivedBytes): Promise<void> {
     const whose = { share_link_id: giver.shareLinkId, viewer: viewerOf(giver) };
     await this.#db.transaction(async (trx) => {
@@ -75,7 +75,8 @@ export class SubmissionStore {
         .where({ id: file.id })
         .first();
       if (before) {
-        const isSame = before.viewer === whose.viewer && before.share_link_id === whose.share_link_id;
+        const isSame =
+          before.viewer === whose.viewer && before.share_link_id === whose.share_link_id;
         if (!isSame || before.bytes !== file.bytes)
           throw new AppError('exists-already', `file ${file.id}`);
         return;
@@ -91,7 +92,7 @@ export class SubmissionStore {
     });
   }
 
-  /** @throws TellableError `too-many-submissions` where there is no room under a link for so many bytes more */
+  /** @throws AppError `too-many-submissions` where there is no room under a link for so many bytes more */
   async #mindLink(
     db: Knex,
     { shareLinkId, studentId }: Pick<Giver, 'shareLinkId' | 'studentId'>,
@@ -111,7 +112,7 @@ export class SubmissionStore {
     if (isFull) throw new AppError('too-many-submissions', shareLinkId);
   }
 
-  /** Bytes of a file are coming. @throws TellableError `too-many-submissions` where others have filled the link meanwhile */
+  /** Bytes of a file are coming. @throws AppError `too-many-submissions` where others have filled the link meanwhile */
   async mindComing(id: string, received: ReceivedBytes): Promise<void> {
     const row: FileRow | undefined = await this.#db('submission_files').where({ id }).first();
     if (!row) return;
@@ -128,7 +129,7 @@ export class SubmissionStore {
     return row?.bytes ?? null;
   }
 
-  /** A file of a giver's. @throws TellableError `not-found` */
+  /** A file of a giver's. @throws AppError `not-found` */
   async file(giver: Giver, id: string): Promise<FileRow> {
     const row: FileRow | undefined = await this.#db('submission_files')
       .where({ id, share_link_id: giver.shareLinkId, viewer: viewerOf(giver) })
@@ -137,7 +138,7 @@ export class SubmissionStore {
     return row;
   }
 
-  /** It has come, and is what it is. @throws TellableError `not-found` where it was erased meanwhile */
+  /** It has come, and is what it is. @throws AppError `not-found` where it was erased meanwhile */
   async came(
     id: string,
     facts: Pick<FileRow, 'kind' | 'bytes' | 'length_us' | 'name'>,
@@ -155,7 +156,7 @@ export class SubmissionStore {
   /**
    * Hands in what is typed and files that have come, in place of what was.
    *
-   * @throws TellableError `not-found` where a file isn’t there; `too-many-submissions`
+   * @throws AppError `not-found` where a file isn’t there; `too-many-submissions`
    */
   async put(
     giver: Giver,
@@ -236,7 +237,7 @@ export class SubmissionStore {
     return new Set(ids);
   }
 
-  /** A file that was handed in under a link. @throws TellableError `not-found` */
+  /** A file that was handed in under a link. @throws AppError `not-found` */
   async handedFile(shareLinkId: string, id: string): Promise<SubmissionFile> {
     const row: FileRow | undefined = await this.#db('submission_files')
       .where({ id, share_link_id: shareLinkId, submitted: 1 })

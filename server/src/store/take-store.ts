@@ -29,7 +29,7 @@ interface TrackRow {
   readonly width_px: number;
   readonly height_px: number;
   readonly digest: string;
-  readonly settled: number;
+  readonly ingested: number;
 }
 
 const toTrack = (row: TrackRow): Track => ({
@@ -47,12 +47,12 @@ const readable = (take: Take): Take =>
     ? take
     : { ...take, state: 'unusable', problem: 'take-unreadable', durationUs: 0, tracks: [] };
 
-/** What settling found out about a track. */
+/** What processing found out about a track. */
 export interface IngestedTrack extends Track {
   readonly bytes: number;
 }
 
-/** A take that was settled on another server: what was wrong with it there, and what its tracks are known by. */
+/** A take that was processed on another server: what was wrong with it there, and what its tracks are known by. */
 export interface IngestedElsewhere {
   readonly problem: string | null;
   readonly digests: ReadonlyMap<string, string>;
@@ -66,7 +66,7 @@ export class TakeStore {
     this.#db = db;
   }
 
-  /** @throws TellableError `not-found` for an unknown lesson, `exists-already` */
+  /** @throws AppError `not-found` for an unknown lesson, `exists-already` */
   async create(lessonId: string, take: NewTake): Promise<Take> {
     await this.#db.transaction(async (trx) => {
       if (!(await trx('lessons').where({ id: lessonId }).first())) {
@@ -93,11 +93,11 @@ export class TakeStore {
     return this.get(take.id);
   }
 
-  /** A take that was settled elsewhere: its tracks' bytes are here, each a file of its own, and it is to be settled. */
+  /** A take that was processed elsewhere: its tracks' bytes are here, each a file of its own, and it is to be processed. */
   async bringIn(lessonId: string, take: Take): Promise<void> {
     await this.#db('takes').insert({
       ...{ id: take.id, lesson_id: lessonId, source: take.source, practice: take.practice },
-      ...{ state: 'settling', problem: take.problem, cut_short: take.cutShort },
+      ...{ state: 'processing', problem: take.problem, cut_short: take.cutShort },
       ...{ recorded_at: take.recordedAt, heartbeat: Date.now(), from_archive: true },
     });
     await this.#db('tracks').insert(
@@ -105,8 +105,8 @@ export class TakeStore {
     );
   }
 
-  /** What is known of a take that was settled elsewhere; null where it wasn't. */
-  async settledElsewhere(takeId: string): Promise<IngestedElsewhere | null> {
+  /** What is known of a take that was processed elsewhere; null where it wasn't. */
+  async ingestedElsewhere(takeId: string): Promise<IngestedElsewhere | null> {
     const row = await this.#db('takes').where({ id: takeId }).first('from_archive', 'problem');
     if (!row?.from_archive) return null;
     const tracks = await this.#db('tracks')
@@ -137,8 +137,8 @@ export class TakeStore {
         recordedAt: row.recorded_at,
         durationUs: row.duration_us,
         tracks: tracks
-          // Of a ready take only what could be settled: an empty track can't be shown.
-          .filter((track) => track.take_id === row.id && (row.state !== 'ready' || track.settled))
+          // Of a ready take only what could be processed: an empty track can't be shown.
+          .filter((track) => track.take_id === row.id && (row.state !== 'ready' || track.ingested))
           .map(toTrack),
       }),
     );
@@ -166,7 +166,7 @@ export class TakeStore {
         );
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async get(id: string): Promise<Take> {
     const row = await this.#db('takes').where({ id }).first();
     if (!row) throw new AppError('not-found', `take ${id}`);
@@ -179,10 +179,10 @@ export class TakeStore {
     return row.lesson_id;
   }
 
-  /** The take a track belongs to and all of its tracks, settled or not. */
-  async ofTrack(trackId: string): Promise<{ take: Take; settled: boolean } | null> {
-    const row = await this.#db('tracks').where({ id: trackId }).first('take_id', 'settled');
-    return row ? { take: await this.get(row.take_id), settled: row.settled === 1 } : null;
+  /** The take a track belongs to and all of its tracks, processed or not. */
+  async ofTrack(trackId: string): Promise<{ take: Take; ingested: boolean } | null> {
+    const row = await this.#db('tracks').where({ id: trackId }).first('take_id', 'ingested');
+    return row ? { take: await this.get(row.take_id), ingested: row.ingested === 1 } : null;
   }
 
   async tracksOf(takeId: string): Promise<{ id: string; kind: TrackKind }[]> {
@@ -205,21 +205,21 @@ export class TakeStore {
     return this.#db('takes').where({ state }).pluck('id');
   }
 
-  async settling(takeId: string, cutShort: boolean): Promise<void> {
+  async ingest(takeId: string, cutShort: boolean): Promise<void> {
     await this.#db('takes')
       .where({ id: takeId })
-      .update({ state: 'settling', cut_short: cutShort });
+      .update({ state: 'processing', cut_short: cutShort });
   }
 
-  async settled(
+  async ingested(
     takeId: string,
     durationUs: number,
     tracks: readonly IngestedTrack[],
     problem: string | null,
   ): Promise<void> {
     await this.#db.transaction(async (trx) => {
-      // Settled anew, it may have lost a stream that it had.
-      await trx('tracks').where({ take_id: takeId }).update({ settled: false });
+      // Processed anew, it may have lost a stream that it had.
+      await trx('tracks').where({ take_id: takeId }).update({ ingested: false });
       const known = new Set<string>(await trx('tracks').where({ take_id: takeId }).pluck('id'));
       for (const track of tracks) {
         const facts = {
@@ -228,7 +228,7 @@ export class TakeStore {
           height_px: track.heightPx,
           digest: track.digest,
           bytes: track.bytes,
-          settled: true,
+          ingested: true,
         };
         if (known.has(track.id)) await trx('tracks').where({ id: track.id }).update(facts);
         else

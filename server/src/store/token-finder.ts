@@ -62,7 +62,8 @@ export class TokenFinder {
   async #look(token: string): Promise<Found | undefined> {
     const link = await this.#shareLink({ token_hash: hashOf(token) });
     const pass = link ? undefined : await this.#pass(token);
-    const shareLink = link ?? (pass && (await this.#shareLink({ 'share_links.id': pass.shareLinkId })));
+    const shareLink =
+      link ?? (pass && (await this.#shareLink({ 'share_links.id': pass.shareLinkId })));
     if (!shareLink) return undefined;
     const grants = (await this.#grants.of([shareLink.id])).get(shareLink.id)!;
     return {
@@ -74,7 +75,9 @@ export class TokenFinder {
 
   async #pass(token: string): Promise<{ visitor: Visitor; shareLinkId: string } | undefined> {
     const own = await this.#students.byPass(token);
-    return own ? { visitor: own.person, shareLinkId: own.shareLinkId } : this.#classes.byPass(token);
+    return own
+      ? { visitor: own.person, shareLinkId: own.shareLinkId }
+      : this.#classes.byPass(token);
   }
 
   /** Whose page an address leads to; undefined where there is none (any more). */

@@ -64,7 +64,7 @@ export class ViewingStore {
   /**
    * Counts what was played. The same part of a visit counts once.
    *
-   * @throws TellableError `not-ready` where more waits than can be written
+   * @throws AppError `not-ready` where more waits than can be written
    */
   note(noted: Noted): Promise<void> {
     if (this.#waiting.length >= MOST_WAITING) {

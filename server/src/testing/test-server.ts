@@ -39,8 +39,8 @@ export interface TestServer {
   more(trackId: string, piece: Buffer, at: number, wholeBytes?: number): Promise<number>;
   /** Does something to its database, past all stores. */
   inDatabase<T>(work: (database: Knex) => Promise<T>): Promise<T>;
-  /** Waits until a take is no longer settling. */
-  settled(takeId: string): Promise<string>;
+  /** Waits until a take is no longer processing. */
+  ingested(takeId: string): Promise<string>;
   /** Stops the server; its folder stays. */
   stop(): Promise<void>;
   /** Stops it and removes its folder. */
@@ -216,7 +216,7 @@ export const startTestServer = async (
         await database.destroy();
       }
     },
-    async settled(takeId) {
+    async ingested(takeId) {
       for (;;) {
         const { state } = await parts.takes.get(takeId);
         if (state === 'ready' || state === 'unusable') return state;

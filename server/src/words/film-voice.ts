@@ -73,7 +73,7 @@ const copy = async (from: FileHandle, out: FileHandle, first: number, count: num
  * Writes what is said in a film into a file of samples, as it was recorded: cuts are made, speeds aren't.
  *
  * @param folder takes the file; what else is written there goes again
- * @throws TellableError `footage-missing`; FfmpegError; the signal's reason
+ * @throws AppError `footage-missing`; FfmpegError; the signal's reason
  */
 export const filmVoice = async (
   film: Film,

@@ -40,7 +40,7 @@ export const answerSchema = z.union([
 const MOST_BYTES = 60_000_000;
 const LONGEST_MS = 3_600_000;
 
-/** Reads an answer. @throws TellableError `listener-failed` where it has another form */
+/** Reads an answer. @throws AppError `listener-failed` where it has another form */
 const heardIn = (text: string, durationUs: number): HeardText[] => {
   let words: z.output<typeof answerSchema>;
   try {

@@ -43,7 +43,7 @@ const wholeCues = (cues: readonly FilmCue[]): Cue[] => {
  * the voice is to a synthesizer's. Nothing is put down: what comes of it is for the teacher to look at.
  *
  * @param likenessScript the built thread for other languages (`likeness-thread`); empty: it is done in this one
- * @throws TellableError `nothing-to-time`, `language-not-heard`, `listener-missing`, `footage-missing`; ProgramError; the signal's
+ * @throws AppError `nothing-to-time`, `language-not-heard`, `listener-missing`, `footage-missing`; ProgramError; the signal's
  *   reason
  */
 export const timingOf = async (
@@ -91,7 +91,7 @@ export const timingOf = async (
  * Writes down what is said in a lesson's film, by machine. Nothing is put down: it is for the teacher to look at.
  *
  * @param materials what is written in the lesson's materials: its own words are spelled as they are
- * @throws TellableError `listener-missing`, `listener-failed`, `nothing-in-film`, `footage-missing`; ProgramError; the signal's reason
+ * @throws AppError `listener-missing`, `listener-failed`, `nothing-in-film`, `footage-missing`; ProgramError; the signal's reason
  */
 export const draftOf = async (
   lesson: Lesson,

@@ -12,7 +12,7 @@ export interface Recogniser {
   readonly knows: (language: string) => boolean;
   /**
    * @param onProgress told what share of the sound has been listened to
-   * @throws TellableError `listener-failed`; the signal's reason
+   * @throws AppError `listener-failed`; the signal's reason
    */
   readonly recognise: (
     sound: Sound,

@@ -6,7 +6,7 @@ import { heavyWork } from '../jobs/heavy-work';
 import type { Log } from '../log';
 import { newId } from '../store/ids';
 
-/** Listens to a lesson: gives what came of it. @throws TellableError; the signal's reason */
+/** Listens to a lesson: gives what came of it. @throws AppError; the signal's reason */
 export type Listen = (
   onProgress: (share: number) => void,
   signal: AbortSignal,
@@ -39,7 +39,7 @@ export class WordsJobs {
   /**
    * Begins to listen, or waits its turn. A lesson that is listened to already is listened to anew.
    *
-   * @throws TellableError `not-ready` where too many wait
+   * @throws AppError `not-ready` where too many wait
    */
   async begin(lessonId: string, listen: Listen): Promise<WordsJob> {
     for (const { told, stop } of this.#jobs.values()) {
@@ -58,24 +58,23 @@ export class WordsJobs {
     return job.told;
   }
 
-  /** What is over is let go of where there is too much, the oldest first. @throws TellableError `not-ready` */
+  /** What is over is let go of where there is too much, the oldest first. @throws AppError `not-ready` */
   #makeRoom(): void {
     for (const [id, { told }] of this.#jobs) {
       if (this.#jobs.size < MOST) return;
       if (told.state !== 'waiting' && told.state !== 'working') this.#jobs.delete(id);
     }
-    if (this.#jobs.size >= MOST)
-      throw new AppError('not-ready', 'too many wait to be listened to');
+    if (this.#jobs.size >= MOST) throw new AppError('not-ready', 'too many wait to be listened to');
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   stateOf(id: string): WordsJob {
     const job = this.#jobs.get(id);
     if (!job) throw new AppError('not-found', `listening ${id}`);
     return job.told;
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async callOff(id: string): Promise<WordsJob> {
     this.stateOf(id);
     const job = this.#jobs.get(id)!;
@@ -107,11 +106,7 @@ export class WordsJobs {
       if (signal.aborted) tell({ state: 'called-off' });
       else {
         const problem =
-          error instanceof AppError
-            ? error.code
-            : isDiskFull(error)
-              ? 'disk-full'
-              : 'unexpected';
+          error instanceof AppError ? error.code : isDiskFull(error) ? 'disk-full' : 'unexpected';
         if (problem === 'unexpected')
           this.#log.error(`lesson ${job.told.lessonId}: listening`, error);
         tell({ state: 'failed', problem });

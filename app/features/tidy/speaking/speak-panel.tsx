@@ -109,7 +109,8 @@ const Speaking = ({ film, stretch, onDone }: Props & { readonly onDone: () => vo
       state.is === 'speaking' ? `Speak now: ${Math.ceil(state.leftUs / 1e6)} s are left.` : '',
     ending: 'What you said is being brought to safety…',
     spoken: 'It is safe, and is heard as soon as it is ready.',
-    failed: state.is === 'failed' ? `${errorText(state.why).message} ${errorText(state.why).hint}` : '',
+    failed:
+      state.is === 'failed' ? `${errorText(state.why).message} ${errorText(state.why).hint}` : '',
   }[state.is];
   return (
     <View style={styles.group}>

@@ -19,23 +19,23 @@ const posted = async (path: string, body: object): Promise<unknown> =>
     })
   ).json();
 
-/** What was handed in from this address, or on this device, before; null: nothing. @throws TellableError */
+/** What was handed in from this address, or on this device, before; null: nothing. @throws AppError */
 export const fetchSubmission = async (token: string, visitor: string): Promise<Submission | null> =>
   z
     .object({ submission: submissionSchema.nullable() })
     .parse(await (await send(`${pathOf('ownSubmission', token)}?visitor=${visitor}`, {})).json())
     .submission;
 
-/** Hands in. @throws TellableError */
+/** Hands in. @throws AppError */
 export const sendSubmission = async (token: string, body: object): Promise<Submission> =>
-  submissionSchema.parse(await posted(pathOf('submission', token), body));
+  submissionSchema.parse(await posted(pathOf('submit', token), body));
 
-/** Says that a file is coming. @throws TellableError */
+/** Says that a file is coming. @throws AppError */
 export const announceFile = async (token: string, body: object): Promise<void> => {
-  await posted(pathOf('bringSubmissionFile', token), body);
+  await posted(pathOf('announceSubmissionFile', token), body);
 };
 
-/** All of a file has been sent. @returns what it is @throws TellableError */
+/** All of a file has been sent. @returns what it is @throws AppError */
 export const fileCame = async (
   token: string,
   fileId: string,

@@ -10,11 +10,20 @@ const NAMES = { question: 'a question', note: 'a note', link: 'a link', pause: '
 /** Asks or says something at a interaction, anew or in place of what was there; null: takes it away. */
 export const setInteraction = kindOf({
   schema: z
-    .object({ do: z.literal('set-interaction'), id: idSchema, interaction: interactionSchema.nullable() })
-    .refine(({ id, interaction }) => interaction === null || interaction.id === id, 'of the same id'),
+    .object({
+      do: z.literal('set-interaction'),
+      id: idSchema,
+      interaction: interactionSchema.nullable(),
+    })
+    .refine(
+      ({ id, interaction }) => interaction === null || interaction.id === id,
+      'of the same id',
+    ),
   slice: interactionsSlice,
   apply: (before, { id, interaction }) =>
-    [...before.filter((one) => one.id !== id), ...(interaction ? [interaction] : [])].sort(inInteractionOrder),
+    [...before.filter((one) => one.id !== id), ...(interaction ? [interaction] : [])].sort(
+      inInteractionOrder,
+    ),
   touches: ({ id, interaction }) => [{ slot: `interaction ${id}`, value: interaction }],
   isUndoable: always,
   inWords: ({ interaction }) =>

@@ -12,5 +12,6 @@ export const setLayoutTransition = kindOf({
   apply: (_before, { layoutTransitionUs }) => layoutTransitionUs,
   touches: ({ layoutTransitionUs }) => [{ slot: 'change', value: layoutTransitionUs }],
   isUndoable: always,
-  inWords: ({ layoutTransitionUs }) => (layoutTransitionUs === 0 ? 'made changes hard' : 'made changes soft'),
+  inWords: ({ layoutTransitionUs }) =>
+    layoutTransitionUs === 0 ? 'made changes hard' : 'made changes soft',
 });

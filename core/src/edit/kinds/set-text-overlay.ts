@@ -8,13 +8,19 @@ import { ENDS, FORWARD, runsForward, STRETCH } from './stretch-of-take';
 /** Lays a line of words over a stretch; null: takes it away. */
 export const setTextOverlay = kindOf({
   schema: z
-    .object({ do: z.literal('set-text-overlay'), ...ENDS, textOverlay: textOverlaySchema.nullable() })
+    .object({
+      do: z.literal('set-text-overlay'),
+      ...ENDS,
+      textOverlay: textOverlaySchema.nullable(),
+    })
     .refine(runsForward, FORWARD),
   slice: textOverlaysSlice,
-  apply: (before, { textOverlay, ...stretch }) => layOrClear(before, stretch, textOverlay && { textOverlay }),
+  apply: (before, { textOverlay, ...stretch }) =>
+    layOrClear(before, stretch, textOverlay && { textOverlay }),
   touches: ({ takeId, startUs, endUs, textOverlay }) => [
     { slot: `text overlay ${takeId}`, range: { startUs, endUs }, value: textOverlay },
   ],
   isUndoable: always,
-  inWords: (edit) => (edit.textOverlay ? `put words over ${STRETCH}` : `took words away from ${STRETCH}`),
+  inWords: (edit) =>
+    edit.textOverlay ? `put words over ${STRETCH}` : `took words away from ${STRETCH}`,
 });

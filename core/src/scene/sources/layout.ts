@@ -79,13 +79,13 @@ const pictureOf = (
 
 /** Where surface and camera lie in the sections of a film; found once for what stands still. */
 const arrangedIn = ({ lesson }: Film) => {
-  const settled = new Map<Section, LaidOut>();
+  const ingested = new Map<Section, LaidOut>();
   const boxesOf = ({ span }: Section, framing: Framing) => framed(lesson, span.take, framing);
   return (section: Section, frame: number): LaidOut => {
-    let after = settled.get(section);
+    let after = ingested.get(section);
     if (!after) {
       after = boxesOf(section, section);
-      settled.set(section, after);
+      ingested.set(section, after);
     }
     const { before, changeFrames } = section;
     return before !== null && frame < changeFrames

@@ -12,7 +12,9 @@ export const textOverlaySource: ReadSource = (film) => {
     },
     at(filmFrame, span) {
       const found = stretchAt(textOverlays, span, filmFrame);
-      return found ? { layers: [{ kind: 'text-overlay', ...found.textOverlay }], moving: false } : NOTHING;
+      return found
+        ? { layers: [{ kind: 'text-overlay', ...found.textOverlay }], moving: false }
+        : NOTHING;
     },
   };
 };

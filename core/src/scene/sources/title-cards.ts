@@ -27,6 +27,9 @@ export const titleCardSource: ReadSource = ({ lesson: { decisions } }) => ({
     const card = place && decisions.titleCards[place];
     if (!card) return NOTHING;
     const on = groundFor(decisions.frame.ground);
-    return { layers: [{ kind: 'title-card', ...cardWords(card, decisions.plan), on }], moving: false };
+    return {
+      layers: [{ kind: 'title-card', ...cardWords(card, decisions.plan), on }],
+      moving: false,
+    };
   },
 });

@@ -117,7 +117,10 @@ describe('the room under a voice', () => {
       const after = noiseReduced(before, reduction);
       expect(aboveNoise(after, pure) - was).toBeGreaterThan(3);
       // Where nobody speaks, by what was said, less what flutters.
-      const [from, to] = [4.3, 4.8].map((s) => Math.round(s * NOISE_REDUCTION_RATE)) as [number, number];
+      const [from, to] = [4.3, 4.8].map((s) => Math.round(s * NOISE_REDUCTION_RATE)) as [
+        number,
+        number,
+      ];
       const down = db(powerOf(before, from, to)) - db(powerOf(after, from, to));
       expect(down).toBeGreaterThan(0.7 * REDUCED_DB[reduction]);
       expect(down).toBeLessThan(REDUCED_DB[reduction] + 1);

@@ -73,7 +73,7 @@ const sorted = (cues: readonly ReadCue[], told: string[]): ReadCue[] => {
  * Reads a file of words: WebVTT, SRT, TTML, or plain text. What it is is told by what is in it, not by its name. Marks and scripts
  * in it come to nothing but their words.
  *
- * @throws TellableError `words-too-large`, `words-unreadable`, `words-empty`
+ * @throws AppError `words-too-large`, `words-unreadable`, `words-empty`
  */
 export const readWordsFile = (bytes: Uint8Array): ReadFile => {
   if (bytes.length > MOST_BYTES) throw new AppError('words-too-large');

@@ -92,9 +92,9 @@ const come = async (kinds: readonly string[], from: number, share: number) => {
     const [start, end] = [Math.floor(bytes.length * from), Math.floor(bytes.length * share)];
     await server.more(`take-one-${kind}`, bytes.subarray(start, end), start, bytes.length);
   }
-  await server.parts.keeper.sweep();
+  await server.parts.takeService.sweep();
 };
-const tell = (atEase: boolean) => server.ask('POST', '/api/takes/take-one/alive', { atEase });
+const tell = (atEase: boolean) => server.ask('POST', '/api/takes/take-one/heartbeat', { atEase });
 /** Pieces of pictures that are there. */
 const pieces = async () =>
   (await readdir(server.config.folders.chunks).catch(() => [])).filter((name) =>
@@ -118,7 +118,7 @@ const made = async () => {
 };
 const stopped = async () => {
   await server.ask('POST', '/api/takes/take-one/stop', {});
-  expect(await server.settled('take-one')).toBe('ready');
+  expect(await server.ingested('take-one')).toBe('ready');
   return (await server.parts.lessons.view('lesson-one')).lesson;
 };
 
@@ -191,7 +191,7 @@ it('makes nothing while the recorder leaves pictures out, and goes on when it ha
   expect(server.logged).toEqual([]);
 });
 
-it('ends with the take: what came is settled, and nothing is left behind', async () => {
+it('ends with the take: what came is processed, and nothing is left behind', async () => {
   const kinds = ['surface', 'voice'];
   await begin(kinds);
   await come(kinds, 0, 0.9);

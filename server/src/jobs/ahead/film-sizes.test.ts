@@ -37,7 +37,7 @@ const lessonOf = async (id: string, picture: string, seconds: number): Promise<v
   });
   await server.upload(`take-${id}-surface`, await readFile(path));
   await server.ask('POST', `/api/takes/take-${id}/stop`, {});
-  expect(await server.settled(`take-${id}`)).toBe('ready');
+  expect(await server.ingested(`take-${id}`)).toBe('ready');
 };
 const sizeOf = async (id: string) =>
   (await server.ask('GET', `/api/lessons/${id}/made/${SIZE}`)).json as {

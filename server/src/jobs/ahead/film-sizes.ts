@@ -49,7 +49,7 @@ export class FilmSizes {
     this.#cache = new PieceCache(parts.config.folders.chunks);
   }
 
-  /** Of a lesson as it is now. Asked for, it is begun. @throws TellableError `footage-missing` */
+  /** Of a lesson as it is now. Asked for, it is begun. @throws AppError `footage-missing` */
   async told(lesson: Lesson, size: PictureSize): Promise<ToldSize> {
     const key = JSON.stringify([lesson.id, lesson.revision, lesson.takes.length, size]);
     if (this.#round?.key === key) {

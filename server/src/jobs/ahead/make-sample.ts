@@ -22,7 +22,7 @@ export interface SampleWork {
  * Makes pieces of a film, spread evenly over it, until they tell how large it gets. Whoever makes the film finds them.
  *
  * @returns null where there is nothing in it
- * @throws the signal's reason; TellableError `footage-missing`
+ * @throws the signal's reason; AppError `footage-missing`
  */
 export const makeSample = async (
   { sampled, size, folders, shipped }: SampleWork,

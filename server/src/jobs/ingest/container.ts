@@ -9,7 +9,7 @@ import { boxesOf } from '@under-chalk/render';
  * Which demuxer a file is opened with, told by its first bytes and never by its name or by asking
  * ffmpeg to guess: only containers that are wanted reach a parser.
  *
- * @throws TellableError `file-empty`, `file-not-film`
+ * @throws AppError `file-empty`, `file-not-film`
  */
 export const containerOf = async (path: string): Promise<Demuxer> => {
   const file = await open(path, 'r');
@@ -34,7 +34,7 @@ const MOST_HEAD_BYTES = 64_000_000;
  * A file somebody brought, to be opened: with the demuxer for what it is, and without its edit lists where
  * they are so long that following them would be all that is ever done.
  *
- * @throws TellableError `file-empty`, `file-not-film`
+ * @throws AppError `file-empty`, `file-not-film`
  */
 export const foreignFile = async (path: string): Promise<MediaFile> => {
   const demuxer = await containerOf(path);

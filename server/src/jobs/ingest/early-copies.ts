@@ -38,7 +38,7 @@ export class EarlyCopies {
 
   async #grow(): Promise<void> {
     const recording = await this.#takes.inState('recording');
-    const wanted = new Set([...recording, ...(await this.#takes.inState('settling'))]);
+    const wanted = new Set([...recording, ...(await this.#takes.inState('processing'))]);
     for (const [trackId, { takeId, copying }] of this.#copyings) {
       if (wanted.has(takeId)) continue;
       this.#copyings.delete(trackId);

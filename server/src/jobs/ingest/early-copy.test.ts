@@ -57,15 +57,15 @@ const come = async (id: string, from: number, share: number) => {
   }
 };
 /** What happens every few seconds. */
-const sweep = () => server.parts.keeper.sweep();
+const sweep = () => server.parts.takeService.sweep();
 
 const stopped = async (id: string): Promise<Take> => {
   await server.ask('POST', `/api/takes/${id}/stop`, {});
-  expect(await server.settled(id)).toBe('ready');
+  expect(await server.ingested(id)).toBe('ready');
   return server.parts.takes.get(id);
 };
 
-/** Each packet of a settled track: when, how long, key or not, and a digest of what is in it. */
+/** Each packet of a processed track: when, how long, key or not, and a digest of what is in it. */
 const packets = async (trackId: string) =>
   (
     await run('ffprobe', [
@@ -77,7 +77,7 @@ const packets = async (trackId: string) =>
     .toString()
     .split('\n');
 
-/** Whether a settled track was copied while it came in: its index stands at the end then. */
+/** Whether a processed track was copied while it came in: its index stands at the end then. */
 const wasEarly = async (take: Take, kind: TrackKind) => {
   const bytes = await readFile(server.parts.media.media(trackOf(take, kind)!.id).path);
   const names: string[] = [];

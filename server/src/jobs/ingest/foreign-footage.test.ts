@@ -418,7 +418,7 @@ const throughTheMill = async (kind: Kind, id: string) => {
   });
   await server.upload(`${id}-surface`, bytes);
   await server.ask('POST', `/api/takes/${id}/stop`, {});
-  await server.settled(id);
+  await server.ingested(id);
   const { lesson } = (await server.ask('GET', '/api/lessons/lesson-one')).json;
   const take: Take = lesson.takes.find((candidate: Take) => candidate.id === id);
   expect([take.state, take.problem, server.logged]).toEqual(['ready', null, []]);
@@ -437,7 +437,7 @@ const throughTheMill = async (kind: Kind, id: string) => {
   return { take, film, seen: await readNumbered(out) };
 };
 
-/** Where the first picture of a settled file is for a browser's reader, seconds. */
+/** Where the first picture of a processed file is for a browser's reader, seconds. */
 const firstForBrowsers = async (trackId: string): Promise<number> => {
   const { path } = server.parts.media.media(trackId);
   const input = new Input({ source: new FilePathSource(path), formats: [MP4] });

@@ -32,7 +32,7 @@ export interface Wanted {
   readonly kind: TrackKind;
 }
 
-/** Whether an error says nothing about the footage: it stays as it is and is settled later. */
+/** Whether an error says nothing about the footage: it stays as it is and is processed later. */
 export const isForLater = (error: unknown, signal: AbortSignal) =>
   signal.aborted || isDiskFull(error);
 
@@ -41,15 +41,15 @@ export const ingestEarly = async (
   early: EarlyCopying,
   { id, kind }: Wanted,
   store: MediaStore,
-  settling: Ingest,
+  ingest: Ingest,
 ): Promise<Outcome | null> => {
-  const copy = await early.finish(settling.signal);
-  settling.signal.throwIfAborted();
+  const copy = await early.finish(ingest.signal);
+  ingest.signal.throwIfAborted();
   if (!copy) return null;
-  const { signal, limits } = settling;
+  const { signal, limits } = ingest;
   try {
     const facts = await probe(copy.media, signal, limits(LOOK_LIMITS));
-    const made = await filmed(kind).settleCopy(copy, facts, settling);
+    const made = await filmed(kind).ingestCopy(copy, facts, ingest);
     if (!made || made.endUs <= 0 || made.endUs > LONGEST_TAKE_US) return null;
     const { widthPx, heightPx, levels, endUs: durationUs } = made;
     const [out, { size: bytes }] = [store.media(id), await stat(copy.media.path)];
@@ -68,16 +68,16 @@ export const ingestEarly = async (
 };
 
 /**
- * Makes a track of a file that was settled elsewhere: the very bytes, if they can be used as they are. Null when they have
+ * Makes a track of a file that was processed elsewhere: the very bytes, if they can be used as they are. Null when they have
  * to be made anew.
  */
 export const ingestAsItIs = async (
   digest: string,
   { id, kind }: Wanted,
   store: MediaStore,
-  settling: Ingest,
+  ingest: Ingest,
 ): Promise<Outcome | null> => {
-  const { signal, limits } = settling;
+  const { signal, limits } = ingest;
   const came: MediaFile = { path: store.incoming(id), demuxer: 'mov' };
   const draft = store.draft();
   try {
@@ -92,7 +92,7 @@ export const ingestAsItIs = async (
     const { size: bytes } = await stat(came.path);
     const none = { loudness: null, marks: [] };
     const copy = { media: came, times, levels, wholeBytes: bytes, digest, ...none };
-    const made = await medium.settleCopy(copy, facts, settling);
+    const made = await medium.ingestCopy(copy, facts, ingest);
     if (!made) return null;
     await copyFile(came.path, draft, constants.COPYFILE_FICLONE);
     await rename(draft, store.media(id).path);

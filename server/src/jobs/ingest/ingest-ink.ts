@@ -36,7 +36,7 @@ export const isSeen = (record: InkRecord): boolean =>
  * Makes the ink of a track from what has come: the records that are ones, a line each.
  *
  * @returns null when there are none, `nothing` where none of them is of anything to be seen
- * @throws TellableError `ink-unreadable` for more than anybody can write
+ * @throws AppError `ink-unreadable` for more than anybody can write
  */
 export const ingestInk = async (
   incoming: string,

@@ -112,7 +112,7 @@ const filters = (facts: VideoFacts, size: { width: number; height: number }): st
 };
 
 /**
- * Whether a decoder gets a picture at the beginning and at the end of a settled file: its index alone says
+ * Whether a decoder gets a picture at the beginning and at the end of a processed file: its index alone says
  * nothing of that.
  */
 const isDecodable = async (
@@ -148,9 +148,9 @@ export const isPlayable = ({ codec, pixelFormat, rotation }: VideoFacts): boolea
   codec === 'h264' && PLAYABLE.includes(pixelFormat) && rotation === 0;
 
 /** Whether pictures can be shown as they are. */
-const canCopy = (facts: VideoFacts, settling: Ingest): boolean => {
+const canCopy = (facts: VideoFacts, ingest: Ingest): boolean => {
   const plain = isPlayable(facts);
-  if (!settling.foreign || !plain) return plain;
+  if (!ingest.foreign || !plain) return plain;
   return (
     facts.pixelAspect === 1 &&
     !facts.interlaced &&
@@ -161,7 +161,7 @@ const canCopy = (facts: VideoFacts, settling: Ingest): boolean => {
   );
 };
 
-const settled = async (
+const ingested = async (
   out: MediaFile,
   times: PacketTimes,
   { signal, limits }: Ingest,
@@ -171,21 +171,21 @@ const settled = async (
 };
 
 /** Whether a copy can be sought in and decoded. */
-const canBeUsed = async (out: MediaFile, times: PacketTimes, settling: Ingest) =>
+const canBeUsed = async (out: MediaFile, times: PacketTimes, ingest: Ingest) =>
   times.longestKeyGapUs <= LONGEST_KEY_GAP_US &&
   times.leading === 0 &&
   times.hasDuration &&
-  (await isDecodable(out, times.endUs, settling));
+  (await isDecodable(out, times.endUs, ingest));
 
 /** What a copy that is there already comes to; null when the pictures have to be encoded anew. */
 export const ingestedCopy = async (
   facts: VideoFacts,
   out: MediaFile,
   times: PacketTimes,
-  settling: Ingest,
+  ingest: Ingest,
 ): Promise<(IngestedPicture & { readonly levels: null }) | null> =>
-  canCopy(facts, settling) && (await canBeUsed(out, times, settling))
-    ? { ...(await settled(out, times, settling)), levels: null }
+  canCopy(facts, ingest) && (await canBeUsed(out, times, ingest))
+    ? { ...(await ingested(out, times, ingest)), levels: null }
     : null;
 
 /**
@@ -197,9 +197,9 @@ export const ingestPicture = async (
   inputs: readonly MediaFile[],
   facts: VideoFacts,
   out: MediaFile,
-  settling: Ingest,
+  ingest: Ingest,
 ): Promise<IngestedPicture | null> => {
-  const { signal, foreign, originUs, limits, tell, lengthUs } = settling;
+  const { signal, foreign, originUs, limits, tell, lengthUs } = ingest;
   if (facts.widthPx * facts.heightPx > MOST_PIXELS || facts.widthPx * facts.heightPx === 0)
     return null;
   const job = {
@@ -211,12 +211,12 @@ export const ingestPicture = async (
     tell,
     lengthUs,
   };
-  if (inputs.length === 1 && canCopy(facts, settling)) {
+  if (inputs.length === 1 && canCopy(facts, ingest)) {
     try {
       const codec = copyOf(PICTURE_S, ...(foreign ? namedColours(facts) : []));
-      await makeStream({ ...job, codec, graph: null }, settling.draft(), out.path, signal);
+      await makeStream({ ...job, codec, graph: null }, ingest.draft(), out.path, signal);
       const times = await packetTimes(out, 0, signal, limits(COUNT_LIMITS));
-      if (await canBeUsed(out, times, settling)) return await settled(out, times, settling);
+      if (await canBeUsed(out, times, ingest)) return await ingested(out, times, ingest);
     } catch (error) {
       // What takes too long as it is takes longer when it is decoded too.
       if (signal.aborted || error instanceof FfmpegTimeout || isDiskFull(error)) throw error;
@@ -231,8 +231,8 @@ export const ingestPicture = async (
           // By their times: what one encoder made, then what the next did.
           `${inputs.map((_, index) => `[run${index}]`).join('')}interleave=nb_inputs=${inputs.length}[out]`,
         ].join(';');
-  await makeStream({ ...job, codec: AS_H264, graph }, settling.draft(), out.path, signal);
+  await makeStream({ ...job, codec: AS_H264, graph }, ingest.draft(), out.path, signal);
   const times = await packetTimes(out, 0, signal, limits(COUNT_LIMITS));
-  if (times.count === 0 || !(await isDecodable(out, times.endUs, settling))) return null;
-  return settled(out, times, settling);
+  if (times.count === 0 || !(await isDecodable(out, times.endUs, ingest))) return null;
+  return ingested(out, times, ingest);
 };

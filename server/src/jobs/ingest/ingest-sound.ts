@@ -22,11 +22,8 @@ export interface IngestedSound extends PacketTimes {
 export const canCopySound = ({ codec, channels }: SoundFacts): boolean =>
   PLAYABLE.includes(codec) && channels <= 2;
 
-/** Decodes all of a settled file; null when there is nothing to hear in it. */
-const heard = async (
-  out: MediaFile,
-  { signal, limits }: Ingest,
-): Promise<IngestedSound | null> => {
+/** Decodes all of a processed file; null when there is nothing to hear in it. */
+const heard = async (out: MediaFile, { signal, limits }: Ingest): Promise<IngestedSound | null> => {
   const levels = await measureLevels(out, signal, limits(LEVEL_LIMITS));
   if (levels.length === 0) return null;
   const times = await packetTimes(out, 0, signal, limits(COUNT_LIMITS));
@@ -43,9 +40,9 @@ export const ingestSound = async (
   inputs: readonly MediaFile[],
   facts: SoundFacts,
   out: MediaFile,
-  settling: Ingest,
+  ingest: Ingest,
 ): Promise<IngestedSound | null> => {
-  const { signal, originUs, foreign, limits, tell, lengthUs } = settling;
+  const { signal, originUs, foreign, limits, tell, lengthUs } = ingest;
   const job = {
     inputs,
     stream: facts.index,
@@ -58,8 +55,8 @@ export const ingestSound = async (
   if (inputs.length === 1 && canCopySound(facts)) {
     try {
       const codec = copyOf(BLOCK_S);
-      await makeStream({ ...job, codec, graph: null }, settling.draft(), out.path, signal);
-      const sound = await heard(out, settling);
+      await makeStream({ ...job, codec, graph: null }, ingest.draft(), out.path, signal);
+      const sound = await heard(out, ingest);
       if (sound) return sound;
     } catch (error) {
       // What takes too long as it is takes longer when it is decoded too.
@@ -76,6 +73,6 @@ export const ingestSound = async (
       inputs.length > 1 ? `ainterleave=nb_inputs=${inputs.length},` : ''
     }${onTheClock(RATE)}[out]`,
   ].join(';');
-  await makeStream({ ...job, codec: AS_AAC, graph }, settling.draft(), out.path, signal);
-  return heard(out, settling);
+  await makeStream({ ...job, codec: AS_AAC, graph }, ingest.draft(), out.path, signal);
+  return heard(out, ingest);
 };

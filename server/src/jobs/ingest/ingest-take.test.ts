@@ -18,7 +18,7 @@ const ENCODED = ['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '12', '-pix_
 
 beforeAll(async () => {
   server = await startTestServer();
-  folder = await mkdtemp(join(tmpdir(), 'under-chalk-settle-'));
+  folder = await mkdtemp(join(tmpdir(), 'under-chalk-ingest-'));
   await server.ask('POST', '/api/lessons', { id: 'lesson-one', title: 'Settling' });
   numbered = join(folder, 'numbered.mkv');
   await writeNumbered(numbered, { fps: '30', seconds: 6 });
@@ -59,7 +59,7 @@ const stretch = async (name: string, from: number, to: number, ...encoding: stri
     ),
   );
 
-const settle = async (
+const ingest = async (
   id: string,
   source: 'film' | 'screen',
   tracks: Record<string, Buffer>,
@@ -72,7 +72,7 @@ const settle = async (
   });
   for (const [kind, bytes] of Object.entries(tracks)) await server.upload(`${id}-${kind}`, bytes);
   await server.ask('POST', `/api/takes/${id}/stop`, {});
-  await server.settled(id);
+  await server.ingested(id);
   return (await server.ask('GET', `/api/takes/${id}`)).json;
 };
 
@@ -89,7 +89,7 @@ describe('a track whose encoder was opened anew', () => {
     });
     expect(files).toHaveLength(1);
     expect((await packetTimes(files[0]!)).count).toBe(60 + 105);
-    const take = await settle('take-again', 'screen', { surface: whole });
+    const take = await ingest('take-again', 'screen', { surface: whole });
     expect([take.state, take.problem, take.durationUs]).toEqual(['ready', null, 6_000_000]);
     await gone(server.parts.media.incoming('take-again-surface'));
   });
@@ -100,7 +100,7 @@ describe('a track whose encoder was opened anew', () => {
       await stretch('b2.mp4', 2, 4, '-profile:v', 'baseline'),
       await stretch('b3.mp4', 4.5, 6, '-s', '160x90'),
     ]);
-    const take = await settle('take-other', 'screen', { surface: whole });
+    const take = await ingest('take-other', 'screen', { surface: whole });
     expect([take.state, take.problem]).toEqual(['ready', null]);
     expect(Math.abs(take.durationUs - 6_000_000)).toBeLessThan(100);
     expect(take.tracks[0]).toMatchObject({ widthPx: 320, heightPx: 180 });
@@ -138,12 +138,12 @@ describe('a stream that can’t be read', () => {
     for (let entry = 0; entry < torn.readUInt32BE(stco + 8); entry++) {
       torn.writeUInt32BE(0x7fffff00, stco + 12 + entry * 4);
     }
-    const take = await settle('take-mute', 'film', { surface: torn });
+    const take = await ingest('take-mute', 'film', { surface: torn });
     expect([take.state, take.problem]).toEqual(['ready', 'sound-unreadable']);
     expect(take.tracks.map((track: { kind: string }) => track.kind)).toEqual(['surface']);
-    const anew = await server.ask('POST', '/api/takes/take-mute/settle');
-    expect(anew.json.state).toBe('settling');
-    await server.settled('take-mute');
+    const anew = await server.ask('POST', '/api/takes/take-mute/process');
+    expect(anew.json.state).toBe('processing');
+    await server.ingested('take-mute');
     const after = (await server.ask('GET', '/api/takes/take-mute')).json;
     expect([after.state, after.problem, after.durationUs]).toEqual([
       'ready',
@@ -155,7 +155,7 @@ describe('a stream that can’t be read', () => {
 
 describe('films that are odd', () => {
   const odd = async (id: string, ...args: string[]) =>
-    settle(id, 'film', { surface: await make(`${id}.webm`, ...args) });
+    ingest(id, 'film', { surface: await make(`${id}.webm`, ...args) });
 
   it('of one pixel, and of more than a screen has, are shown all the same', async () => {
     const vp8 = ['-c:v', 'libvpx', '-b:v', '100k', '-deadline', 'realtime', '-t', '0.3'];
@@ -178,13 +178,13 @@ describe('films that are odd', () => {
       ...['-f', 'lavfi', '-t', '2', '-i', 'color=red:s=64x64:r=1', '-c:v', 'libx264'],
       ...['-vf', 'setpts=if(N\\,100000/TB\\,0)', '-fps_mode', 'passthrough', path],
     ]);
-    const take = await settle('take-long', 'film', { surface: await readFile(path) });
+    const take = await ingest('take-long', 'film', { surface: await readFile(path) });
     expect([take.state, take.problem]).toEqual(['unusable', 'take-too-long']);
     expect((await server.ask('GET', '/api/lessons')).status).toBe(200);
   });
 });
 
-describe('settling', () => {
+describe('processing', () => {
   it('can be called off, and begun again', async () => {
     const film = await make(
       'slow.mp4',
@@ -211,16 +211,16 @@ describe('settling', () => {
     await server.ask('POST', '/api/takes/take-slow/stop', {});
     await new Promise((resolve) => setTimeout(resolve, 800));
     // A recording does not wait for it.
-    const quick = await settle('take-quick', 'screen', { surface: await stretch('q.mp4', 0, 2) });
+    const quick = await ingest('take-quick', 'screen', { surface: await stretch('q.mp4', 0, 2) });
     expect(quick.state).toBe('ready');
-    expect((await server.ask('GET', '/api/takes/take-slow')).json.state).toBe('settling');
-    const off = (await server.ask('POST', '/api/takes/take-slow/call-off')).json;
+    expect((await server.ask('GET', '/api/takes/take-slow')).json.state).toBe('processing');
+    const off = (await server.ask('POST', '/api/takes/take-slow/cancel')).json;
     expect([off.state, off.problem]).toEqual(['unusable', 'called-off']);
     // Nothing half made is left.
     const left = (await readdir(server.config.folders.media)).filter((name) => /draft/.test(name));
     expect(left).toEqual([]);
-    await server.ask('POST', '/api/takes/take-slow/settle');
-    expect(await server.settled('take-slow')).toBe('ready');
+    await server.ask('POST', '/api/takes/take-slow/process');
+    expect(await server.ingested('take-slow')).toBe('ready');
   });
 
   it('clears away what a killed server was making', async () => {

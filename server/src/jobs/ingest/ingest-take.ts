@@ -42,20 +42,20 @@ const digestOf = async (path: string, signal: AbortSignal): Promise<string> => {
   return hash.digest('hex');
 };
 
-/** Whether the take is settled again because of an error, and none of its tracks is left out for it. */
+/** Whether the take is processed again because of an error, and none of its tracks is left out for it. */
 const isForNextTry = (error: unknown, signal: AbortSignal, triesAgain: boolean): boolean =>
   isForLater(error, signal) || (triesAgain && error instanceof FfmpegTimeout);
 
-const settleStream = async (
+const ingestStream = async (
   inputs: readonly MediaFile[],
   facts: Facts,
   { id, kind }: Wanted,
   store: MediaStore,
-  settling: Omit<Ingest, 'lengthUs'>,
+  ingest: Omit<Ingest, 'lengthUs'>,
   budget: Budget,
 ): Promise<Outcome> => {
   const none: Outcome = { kind, track: null, problem: null, levels: null, complete: true };
-  const { signal, limits, originUs, foreign } = settling;
+  const { signal, limits, originUs, foreign } = ingest;
   const out = store.media(id);
   const medium = filmed(kind);
   const stream = medium.streamOf(facts);
@@ -73,7 +73,7 @@ const settleStream = async (
       budget.allow(came.count, stream.pixels);
     }
   }
-  const made = await medium.settle(inputs, facts, out, { ...settling, lengthUs: longestUs });
+  const made = await medium.ingest(inputs, facts, out, { ...ingest, lengthUs: longestUs });
   if (!made) return { ...none, problem: medium.unreadable, complete: false };
   if (made.endUs > LONGEST_TAKE_US) throw new AppError('take-too-long', `${made.endUs} µs`);
   if (made.endUs <= 0) return { ...none, complete: false };
@@ -92,7 +92,7 @@ const settleStream = async (
   return { kind, track, problem: null, levels: made.levels, complete };
 };
 
-const settleEvents = async (
+const ingestEvents = async (
   incoming: string,
   { id, kind }: Wanted,
   store: MediaStore,
@@ -105,8 +105,8 @@ const settleEvents = async (
   return { kind, track: { id, kind, ...facts }, problem: null, levels: null, marks, complete };
 };
 
-/** Settles the wanted streams of a file, each by itself: one that can't be read leaves the others whole. */
-const settleFile = async (
+/** Processes the wanted streams of a file, each by itself: one that can't be read leaves the others whole. */
+const ingestFile = async (
   incoming: string,
   wanted: readonly Wanted[],
   store: MediaStore,
@@ -121,7 +121,7 @@ const settleFile = async (
   const { draft } = store;
   const [first] = wanted;
   if (first && mediumOf(first.kind) === 'events')
-    return [await settleEvents(incoming, first, store)];
+    return [await ingestEvents(incoming, first, store)];
   const digest = first && elsewhere?.digests.get(first.id);
   if (first && digest !== undefined) {
     const { limits } = budgetOf((await stat(incoming)).size, false);
@@ -149,8 +149,8 @@ const settleFile = async (
     for (const one of wanted) {
       try {
         const tellOne = (share: number) => tell(one.kind, share);
-        const settling = { signal, foreign, originUs, draft, limits, tell: tellOne };
-        outcomes.push(await settleStream(inputs, facts, one, store, settling, budget));
+        const ingest = { signal, foreign, originUs, draft, limits, tell: tellOne };
+        outcomes.push(await ingestStream(inputs, facts, one, store, ingest, budget));
       } catch (error) {
         const tooLong = error instanceof AppError && error.code === 'take-too-long';
         if (isForNextTry(error, signal, triesAgain) || tooLong) throw error;
@@ -196,7 +196,7 @@ const problemOf = (error: unknown, foreign: boolean): ErrorCode => {
  * @param early what was copied of it while it came in
  * @param onProgress told about how much of it is made, 0 to 1
  * @param log told what went wrong with a track
- * @param signal breaks it off; the take then stays in `settling`
+ * @param signal breaks it off; the take then stays in `processing`
  * @param triesAgain a track that takes too long is thrown, and not left out
  * @throws what says nothing about the footage: a full disk, or the signal's reason; FfmpegTimeout where it is tried again
  */
@@ -212,10 +212,10 @@ export const ingestTake = async (
 ): Promise<void> => {
   await media.prepare();
   const take = await takes.get(takeId);
-  // Settled meanwhile: what had come in of it may be gone by now.
-  if (take.state !== 'settling') return;
+  // Processed meanwhile: what had come in of it may be gone by now.
+  if (take.state !== 'processing') return;
   const declared = await takes.tracksOf(takeId);
-  const elsewhere = await takes.settledElsewhere(takeId);
+  const elsewhere = await takes.ingestedElsewhere(takeId);
   const foreign = take.source === 'film' && !elsewhere;
   // A film that was brought in is one file; its sound becomes a track of its own.
   const film = declared.find((track) => track.kind === 'surface') ?? declared[0]!;
@@ -241,7 +241,7 @@ export const ingestTake = async (
   // Side by side; all have ended before anything is said of the take.
   const ended = await Promise.allSettled(
     come.map(({ incoming, tracks }) =>
-      settleFile(incoming, tracks, media, foreign, elsewhere, early, signal, tell, log, triesAgain),
+      ingestFile(incoming, tracks, media, foreign, elsewhere, early, signal, tell, log, triesAgain),
     ),
   );
   for (const [index, one] of ended.entries()) {
@@ -256,8 +256,8 @@ export const ingestTake = async (
     }
   }
   problem ??= outcomes.find((outcome) => outcome.problem)?.problem ?? null;
-  const settled = outcomes.flatMap(({ track }) => (track ? [track] : []));
-  if (settled.length === 0) {
+  const ingested = outcomes.flatMap(({ track }) => (track ? [track] : []));
+  if (ingested.length === 0) {
     await takes.unusable(takeId, problem ?? (foreign ? 'film-unreadable' : 'take-empty'));
     return;
   }
@@ -270,12 +270,12 @@ export const ingestTake = async (
     if (track && marks) await keepMarks(media, track, marks);
   }
   await media.force();
-  const durationUs = Math.max(...settled.map((track) => track.durationUs));
-  await takes.settled(takeId, durationUs, settled, problem ?? elsewhere?.problem ?? null);
+  const durationUs = Math.max(...ingested.map((track) => track.durationUs));
+  await takes.ingested(takeId, durationUs, ingested, problem ?? elsewhere?.problem ?? null);
   const whole = outcomes.length === declared.length && outcomes.every(({ complete }) => complete);
-  // Of what was settled elsewhere no more can come.
+  // Of what was processed elsewhere no more can come.
   const all = elsewhere !== null || !take.cutShort;
-  if (!foreign && all && whole && settled.length === declared.length) {
+  if (!foreign && all && whole && ingested.length === declared.length) {
     await Promise.all(declared.map((track) => media.forgetIncoming(track.id)));
   }
 };

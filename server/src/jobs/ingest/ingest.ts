@@ -1,7 +1,7 @@
 import { FfmpegTimeout, type Limits } from '@under-chalk/render';
 import type { Us } from '@under-chalk/core/time/us';
 
-/** What all parts of settling a take need to know. */
+/** What all parts of processing a take need to know. */
 export interface Ingest {
   readonly signal: AbortSignal;
   /** Footage of others, and not a recording of ours: it can be anything, and it gives way. */
@@ -30,7 +30,7 @@ const BYTES_PER_MS = 10;
 const PACKET_MS = 2;
 const PIXEL_MS = 0.0001;
 
-/** The time that settling a file may take, divided among its steps. */
+/** The time that processing a file may take, divided among its steps. */
 export interface Budget {
   readonly limits: Ingest['limits'];
   /** What is really in the file is known: so many packets, of so many pixels each. */
@@ -48,7 +48,7 @@ export const budgetOf = (bytes: number, foreign: boolean): Budget => {
   return {
     limits(step) {
       const left = began + all - Date.now();
-      if (left <= 0) throw new FfmpegTimeout('settling', `it took ${Math.round(all / 1000)} s`);
+      if (left <= 0) throw new FfmpegTimeout('processing', `it took ${Math.round(all / 1000)} s`);
       return { ...step, deadlineMs: Math.min(left, step.deadlineMs ?? left), forgiven };
     },
     allow(packets, pixels) {

@@ -16,7 +16,7 @@ export interface Stream {
   readonly pixels: number;
 }
 
-/** What a settled stream came to. */
+/** What a processed stream came to. */
 export interface IngestedStream extends PacketTimes {
   /** Size as shown; 0 where there is nothing to see. */
   readonly widthPx: number;
@@ -24,26 +24,26 @@ export interface IngestedStream extends PacketTimes {
   readonly levels: LevelLine | null;
 }
 
-/** How the tracks of a medium that ffmpeg knows are settled. What else happens has a file of its own (`settle-ink`). */
+/** How the tracks of a medium that ffmpeg knows are processed. What else happens has a file of its own (`process-ink`). */
 interface MediumHandler {
   /** What is told of a stream of it that can't be read. */
   readonly unreadable: ErrorCode;
   /** The stream of a file that is of it; null where the file has none. */
   readonly streamOf: (facts: Facts) => Stream | null;
   /** Makes the media. Null when nothing can be had of it. */
-  readonly settle: (
+  readonly ingest: (
     inputs: readonly MediaFile[],
     facts: Facts,
     out: MediaFile,
-    settling: Ingest,
+    ingest: Ingest,
   ) => Promise<IngestedStream | null>;
   /** Options of the codec that copy a stream of it as it is. */
   readonly copy: readonly string[];
   /** What a copy that was made while the track came in comes to. Null when it has to be made anew. */
-  readonly settleCopy: (
+  readonly ingestCopy: (
     copy: EarlyCopy,
     facts: Facts,
-    settling: Ingest,
+    ingest: Ingest,
   ) => Promise<IngestedStream | null>;
 }
 
@@ -53,23 +53,23 @@ export const MEDIA: { readonly [Each in Exclude<Medium, 'events'>]: MediumHandle
     unreadable: 'picture-unreadable',
     streamOf: ({ video }) =>
       video && { index: video.index, pixels: video.widthPx * video.heightPx },
-    async settle(inputs, facts, out, settling) {
-      const made = await ingestPicture(inputs, facts.video!, out, settling);
+    async ingest(inputs, facts, out, ingest) {
+      const made = await ingestPicture(inputs, facts.video!, out, ingest);
       return made && { ...made, levels: null };
     },
     copy: copyOf(PICTURE_S),
-    settleCopy: ({ media, times }, { video }, settling) =>
-      video === null ? Promise.resolve(null) : ingestedCopy(video, media, times, settling),
+    ingestCopy: ({ media, times }, { video }, ingest) =>
+      video === null ? Promise.resolve(null) : ingestedCopy(video, media, times, ingest),
   },
   sound: {
     unreadable: 'sound-unreadable',
     streamOf: ({ sound }) => sound && { index: sound.index, pixels: 0 },
-    async settle(inputs, facts, out, settling) {
-      const made = await ingestSound(inputs, facts.sound!, out, settling);
+    async ingest(inputs, facts, out, ingest) {
+      const made = await ingestSound(inputs, facts.sound!, out, ingest);
       return made && { ...made, widthPx: 0, heightPx: 0 };
     },
     copy: copyOf(BLOCK_S),
-    async settleCopy({ times, levels }, { sound }) {
+    async ingestCopy({ times, levels }, { sound }) {
       if (!sound || !canCopySound(sound) || !levels || levels.length === 0) return null;
       return { ...times, widthPx: 0, heightPx: 0, levels };
     },

@@ -32,7 +32,7 @@ export interface ExportParts {
  * A lesson as an archive (ZIP, nothing compressed: footage can't be), written while it is read.
  *
  * @returns it, and how many bytes it will have
- * @throws TellableError `not-found`
+ * @throws AppError `not-found`
  */
 export const exportLesson = async (
   lesson: Lesson,

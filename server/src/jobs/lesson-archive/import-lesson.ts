@@ -117,14 +117,14 @@ const keepMaterials = async (opening: Opening, bundle: LessonArchive): Promise<v
 
 /**
  * Makes a lesson of an archive: looks all of it through first, puts its tracks where footage comes in, and then, at one
- * stroke, the lesson into the database. Its takes are to be settled and its materials to be read, as if they had just
+ * stroke, the lesson into the database. Its takes are to be processed and its materials to be read, as if they had just
  * come. Under its own names where those are free, else under others.
  *
  * @param path where the archive is
  * @param importId names this opening
  * @param onProgress told how much of it is looked through, 0 to 1
  * @returns the id of the lesson
- * @throws TellableError `bundle-unreadable`, `bundle-newer`, `bundle-lacking`, `bundle-swollen`, `too-large`, `disk-full`; nothing of
+ * @throws AppError `archive-unreadable`, `archive-newer`, `archive-lacking`, `archive-swollen`, `too-large`, `disk-full`; nothing of
  *   it is in a lesson then
  */
 export const importLesson = async (

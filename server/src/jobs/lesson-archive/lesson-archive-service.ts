@@ -14,7 +14,7 @@ const LEFT_MS = 7 * 86_400_000;
 interface TakeServiceParts extends ImportParts {
   readonly bundles: LessonArchiveStore;
   readonly media: MediaStore;
-  readonly keeper: TakeService;
+  readonly takeService: TakeService;
   readonly materialService: MaterialService;
   readonly log: Log;
 }
@@ -45,7 +45,7 @@ export class LessonArchiveService {
     await Promise.all(this.#works);
   }
 
-  /** Waits for the bytes of an archive. Said again it changes nothing. @throws TellableError `exists-already` */
+  /** Waits for the bytes of an archive. Said again it changes nothing. @throws AppError `exists-already` */
   async expect(id: string): Promise<LessonImport> {
     await this.#parts.bundles.expect(id);
     return this.stateOf(id);
@@ -55,7 +55,7 @@ export class LessonArchiveService {
     return this.#parts.bundles.isComing(id);
   }
 
-  /** @throws TellableError `not-found` */
+  /** @throws AppError `not-found` */
   async stateOf(id: string): Promise<LessonImport> {
     const known = await this.#parts.bundles.get(id);
     return { ...known, done: known.state === 'in' ? 1 : (this.#done.get(id) ?? 0) };
@@ -64,7 +64,7 @@ export class LessonArchiveService {
   /**
    * Has an archive opened whose bytes have all come, or that a full disk was in the way of.
    *
-   * @throws TellableError `not-found`; `not-ready` while bytes are missing
+   * @throws AppError `not-found`; `not-ready` while bytes are missing
    */
   async open(id: string): Promise<LessonImport> {
     const { bundles, media } = this.#parts;
@@ -118,7 +118,7 @@ export class LessonArchiveService {
     onProgress: (done: number) => void = () => undefined,
   ): Promise<string> {
     const lessonId = await importLesson(path, id, this.#parts, onProgress, this.#stop.signal);
-    await this.#parts.keeper.sweep();
+    await this.#parts.takeService.sweep();
     await this.#parts.materialService.takeUp();
     return lessonId;
   }

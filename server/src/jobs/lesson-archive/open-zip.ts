@@ -11,7 +11,7 @@ const MOST_FILES = 10_000;
 export interface ZipArchive {
   /** Bytes that a file has unpacked; null where there is none of that name. */
   bytesOf(name: string): number | null;
-  /** The bytes of a file and their check (CRC-32). @throws TellableError `bundle-lacking` */
+  /** The bytes of a file and their check (CRC-32). @throws AppError `archive-lacking` */
   read(name: string): Promise<{ readonly bytes: Readable; readonly crc32: number }>;
   close(): void;
 }
@@ -39,7 +39,7 @@ const entriesOf = (zip: ZipFile): Promise<Map<string, Entry>> =>
 /**
  * Opens an archive (ZIP) that may be anybody's, and looks at what it says is in it.
  *
- * @throws TellableError `bundle-unreadable`, `bundle-swollen`
+ * @throws AppError `archive-unreadable`, `archive-swollen`
  */
 export const openZip = async (path: string): Promise<ZipArchive> => {
   const zip = await new Promise<ZipFile>((resolve, reject) => {

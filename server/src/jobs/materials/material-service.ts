@@ -54,7 +54,7 @@ export class MaterialService {
    * Has a material read whose bytes have all come, or that could not be read before. One that is read, or being read,
    * stays as it is.
    *
-   * @throws TellableError `not-found`; `not-ready` while bytes are missing
+   * @throws AppError `not-found`; `not-ready` while bytes are missing
    */
   async read(id: string): Promise<void> {
     const { materials, media, folders } = this.#parts;
@@ -72,7 +72,7 @@ export class MaterialService {
   }
 
   /** Waits until a material can be shown, or it is known that it can't; no longer than `mostMs`. */
-  async settled(id: string, mostMs: number): Promise<void> {
+  async ingested(id: string, mostMs: number): Promise<void> {
     let timer: NodeJS.Timeout | undefined;
     const late = new Promise<void>((resolve) => {
       timer = setTimeout(resolve, mostMs);

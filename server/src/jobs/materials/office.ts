@@ -82,7 +82,7 @@ export const canOpenOffice = (): boolean => {
  * that is in it being run.
  *
  * @param ending of its name, as `.pptx`: LibreOffice goes by it
- * @throws TellableError `office-missing`; `material-unreadable`; `material-too-heavy` when it takes too long
+ * @throws AppError `office-missing`; `material-unreadable`; `material-too-heavy` when it takes too long
  */
 export const officePdf = async (path: string, ending: string, out: string): Promise<void> => {
   if (!canOpenOffice()) throw new AppError('office-missing');

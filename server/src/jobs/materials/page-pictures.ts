@@ -96,12 +96,12 @@ export class PagePictures {
     }
   }
 
-  /** What there is in a material. @throws TellableError why it can't be shown */
+  /** What there is in a material. @throws AppError why it can't be shown */
   facts(content: string): Promise<Answers['open']> {
     return this.#use(content, async (_reader, facts) => facts);
   }
 
-  /** What a page says. @throws TellableError */
+  /** What a page says. @throws AppError */
   words(content: string, page: number): Promise<string> {
     return this.#use(content, (reader) => reader.ask({ ask: 'words', page }));
   }
@@ -110,7 +110,7 @@ export class PagePictures {
    * A page as a picture: the one there is, or one that is made now.
    *
    * @returns its path
-   * @throws TellableError `not-found`, or why it can't be shown
+   * @throws AppError `not-found`, or why it can't be shown
    */
   async file(
     { content, page }: Pick<MaterialPage, 'content' | 'page'>,

@@ -66,7 +66,7 @@ export class Reader {
   /**
    * Asks; questions are answered one after another.
    *
-   * @throws TellableError what is wrong with the file; `material-too-heavy` when it took too long, or too much memory
+   * @throws AppError what is wrong with the file; `material-too-heavy` when it took too long, or too much memory
    */
   ask<Q extends Question>(question: Q): Promise<Answers[Q['ask']]> {
     return new Promise((resolve, reject) => {

@@ -69,7 +69,7 @@ export class Notes {
    *
    * @param key names these pages, whose they are and where their links lead, for those who ask for the same again; null: nobody does
    * @param linkTo the address at which the film plays from a time; null where it isn't handed out
-   * @throws TellableError `not-found` where nothing was written
+   * @throws AppError `not-found` where nothing was written
    */
   pdf(
     { title, pages }: NotesOfFilm,
@@ -93,7 +93,7 @@ export class Notes {
     });
   }
 
-  /** One of these pages as SVG. @param number from 1 @throws TellableError `not-found` */
+  /** One of these pages as SVG. @param number from 1 @throws AppError `not-found` */
   async svg(lesson: Lesson, number: number): Promise<string> {
     const { title, pages } = await this.of(lesson);
     const page = pages[number - 1];
@@ -106,7 +106,7 @@ export class Notes {
     return svgOf(page.page, `${title} · page ${number}`, address);
   }
 
-  /** What is written on a take, as the lesson has it, as InkML. @throws TellableError `not-found` */
+  /** What is written on a take, as the lesson has it, as InkML. @throws AppError `not-found` */
   async inkml(lesson: Lesson, takeId: string): Promise<string> {
     const take = takeOf(lesson, takeId);
     const film = filmOf(lesson);

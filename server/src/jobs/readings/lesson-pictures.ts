@@ -7,7 +7,7 @@ import { inkOfFilm } from '../ink-of';
 import type { PageReadings } from './page-readings';
 import type { PictureReadings } from './picture-readings';
 
-/** What is known of the pictures of a lesson's film. @throws TellableError `footage-missing` */
+/** What is known of the pictures of a lesson's film. @throws AppError `footage-missing` */
 export const lessonPictures = async (
   lesson: Lesson,
   {

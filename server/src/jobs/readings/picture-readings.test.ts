@@ -107,7 +107,7 @@ const record = async (takeId: string, source: 'screen' | 'film', ...pictures: Bu
   for (const [index, kind] of kinds.entries())
     await server.upload(`${takeId}-${kind}`, pictures[index]!);
   await server.ask('POST', `/api/takes/${takeId}/stop`, {});
-  expect(await server.settled(takeId)).toBe('ready');
+  expect(await server.ingested(takeId)).toBe('ready');
 };
 
 /** What is known once all has been looked through. */

@@ -52,7 +52,7 @@ const record = async (takeId: string, source = 'screen') => {
   });
   await server.upload(`${takeId}-surface`, screen);
   await server.ask('POST', `/api/takes/${takeId}/stop`, {});
-  expect(await server.settled(takeId)).toBe('ready');
+  expect(await server.ingested(takeId)).toBe('ready');
 };
 
 const stateOf = async (takeId: string) =>

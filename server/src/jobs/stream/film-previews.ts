@@ -22,7 +22,7 @@ export class FilmPreviews {
    * A JPEG as `core/stream/preview-sheet` lays it out.
    *
    * @returns its path
-   * @throws TellableError `not-ready` while the film is being made
+   * @throws AppError `not-ready` while the film is being made
    */
   async of({ id, manifest_id, film_us, state }: StoredFilm): Promise<string> {
     if (state !== 'done') throw new AppError('not-ready');

@@ -106,7 +106,7 @@ export class FilmStreams {
     this.#cache = new PieceCache(chunksFolder);
   }
 
-  /** How a film is divided. @throws TellableError `not-found` for one of an earlier version */
+  /** How a film is divided. @throws AppError `not-found` for one of an earlier version */
   async #of({ id, manifest_id }: StoredFilm): Promise<Divided> {
     const name = `${id} ${manifest_id}`;
     const held = this.#divided.get(name);
@@ -233,7 +233,7 @@ export class FilmStreams {
    * A segment of a track.
    *
    * @param signal nobody waits for it any more
-   * @throws TellableError `not-found`; `being-made` when it takes long; `not-ready` when it can't be had; the signal's reason
+   * @throws AppError `not-found`; `being-made` when it takes long; `not-ready` when it can't be had; the signal's reason
    */
   async segment(
     film: StoredFilm,

@@ -26,7 +26,7 @@ export class FirstPages {
    *
    * @param path of the file
    * @returns its path, WebP
-   * @throws TellableError `not-found` where there can't be any
+   * @throws AppError `not-found` where there can't be any
    */
   async of({ kind, name }: SubmissionFile, path: string): Promise<string> {
     if (this.#script === '' || !PAINTED.includes(kind))

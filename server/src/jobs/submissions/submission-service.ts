@@ -89,12 +89,12 @@ export class SubmissionService {
     return join(this.#parts.folders.submissions, id);
   }
 
-  /** What there is to be seen of a file at a glance. @returns its path, WebP @throws TellableError `not-found` where there is nothing */
+  /** What there is to be seen of a file at a glance. @returns its path, WebP @throws AppError `not-found` where there is nothing */
   pictureOf(file: SubmissionFile): Promise<string> {
     return this.#firstPages.of(file, this.pathOf(file.id));
   }
 
-  /** @throws TellableError `disk-full` where there is no room for more */
+  /** @throws AppError `disk-full` where there is no room for more */
   async mindRoom(): Promise<void> {
     if ((await freeBytes(this.#parts.folders.home)) < ROOM_BYTES)
       throw new AppError('disk-full', 'for what is handed in');
@@ -103,7 +103,7 @@ export class SubmissionService {
   /**
    * All of a file has come: it is looked at, and kept. Asked again, it is the same.
    *
-   * @throws TellableError `not-found`; `not-ready` while bytes are missing; `file-not-taken`, `sound-unreadable`, `film-unreadable`
+   * @throws AppError `not-found`; `not-ready` while bytes are missing; `file-not-taken`, `sound-unreadable`, `film-unreadable`
    */
   async came(giver: Giver, id: string): Promise<SubmissionFile> {
     const row = await this.#parts.submissions.file(giver, id);
@@ -149,8 +149,7 @@ export class SubmissionService {
       });
     } catch (error) {
       // What can't be taken isn't kept; what failed for want of room or time is tried again.
-      if (error instanceof AppError && error.code !== 'disk-full')
-        await submissions.refuse(id);
+      if (error instanceof AppError && error.code !== 'disk-full') await submissions.refuse(id);
       throw error;
     } finally {
       if (!(await submissions.coming(id))) {
@@ -160,7 +159,7 @@ export class SubmissionService {
     }
   }
 
-  /** @throws TellableError `sound-unreadable`, `film-unreadable` */
+  /** @throws AppError `sound-unreadable`, `film-unreadable` */
   async #makePlayable(
     incoming: string,
     id: string,
@@ -191,12 +190,12 @@ export class SubmissionService {
     }
   }
 
-  /** A file will come. @throws TellableError as {@link SubmissionStore.announce} */
+  /** A file will come. @throws AppError as {@link SubmissionStore.announce} */
   async announce(giver: Giver, file: AnnouncedFile): Promise<void> {
     await this.#parts.submissions.announce(giver, file, await this.#received());
   }
 
-  /** Bytes of a file are coming. @throws TellableError `too-many-submissions` */
+  /** Bytes of a file are coming. @throws AppError `too-many-submissions` */
   async mindComing(id: string): Promise<void> {
     await this.#parts.submissions.mindComing(id, await this.#received());
   }
