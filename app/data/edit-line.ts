@@ -5,7 +5,6 @@ import {
   type PutDown,
 } from '@under-chalk/core/contract/lessons';
 import { conflictWith } from '@under-chalk/core/edit/conflict';
-import { NEW_DECISIONS } from '@under-chalk/core/edit/decisions';
 import { isEdit, type Act } from '@under-chalk/core/edit/edit';
 import { saidOf, type Said } from '@under-chalk/core/edit/steps';
 import { entriesOf, isKnown, type Entry } from '@under-chalk/core/edit/entry';
