@@ -1,7 +1,8 @@
 #!/usr/bin/env node
 /**
  * `npm run names`: whether features can be found by their trade names. For each feature and layer it lists the source files whose path or
- * exported names contain the trade name. A layer in which a feature has nothing to do is `–`.
+ * declared names contain the trade name: what they export, and the methods, fields and endpoints in them. A layer in which a
+ * feature has nothing to do is `–`.
  */
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
@@ -20,12 +21,12 @@ const FEATURES = [
   { name: 'transcript search', layers: ['core', 'server', 'app'] },
   { name: 'burnt in', layers: ['core', 'app'] },
   { name: 'watermark', layers: ['core', 'app'] },
-  { name: 'launch', layers: ['core', 'server', 'app'] },
+  { name: 'launch', layers: ['core', 'server'] },
   { name: 'playlist', layers: ['core', 'server', 'app'] },
   { name: 'reminder', layers: ['core', 'server', 'app'] },
   { name: 'inset', layers: ['core', 'app'] },
   { name: 'undo', layers: ['core', 'app'] },
-  { name: 'chapter', layers: ['core', 'server', 'app'] },
+  { name: 'chapter', layers: ['core', 'app'] },
   { name: 'open timeline', layers: ['core', 'server'] },
 ];
 
@@ -43,18 +44,20 @@ const formsOf = (name) => {
 const files = execFileSync('git', ['ls-files', ...LAYERS], { cwd: root, encoding: 'utf8' })
   .split('\n')
   .filter((path) => /\.tsx?$/.test(path) && !/\.test\./.test(path));
-const exported = new Map(
+const declared = new Map(
   files.map((path) => {
     const text = readFileSync(join(root, path), 'utf8');
     const names = [
       ...text.matchAll(/^export (?:abstract )?(?:const|class|interface|type|function) (\w+)/gm),
+      ...text.matchAll(/\bon\('(\w+)'/g),
+      ...text.matchAll(/^ {2,4}(?:readonly |async |get )?(\w+)(?:\(.*\{$|\??: )/gm),
     ];
     return [path, names.map(([, name]) => name)];
   }),
 );
 const isFound = (path, forms) =>
   forms.some(
-    (form) => path.includes(form) || exported.get(path).some((name) => name.includes(form)),
+    (form) => path.includes(form) || declared.get(path).some((name) => name.includes(form)),
   );
 
 let empty = 0;

@@ -1,5 +1,5 @@
 import { pathTo } from '@under-chalk/core/contract/api';
-import { transcriptResultSchema, type TranscriptResult } from '@under-chalk/core/contract/words';
+import { transcriptResultSchema, type TranscriptResult } from '@under-chalk/core/contract/transcript-search';
 import * as z from 'zod';
 import { send } from './fetch';
 

@@ -138,7 +138,7 @@ test('a student is asked, answers while the line is away, and it is told when th
   await close();
 });
 
-test('the teacher sees what was answered, and by grantee', async () => {
+test('the teacher sees what was answered, and by whom', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: WIDE });
   await demo.openAt(page, `/lessons/${WELCOME}/hand-out`, 'Links');
   await page.getByRole('button', { name: 'More to do with this link' }).first().click();

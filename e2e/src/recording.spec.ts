@@ -43,7 +43,7 @@ const withTopics = async (title: string): Promise<string> => {
   return id;
 };
 
-test('the lesson’s evening: prompter, topicsDone, flub, camera, look back', async () => {
+test('the lesson’s evening: prompter, topics done, flub, camera, look back', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   const id = await withTopics('Evening');
   // One of the teacher’s own layouts, kept before: the key 1 sets it.
@@ -57,7 +57,7 @@ test('the lesson’s evening: prompter, topicsDone, flub, camera, look back', as
   expect(await violations(page)).toEqual([]);
   await startRecording(page);
 
-  // The words move by themselves, can be held, and follow the topicsDone if wanted.
+  // The words move by themselves, can be held, and follow the topics if wanted.
   const words = page.getByTestId('prompter-words');
   const top = async () => (await words.boundingBox())!.y;
   const first = await top();

@@ -198,7 +198,7 @@ test('those whom it is for are written to, one each, and reminded', async () => 
   // Students who opened it or submitted something get no reminder.
   await at(page, `/lessons/${WELCOME}/hand-out`);
   await doWith(page, 'this link', 'Tell them by mail…');
-  await page.getByRole('radio', { name: 'Who hasn’t opened it' }).click();
+  await page.getByRole('radio', { name: 'Students who haven’t opened it' }).click();
   await expect(page.getByRole('button', { name: /^Send 5 e-mails/ })).toBeVisible();
   expect(complaints).toEqual([]);
   await close();

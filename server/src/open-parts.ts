@@ -115,9 +115,9 @@ export const openParts = async (
   const submissionService = new SubmissionService({
     ...{ folders: config.folders, submissions, log, readerScript: shipped.readerScript },
   });
-  const mailbox = new TestInbox(config.folders.practiceMail);
-  const postman = new MailService({
-    ...{ mails, mailbox, accounts, films, grants, shareLinks, studentPages, log },
+  const testInbox = new TestInbox(config.folders.practiceMail);
+  const mailService = new MailService({
+    ...{ mails, testInbox, accounts, films, grants, shareLinks, studentPages, log },
   });
   const pages = new PagePictures(config.folders, shipped.readerScript);
   const stillMaker = new StillMaker(config.folders.stills);
@@ -236,8 +236,8 @@ export const openParts = async (
       tokens,
       tickets: new Tickets(seal.for('segment tickets')),
       mails,
-      postman,
-      mailbox,
+      mailService,
+      testInbox,
       watched,
       ...{ answers, submissions, submissionService },
       ...{ sites, launches: new Launches(sites, seal.for('launch states')), toolKeys, seal },
@@ -282,7 +282,7 @@ export const openParts = async (
       await materialService.takeUp();
       await pointers.start();
       await bundles.start();
-      postman.send();
+      mailService.send();
       scoreGiver.begin();
       preparedLists.begin();
       for (const filmId of await shareLinks.filmsGiven()) void narrow.want(filmId);
@@ -295,10 +295,10 @@ export const openParts = async (
       if (tidying) clearInterval(tidying);
       fittedFilms.close();
       await watched.close();
-      await postman.close();
+      await mailService.close();
       await scoreGiver.close();
       await preparedLists.close();
-      await mailbox.close();
+      await testInbox.close();
       await narrow.close();
       await wordsJobs.close();
       await bundles.close();

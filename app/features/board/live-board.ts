@@ -30,7 +30,7 @@ import {
 import { Drawing } from './doing/drawing';
 import { LivePointer, Pointing, type Pointed } from './doing/pointing';
 import { selecting } from './doing/selecting';
-import { Wiping } from './doing/wiping';
+import { Eraser } from './doing/eraser';
 import { nearerView } from './page-view';
 
 /** What the hand does: draws with a tool, wipes strokes or parts of them, or selects. */
@@ -279,7 +279,7 @@ export class LiveBoard {
     if (tool === 'point') this.#doing = new Pointing(this.#pointer, sample);
     else if (tool === 'select') this.#doing = selecting(this.#hand, sample);
     else if (tool === 'wipe' || tool === 'wipe-part') {
-      this.#doing = new Wiping(this.#hand, tool === 'wipe-part', sample);
+      this.#doing = new Eraser(this.#hand, tool === 'wipe-part', sample);
     } else this.#doing = new Drawing(this.#hand, tool, sample);
   }
 

@@ -2,7 +2,12 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import type { ShareLink } from '@under-chalk/core/contract/share-links';
-import { MOST_NOTE, reachedBy, type MailTo, type Mailing } from '@under-chalk/core/contract/mail';
+import {
+  MOST_NOTE,
+  remindedBy,
+  type Reminder,
+  type Mailing,
+} from '@under-chalk/core/contract/mail';
 import { call, codeOf } from '../../data/client';
 import { askAgain, KEYS } from '../../data/queries';
 import { Button } from '../../ui/button';
@@ -34,7 +39,7 @@ export const LinkMail = ({ shareLink }: { shareLink: ShareLink }) => {
       askAgain(state.data ? isWaiting(state.data) : false, state.error),
   });
   const [note, setNote] = useState('');
-  const [to, setTo] = useState<MailTo>('all');
+  const [to, setTo] = useState<Reminder>('all');
   const write = useMutation({
     mutationFn: () => call('sendMail', { params, body: { to, note, timeZone: ownTimeZone() } }),
     onSuccess: (now) => {
@@ -46,11 +51,11 @@ export const LinkMail = ({ shareLink }: { shareLink: ShareLink }) => {
     return mailing.error ? (
       <Failed code={codeOf(mailing.error)} onRetry={() => void mailing.refetch()} />
     ) : (
-      <Loading what="grantee it is for" />
+      <Loading what="the students" />
     );
   }
   const { students, practice } = mailing.data;
-  const reached = reachedBy(to, students);
+  const reached = remindedBy(to, students);
   const someOpened = students.some(({ opened }) => opened);
   const someIn = students.some(({ handedIn }) => handedIn);
   const unreachable = students.filter(({ reachable }) => !reachable).map(({ name }) => name);
@@ -59,18 +64,7 @@ export const LinkMail = ({ shareLink }: { shareLink: ShareLink }) => {
   return (
     <View style={styles.group}>
       {someOpened || someIn ? (
-        <Choices
-          label="To grantee"
-          choices={[
-            { value: 'all', label: 'All whom it is for' },
-            ...(someOpened ? [{ value: 'unopened' as const, label: 'Who hasn’t opened it' }] : []),
-            ...(someIn
-              ? [{ value: 'nothing-in' as const, label: 'Who has handed nothing in' }]
-              : []),
-          ]}
-          value={to}
-          onChoose={setTo}
-        />
+        <ReminderChoice {...{ someOpened, someIn, to }} onChoose={setTo} />
       ) : null}
       <Field
         label="What you want to say"
@@ -120,6 +114,31 @@ export const LinkMail = ({ shareLink }: { shareLink: ShareLink }) => {
     </View>
   );
 };
+
+interface ReminderChoiceProps {
+  readonly someOpened: boolean;
+  readonly someIn: boolean;
+  readonly to: Reminder;
+  readonly onChoose: (to: Reminder) => void;
+}
+
+/** Who is written to: all, or those who need a reminder. */
+export const ReminderChoice = ({ someOpened, someIn, to, onChoose }: ReminderChoiceProps) => (
+  <Choices
+    label="Send to"
+    choices={[
+      { value: 'all', label: 'All students' },
+      ...(someOpened
+        ? [{ value: 'unopened' as const, label: 'Students who haven’t opened it' }]
+        : []),
+      ...(someIn
+        ? [{ value: 'nothing-in' as const, label: 'Students who haven’t submitted' }]
+        : []),
+    ]}
+    value={to}
+    onChoose={onChoose}
+  />
+);
 
 const MailState = ({
   mail: { state, at, problem },

@@ -56,7 +56,7 @@ export const LastLookPage = () => {
   const player = useFilmPlayer(film);
   const picture = useRef<View>(null);
   const { cues, language: spoken, captionLook } = lesson.decisions;
-  const { burned } = captionLook;
+  const { burntIn } = captionLook;
   const languages = languagesOf(cues, spoken);
   // As a student has switched them on.
   const [language, setLanguage] = useState(languages[0] ?? '');
@@ -133,7 +133,7 @@ export const LastLookPage = () => {
       <GettingReady view={view} />
       <View ref={picture}>
         <FilmView player={player}>
-          {language && !(burned && language === spoken) ? (
+          {language && !(burntIn && language === spoken) ? (
             <CaptionOver player={player} film={film} language={language} />
           ) : null}
         </FilmView>

@@ -87,7 +87,7 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway, onArchive, onChoose }: 
       </View>
     </>
   );
-  const save = (what: 'lessonArchive' | 'timeline') =>
+  const save = (what: 'lessonArchive' | 'openTimeline') =>
     location.assign(pathTo(what, { lessonId: lesson.id }));
   return (
     <View
@@ -112,7 +112,7 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway, onArchive, onChoose }: 
             ? []
             : [
                 { label: 'Save all of it', onPress: () => save('lessonArchive') },
-                { label: 'Save the cut list', onPress: () => save('timeline') },
+                { label: 'Save the cut list', onPress: () => save('openTimeline') },
               ]),
           {
             label: lesson.archived ? 'Take it out of the archive' : 'Put it into the archive',

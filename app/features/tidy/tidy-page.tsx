@@ -17,7 +17,7 @@ import { LessonGauge } from '../destinations/lesson-gauge';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { PictureBeside } from '../lessons/picture-beside';
-import { TurnBack } from '../lessons/turn-back';
+import { UndoRedo } from '../lessons/undo-redo';
 import { TitleCards } from './title-cards';
 import { CarriedBar } from './carried-bar';
 import { ChosenBar } from './chosen-bar';
@@ -59,7 +59,7 @@ export const TidyPage = () => {
           <>
             <ChosenBar columns={columns} />
             <CarriedBar film={film} columns={columns} />
-            <TurnBack film={film} steps={view.steps} />
+            <UndoRedo film={film} steps={view.steps} />
             <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
           </>
         }

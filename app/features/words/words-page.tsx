@@ -24,12 +24,12 @@ import { VirtualList } from '../../ui/virtual-list';
 import { GettingReady } from '../lessons/getting-ready';
 import { LessonHead, useGoTo, useThisLesson } from '../lessons/lesson-layout';
 import { PictureBeside } from '../lessons/picture-beside';
-import { TurnBack } from '../lessons/turn-back';
+import { UndoRedo } from '../lessons/undo-redo';
 import { CueRow } from './cue-row';
 import { DescribePanel } from './describe-panel';
 import { FilePanel, useWordsFile } from './file-panel';
 import { InTimePanel, useListeners, useInTime } from './in-time';
-import { InThePicture } from './in-the-picture';
+import { BurntInCaptions } from './burnt-in-captions';
 import { LanguageChoice } from './language-choice';
 import { MakeRight, ReplaceWords } from './mend-all';
 import { PastePanel } from './paste-panel';
@@ -170,7 +170,7 @@ export const WordsPage = () => {
           />
         ) : (
           <>
-            <TurnBack film={film} steps={view.steps} />
+            <UndoRedo film={film} steps={view.steps} />
             <Button kind="main" grow label="Last look" onPress={() => goTo('last-look')} />
           </>
         )
@@ -192,7 +192,7 @@ export const WordsPage = () => {
               player={player}
               mostHigh={beside ? height - UNDER_PICTURE : height * MOST_UPRIGHT}
             >
-              {lesson.decisions.captionLook.burned && language === spoken ? null : (
+              {lesson.decisions.captionLook.burntIn && language === spoken ? null : (
                 <CaptionOver player={player} film={film} language={language} />
               )}
             </FilmView>
@@ -217,7 +217,7 @@ export const WordsPage = () => {
                     inTime.stop();
                   }}
                 />
-                {!empty && language === spoken ? <InThePicture lesson={lesson} /> : null}
+                {!empty && language === spoken ? <BurntInCaptions lesson={lesson} /> : null}
                 {doing === 'pasting' ? (
                   <PastePanel
                     key={language}

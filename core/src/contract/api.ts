@@ -24,6 +24,7 @@ import { TAKES } from './takes';
 import { WATCH } from './watch';
 import { WATCH_SUBMISSIONS } from './watch-submissions';
 import { WATCH_PLAYED, WATCHED } from './watched';
+import { TRANSCRIPT_SEARCH } from './transcript-search';
 import { WATCH_WORDS, WORDS } from './words';
 
 /** All calls of the API, a file a resource. */
@@ -51,6 +52,7 @@ export const ENDPOINTS = {
   ...WATCH,
   ...WATCH_STREAM,
   ...WATCH_NOTES,
+  ...TRANSCRIPT_SEARCH,
   ...WORDS,
   ...WATCH_WORDS,
   ...BIN,

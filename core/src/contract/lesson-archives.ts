@@ -30,7 +30,7 @@ export const LESSON_ARCHIVES = define({
     params: byLesson,
     file: 'application/zip',
   },
-  timeline: {
+  openTimeline: {
     method: 'get',
     path: '/api/lessons/:lessonId/timeline.otio',
     summary: 'The cut list of a lesson’s film, as OpenTimelineIO.',

@@ -65,8 +65,8 @@ export type Mailing = z.infer<typeof mailingSchema>;
 export const MOST_NOTE = 4_000;
 
 /** Whom e-mails go to: all, those who haven't opened it, or those who haven't handed anything in. */
-export const mailToSchema = z.enum(['all', 'unopened', 'nothing-in']);
-export type MailTo = z.infer<typeof mailToSchema>;
+export const reminderSchema = z.enum(['all', 'unopened', 'nothing-in']);
+export type Reminder = z.infer<typeof reminderSchema>;
 
 const isTimeZone = (name: string): boolean => {
   try {
@@ -81,7 +81,7 @@ const isTimeZone = (name: string): boolean => {
 export const timeZoneSchema = z.string().max(64).refine(isTimeZone, 'no time zone');
 
 /** Those whom e-mails would reach. */
-export const reachedBy = (to: MailTo, students: Mailing['students']): Mailing['students'] =>
+export const remindedBy = (to: Reminder, students: Mailing['students']): Mailing['students'] =>
   students.filter(
     ({ reachable, opened, handedIn }) =>
       reachable && { all: true, unopened: !opened, 'nothing-in': handedIn === false }[to],
@@ -127,7 +127,7 @@ export const MAIL = define({
   mailStatus: {
     method: 'get',
     path: '/api/share-links/:shareLinkId/mail',
-    summary: 'Grantee a link is for, and the last e-mail to each about it.',
+    summary: 'Who a link is for, and the last e-mail to each about it.',
     params: byShareLink,
     answer: mailingSchema,
   },
@@ -137,7 +137,7 @@ export const MAIL = define({
     summary: 'Write to students about a link, one e-mail each. Who can’t be reached is left out.',
     params: byShareLink,
     body: z.object({
-      to: mailToSchema,
+      to: reminderSchema,
       note: z.string().max(MOST_NOTE),
       /** Time zone for deadlines in the e-mails (IANA): the teacher's, not the server's. */
       timeZone: timeZoneSchema,

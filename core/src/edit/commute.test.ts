@@ -162,7 +162,7 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
     })),
   'show-captions': fc.constantFrom('bottom' as const, 'top' as const).map((place) => ({
     do: 'show-captions' as const,
-    look: { burned: true, place, size: 0.05, ground: 'band' as const },
+    look: { burntIn: true, place, size: 0.05, ground: 'band' as const },
   })),
   'set-audio-description': fc
     .tuple(

@@ -21,7 +21,7 @@ const says = savedStyleOf({
   watermark: { ...FIRST_WATERMARK, of: page('b') },
   titleCards: { opening: FIRST_CARD, closing: { ...FIRST_CARD, heading: 'Until next week' } },
   pointer: { ...NEW_DECISIONS.pointer, mark: 'spotlight' },
-  captionLook: { ...NEW_DECISIONS.captionLook, burned: true, place: 'clear' },
+  captionLook: { ...NEW_DECISIONS.captionLook, burntIn: true, place: 'clear' },
 });
 
 it('is taken over by edits, all of it, and what is there already is not decided again', () => {

@@ -33,6 +33,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   line: 'textOverlay',
   pointId: 'topicId',
   cleaning: 'reduction',
+  burned: 'burntIn',
 };
 const renamed = (value: unknown): unknown => {
   if (Array.isArray(value)) return value.map(renamed);

@@ -42,6 +42,10 @@ const isPlain = (value: unknown): value is Plain =>
 
 const editNow = (edit: unknown): unknown => {
   if (!isPlain(edit) || typeof edit['do'] !== 'string') return edit;
+  if (edit['do'] === 'show-captions' && isPlain(edit['look'])) {
+    const { burned, ...look } = edit['look'];
+    return { ...edit, look: { ...look, burntIn: burned } };
+  }
   if (!Object.hasOwn(RENAMED, edit['do'])) return edit;
   const [kind, fields = {}] = RENAMED[edit['do']]!;
   const named = Object.entries(edit).map(([key, value]) => [

@@ -77,7 +77,7 @@ describe('the prompter', () => {
     const here = placeAt(parts, s(5), 60);
     expect(placeAt(parts, readUsAt(parts, here, 150), 150)).toEqual(here);
   });
-  it('follows the topicsDone to the next words there are', () => {
+  it('follows the topics done to the next words there are', () => {
     expect(placeOfTopic(parts, topics, 'topic-a').part).toBe(0);
     expect(placeOfTopic(parts, topics, 'topic-b').part).toBe(2);
     expect(placeOfTopic(parts, topics, null)).toEqual({ part: 2, through: 1 });

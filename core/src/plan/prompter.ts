@@ -64,7 +64,7 @@ export const placeAt = (
   return { part: at, through: (read - part.before) / part.words };
 };
 
-/** Where a reader stands who follows the topicsDone: at the first words of the topic that is next. */
+/** Where a reader stands who follows the topics done: at the first words of the topic that is next. */
 export const placeOfTopic = (
   parts: readonly PrompterPart[],
   topics: readonly Topic[],

@@ -35,7 +35,7 @@ const scenesOf = (
   const ink = inkTrackOf(records);
   const lesson = lessonOf([take], {
     defaultLayout,
-    captionLook: { burned: true, place: 'clear', size: 0.06, ground: 'band' },
+    captionLook: { burntIn: true, place: 'clear', size: 0.06, ground: 'band' },
     cues: [cue('cue-first', 2, 5, text), cue('cue-second', 6, 9, text)],
   });
   return readScenes(filmOf(lesson), () => (records.length > 0 ? ink : null));

@@ -4,7 +4,7 @@ import * as z from 'zod';
 export const captionLookSchema = z
   .object({
     /** Part of the picture, for all to see; else whoever watches switches them on. */
-    burned: z.boolean(),
+    burntIn: z.boolean(),
     /** `clear`: at the bottom, or at the top where they would cover a face or what is written. */
     place: z.enum(['clear', 'bottom', 'middle', 'top']),
     /** Their height, a fraction of the frame's shorter side: of one line's letters. */
@@ -17,5 +17,5 @@ export type CaptionLook = z.infer<typeof captionLookSchema>;
 
 /** How they are before anything is said of it. */
 export const FIRST_CAPTION_LOOK: CaptionLook = {
-  ...{ burned: false, place: 'bottom', size: 0.05, ground: 'band' },
+  ...{ burntIn: false, place: 'bottom', size: 0.05, ground: 'band' },
 };

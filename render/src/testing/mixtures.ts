@@ -77,8 +77,8 @@ export const decisions: fc.Arbitrary<Partial<Decisions>> = fc.record({
   ),
   captionLook: fc.constantFrom(
     FIRST_CAPTION_LOOK,
-    { ...FIRST_CAPTION_LOOK, burned: true },
-    { burned: true, place: 'top' as const, size: 0.09, ground: 'none' as const },
+    { ...FIRST_CAPTION_LOOK, burntIn: true },
+    { burntIn: true, place: 'top' as const, size: 0.09, ground: 'none' as const },
   ),
   cues: timeline.map((all) =>
     all.map((one, at) => ({

@@ -86,8 +86,8 @@ export interface Parts {
   readonly seal: LinkSeal;
   readonly submissionService: SubmissionService;
   readonly mails: MailStore;
-  readonly postman: MailService;
-  readonly mailbox: TestInbox;
+  readonly mailService: MailService;
+  readonly testInbox: TestInbox;
   readonly media: MediaStore;
   readonly bin: BinStore;
   readonly binService: BinService;

@@ -35,7 +35,7 @@ class Pointless extends Error {}
 
 interface Needs {
   readonly mails: MailStore;
-  readonly mailbox: TestInbox;
+  readonly testInbox: TestInbox;
   readonly accounts: AccountStore;
   readonly films: FilmStore;
   readonly grants: GrantStore;
@@ -81,7 +81,7 @@ export class MailService {
       ...{ disableFileAccess: true, disableUrlAccess: true },
     };
     if (!given) {
-      const port = await this.#needs.mailbox.port();
+      const port = await this.#needs.testInbox.port();
       const way = { host: '127.0.0.1', port, secure: false, ignoreTLS: true };
       return {
         transport: createTransport({ ...way, ...times }),

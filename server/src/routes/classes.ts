@@ -9,7 +9,7 @@ import { inUnit, unitOf } from '../jobs/unit-films';
 const DONE = { ok: true as const };
 
 export const classRoutes = (on: On, parts: Parts): void => {
-  const { classes, submissionService, lessons, mailbox, tokens, log } = parts;
+  const { classes, submissionService, lessons, testInbox, tokens, log } = parts;
   on('classes', async () => {
     // Whose lessons are counted by the rows of their list: brought up to date first.
     await lessons.list((id, error) => log.error(`lesson ${id} can't be read`, error));
@@ -82,7 +82,7 @@ export const classRoutes = (on: On, parts: Parts): void => {
 
   on('eraseStudent', async ({ params }) => {
     const address = await classes.erase(params.studentId);
-    if (address !== null) await mailbox.forget(address);
+    if (address !== null) await testInbox.forget(address);
     await submissionService.sweep();
     tokens.forget();
     return DONE;

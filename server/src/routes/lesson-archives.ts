@@ -19,7 +19,7 @@ export const lessonArchiveRoutes = (on: On, all: Parts): void => {
     ctx.body = stream;
   });
 
-  on('timeline', async ({ params, ctx }) => {
+  on('openTimeline', async ({ params, ctx }) => {
     const { lesson } = await lessons.view(params.lessonId);
     saveAs(ctx, lessonFileName(lesson.decisions.plan, 'otio'));
     ctx.type = 'application/json';

@@ -1,4 +1,4 @@
-import type { MailTo, Mailing, TestMail } from '@under-chalk/core/contract/mail';
+import type { Reminder, Mailing, TestMail } from '@under-chalk/core/contract/mail';
 import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import type { StudentPage } from '@under-chalk/core/contract/student-pages';
 import type { ClassView } from '@under-chalk/core/contract/classes';
@@ -24,7 +24,7 @@ const ask = async (method: string, path: string, body?: unknown) => {
   return json;
 };
 const mailsPath = () => `/api/share-links/${shareLink.id}/mail`;
-const write = (note: string, to: MailTo = 'all'): Promise<Mailing> =>
+const write = (note: string, to: Reminder = 'all'): Promise<Mailing> =>
   ask('POST', mailsPath(), { to, note, timeZone: 'Pacific/Auckland' });
 const mailing = (): Promise<Mailing> => ask('GET', mailsPath());
 const practice = (): Promise<TestMail[]> => ask('GET', '/api/test-inbox');
@@ -295,7 +295,7 @@ test('an e-mail that is about nothing any more isn’t sent', async () => {
     grants: [{ grantee: { is: 'student', studentId: ids['Bram Okafor'] } }],
   });
   const count = (await practice()).length;
-  server.parts.postman.send();
+  server.parts.mailService.send();
   const of = () =>
     server.inDatabase((db) =>
       db('mail').where({ student_id: ids['Wen Castellan'] }).orderBy('rowid', 'desc').first(),

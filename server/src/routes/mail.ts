@@ -1,15 +1,13 @@
-import { reachedBy, type Mailing } from '@under-chalk/core/contract/mail';
 import { AppError } from '@under-chalk/core/errors/errors';
 import type { Parts } from '../http/context';
 import type { On } from '../http/route';
 import { originOf } from '../http/security';
-import { assignmentOf } from '../store/share-link-store';
+import { mailStatusOf, sendReminders } from '../mail/reminders';
 
 /** E-mails to students, and the server that they go through. */
-export const mailRoutes = (
-  on: On,
-  { mails, postman, mailbox, grants, submissions, shareLinks, studentPages, config }: Parts,
-): void => {
+export const mailRoutes = (on: On, parts: Parts): void => {
+  const { mails, mailService, testInbox, config } = parts;
+
   on('mailSettings', () => mails.settings());
 
   on('setMailSettings', async ({ body }) => {
@@ -18,46 +16,19 @@ export const mailRoutes = (
   });
 
   on('sendTestMail', async () => {
-    await postman.tryOut().catch((error: unknown) => {
+    await mailService.tryOut().catch((error: unknown) => {
       throw new AppError('mail-not-taken', (error as Error).message, { cause: error });
     });
     return { ok: true as const };
   });
 
-  const mailingOf = async (shareLinkId: string): Promise<Mailing> => {
-    const shareLink = await shareLinks.get(shareLinkId);
-    const { id } = shareLink;
-    const handsIn = (assignmentOf(shareLink)?.by.length ?? 0) > 0;
-    const handed = await submissions.studentsOf(id);
-    const viewers = await grants.viewers(id);
-    const reachable = await studentPages.reachable(viewers.map(({ studentId }) => studentId));
-    const last = await mails.lastOf(id);
-    return {
-      practice: (await mails.settings()).server === null,
-      students: viewers.map(({ studentId, name, times }) => {
-        const mail = last.get(studentId);
-        return {
-          ...{ studentId, name, opened: times > 0, reachable: reachable.has(studentId) },
-          handedIn: handsIn ? handed.has(studentId) : null,
-          lastMail: mail ? { state: mail.state, at: mail.at, problem: mail.problem } : null,
-        };
-      }),
-    };
-  };
+  on('mailStatus', ({ params }) => mailStatusOf(parts, params.shareLinkId));
 
-  on('mailStatus', ({ params }) => mailingOf(params.shareLinkId));
-
-  on('sendMail', async ({ params, body, ctx }) => {
-    const { students } = await mailingOf(params.shareLinkId);
-    const to = reachedBy(body.to, students).map(({ studentId }) => studentId);
-    await studentPages.give(to);
-    const origin = originOf(config.front, ctx);
-    await mails.write(params.shareLinkId, to, {
-      ...{ note: body.note, origin, timeZone: body.timeZone },
-    });
-    postman.send();
-    return mailingOf(params.shareLinkId);
+  on('sendMail', ({ params, body, ctx }) => {
+    const { to, note, timeZone } = body;
+    const text = { note, timeZone, origin: originOf(config.front, ctx) };
+    return sendReminders(parts, params.shareLinkId, to, text);
   });
 
-  on('testInbox', () => mailbox.mails());
+  on('testInbox', () => testInbox.mails());
 };

@@ -34,7 +34,7 @@ export const streamRoutes = (on: On, parts: Parts): void => {
     if (who.person) await grants.open(who.shareLink.id, who.person.studentId);
     const forMs = query.alone ? LONG_TICKET_MS : TICKET_MS;
     const ticket = tickets.make({ token: params.token, version: params.version }, forMs);
-    answer(ctx, PLAYLIST, await streams.playlist(film, `/api/media/${ticket}`));
+    answer(ctx, PLAYLIST, await streams.masterPlaylist(film, `/api/media/${ticket}`));
   });
 
   on('watchTicket', async ({ who, params, ctx }) => {
@@ -46,7 +46,7 @@ export const streamRoutes = (on: On, parts: Parts): void => {
   on('watchTrack', async ({ who, params, ctx }) => {
     ctx.set('Cache-Control', HELD);
     const film = await ticketed(who, params.ticket);
-    answer(ctx, PLAYLIST, await streams.trackPlaylist(film, params.track));
+    answer(ctx, PLAYLIST, await streams.mediaPlaylist(film, params.track));
   });
 
   on('watchPreviews', async ({ who, params, ctx }) => {

@@ -1,4 +1,4 @@
-import type { TranscriptResult } from '@under-chalk/core/contract/words';
+import type { TranscriptResult } from '@under-chalk/core/contract/transcript-search';
 import { chaptersOf } from '@under-chalk/core/film/chapters';
 import { filmOf } from '@under-chalk/core/film/film';
 import type { Lesson } from '@under-chalk/core/lesson/lesson';

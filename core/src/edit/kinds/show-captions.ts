@@ -11,5 +11,5 @@ export const showCaptions = kindOf({
   touches: ({ look }) => [{ slot: 'caption look', value: look }],
   isUndoable: always,
   inWords: ({ look }) =>
-    look.burned ? 'put the captions into the picture' : 'left captions to whoever watches',
+    look.burntIn ? 'put the captions into the picture' : 'left captions to whoever watches',
 });

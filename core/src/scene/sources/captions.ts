@@ -14,8 +14,8 @@ const framesOf = ({ startUs, endUs, text }: FilmCue) => ({
 /** Captions that are part of the picture: those in the language that is spoken. */
 export const captionSource: ReadSource = (film, inkOf) => {
   const { captionLook, cues, language: spoken } = film.lesson.decisions;
-  const { burned, place, size, ground } = captionLook;
-  const shown = burned ? filmCuesOf(film, cuesIn(cues, spoken)).map(framesOf) : [];
+  const { burntIn, place, size, ground } = captionLook;
+  const shown = burntIn ? filmCuesOf(film, cuesIn(cues, spoken)).map(framesOf) : [];
   const looks = new Map<(typeof shown)[number], Shown>();
   /** Found when it is asked for: an edit waits for none of it. */
   const lookOf = (cue: (typeof shown)[number]): Shown => {

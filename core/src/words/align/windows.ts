@@ -15,7 +15,7 @@ export interface Aligned {
   readonly unwritten: readonly TimeRange[];
 }
 
-/** What the sound's takeService can tell, and wants to be told. */
+/** What the sound's reader can tell, and wants to be told. */
 export interface Around {
   /** Told what share of the sound has been looked through. */
   readonly onProgress?: (share: number) => void;

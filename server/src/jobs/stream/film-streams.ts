@@ -148,9 +148,9 @@ export class FilmStreams {
   }
 
   /** @param under address that those of its tracks begin with */
-  async playlist(film: StoredFilm, under: string): Promise<string> {
+  async masterPlaylist(film: StoredFilm, under: string): Promise<string> {
     const { stream, pictures } = await this.#of(film);
-    const head = await this.#encodedHead(stream);
+    const initSegment = await this.#encodedHead(stream);
     const likely = likelyBytes(stream.size, film.film_us) / (film.film_us / 1e6);
     const bits =
       film.state === 'done'
@@ -160,7 +160,7 @@ export class FilmStreams {
       ...{ uri, codec, ...size, framesPerSecond: FILM_FPS },
       ...{ peakBits: bits.peak + SOUND_BITS, meanBits: bits.mean + SOUND_BITS },
     });
-    const variants = [variant(`${under}/picture.m3u8`, stream.size, codecOf(head.pictures))];
+    const variants = [variant(`${under}/picture.m3u8`, stream.size, codecOf(initSegment.pictures))];
     const narrow = this.#media.filmNarrow(film.id);
     if (existsSync(narrow)) {
       const { pictures: table } = await this.#indexOf(narrow);
@@ -186,7 +186,7 @@ export class FilmStreams {
     return { mean: (all * 8) / (sizes.length / FILM_FPS), peak };
   }
 
-  async trackPlaylist(film: StoredFilm, track: StreamTrack): Promise<string> {
+  async mediaPlaylist(film: StoredFilm, track: StreamTrack): Promise<string> {
     const { pictures, sound, targetSeconds, playlists } = await this.#of(film);
     this.#needs(film, track);
     const before = playlists.get(track);

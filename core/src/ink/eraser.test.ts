@@ -2,7 +2,7 @@ import { boundsOfAll, strokesAt, strokesWithin } from './hit';
 import { inkTrackOf, pageAt } from './ink-track';
 import type { InkTool } from './pen';
 import type { InkRecord } from './record';
-import { wipedInPart } from './wiped-in-part';
+import { partlyErased } from './eraser';
 
 const drawn = (
   id: string,
@@ -24,7 +24,7 @@ const across = drawn('stroke-a', 'pen', [0.1, 0.2], [0.5, 0.2], [0.9, 0.2]);
 
 describe('a stroke wiped in part', () => {
   it('is parted where the tip goes through it, between its points too', () => {
-    const left = wipedInPart(shown(across)[0]!, [0.3, 0.2], 0.018)!;
+    const left = partlyErased(shown(across)[0]!, [0.3, 0.2], 0.018)!;
     expect(left.map(({ points }) => points.map(({ x }) => Number(x.toFixed(3))))).toEqual([
       [0.1, 0.28],
       [0.32, 0.5, 0.9],
@@ -34,21 +34,21 @@ describe('a stroke wiped in part', () => {
     expect(left[0]!.pen.colour).toBe('red');
   });
   it('loses its end, and all of it where the tip is large', () => {
-    const end = wipedInPart(shown(across)[0]!, [0.9, 0.2], 0.098)!;
+    const end = partlyErased(shown(across)[0]!, [0.9, 0.2], 0.098)!;
     expect(end.map(({ points }) => points.at(-1)!.x)).toEqual([expect.closeTo(0.8)]);
-    expect(wipedInPart(shown(across)[0]!, [0.5, 0.2], 0.6)).toEqual([]);
+    expect(partlyErased(shown(across)[0]!, [0.5, 0.2], 0.6)).toEqual([]);
   });
   it('stays as it is where the tip doesn’t touch it', () =>
-    expect(wipedInPart(shown(across)[0]!, [0.3, 0.25], 0.02)).toBeNull());
+    expect(partlyErased(shown(across)[0]!, [0.3, 0.25], 0.02)).toBeNull());
   it('goes on as a line of the hand where it was a shape; words go whole', () => {
     const box = shown(drawn('stroke-box', 'box', [0.2, 0.2], [0.6, 0.4]))[0]!;
-    const left = wipedInPart(box, [0.6, 0.3], 0.03)!;
+    const left = partlyErased(box, [0.6, 0.3], 0.03)!;
     expect(left.every(({ pen }) => pen.tool === 'pen')).toBe(true);
     const all = left.flatMap(({ points }) => points);
     expect(all.some(({ x, y }) => Math.hypot(x - 0.6, y - 0.3) < 0.03)).toBe(false);
     expect(Math.max(...all.map(({ x }) => x))).toBeCloseTo(0.6);
     const words = shown(drawn('stroke-text', 'text', [0.2, 0.2]))[0]!;
-    expect(wipedInPart(words, [0.22, 0.22], 0.01)).toEqual([]);
+    expect(partlyErased(words, [0.22, 0.22], 0.01)).toEqual([]);
   });
 });
 

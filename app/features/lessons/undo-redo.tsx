@@ -5,7 +5,7 @@ import { useEdits } from '../../data/edits';
 import { Button } from '../../ui/button';
 
 /** Undo and redo: each says what it takes back, or brings back, to a screen reader. */
-export const TurnBack = ({ film, steps }: { film: Film; steps: Steps }) => (
+export const UndoRedo = ({ film, steps }: { film: Film; steps: Steps }) => (
   <>
     <Turn film={film} label="Undo" step={steps.undo.at(-1)} act="undo" />
     <Turn film={film} label="Redo" step={steps.redo.at(-1)} act="redo" />

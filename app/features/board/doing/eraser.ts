@@ -1,6 +1,6 @@
 import { strokesAt } from '@under-chalk/core/ink/hit';
 import type { InkSample } from '@under-chalk/core/ink/record';
-import { wipedInPart, type LeftStroke } from '@under-chalk/core/ink/wiped-in-part';
+import { partlyErased, type LeftStroke } from '@under-chalk/core/ink/eraser';
 import { newId } from '../../../capture/new-id';
 import { rounded, stepOf, type Doing, type HandSample, type UnderHand } from './doing';
 
@@ -8,7 +8,7 @@ import { rounded, stepOf, type Doing, type HandSample, type UnderHand } from './
 const REACH = 0.012;
 
 /** Wipes what it touches: strokes as a whole, or the part under it. */
-export class Wiping implements Doing {
+export class Eraser implements Doing {
   readonly #page: UnderHand;
   readonly #inPart: boolean;
   readonly #wiped = new Set<string>();
@@ -35,7 +35,7 @@ export class Wiping implements Doing {
     const touched = strokesAt(this.#page.strokes(), x, y, reach);
     const left = new Map<string, readonly LeftStroke[]>();
     for (const shown of touched) {
-      left.set(shown.stroke.id, (this.#inPart && wipedInPart(shown, [x, y], reach)) || []);
+      left.set(shown.stroke.id, (this.#inPart && partlyErased(shown, [x, y], reach)) || []);
     }
     if (left.size === 0) return;
     const at = this.#lastUs;

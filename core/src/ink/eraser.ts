@@ -69,7 +69,7 @@ export interface LeftStroke {
  * @param reach half of the tip's width, a fraction of the page's width
  * @returns null where the tip doesn't touch it
  */
-export const wipedInPart = (shown: ShownStroke, at: XY, reach: number): LeftStroke[] | null => {
+export const partlyErased = (shown: ShownStroke, at: XY, reach: number): LeftStroke[] | null => {
   const { pen } = shown.stroke;
   const near = reach + pen.width / 2;
   const shape = isShape(pen.tool) || pen.tool === 'text';

@@ -29,7 +29,7 @@ const GROUNDS = [
 ] as const;
 
 /** Whether the captions are part of the picture, and how they stand in it. */
-export const InThePicture = ({ lesson }: { lesson: Lesson }) => {
+export const BurntInCaptions = ({ lesson }: { lesson: Lesson }) => {
   const { put } = useEdits();
   const look = lesson.decisions.captionLook;
   const change = (part: Partial<CaptionLook>) =>
@@ -48,7 +48,7 @@ export const InThePicture = ({ lesson }: { lesson: Lesson }) => {
   return (
     <ChoiceLine
       label="Who sees them"
-      value={look.burned ? `Everybody, in the picture, ${place}` : 'Whoever switches them on'}
+      value={look.burntIn ? `Everybody, in the picture, ${place}` : 'Whoever switches them on'}
     >
       <Choices
         label="Who sees them"
@@ -61,20 +61,20 @@ export const InThePicture = ({ lesson }: { lesson: Lesson }) => {
             hint: 'On the film’s page, and in players that can show captions.',
           },
           {
-            value: 'burned',
+            value: 'burnt-in',
             label: 'Everybody',
             hint: 'They are part of the picture, wherever the film goes.',
           },
         ]}
-        value={look.burned ? 'burned' : 'switched'}
-        onChoose={(value) => change({ burned: value === 'burned' })}
+        value={look.burntIn ? 'burnt-in' : 'switched'}
+        onChoose={(value) => change({ burntIn: value === 'burnt-in' })}
       />
       {strange.length > 0 ? (
-        <Words size="small" tone={look.burned ? 'warn' : 'soft'}>
+        <Words size="small" tone={look.burntIn ? 'warn' : 'soft'}>
           {`The letters of titles don’t have ${strange.slice(0, MOST_TOLD).join(' ')}${strange.length > MOST_TOLD ? ' …' : ''}: in the picture these captions would be set in whatever this server has. Whoever switches them on sees them right.`}
         </Words>
       ) : null}
-      {look.burned ? (
+      {look.burntIn ? (
         <>
           <Choices
             label="They stand"
