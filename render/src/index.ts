@@ -1,11 +1,7 @@
 export { limited, type Limits } from './ffmpeg/limited';
 export { watchWork, type WorkClock } from './ffmpeg/work-clock';
 export { isDiskFull } from './ffmpeg/disk-full';
-export {
-  reduceNoiseInPart as cleanPart,
-  reduceNoiseInTrack as cleanTrack,
-  type SoundWithNoise as SoundToClean,
-} from './film/reduce-noise';
+export { reduceNoiseInPart, reduceNoiseInTrack, type SoundWithNoise } from './film/reduce-noise';
 export { fitFilm } from './film/fit-film';
 export { PieceCache } from './film/cache';
 export { paintStill, type StillJob } from './film/film-still';
@@ -32,7 +28,7 @@ export {
   soundSegmentIn,
   type FilmIndex,
 } from './stream/segment-bytes';
-export { makeRendition as makeNarrow, renditionSizeOf as narrowSizeOf } from './stream/rendition';
+export { makeRendition, renditionSizeOf } from './stream/rendition';
 export { makePreviews } from './stream/preview-picture';
 export {
   feed,

@@ -111,7 +111,7 @@ export const shippedIn = (folder: string): Shipped => ({
   readerScript: join(folder, 'reader', 'reader-process.mjs'),
   pointerScript: join(folder, 'pointer-thread.mjs'),
   pictureScript: join(folder, 'picture-thread.mjs'),
-  noiseReductionScript: join(folder, 'reduction-thread.mjs'),
+  noiseReductionScript: join(folder, 'noise-reduction-thread.mjs'),
   likenessScript: join(folder, 'likeness-thread.mjs'),
   aheadScript: join(folder, 'ahead-thread.mjs'),
   faceScript: join(folder, 'face-thread.mjs'),

@@ -125,14 +125,14 @@ export const openParts = async (
   const covers = new Covers(stillMaker, new FilmStills(media, pages), faces);
   const maker: FilmMaker = new FilmMaker({
     ...{ films, lessons, media, config, work, shipped, log },
-    onMade: (filmId) => void narrowIfGiven(filmId),
+    onMade: (filmId) => void renditionIfShared(filmId),
     onBegun: () => filmSizes.stop(),
   });
   const streams = new FilmStreams({ films, media, maker, chunksFolder: config.folders.chunks });
-  const narrow = new Renditions({ films, media, streams, log });
+  const renditions = new Renditions({ films, media, streams, log });
   const fittedFilms = new FittedFilms({ films, media, log });
-  const narrowIfGiven = async (filmId: string) => {
-    if ((await shareLinks.filmsGiven()).includes(filmId)) await narrow.want(filmId);
+  const renditionIfShared = async (filmId: string) => {
+    if ((await shareLinks.filmsGiven()).includes(filmId)) await renditions.want(filmId);
   };
   /** Its loudness will be asked for: it is measured as soon as it can be. */
   const measureEarly = async (takeId: string) => {
@@ -255,7 +255,7 @@ export const openParts = async (
     }),
     bundles,
     maker,
-    ...{ streams, narrow, fittedFilms },
+    ...{ streams, renditions, fittedFilms },
     ...{ takeService, earlyPieces, filmSizes },
     materials,
     ...{ classMaterials, classes },
@@ -285,7 +285,7 @@ export const openParts = async (
       mailService.send();
       scoreGiver.begin();
       preparedLists.begin();
-      for (const filmId of await shareLinks.filmsGiven()) void narrow.want(filmId);
+      for (const filmId of await shareLinks.filmsGiven()) void renditions.want(filmId);
       await tidy();
       tidying = setInterval(() => void tidy(), TIDY_MS);
       tidying.unref();
@@ -299,7 +299,7 @@ export const openParts = async (
       await scoreGiver.close();
       await preparedLists.close();
       await testInbox.close();
-      await narrow.close();
+      await renditions.close();
       await wordsJobs.close();
       await bundles.close();
       await earlyPieces.close();

@@ -30,7 +30,7 @@ interface Props {
   readonly onChange: (draft: InteractionDraft) => void;
 }
 
-/** What is asked or said at a interaction, as it is being written. */
+/** What is asked or said at a time of the film, as it is being written. */
 export const InteractionForm = ({ draft, onChange }: Props) => {
   const set = (part: Partial<InteractionDraft>) => onChange({ ...draft, ...part });
   const text = TEXTS[draft.is];

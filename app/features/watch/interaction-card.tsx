@@ -18,7 +18,7 @@ interface Props {
   readonly onLeave: () => void;
 }
 
-/** What stands at a interaction of the film, below its picture: read, answered, or passed. */
+/** What stands at an interaction of the film, below its picture: read, answered, or passed. */
 export const InteractionCard = ({ interaction, answers, onLeave }: Props) => {
   const theme = useTheme();
   const { t } = useText();

@@ -4,7 +4,7 @@ import type { ShownInteraction } from '@under-chalk/core/interaction/shown';
 
 /** Longest between two looks at where the film is, µs of its time at its own speed: what is more is a jump. */
 const MOST_STEP_US = 1_500_000;
-/** So near to a interaction it is the one that was gone to, µs. */
+/** So near to an interaction, it is the one that was gone to, µs. */
 const NEAR_US = 700_000;
 
 /** Whether the film stops there. */

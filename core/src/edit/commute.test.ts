@@ -287,7 +287,7 @@ const OF_KIND: { [Name in Edit['do']]: fc.Arbitrary<Extract<Edit, { do: Name }>>
 
 const anyEdit: fc.Arbitrary<Edit> = fc.oneof(...(Object.values(OF_KIND) as fc.Arbitrary<Edit>[]));
 
-/** Decisions as they matter: cut by cut and interaction by interaction, whatever the order of their lists. */
+/** Decisions as they matter: cut by cut and moment by moment, whatever the order of their lists. */
 const meaning = (decisions: Decisions) => {
   const interactions = TAKES.flatMap((id) =>
     Array.from({ length: 20 }, (_, step) => {

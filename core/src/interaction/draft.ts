@@ -3,7 +3,7 @@ import { readNumber } from './answer';
 import { linkSchema, interactionSchema, type Asked, type Interaction } from './interaction';
 import { MOST_OPTIONS } from './shown';
 
-/** A interaction as it is being written: all that was typed, whatever kind it is of at the interaction. */
+/** An interaction as it is being written: all that was typed, whatever its kind is at the moment. */
 export const draftSchema = z
   .object({
     is: z.enum(['question', 'note', 'link', 'pause']),
@@ -39,7 +39,7 @@ export const offeredOptions = (
   return Array.from({ length: many }, (_, at) => options[at] ?? NO_OPTION);
 };
 
-/** A interaction that is there, to be changed. */
+/** An existing interaction, to be changed. */
 export const draftOf = ({ text, does }: Interaction): InteractionDraft => {
   const begun = { ...NEW_DRAFT, is: does.is, text };
   if (does.is === 'link') return { ...begun, address: does.address };
@@ -75,7 +75,7 @@ const askedIn = ({ by, options, number, within, unit }: InteractionDraft): Asked
   return { by, options: written };
 };
 
-/** What a draft comes to: a interaction, or a sentence that says what is missing. */
+/** What a draft comes to: an interaction, or a sentence that says what is missing. */
 export const interactionIn = (
   draft: InteractionDraft,
   at: Pick<Interaction, 'id' | 'takeId' | 'atUs'>,

@@ -38,7 +38,7 @@ export type Asked = z.infer<typeof askedSchema>;
 /** An address that a film may lead to: of the web, and no other. */
 export const linkSchema = z.url({ protocol: /^https?$/ }).max(500);
 
-/** What happens at a interaction of a film. */
+/** What happens at it. */
 const doesSchema = z.discriminatedUnion('is', [
   z
     .object({
@@ -56,7 +56,7 @@ const doesSchema = z.discriminatedUnion('is', [
   z.object({ is: z.literal('pause') }).readonly(),
 ]);
 
-/** Something that is asked or said at a interaction of recorded time, where the film comes to it. */
+/** Something that is asked or said at a recorded time, where the film comes to it. */
 export const interactionSchema = z
   .object({
     id: idSchema,
@@ -72,7 +72,7 @@ export type Interaction = z.infer<typeof interactionSchema>;
 export const inInteractionOrder = (a: Interaction, b: Interaction): number =>
   compared(a.takeId, b.takeId) || a.atUs - b.atUs || compared(a.id, b.id);
 
-/** A interaction of a film with all that its teacher knows of it. It stays with the server. */
+/** An interaction of a film with all that its teacher knows of it. It stays with the server. */
 export const filmInteractionSchema = z
   .object({ id: idSchema, filmUs: usSchema, text: z.string(), does: doesSchema })
   .readonly();

@@ -14,7 +14,7 @@ const shownAskedSchema = z.discriminatedUnion('by', [
 ]);
 export type ShownAsked = z.infer<typeof shownAskedSchema>;
 
-/** A interaction of a film as a student is shown it: nothing in it says what is right. */
+/** An interaction of a film as a student is shown it: nothing in it says what is right. */
 export const shownInteractionSchema = z
   .object({
     id: idSchema,

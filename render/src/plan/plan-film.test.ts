@@ -167,7 +167,7 @@ describe('sound', () => {
                 from >= one.step * 1_600 &&
                 from + length <= (one.step + one.frames) * 1_600,
             )!;
-            // Nothing that was cut out is heard, not even for a interaction.
+            // Nothing that was cut out is heard, not even for a moment.
             expect(heard).toBeDefined();
             const picture = from - heard.step * 1_600 + heard.filmFrame * 1_600;
             expect(Math.abs(begins + at - picture)).toBeLessThanOrEqual(PACKET / 2);

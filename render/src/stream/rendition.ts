@@ -11,7 +11,7 @@ const LIMITS = { deadlineMs: 6 * 3_600_000, memoryBytes: 8e9, background: true }
  * What it is encoded with: what moves takes no more than a slow line carries beside the sound, and frames come in the order
  * in which they are shown.
  */
-const NARROW_ENCODER = [
+const RENDITION_ENCODER = [
   ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '27'],
   ...['-maxrate', '220k', '-bufsize', '330k', '-profile:v', 'main', '-level:v', '3.1'],
   ...['-pix_fmt', 'yuv420p', '-bf', '0', '-sc_threshold', '0', '-g', '100000', '-threads', '1'],
@@ -46,7 +46,7 @@ export const makeRendition = async (
     'ffmpeg',
     [
       ...['-protocol_whitelist', 'file', '-f', 'mov', '-i', film, '-map', '0:v:0'],
-      ...['-vf', `scale=${widthPx}:${heightPx}:flags=bicubic,setsar=1`, ...NARROW_ENCODER],
+      ...['-vf', `scale=${widthPx}:${heightPx}:flags=bicubic,setsar=1`, ...RENDITION_ENCODER],
       ...['-force_key_frames', keys.join(','), '-map_metadata', '-1', '-map_chapters', '-1'],
       ...['-movflags', '+faststart', '-f', 'mp4', out],
     ],

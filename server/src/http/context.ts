@@ -95,7 +95,7 @@ export interface Parts {
   readonly bundles: LessonArchiveService;
   readonly maker: FilmMaker;
   readonly streams: FilmStreams;
-  readonly narrow: Renditions;
+  readonly renditions: Renditions;
   readonly fittedFilms: FittedFilms;
   readonly takeService: TakeService;
   readonly earlyPieces: EarlyPieces;

@@ -82,7 +82,7 @@ const MOST_WAITED_FOR = 1_000;
 /** Pieces that are made at a time, of whichever film; each keeps about one core busy. */
 const PIECES_AT_ONCE = Math.max(2, availableParallelism());
 
-/** What footage a lesson has at this interaction: what is planned of it is known by that. */
+/** What footage a lesson has at this moment: what is planned of it is known by that. */
 const footageOf = ({ takes, revision }: Lesson): string =>
   JSON.stringify([revision, takes.map(({ id, state, tracks }) => [id, state, tracks])]);
 
@@ -132,7 +132,7 @@ export class FilmMaker {
   readonly #takeTurn = turns<Running>(PIECES_AT_ONCE, ({ id }) => (this.#isUrgent(id) ? 0 : 1));
   /** When a student waited last for a piece of a film, ms since 1970, by its id. */
   readonly #waitedFor = new LRUCache<string, number>({ max: MOST_WAITED_FOR });
-  /** Films that were planned a interaction ago, and what footage there was. */
+  /** Films that were planned a moment ago, and what footage there was. */
   readonly #planned = new LRUCache<string, { of: string; planned: PlannedFilm }>({ max: 4 });
   /** Pieces that were asked for before their film was begun, by its id. */
   readonly #askedEarly = new Map<string, AskedPiece[]>();

@@ -178,7 +178,7 @@ describe('what is not as it should be is told in a sentence, and nothing of it s
     ],
     [
       'one with damage in it',
-      'bundle-',
+      'archive-',
       async () => {
         const broken = Buffer.from(whole);
         broken.fill(7, broken.indexOf('mdat') + 10, broken.indexOf('mdat') + 90);
@@ -223,7 +223,7 @@ describe('what is not as it should be is told in a sentence, and nothing of it s
       'archive-unreadable',
       () => withDocument((of) => (of.takes[0].recordedAt = 'yesterday')),
     ],
-    ['a later version', 'archive-newer', () => withDocument((of) => (of.version = 2))],
+    ['a later version', 'archive-newer', () => withDocument((of) => (of.version = 3 as 2))],
     [
       'a document that is none',
       'archive-unreadable',

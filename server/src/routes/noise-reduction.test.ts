@@ -28,7 +28,7 @@ const noisy = async (): Promise<Buffer> => {
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'under-chalk-noise-reduced-'));
-  thread = builtScript('reduction-thread.mjs');
+  thread = builtScript('noise-reduction-thread.mjs');
   server = await startTestServer({ noiseReductionScript: thread });
   await server.ask('POST', '/api/lessons', { id: 'lesson-noisy', title: 'Tides' });
   await server.ask('POST', '/api/lessons/lesson-noisy/takes', {
@@ -119,7 +119,7 @@ it('is what the film has: the pauses are quieter, and the sound is made anew onl
 it('goes with its take', async () => {
   const { media } = server.parts;
   const names = async () => (await readdir(join(media.media(VOICE).path, '..'))).join(' ');
-  expect(await names()).toContain('noiseReduced');
+  expect(await names()).toContain('noise-reduced');
   await media.forgetTake('take-noisy', [VOICE]);
   expect(await names()).not.toContain(VOICE);
   expect(existsSync(media.media(VOICE).path)).toBe(false);

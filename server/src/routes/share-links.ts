@@ -22,7 +22,7 @@ const BEGINNING: readonly AskedPiece[] = [
 
 export const shareLinkRoutes = (
   on: On,
-  { films, shareLinks, submissions, grants, maker, narrow, covers, lessons, media, log }: Parts,
+  { films, shareLinks, submissions, grants, maker, renditions, covers, lessons, media, log }: Parts,
 ): void => {
   const toShareLink = async (stored: StoredShareLink): Promise<ShareLink> => ({
     id: stored.id,
@@ -46,7 +46,7 @@ export const shareLinkRoutes = (
   /** The film of a lesson as it is now, about to be watched. */
   const filmToGive = async (lessonId: string, size: PictureSize) => {
     const film = await maker.want(lessonId, size);
-    if (film.state === 'done') void narrow.want(film.id);
+    if (film.state === 'done') void renditions.want(film.id);
     // Whoever opens the link wants to see it begin, and go on.
     else await maker.ask(film.id, ...BEGINNING);
     coverOf({ covers, lessons, media }, film).catch((error: unknown) =>

@@ -175,7 +175,7 @@ it('is joined of the same pieces, plays on out of the finished film, and is made
     if (track === 'picture') expect(frames).toBe(Math.round((watch.filmUs * 30) / 1e6));
     else expect(Math.abs(frames - (SECONDS * 48_000) / 1_024)).toBeLessThan(3);
   }
-  const narrow = server.parts.media.filmNarrow(given.film.id);
+  const narrow = server.parts.media.filmRendition(given.film.id);
   await until(() => existsSync(narrow));
   const master = (await bytesOf(`${page}/film.m3u8`)).bytes.toString();
   expect(againstMasterPlaylist(master)).toEqual([]);

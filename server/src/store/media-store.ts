@@ -54,7 +54,7 @@ export interface MediaStore {
   /** A finished film. */
   film(filmId: string): string;
   /** Its pictures once more, for slow lines. */
-  filmNarrow(filmId: string): string;
+  filmRendition(filmId: string): string;
   /** The same, with so many bytes at most. */
   filmFitted(filmId: string, mostBytes: number): string;
   /** Its sound alone. */
@@ -117,7 +117,7 @@ export const mediaIn = (folders: Folders): MediaStore => {
       await Promise.all(left.map((name) => rm(join(folders.media, name), { force: true })));
     },
     film: (filmId) => join(folders.films, `${filmId}.mp4`),
-    filmNarrow: (filmId) => join(folders.films, `${filmId}.narrow.mp4`),
+    filmRendition: (filmId) => join(folders.films, `${filmId}.narrow.mp4`),
     filmFitted: (filmId, mostBytes) => join(folders.films, `${filmId}${FITTED}${mostBytes}.mp4`),
     filmSound: (filmId, form) => join(folders.films, `${filmId}.${form}`),
     filmLoudness: (filmId) => join(folders.films, `${filmId}.loudness`),
@@ -139,7 +139,7 @@ export const mediaIn = (folders: Folders): MediaStore => {
         await rm(store.filmSound(filmId, form), { force: true });
       await rm(store.filmLoudness(filmId), { force: true });
       await store.forgetFitted(filmId);
-      await rm(store.filmNarrow(filmId), { force: true });
+      await rm(store.filmRendition(filmId), { force: true });
       await rm(store.film(filmId), { force: true });
     },
     async forgetFitted(filmId) {

@@ -7,7 +7,7 @@ import { interactionsSlice } from '../slices/interactions';
 
 const NAMES = { question: 'a question', note: 'a note', link: 'a link', pause: 'a pause' } as const;
 
-/** Asks or says something at a interaction, anew or in place of what was there; null: takes it away. */
+/** Asks or says something at a time of the film, anew or in place of what was there; null: takes it away. */
 export const setInteraction = kindOf({
   schema: z
     .object({

@@ -2,5 +2,5 @@ import * as z from 'zod';
 import { interactionSchema } from '../../interaction/interaction';
 import { sliceOf } from '../slice';
 
-/** What is asked or said at interactions, by take and time. */
+/** Interactions, by take and time. */
 export const interactionsSlice = sliceOf('interactions', z.array(interactionSchema).readonly(), []);

@@ -1,6 +1,6 @@
 import type { Track } from '@under-chalk/core/lesson/take';
 import type { NoiseReduction } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
-import { cleanTrack } from '@under-chalk/render';
+import { reduceNoiseInTrack } from '@under-chalk/render';
 import { rename, rm } from 'node:fs/promises';
 import { forceToDisk } from '../../store/force-to-disk';
 import type { MediaStore } from '../../store/media-store';
@@ -17,7 +17,7 @@ export const makeNoiseReduced = async (
   const draft = media.draft();
   const work = { media: media.media(track.id), reduction, ...(signal ? { signal } : {}) };
   try {
-    await cleanTrack(work, track.durationUs, draft, onProgress);
+    await reduceNoiseInTrack(work, track.durationUs, draft, onProgress);
     await forceToDisk(draft);
     await rename(draft, media.noiseReduced(track, reduction).path);
     // Its take has gone for good meanwhile.

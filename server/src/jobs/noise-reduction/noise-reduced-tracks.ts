@@ -5,7 +5,7 @@ import {
   type NoiseReducedState,
 } from '@under-chalk/core/sound/noise-reduction/noise-reduction';
 import type { Us } from '@under-chalk/core/time/us';
-import { cleanPart } from '@under-chalk/render';
+import { reduceNoiseInPart } from '@under-chalk/render';
 import pLimit from 'p-limit';
 import type { Folders } from '../../config';
 import type { Log } from '../../log';
@@ -23,7 +23,7 @@ export interface NoiseReductionWork {
 interface NoiseReducedParts {
   readonly media: MediaStore;
   readonly folders: Folders;
-  /** The built thread (`reduction-thread`); empty: it is done in this one. */
+  /** The built thread (`noise-reduction-thread`); empty: it is done in this one. */
   readonly script: string;
   readonly log: Log;
 }
@@ -67,7 +67,7 @@ export class NoiseReducedTracks {
   part(track: Track, reduction: NoiseReduction, fromUs: Us, toUs: Us): Promise<Float32Array> {
     const media = this.#parts.media.media(track.id);
     const { signal } = this.#stopping;
-    return this.#parted(() => cleanPart({ media, reduction, signal }, fromUs, toUs));
+    return this.#parted(() => reduceNoiseInPart({ media, reduction, signal }, fromUs, toUs));
   }
 
   #begin(path: string, track: Track, reduction: NoiseReduction): Making {

@@ -18,7 +18,7 @@ import {
   chunkPath,
   codecOf,
   encodedStill,
-  narrowSizeOf,
+  renditionSizeOf,
   PieceCache,
   pictureHead,
   pictureSegmentIn,
@@ -161,12 +161,12 @@ export class FilmStreams {
       ...{ peakBits: bits.peak + SOUND_BITS, meanBits: bits.mean + SOUND_BITS },
     });
     const variants = [variant(`${under}/picture.m3u8`, stream.size, codecOf(initSegment.pictures))];
-    const narrow = this.#media.filmNarrow(film.id);
+    const narrow = this.#media.filmRendition(film.id);
     if (existsSync(narrow)) {
       const { pictures: table } = await this.#indexOf(narrow);
       const { mean, peak } = await this.#bitsOf(narrow, pictures);
       variants.push({
-        ...variant(`${under}/narrow.m3u8`, narrowSizeOf(stream.size), codecOf(table)),
+        ...variant(`${under}/narrow.m3u8`, renditionSizeOf(stream.size), codecOf(table)),
         ...{ peakBits: peak + SOUND_BITS, meanBits: mean + SOUND_BITS },
       });
     }
@@ -205,7 +205,7 @@ export class FilmStreams {
   }
 
   #needs(film: StoredFilm, track: StreamTrack): void {
-    if (track === 'narrow' && !existsSync(this.#media.filmNarrow(film.id))) {
+    if (track === 'narrow' && !existsSync(this.#media.filmRendition(film.id))) {
       throw new AppError('not-found', `film ${film.id} for slow lines`);
     }
   }
@@ -224,7 +224,7 @@ export class FilmStreams {
     const { stream } = await this.#of(film);
     const index =
       track === 'narrow'
-        ? await this.#indexOf(this.#media.filmNarrow(film.id))
+        ? await this.#indexOf(this.#media.filmRendition(film.id))
         : await this.#encodedHead(stream);
     return pictureHead(index.pictures);
   }
@@ -267,7 +267,7 @@ export class FilmStreams {
       return soundSegmentIn(await this.#indexOf(whole), segment, number);
     }
     if (track === 'narrow') {
-      return pictureSegmentIn(await this.#indexOf(this.#media.filmNarrow(film.id)), segment);
+      return pictureSegmentIn(await this.#indexOf(this.#media.filmRendition(film.id)), segment);
     }
     const path = chunkPath(this.#cache, stream.chunks[number]!.key);
     const chunk = await this.#piece(film, { of: 'picture', index: number }, path, signal);

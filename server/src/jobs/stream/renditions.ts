@@ -1,4 +1,4 @@
-import { makeNarrow, isDiskFull } from '@under-chalk/render';
+import { makeRendition, isDiskFull } from '@under-chalk/render';
 import pLimit from 'p-limit';
 import { existsSync } from 'node:fs';
 import { rename, rm } from 'node:fs/promises';
@@ -9,7 +9,7 @@ import type { FilmStore } from '../../store/film-store';
 import type { MediaStore } from '../../store/media-store';
 import type { FilmStreams } from './film-streams';
 
-interface NarrowParts {
+interface RenditionParts {
   readonly films: FilmStore;
   readonly media: MediaStore;
   readonly streams: FilmStreams;
@@ -18,12 +18,12 @@ interface NarrowParts {
 
 /** Makes films that were handed out once more for slow lines: afterwards, one at a time, giving way to all else. */
 export class Renditions {
-  readonly #parts: NarrowParts;
+  readonly #parts: RenditionParts;
   readonly #wanted = new Set<string>();
   readonly #inTurn = pLimit(1);
   readonly #stop = new AbortController();
 
-  constructor(parts: NarrowParts) {
+  constructor(parts: RenditionParts) {
     this.#parts = parts;
   }
 
@@ -44,7 +44,7 @@ export class Renditions {
 
   async #make(filmId: string): Promise<void> {
     const { films, media, streams } = this.#parts;
-    const out = media.filmNarrow(filmId);
+    const out = media.filmRendition(filmId);
     if (this.#stop.signal.aborted || existsSync(out)) return;
     const film = await films.get(filmId);
     if (film.state !== 'done' || !(await films.streamOf(filmId))) return;
@@ -52,7 +52,7 @@ export class Renditions {
     // Cleared away with what else a killed server was putting together.
     const draft = join(dirname(out), `join-${filmId}.mp4`);
     try {
-      await makeNarrow(media.film(filmId), size, starts, draft, this.#stop.signal);
+      await makeRendition(media.film(filmId), size, starts, draft, this.#stop.signal);
       await forceToDisk(draft);
       await rename(draft, out);
     } finally {
