@@ -49,7 +49,7 @@ describe('endpoints', () => {
         'answerInteraction',
         'notePlayed',
         'ownAnswers',
-        ...['submission', 'ownSubmission', 'bringSubmissionFile', 'submissionFileCame'],
+        ...['submit', 'ownSubmission', 'announceSubmissionFile', 'submissionFileCame'],
         'watchDescribedFile',
         'watchWordsFile',
       ].sort(),

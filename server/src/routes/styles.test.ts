@@ -20,12 +20,12 @@ const names = async () =>
 it('keeps them, changes one by its id, lets one go, and says when there is no room', async () => {
   expect(await names()).toEqual([]);
   for (let at = 1; at <= MOST_SAVED_STYLES; at++)
-    expect((await keep(`savedStyle-${at}`, `No ${at}`)).status).toBe(200);
+    expect((await keep(`saved-style-${at}`, `No ${at}`)).status).toBe(200);
   const { status, json } = await keep('saved-style-more', 'One more');
   expect([status, json.code]).toEqual([409, 'too-many-saved-styles']);
   expect((await keep('saved-style-1', 'Evenings')).json[0].name).toBe('Evenings');
   for (let at = 2; at <= MOST_SAVED_STYLES; at++)
-    await server.ask('DELETE', `/api/styles/savedStyle-${at}`);
+    await server.ask('DELETE', `/api/styles/saved-style-${at}`);
   expect(await names()).toEqual(['Evenings']);
 });
 
