@@ -222,8 +222,8 @@ describe('edits on their way', () => {
     expect(there.decisions().cuts).toHaveLength(1);
     expect(there.shown().lesson.decisions.plan).toMatchObject({ title: 'theirs', unit: '9' });
     const [mine, other] = line.state().held;
-    line.ingest(mine!, 'mine');
-    line.ingest(other!, 'theirs');
+    line.resolve(mine!, 'mine');
+    line.resolve(other!, 'theirs');
     await breathe();
     expect(line.state()).toEqual(idle);
     expect(there.decisions().plan).toMatchObject({ title: 'mine', unit: '9' });
@@ -239,7 +239,7 @@ describe('edits on their way', () => {
     await breathe();
     const next = await opened(there);
     expect(next.line.state().held).toHaveLength(1);
-    next.line.ingest(next.line.state().held[0]!, 'theirs');
+    next.line.resolve(next.line.state().held[0]!, 'theirs');
     await breathe();
     next.line.close();
     await breathe();

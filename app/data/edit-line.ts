@@ -167,7 +167,7 @@ export class EditLine {
   }
 
   /** After somebody else decided otherwise: this tab's press stands, or the other's does. */
-  ingest({ ids }: HeldPress, whose: 'mine' | 'theirs'): void {
+  resolve({ ids }: HeldPress, whose: 'mine' | 'theirs'): void {
     const chosen = this.#held.filter(({ entry }) => ids.includes(entry.id));
     this.#held = this.#held.filter((one) => !chosen.includes(one));
     if (whose === 'theirs') {

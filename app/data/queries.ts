@@ -204,8 +204,8 @@ export const classCame = (client: QueryClient, view: ClassView): void => {
 export const useSetClass = () => {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ id, name, units }: Class) =>
-      call('setClass', { body: { id, name, units: [...units] } }),
+    mutationFn: ({ id, name, units, mail }: Class) =>
+      call('setClass', { body: { id, name, units: [...units], ...(mail ? { mail } : {}) } }),
     onSuccess: (view) => {
       classCame(client, view);
       // Its lessons stay with it, under whatever name.

@@ -2,7 +2,12 @@ import { parse, TYPE, type MessageFormatElement } from '@formatjs/icu-messagefor
 import { render } from '@testing-library/react';
 import { IntlProvider } from 'react-intl';
 import { ERRORS } from '@under-chalk/core/errors/errors';
-import { languageFrom, LANGUAGES, localeFor, type Language } from './languages';
+import {
+  languageFrom,
+  LANGUAGES,
+  localeFor,
+  type Language,
+} from '@under-chalk/core/text/student-languages';
 import { messages as de } from './de';
 import { messages as en } from './en';
 import { messages as es } from './es';

@@ -1,6 +1,6 @@
 import { StyleSheet, View } from 'react-native';
 import { Choices } from '../ui/choices';
-import { LANGUAGES, type Language } from './languages';
+import { LANGUAGES, type Language } from '@under-chalk/core/text/student-languages';
 import { useLanguage } from './student-text';
 import { useText } from './use-text';
 

@@ -1,4 +1,4 @@
-import type { Language } from './languages';
+import type { Language } from '@under-chalk/core/text/student-languages';
 
 /** Messages by id. The bundlers replace each text by its parsed form (`scripts/lib/messages.mjs`). */
 export type Catalogue = Readonly<Record<string, string>>;

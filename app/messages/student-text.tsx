@@ -1,6 +1,7 @@
 import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { IntlProvider } from 'react-intl';
-import { keepLanguage, localeFor, type Language } from './languages';
+import { localeFor, type Language } from '@under-chalk/core/text/student-languages';
+import { keepLanguage } from './languages';
 import { loadCatalogue, type Catalogue } from './load';
 
 interface Shown {

@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { useIntl, type FormatDateOptions, type IntlShape } from 'react-intl';
-import { US_PER_SECOND, type Us } from '@under-chalk/core/time/us';
+import { lengthIn } from '@under-chalk/core/text/length';
+import type { Us } from '@under-chalk/core/time/us';
 import type { messages } from './en';
 
 export type MessageId = keyof typeof messages;
@@ -24,26 +25,6 @@ const WHEN: FormatDateOptions = {
   ...{ hour: '2-digit', minute: '2-digit' },
 };
 
-const lengthIn = (intl: IntlShape, us: Us): string => {
-  const total = Math.max(0, Math.floor(us / US_PER_SECOND));
-  const [hours, minutes, seconds] = [
-    Math.floor(total / 3600),
-    Math.floor(total / 60) % 60,
-    total % 60,
-  ];
-  const parts = [
-    { value: hours, unit: 'hour' },
-    { value: minutes, unit: 'minute' },
-    // Beside hours nobody counts seconds.
-    { value: hours > 0 ? 0 : seconds, unit: 'second' },
-  ]
-    .filter(({ value, unit }) => value > 0 || (total === 0 && unit === 'second'))
-    .map(({ value, unit }) =>
-      intl.formatNumber(value, { style: 'unit', unit, unitDisplay: 'short' }),
-    );
-  return intl.formatList(parts, { type: 'unit', style: 'narrow' });
-};
-
 const sizeIn = (intl: IntlShape, bytes: number): string =>
   bytes < 1e6
     ? intl.formatNumber(Math.max(1, Math.round(bytes / 1e3)), { style: 'unit', unit: 'kilobyte' })
@@ -61,7 +42,7 @@ const textIn = (intl: IntlShape): Text => {
       return { message: t(`${id}.message`), hint: t(`${id}.hint`) };
     },
     when: (iso) => intl.formatDate(iso, WHEN),
-    length: (us) => lengthIn(intl, us),
+    length: (us) => lengthIn(intl.locale, us),
     size: (bytes) => sizeIn(intl, bytes),
   };
 };

@@ -185,7 +185,7 @@ test('the films of a unit open from a stick, without a line: with captions, chap
   expect(await violations(page)).toEqual([]);
   expect(await overhang(page)).toBe(0);
   await page
-    .getByRole('link', { name: /^What is said/ })
+    .getByRole('link', { name: /^Transcript/ })
     .first()
     .click();
   await expect(page.getByRole('heading', { name: 'Week four: welcome' })).toBeVisible();

@@ -116,8 +116,9 @@ export const openParts = async (
     ...{ folders: config.folders, submissions, log, readerScript: shipped.readerScript },
   });
   const testInbox = new TestInbox(config.folders.practiceMail);
+  const classes = new ClassStore(db);
   const mailService = new MailService({
-    ...{ mails, testInbox, accounts, films, grants, shareLinks, studentPages, log },
+    ...{ mails, testInbox, accounts, classes, films, grants, shareLinks, studentPages, log },
   });
   const pages = new PagePictures(config.folders, shipped.readerScript);
   const stillMaker = new StillMaker(config.folders.stills);
@@ -183,7 +184,6 @@ export const openParts = async (
   const bin = new BinStore(db);
   registerTitleFont(shipped.fontFile);
   const classMaterials = new ClassMaterials(db);
-  const classes = new ClassStore(db);
   const materials = new MaterialStore(db, classMaterials);
   const { folders } = config;
   const materialService = new MaterialService({ materials, pages, media, folders, log });

@@ -41,9 +41,9 @@ export class TrackSender {
   readonly #upload: Upload;
 
   constructor(trackId: string, apiOrigin: string, bytes: TrackBytes) {
-    let ingest: { resolve: () => void; reject: (error: unknown) => void };
+    let settle: { resolve: () => void; reject: (error: unknown) => void };
     this.sent = new Promise((resolve, reject) => {
-      ingest = { resolve, reject };
+      settle = { resolve, reject };
     });
     this.sent.catch(() => undefined);
     const source = {
@@ -70,8 +70,8 @@ export class TrackSender {
         this.halted = null;
         bytes.accepted(accepted);
       },
-      onSuccess: () => ingest.resolve(),
-      onError: (error) => ingest.reject(error),
+      onSuccess: () => settle.resolve(),
+      onError: (error) => settle.reject(error),
     });
     this.#upload.start();
   }

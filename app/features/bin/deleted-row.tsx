@@ -17,15 +17,15 @@ export interface Gone {
 export const DeletedRow = ({ gone, onBack }: { gone: Gone; onBack: () => void }) => {
   const client = useQueryClient();
   const { kind, id, name } = gone;
-  const ingested = { onSettled: () => client.invalidateQueries() };
+  const refetch = { onSettled: () => client.invalidateQueries() };
   const away = useMutation({
     mutationFn: () => call('moveToBin', { params: { kind, id } }),
-    ...ingested,
+    ...refetch,
   });
   const back = useMutation({
     mutationFn: () => call('restoreFromBin', { params: { kind, id } }),
     onSuccess: onBack,
-    ...ingested,
+    ...refetch,
   });
   const { mutate } = away;
   useEffect(() => mutate(), [mutate, kind, id]);

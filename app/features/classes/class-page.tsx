@@ -19,6 +19,7 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { WayBack } from '../../ui/way-back';
 import { counted } from '../../ui/counted';
+import { ClassMailSettings } from './class-mail';
 import { ClassPageSheet } from './class-page-sheet';
 import { Enrolling } from './enrolling';
 import { saveAddresses } from './save-addresses';
@@ -52,16 +53,17 @@ const Shown = ({ view }: { view: ClassView }) => {
   const [renaming, setRenaming] = useState(false);
   const [gone, setGone] = useState(false);
   const [paging, setPaging] = useState(false);
-  const ingest = { onSettled: () => client.invalidateQueries({ queryKey: KEYS.classes }) };
+  const [mailing, setMailing] = useState(false);
+  const refetch = { onSettled: () => client.invalidateQueries({ queryKey: KEYS.classes }) };
   const away = useMutation({
     mutationFn: () => call('deleteClass', { params: { classId: id } }),
     onSuccess: () => setGone(true),
-    ...ingest,
+    ...refetch,
   });
   const back = useMutation({
     mutationFn: () => call('restoreClass', { params: { classId: id } }),
     onSuccess: () => setGone(false),
-    ...ingest,
+    ...refetch,
   });
   const save = useMutation({ mutationFn: () => saveRoster([id], name) });
   const addresses = useMutation({ mutationFn: () => saveAddresses(view) });
@@ -98,7 +100,8 @@ const Shown = ({ view }: { view: ClassView }) => {
           of={name}
           items={[
             { label: 'The class’s page…', onPress: () => setPaging(true) },
-            { label: 'Give it another name', onPress: () => setRenaming(true) },
+            { label: 'Rename class', onPress: () => setRenaming(true) },
+            { label: 'E-mail language and time zone', onPress: () => setMailing(true) },
             ...(students.length > 0
               ? [
                   {
@@ -119,6 +122,7 @@ const Shown = ({ view }: { view: ClassView }) => {
       </View>
       {paging ? <ClassPageSheet classId={id} name={name} onClose={() => setPaging(false)} /> : null}
       {renaming ? <Renaming view={view} onDone={() => setRenaming(false)} /> : null}
+      {mailing ? <ClassMailSettings view={view} onDone={() => setMailing(false)} /> : null}
       {error ? <ProblemNotice code={codeOf(error)} /> : null}
       <Enrolling view={view} />
       <Students view={view} />
@@ -144,11 +148,12 @@ const Renaming = ({ view, onDone }: { view: ClassView; onDone: () => void }) => 
       />
       <View style={styles.buttons}>
         <Button
-          label="Name it so"
+          label="Save"
+          spoken="Save the name"
           disabled={name.trim() === '' || set.isPending}
           onPress={rename}
         />
-        <Button label="Leave it" onPress={onDone} />
+        <Button label="Cancel" onPress={onDone} />
       </View>
       {set.error ? <ProblemNotice code={codeOf(set.error)} /> : null}
     </View>

@@ -18,6 +18,7 @@ import { BackToLessons } from '../lessons/back-to-lessons';
 import { counted } from '../../ui/counted';
 import { RosterFile } from './roster-file';
 import { saveRoster } from './save-roster';
+import { newClassMail } from './class-mail';
 
 /** Who is taught, class by class. */
 export const ClassesPage = () => {
@@ -45,7 +46,7 @@ const NewClass = () => {
   const isReady = name.trim() !== '' && !set.isPending;
   const make = () =>
     set.mutate(
-      { id: newId(), name, units: [] },
+      { id: newId(), name, units: [], mail: newClassMail() },
       { onSuccess: ({ id }) => router.push(`/classes/${id}` as Href) },
     );
   return (

@@ -14,6 +14,7 @@ import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { counted } from '../../ui/counted';
 import { readRosterFile } from './read-roster-file';
+import { newClassMail } from './class-mail';
 
 /** Brings in whole classes with their students, from a roster (OneRoster 1.2). Shown first, and brought in when that is wanted. */
 export const RosterFile = () => {
@@ -35,7 +36,8 @@ export const RosterFile = () => {
       for (const { name, students } of all) {
         const known = idOf(name);
         const classId = known ?? newId();
-        if (!known) await call('setClass', { body: { id: classId, name, units: [] } });
+        if (!known)
+          await call('setClass', { body: { id: classId, name, units: [], mail: newClassMail() } });
         if (students.length > 0)
           await call('enrol', {
             params: { classId },

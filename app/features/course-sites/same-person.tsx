@@ -29,7 +29,7 @@ const Question = ({ siteId, newcomer, onSettled }: Props) => {
   const theme = useTheme();
   const client = useQueryClient();
   const { studentId, name, other, by } = newcomer;
-  const ingest = useMutation({
+  const answer = useMutation({
     mutationFn: (same: boolean) =>
       call('resolveNewcomer', { params: { siteId, studentId }, body: { same } }),
     onSuccess: (all, same) => {
@@ -81,24 +81,24 @@ const Question = ({ siteId, newcomer, onSettled }: Props) => {
           small
           label="Same person"
           spoken={`${name} and ${other.name} are the same person`}
-          disabled={ingest.isPending}
-          onPress={() => ingest.mutate(true)}
+          disabled={answer.isPending}
+          onPress={() => answer.mutate(true)}
         />
         <Button
           small
           label="Different people"
           spoken={`${name} and ${other.name} are different people`}
-          disabled={ingest.isPending}
-          onPress={() => ingest.mutate(false)}
+          disabled={answer.isPending}
+          onPress={() => answer.mutate(false)}
         />
       </View>
-      {ingest.error ? <ProblemNotice code={codeOf(ingest.error)} /> : null}
+      {answer.error ? <ProblemNotice code={codeOf(answer.error)} /> : null}
     </View>
   );
 };
 
 /** The result of an answer. The pressed button is gone, so it gets the focus. */
-const Ingested = ({ sentence }: { sentence: string }) => (
+const Answered = ({ sentence }: { sentence: string }) => (
   <View ref={useFocusWhen(true)} tabIndex={-1} role="status">
     <Words size="small">{sentence}</Words>
   </View>
@@ -106,16 +106,16 @@ const Ingested = ({ sentence }: { sentence: string }) => (
 
 /** Asks for each new student from a course site whether they already exist. */
 export const SamePeople = ({ site: { id, newcomers } }: { site: JoinedSite }) => {
-  const [ingested, setIngested] = useState('');
+  const [answered, setAnswered] = useState('');
   return (
     <>
-      {ingested ? <Ingested key={ingested} sentence={ingested} /> : null}
+      {answered ? <Answered key={answered} sentence={answered} /> : null}
       {newcomers.map((newcomer) => (
         <Question
           key={newcomer.studentId}
           siteId={id}
           newcomer={newcomer}
-          onSettled={setIngested}
+          onSettled={setAnswered}
         />
       ))}
     </>

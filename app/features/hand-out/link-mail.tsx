@@ -21,11 +21,10 @@ import { Failed, Loading } from '../../ui/screen';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { TestInboxLink } from '../mail/practice-link';
+import { ownTimeZone } from '../classes/class-mail';
 
 const isWaiting = ({ students }: Mailing): boolean =>
   students.some(({ lastMail: mail }) => mail?.state === 'waiting' && mail.problem === null);
-
-const ownTimeZone = (): string => new Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** Writes to those that it is for, one e-mail each, and tells what came of the last ones. */
 export const LinkMail = ({ shareLink }: { shareLink: ShareLink }) => {

@@ -28,7 +28,7 @@ export const GettingReady = ({ view }: { view: LessonView }) => {
     if (told.length > 0) setReady(`${told.join(', ')} ${told.length === 1 ? 'is' : 'are'} ready.`);
   }, [ids, lesson]);
   const recording = coming.filter(({ state }) => state === 'recording');
-  const ingest = coming.filter(({ state }) => state === 'processing');
+  const processing = coming.filter(({ state }) => state === 'processing');
   const listed = (of: typeof coming) => of.map(({ id }) => names.get(id)).join(', ');
   return (
     <>
@@ -38,13 +38,13 @@ export const GettingReady = ({ view }: { view: LessonView }) => {
           title={`${listed(recording)} ${recording.length === 1 ? 'is' : 'are'} still being recorded.`}
         />
       ) : null}
-      {ingest.length > 0 ? (
+      {processing.length > 0 ? (
         <Notice
-          title={`${listed(ingest)} ${ingest.length === 1 ? 'is' : 'are'} being made ready.`}
+          title={`${listed(processing)} ${processing.length === 1 ? 'is' : 'are'} being made ready.`}
           text="It is safe on the server, and is in the film as soon as it is ready."
         />
       ) : null}
-      {ingest.map(({ id }) =>
+      {processing.map(({ id }) =>
         // Beside the notice, not in it: what it says is read out, and this changes all the time.
         making[id] === undefined ? null : (
           <ProgressLine

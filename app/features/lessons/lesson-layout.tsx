@@ -138,8 +138,8 @@ const HeldNotice = ({ press }: { press: HeldPress }) => {
       title="The same thing was changed in another tab."
       text={`Here you ${allInWords(film, press.said)}. It is kept until you choose; the other stands meanwhile.`}
     >
-      <Button label="Use mine" onPress={() => line.ingest(press, 'mine')} />
-      <Button label="Keep the other" onPress={() => line.ingest(press, 'theirs')} />
+      <Button label="Use mine" onPress={() => line.resolve(press, 'mine')} />
+      <Button label="Keep the other" onPress={() => line.resolve(press, 'theirs')} />
     </Notice>
   );
 };

@@ -9,7 +9,7 @@ const goneBack = async (steps = 1) => {
     await told;
   });
 };
-const ingested = () => act(() => new Promise((resolve) => setTimeout(resolve, 50)));
+const settled = () => act(() => new Promise((resolve) => setTimeout(resolve, 50)));
 
 beforeEach(() => {
   history.pushState({ id: 'lessons' }, '', '/lessons');
@@ -36,7 +36,7 @@ it('asks, as often as someone goes back, and stays where it is', async () => {
     expect(result.current.asked).toBe(false);
   }
   unmount();
-  await ingested();
+  await settled();
 });
 
 it('leaves the history as it found it when recording has ended', async () => {
@@ -44,7 +44,7 @@ it('leaves the history as it found it when recording has ended', async () => {
     initialProps: { on: true },
   });
   rerender({ on: false });
-  await ingested();
+  await settled();
   expect(location.pathname).toBe('/lessons/one/record');
   await goneBack();
   expect(location.pathname).toBe('/lessons/one/plan');
@@ -59,7 +59,7 @@ it('goes back to the page before when that was wanted, as soon as recording has 
   act(() => result.current.leave());
   expect(location.pathname).toBe('/lessons/one/record');
   rerender({ on: false });
-  await ingested();
+  await settled();
   expect(location.pathname).toBe('/lessons/one/plan');
   unmount();
 });

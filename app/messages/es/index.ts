@@ -1,5 +1,5 @@
 import common from './common.json';
-import errors from './errors.json';
+import errors from '@under-chalk/core/messages/es/errors.json';
 import player from './player.json';
 import studentPage from './student-page.json';
 import submission from './submission.json';

@@ -1,6 +1,8 @@
 import * as z from 'zod';
 import { idSchema } from '../lesson/take';
 import { cleanLine } from '../text/clean';
+import { LANGUAGES, type Language } from '../text/student-languages';
+import { timeZoneSchema } from '../time/time-zone';
 
 /** Most classes of a teacher, units of a class, students of a class, and students in all. */
 export const MOST_CLASSES = 200;
@@ -34,12 +36,24 @@ export const unitSchema = z
   .readonly();
 export type Unit = z.infer<typeof unitSchema>;
 
+/** How e-mails to the students of a class are written. */
+export const classMailSchema = z
+  .object({
+    language: z.enum(Object.keys(LANGUAGES) as [Language, ...Language[]]),
+    /** For deadlines in them (IANA). */
+    timeZone: timeZoneSchema,
+  })
+  .readonly();
+export type ClassMail = z.infer<typeof classMailSchema>;
+
 /** Who is taught together. */
 export const classSchema = z
   .object({
     id: idSchema,
     name: nameSchema,
     units: z.array(unitSchema).max(MOST_UNITS).readonly(),
+    /** Absent: English, and the time zone of the teacher who sends. */
+    mail: classMailSchema.optional(),
   })
   .readonly();
 export type Class = z.infer<typeof classSchema>;

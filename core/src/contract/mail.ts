@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { idSchema } from '../lesson/take';
 import { cleanLine } from '../text/clean';
+import { timeZoneSchema } from '../time/time-zone';
 import { define, ok } from './endpoint';
 
 /** How the way to a mail server is kept closed: by TLS from the first byte, or from a command on (STARTTLS, RFC 3207). */
@@ -67,18 +68,6 @@ export const MOST_NOTE = 4_000;
 /** Whom e-mails go to: all, those who haven't opened it, or those who haven't handed anything in. */
 export const reminderSchema = z.enum(['all', 'unopened', 'nothing-in']);
 export type Reminder = z.infer<typeof reminderSchema>;
-
-const isTimeZone = (name: string): boolean => {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: name });
-    return true;
-  } catch {
-    return false;
-  }
-};
-
-/** Name of a time zone in the IANA database, such as `Europe/Berlin`. */
-export const timeZoneSchema = z.string().max(64).refine(isTimeZone, 'no time zone');
 
 /** Those whom e-mails would reach. */
 export const remindedBy = (to: Reminder, students: Mailing['students']): Mailing['students'] =>

@@ -35,13 +35,13 @@ export const ERRORS = /* @__PURE__ */ told({
   },
   'site-unknown': {
     status: 403,
-    message: 'This course site isn’t joined with Under Chalk.',
-    hint: 'Tell your teacher: it is joined under Classes, Course sites.',
+    message: 'This course site isn’t connected to Under Chalk.',
+    hint: 'Tell your teacher. It is connected under Classes, Course sites.',
   },
   'site-unreachable': {
     status: 502,
-    message: 'The course site doesn’t answer Under Chalk.',
-    hint: 'Go back to it and try again in a while.',
+    message: 'The course site doesn’t answer.',
+    hint: 'Go back to your course and try again in a few minutes.',
   },
   'site-unfit': {
     status: 400,
@@ -50,43 +50,43 @@ export const ERRORS = /* @__PURE__ */ told({
   },
   'launch-forged': {
     status: 403,
-    message: 'What the course site sent could not be believed.',
+    message: 'The sign-in from the course site could not be verified.',
     hint: 'Go back to your course and open it again from there.',
   },
   'launch-over': {
     status: 410,
-    message: 'This was sent too long ago.',
+    message: 'This sign-in has expired.',
     hint: 'Go back to your course and open it again from there.',
   },
   'launch-again': {
     status: 409,
-    message: 'This was used once already.',
+    message: 'This sign-in has already been used.',
     hint: 'Go back to your course and open it again from there.',
   },
   'launch-unbound': {
     status: 403,
     message: 'This sign-in didn’t begin in this browser, or the browser blocks cookies here.',
-    hint: 'Open the film again from your course. If that doesn’t help, allow cookies for it, or use another browser.',
+    hint: 'Open the film again from your course. If that doesn’t help, allow cookies for it or use another browser.',
   },
   'launch-elsewhere': {
     status: 403,
-    message: 'What the course site sent was meant for somebody else.',
-    hint: 'Tell your teacher: what the site knows Under Chalk by may be wrong.',
+    message: 'The sign-in from the course site was meant for another service.',
+    hint: 'Tell your teacher. The site’s settings for Under Chalk may be wrong.',
   },
   'launch-unfit': {
     status: 400,
     message: 'The course site left out something that is needed.',
-    hint: 'Tell your teacher: the course, and who you are, have to be passed on.',
+    hint: 'Tell your teacher which link you opened.',
   },
   'course-without-class': {
     status: 409,
     message: 'This course has no class in Under Chalk yet.',
-    hint: 'Your teacher chooses it under Classes, Course sites.',
+    hint: 'Tell your teacher. The class is chosen under Classes, Course sites.',
   },
   'name-not-told': {
     status: 409,
     message: 'The course site doesn’t say who you are.',
-    hint: 'Ask your teacher to have it pass names on, or for the address of your own page.',
+    hint: 'Tell your teacher. The site must share names with Under Chalk.',
   },
   'too-many-courses': {
     message: 'This course site has more courses than Under Chalk keeps.',

@@ -1,7 +1,7 @@
 import type { Chapter } from '../film/chapters';
 import { escapedHtml } from '../text/html';
 import type { Us } from '../time/us';
-import { filmPage } from './film-page';
+import { filmPage, type PageLabels } from './film-page';
 
 /** A film as a package that a course site can take (SCORM 1.2, ADL 2001): what is in it. */
 export interface CoursePackage {
@@ -72,9 +72,10 @@ ${files.map((file) => `      <file href="${escapedHtml(file)}"/>`).join('\n')}
 };
 
 /** The page: the film with its captions, its chapters to jump to, and the program that tells the site how much of it was watched. */
-export const packagePage = (of: CoursePackage): string =>
+export const packagePage = (of: CoursePackage, labels: PageLabels): string =>
   filmPage({
     ...of,
+    labels,
     film: PACKAGE_FILES.film,
     cover: PACKAGE_FILES.cover,
     captions: of.captions.map((language) => ({ language, src: captionsFile(language) })),

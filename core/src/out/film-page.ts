@@ -3,6 +3,15 @@ import { escapedHtml } from '../text/html';
 import type { Us } from '../time/us';
 import { languageName } from '../words/language';
 
+/** What stands on pages of films besides what the teacher wrote, in the reader's language. */
+export interface PageLabels {
+  readonly chapters: string;
+  readonly transcript: string;
+  /** Of several: in which language, by its own name. */
+  readonly transcriptIn: (language: string) => string;
+  readonly boardPages: string;
+}
+
 /** A page of a film that needs nothing from elsewhere. */
 export interface FilmPage {
   readonly title: string;
@@ -21,6 +30,7 @@ export interface FilmPage {
   /** What stands before and after the film, as HTML. */
   readonly before?: readonly string[];
   readonly after?: readonly string[];
+  readonly labels: Pick<PageLabels, 'chapters'>;
   /** Its program, as HTML: chapters are buttons with `data-at`, seconds. */
   readonly script: string;
 }
@@ -43,7 +53,7 @@ export const pageHead = (title: string, language: string): string[] => [
 /** The page of a film: the film with its captions, and its chapters to jump to. */
 export const filmPage = (page: FilmPage): string => {
   const { title, description, teacherName, language, chapters, captions, film, cover } = page;
-  const { data = {}, before = [], after = [], script } = page;
+  const { data = {}, before = [], after = [], labels, script } = page;
   const tracks = captions.map(
     ({ language: one, src }) =>
       `<track kind="captions" srclang="${escapedHtml(one)}" label="${escapedHtml(languageName(one, one))}" src="${escapedHtml(src)}" />`,
@@ -62,7 +72,9 @@ export const filmPage = (page: FilmPage): string => {
     '</video>',
     ...after,
     ...(description === '' ? [] : [`<p>${escapedHtml(description)}</p>`]),
-    ...(jumps.length > 1 ? ['<ol aria-label="Chapters">', ...jumps, '</ol>'] : []),
+    ...(jumps.length > 1
+      ? [`<ol aria-label="${escapedHtml(labels.chapters)}">`, ...jumps, '</ol>']
+      : []),
     `</main>${script}</body></html>`,
     '',
   ].join('\n');

@@ -1,5 +1,12 @@
 import { unitFilmPage, unitFolder, unitIndex, unitWords, type UnitFilm } from './unit-package';
 
+const LABELS = {
+  chapters: 'Chapters',
+  transcript: 'Transcript',
+  transcriptIn: (language: string) => `Transcript, ${language}`,
+  boardPages: 'Board pages',
+};
+
 const film = (title: string, more: Partial<UnitFilm> = {}): UnitFilm => ({
   ...{ title, description: 'Before you set out.', spoken: 'en', filmUs: 125_000_000 },
   chapters: [
@@ -33,7 +40,7 @@ it('leads to each film by a folder of its own, in order', () => {
 
 it('has a page with captions in it, chapters, and what goes along, and asks for nothing from elsewhere', () => {
   const plain = film('Reading a tide table');
-  const page = unitFilmPage(unit(plain), plain, true);
+  const page = unitFilmPage(unit(plain), plain, true, LABELS);
   expect(page).toContain('data-at="61.5">1:01 The table');
   expect(page).toContain('Spring &amp; neap');
   const [, data] = /<track [^>]*src="data:text\/vtt;charset=utf-8,([^"]+)"/.exec(page) ?? [];
@@ -42,8 +49,8 @@ it('has a page with captions in it, chapters, and what goes along, and asks for 
   expect(page).toContain('href="../index.html"');
   expect(page).not.toContain('board.pdf');
   const withPages = film('x', { hasPages: true });
-  expect(unitFilmPage(unit(plain), withPages, false)).toContain('board.pdf');
-  expect(unitFilmPage(unit(plain), plain, false)).not.toContain('../index.html');
+  expect(unitFilmPage(unit(plain), withPages, false, LABELS)).toContain('board.pdf');
+  expect(unitFilmPage(unit(plain), plain, false, LABELS)).not.toContain('../index.html');
   expect(page).toContain('href="transcript%20en.html"');
 });
 

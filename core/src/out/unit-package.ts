@@ -6,7 +6,7 @@ import type { ReadDescription } from '../words/audio-description';
 import { FORMS, wordsAs } from '../words/given';
 import { languageName } from '../words/language';
 import type { ReadWords } from '../words/read-cue';
-import { clockOf, filmPage, pageHead } from './film-page';
+import { clockOf, filmPage, pageHead, type PageLabels } from './film-page';
 
 /** A film among those of a unit. */
 export interface UnitFilm {
@@ -81,6 +81,7 @@ export const unitFilmPage = (
   { name, teacherName }: UnitPackage,
   film: UnitFilm,
   leadsBack: boolean,
+  labels: PageLabels,
 ): string =>
   filmPage({
     ...{ title: film.title, description: film.description, teacherName },
@@ -97,13 +98,14 @@ export const unitFilmPage = (
         link(
           transcriptName(language),
           film.captions.length > 1
-            ? `What is said, ${languageName(language, language)}`
-            : 'What is said',
+            ? labels.transcriptIn(languageName(language, language))
+            : labels.transcript,
         ),
       ),
-      ...(film.hasPages ? [link(UNIT_FILES.pages, 'Pages of the board')] : []),
+      ...(film.hasPages ? [link(UNIT_FILES.pages, labels.boardPages)] : []),
       '</p>',
     ],
+    labels,
     script: JUMPS,
   });
 

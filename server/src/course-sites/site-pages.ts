@@ -1,5 +1,6 @@
 import { TOOL_PATHS } from '@under-chalk/core/course-site/site';
 import { escapedHtml } from '@under-chalk/core/text/html';
+import type { StudentText } from '../messages/student-text';
 import { formatSpoken, type Us } from '@under-chalk/core/time/us';
 
 /** What a page in a frame of a course site looks like: it needs no script, and fits wherever it is put. */
@@ -10,12 +11,12 @@ fieldset{border:1px solid #b9b19c;border-radius:10px;margin:0 0 12px;padding:8px
 button:hover,.button:hover{border-color:#1f5a60}:is(button,.button):focus-visible{outline:3px solid #d9a400;outline-offset:2px}small{display:block;font-weight:400;color:#4a5660}
 @media (prefers-color-scheme:dark){body{background:#17212a;color:#f1ede2}button,.button{background:#202c36;border-color:#51606c}small{color:#b8c1c8}}`;
 
-const page = (title: string, body: string, script = ''): string =>
-  `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapedHtml(title)}</title><style>${LOOK}</style></head><body><main aria-label="Under Chalk"><h1>${escapedHtml(title)}</h1>${body}</main>${script}</body></html>`;
+const page = (title: string, body: string, script = '', language = 'en'): string =>
+  `<!doctype html><html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapedHtml(title)}</title><style>${LOOK}</style></head><body><main aria-label="Under Chalk"><h1>${escapedHtml(title)}</h1>${body}</main>${script}</body></html>`;
 
 /** A sentence, where something can't be done. */
-export const toldPage = (sentence: string, next: string): string =>
-  page(sentence, `<p>${escapedHtml(next)}</p>`);
+export const toldPage = (sentence: string, next: string, language = 'en'): string =>
+  page(sentence, `<p>${escapedHtml(next)}</p>`, '', language);
 
 interface Choice {
   readonly shareLinkId: string;
@@ -80,17 +81,27 @@ interface Storage {
 }
 
 /** Has the course's page keep something, and goes on. */
-export const keepPage = (storage: Storage, value: string, to: string): string =>
+export const keepPage = (
+  storage: Storage,
+  value: string,
+  to: string,
+  { t, language }: StudentText,
+): string =>
   page(
-    'Opening your film…',
-    `<p><a href="${escapedHtml(to)}">Continue</a></p>`,
+    t('site.opening'),
+    `<p><a href="${escapedHtml(to)}">${escapedHtml(t('site.continue'))}</a></p>`,
     `<script src="/lti/storage.js"${attributes({ ...storage, value, to })}></script>`,
+    language,
   );
 
 /** Asks the course's page for what it keeps, and comes back with it. */
-export const keptPage = (storage: Storage, fields: Readonly<Record<string, string>>): string =>
+export const keptPage = (
+  storage: Storage,
+  fields: Readonly<Record<string, string>>,
+  { t, language }: StudentText,
+): string =>
   page(
-    'Opening your film…',
+    t('site.opening'),
     `<form method="post" id="go-on" action="${TOOL_PATHS.launch}">${Object.entries({
       ...fields,
       secret: '',
@@ -99,15 +110,18 @@ export const keptPage = (storage: Storage, fields: Readonly<Record<string, strin
         ([name, value]) =>
           `<input type="hidden" name="${escapedHtml(name)}" value="${escapedHtml(value)}">`,
       )
-      .join('')}<noscript><button>Continue</button></noscript></form>`,
+      .join('')}<noscript><button>${escapedHtml(t('site.continue'))}</button></noscript></form>`,
     `<script src="/lti/storage.js"${attributes({ ...storage })}></script>`,
+    language,
   );
 
 /** For browsers that block cookies in frames: restarts the sign-in in a new window. @param query that it starts with */
-export const ownWindowPage = (query: string): string =>
+export const ownWindowPage = (query: string, { t, language }: StudentText): string =>
   page(
-    'Open it in a new window',
-    `<p>Your browser blocks cookies in embedded pages, so this page can’t confirm that it’s you. A new window can.</p><p><a class="button" target="_blank" rel="noopener" href="${TOOL_PATHS.login}?${escapedHtml(query)}">Open in a new window</a></p>`,
+    t('site.window'),
+    `<p>${escapedHtml(t('site.window-why'))}</p><p><a class="button" target="_blank" rel="noopener" href="${TOOL_PATHS.login}?${escapedHtml(query)}">${escapedHtml(t('site.window'))}</a></p>`,
+    '',
+    language,
   );
 
 /** Sends what was chosen back to the course site: at once, or by a press where no script runs. */

@@ -1,4 +1,7 @@
-import { watchHtml } from './watch-html';
+import { studentText } from '../messages/student-text';
+import { studentPageHtml, watchHtml } from './watch-html';
+
+const text = studentText('en');
 
 const template = '<head><!--head--></head><body><div id="root"><!--served--></div></body>';
 const watch = {
@@ -28,6 +31,7 @@ const served = (change: object = {}) =>
     token: 'AbCdEfGhIjKlMnOpQrStUv',
     watch: { ...watch, ...change },
     origin: 'https://chalk.example',
+    text,
   });
 
 it('has title, cover and description to be read without script, and for previews of the link', () => {
@@ -40,7 +44,7 @@ it('has title, cover and description to be read without script, and for previews
   expect(html).toContain(
     '<meta property="og:image" content="https://chalk.example/api/watch/AbCdEfGhIjKlMnOpQrStUv/cover.jpg" />',
   );
-  expect(html).toContain('Ottilie Marsh · 1 min 1 s');
+  expect(html).toContain('Ottilie Marsh · 1 min 1 sec');
 });
 
 it('lets nothing that was typed out of its place', () => {
@@ -56,7 +60,23 @@ it('lets nothing that was typed out of its place', () => {
 it('says of a film that isn’t there yet, or no more, that it isn’t', () => {
   expect(served({ state: 'making', done: 0.3 })).toContain('This film is still being prepared.');
   expect(served({ state: 'making' })).not.toContain('cover.jpg');
-  const gone = watchHtml({ template, token: 'x', watch: 'not-found', origin: '' });
+  const gone = watchHtml({ template, token: 'x', watch: 'not-found', origin: '', text });
   expect(gone).toContain('There is no film at this address.');
   expect(gone).not.toContain('watch-data');
+});
+
+it('is in the language that the browser asks for', () => {
+  const page = '<html lang="en"><head><!--head--></head><body><!--served--></body></html>';
+  const told = (watched: 'not-found' | 'not-open-yet') =>
+    watchHtml({
+      ...{ template: page, token: 'x', watch: watched, origin: '' },
+      text: studentText('de'),
+    });
+  expect(told('not-found')).toContain('<html lang="de"');
+  expect(told('not-found')).toContain('Unter dieser Adresse gibt es kein Video.');
+  expect(told('not-open-yet')).not.toContain('available');
+  expect(studentPageHtml(page, 'pin-needed', studentText('fr'))).toContain(
+    'Cette page demande un code.',
+  );
+  expect(studentPageHtml(page, 'no-page', studentText('es'))).toContain('<html lang="es"');
 });

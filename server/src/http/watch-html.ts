@@ -1,11 +1,9 @@
 import type { PageContent } from '@under-chalk/core/contract/student-pages';
-import { ERRORS } from '@under-chalk/core/errors/errors';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { canBePlayed, type Watch } from '@under-chalk/core/contract/watch';
 import type { Closed } from '@under-chalk/core/share-link/closed';
-import { CLOSED_WORDS } from '@under-chalk/core/share-link/closed-words';
 import { escapedHtml } from '@under-chalk/core/text/html';
-import { formatSpoken } from '@under-chalk/core/time/us';
+import type { MessageId, StudentText } from '../messages/student-text';
 
 /** JSON as it may stand in a script element: nothing in it can end the element. */
 const inScript = (value: unknown): string => JSON.stringify(value).replaceAll('<', '\\u003c');
@@ -21,33 +19,43 @@ interface Served {
   readonly watch: Watch | Closed;
   /** Where browsers reach this server, as `https://chalk.example`. */
   readonly origin: string;
+  readonly text: StudentText;
 }
 
-/** What stands there until the film is made. */
-const STATES: Partial<Record<Watch['state'], string>> = {
-  waiting: 'This film is still being prepared. It will play here as soon as it’s ready.',
-  making: 'This film is still being prepared. It will play here as soon as it’s ready.',
-  failed: 'The film isn’t available yet. Try again later.',
-  cancelled: 'The film isn’t available yet. Try again later.',
+/** What stands there until the film is rendered. */
+const STATES: Partial<Record<Watch['state'], MessageId>> = {
+  waiting: 'page.preparing',
+  making: 'page.preparing',
+  failed: 'page.unavailable',
+  cancelled: 'page.unavailable',
 };
 
+/** A template in the reader's language: its script takes over with the one that was chosen on the device. */
+const inLanguage = (template: string, { language }: StudentText): string =>
+  template.replace('<html lang="en"', `<html lang="${language}"`);
+
 /** What stands in a frame of another page as long as there is no film for it. It needs no script. */
-export const nothingHtml = (sentence: string): string =>
-  `<!doctype html><html lang="en"><head><meta charset="utf-8" /><title>Under Chalk</title></head><body><p>${escapedHtml(sentence)}</p></body></html>`;
+export const nothingHtml = (sentence: string, { language }: StudentText): string =>
+  `<!doctype html><html lang="${language}"><head><meta charset="utf-8" /><title>Under Chalk</title></head><body><p>${escapedHtml(sentence)}</p></body></html>`;
 
 /** A student's own page as it is served: whose it is can be read before any script has come, and what is on it goes along. */
 export const studentPageHtml = (
   template: string,
   pageContent: PageContent | 'pin-needed' | 'no-page',
+  text: StudentText,
 ): string => {
-  const head = '<title>Your films · Under Chalk</title>';
+  const { t, problem } = text;
+  const head = `<title>${escapedHtml(t('page.your-films'))} · Under Chalk</title>`;
   const words =
     typeof pageContent === 'string'
-      ? pageContent === 'no-page'
-        ? [ERRORS[pageContent].message, ERRORS[pageContent].hint]
-        : [ERRORS[pageContent].message, 'Enter the six digits that your teacher gave you.']
+      ? [
+          problem(pageContent).message,
+          pageContent === 'no-page' ? problem(pageContent).hint : t('page.enter-pin'),
+        ]
       : [
-          pageContent.of === 'class' ? pageContent.name : `Films for ${pageContent.name}`,
+          pageContent.of === 'class'
+            ? pageContent.name
+            : t('page.films-for', { name: pageContent.name }),
           pageContent.teacherName,
         ];
   const served = `<main class="served"><h1>${escapedHtml(words[0]!)}</h1><p>${escapedHtml(words[1]!)}</p></main>`;
@@ -55,7 +63,7 @@ export const studentPageHtml = (
     typeof pageContent === 'string'
       ? ''
       : `<script type="application/json" id="pageContent-data">${inScript(pageContent)}</script>`;
-  return template
+  return inLanguage(template, text)
     .replace('<!--head-->', () => head)
     .replace('<!--served-->', () => served)
     .replace('</body>', () => `${data}</body>`);
@@ -65,16 +73,22 @@ export const studentPageHtml = (
  * A student's page as it is served: title, cover and description can be read before any script has come, and by what
  * makes previews of links (Open Graph).
  */
-export const watchHtml = ({ template, token, watch, origin }: Served): string => {
+export const watchHtml = ({ template, token, watch, origin, text }: Served): string => {
+  const { t, problem, length } = text;
   if (typeof watch === 'string') {
-    const { message, hint } = CLOSED_WORDS[watch];
-    return template
-      .replace('<!--head-->', '<title>Watch · Under Chalk</title>')
-      .replace('<!--served-->', `<main class="served"><h1>${message}</h1><p>${hint}</p></main>`);
+    // What a link leads to is a film.
+    const { message, hint } = problem(watch === 'not-found' ? 'film-not-found' : watch);
+    const [title, words, next] = [t('page.watch'), message, hint].map(escapedHtml);
+    return inLanguage(template, text)
+      .replace('<!--head-->', () => `<title>${title} · Under Chalk</title>`)
+      .replace(
+        '<!--served-->',
+        () => `<main class="served"><h1>${words}</h1><p>${next}</p></main>`,
+      );
   }
   const { title, description, teacherName, filmUs, state, stream } = watch;
   const plays = canBePlayed(watch);
-  const name = title || 'Untitled film';
+  const name = title || t('page.untitled');
   const cover = pathTo('watchCover', { token });
   const head = [
     `<title>${escapedHtml(name)} · Under Chalk</title>`,
@@ -92,10 +106,10 @@ export const watchHtml = ({ template, token, watch, origin }: Served): string =>
         ]
       : []),
   ];
-  const byline = [teacherName, formatSpoken(filmUs)].filter(Boolean).join(' · ');
+  const byline = [teacherName, length(filmUs)].filter(Boolean).join(' · ');
   const shown = plays
     ? `<img src="${cover}" alt=""${state === 'done' ? '' : ' data-making'} />`
-    : `<p>${escapedHtml(STATES[state] ?? '')}</p>`;
+    : `<p>${escapedHtml(STATES[state] ? t(STATES[state]) : '')}</p>`;
   const served = [
     `<main class="served"><h1>${escapedHtml(name)}</h1><p>${escapedHtml(byline)}</p>`,
     shown,
@@ -105,7 +119,7 @@ export const watchHtml = ({ template, token, watch, origin }: Served): string =>
   const playlist = stream === null ? '' : pathTo('watchStream', { token, version: stream });
   const data = `<script type="application/json" id="watch-data" data-playlist="${playlist}">${inScript(watch)}</script>`;
   // Functions: `$` in a title is a dollar.
-  return template
+  return inLanguage(template, text)
     .replace('<!--head-->', () => head.join('\n    '))
     .replace('<!--served-->', () => served.join(''))
     .replace('</body>', () => `${data}</body>`);

@@ -11,6 +11,8 @@ import { ZipFile } from 'yazl';
 import type { FilmWords, StoredFilm } from '../store/film-store';
 import type { MediaStore } from '../store/media-store';
 import { endArchive, TIMELESS, type MadeArchive } from './made-archive';
+import { languageFrom } from '@under-chalk/core/text/student-languages';
+import { labelsOf, studentText } from '../messages/student-text';
 
 /** What else goes into a package for a course site. */
 export interface InPackage {
@@ -30,15 +32,16 @@ export const coursePackage = async (
   media: MediaStore,
 ): Promise<MadeArchive> => {
   const { title, description, filmUs, chapters, spoken, captions } = words;
+  const text = studentText(languageFrom([spoken]));
   const about = {
-    ...{ id: film.id, title: title || 'Untitled film', description, teacherName },
+    ...{ id: film.id, title: title || text.t('page.untitled'), description, teacherName },
     ...{ filmUs, chapters, language: spoken, captions: captions.map(({ language }) => language) },
   };
   const zip = new ZipFile();
   const put = (text: string, name: string) => zip.addBuffer(Buffer.from(text), name, TIMELESS);
   // Sites look for the manifest; by custom it is the first.
   put(packageManifest(about), PACKAGE_FILES.manifest);
-  put(packagePage(about), PACKAGE_FILES.page);
+  put(packagePage(about, labelsOf(text)), PACKAGE_FILES.page);
   zip.addFile(player, PACKAGE_FILES.player, TIMELESS);
   zip.addFile(media.film(film.id), PACKAGE_FILES.film, TIMELESS);
   zip.addFile(cover, PACKAGE_FILES.cover, TIMELESS);

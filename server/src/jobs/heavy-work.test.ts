@@ -17,19 +17,19 @@ const begun = (work: HeavyWork) => {
         signal,
       )
       .catch((error: Error) => error.message);
-  const ingest = () => new Promise((resolve) => setTimeout(resolve, 1));
+  const breathe = () => new Promise((resolve) => setTimeout(resolve, 1));
   const end = async (name: string) => {
     ends.get(name)!();
-    await ingest();
+    await breathe();
   };
-  return { running, begin, end, ingest };
+  return { running, begin, end, breathe };
 };
 
 it('limits concurrent jobs by the number of cores, in two independent lanes', async () => {
-  const { running, begin, end, ingest } = begun(new HeavyWork(2));
+  const { running, begin, end, breathe } = begun(new HeavyWork(2));
   for (const name of ['a', 'b', 'c', 'd']) void begin(name, 'import');
   for (const name of ['x', 'y']) void begin(name, 'reading');
-  await ingest();
+  await breathe();
   expect(running).toEqual(['a', 'b', 'c', 'x']);
   await end('x');
   expect(running).toEqual(['a', 'b', 'c', 'y']);
@@ -38,12 +38,12 @@ it('limits concurrent jobs by the number of cores, in two independent lanes', as
 });
 
 it('starts the most urgent waiting job first', async () => {
-  const { running, begin, end, ingest } = begun(new HeavyWork(1));
+  const { running, begin, end, breathe } = begun(new HeavyWork(1));
   for (const name of ['a', 'b']) void begin(name, 'import');
   void begin('import', 'import');
   void begin('sound', 'sound');
   void begin('recording', 'recording');
-  await ingest();
+  await breathe();
   await end('a');
   await end('b');
   expect(running).toEqual(['recording', 'sound']);
@@ -53,7 +53,7 @@ it('starts the most urgent waiting job first', async () => {
 
 it('drops cancelled jobs, and continues after a failure', async () => {
   const work = new HeavyWork(1);
-  const { running, begin, end, ingest } = begun(work);
+  const { running, begin, end, breathe } = begun(work);
   const stop = new AbortController();
   const [first, second] = [begin('a', 'reading'), begin('b', 'reading', stop.signal)];
   const third = begin('c', 'reading');
@@ -68,7 +68,7 @@ it('drops cancelled jobs, and continues after a failure', async () => {
     'broken',
   );
   void begin('e', 'size');
-  await ingest();
+  await breathe();
   expect(running).toEqual(['e']);
   await end('e');
 });

@@ -21,6 +21,11 @@ import { coverOf } from './film-cover';
 import { endArchive, TIMELESS, type MadeArchive } from './made-archive';
 import { inUnit, unitOf } from './unit-films';
 import { wordsFor } from './words-for';
+import { languageFrom } from '@under-chalk/core/text/student-languages';
+import { labelsOf, studentText } from '../messages/student-text';
+
+/** Its pages are in the language of the film, where there is a catalogue for it. */
+const textOf = (spoken: string) => studentText(languageFrom([spoken]));
 
 /** What the films of a unit are had as. */
 export type UnitForm = 'pages' | 'cartridge';
@@ -66,7 +71,7 @@ export const unitArchive = async (
   const films: UnitFilm[] = [];
   for (const film of stored) {
     const { notePages, ...words } = await wordsFor(parts, film);
-    const title = words.title || 'Untitled film';
+    const title = words.title || textOf(words.spoken).t('page.untitled');
     films.push({ ...words, title, hasPages: notePages > 0 });
   }
   const told = { className, name: unit.name, teacherName, films };
@@ -78,7 +83,8 @@ export const unitArchive = async (
     const { id, lesson_id, revision } = stored[at]!;
     const folder = unitFolder(films, at);
     const words = unitWords(film);
-    put(unitFilmPage(told, film, form === 'pages'), `${folder}/${UNIT_FILES.page}`);
+    const labels = labelsOf(textOf(film.spoken));
+    put(unitFilmPage(told, film, form === 'pages', labels), `${folder}/${UNIT_FILES.page}`);
     inCartridge.push({
       title: film.title,
       page: `${folder}/${UNIT_FILES.page}`,

@@ -1,10 +1,10 @@
-import { composeMail } from '@under-chalk/core/mail/compose';
 import { mayWatch } from '@under-chalk/core/share-link/may-watch';
 import * as z from 'zod';
 import { createTransport, type Transporter } from 'nodemailer';
 import { Rounds } from '../jobs/rounds';
 import type { Log } from '../log';
 import type { AccountStore } from '../store/account-store';
+import type { ClassStore } from '../store/class-store';
 import type { FilmStore } from '../store/film-store';
 import type { GrantStore } from '../store/grant-store';
 import { assignmentOf, type ShareLinkStore } from '../store/share-link-store';
@@ -12,6 +12,8 @@ import type { MailStore, MailToSend } from '../store/mail-store';
 import { availabilityOf } from '../store/availability';
 import type { StudentPageStore } from '../store/student-page-store';
 import { askingOf } from '../store/token-finder';
+import { studentText } from '../messages/student-text';
+import { composeMail } from './compose';
 import type { TestInbox } from './test-inbox';
 
 /** What an e-mail waits before it is tried again, ms; after the last one it is given up. */
@@ -23,13 +25,6 @@ const NEAR = new Set(['127.0.0.1', '::1', 'localhost']);
 /** Whom e-mails of practice are from. */
 const PRACTICE_FROM = 'teacher@practice.example';
 
-/** A time as written in e-mails: `Friday 4 December at 18:00 CET`. */
-const timeIn = (timeZone: string | null, at: string | number): string =>
-  new Intl.DateTimeFormat('en-GB', {
-    ...{ weekday: 'long', day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' },
-    ...{ timeZoneName: 'short', timeZone: timeZone ?? undefined },
-  }).format(new Date(at));
-
 /** Why an e-mail can't be sent, whatever is tried: it is about nothing any more. */
 class Pointless extends Error {}
 
@@ -37,6 +32,7 @@ interface Needs {
   readonly mails: MailStore;
   readonly testInbox: TestInbox;
   readonly accounts: AccountStore;
+  readonly classes: ClassStore;
   readonly films: FilmStore;
   readonly grants: GrantStore;
   readonly shareLinks: ShareLinkStore;
@@ -160,7 +156,7 @@ export class MailService {
 
   /** What an e-mail says, as it is by now. @throws Pointless where it is about nothing any more */
   async #written({ share_link_id, student_id, note, origin, time_zone }: MailToSend) {
-    const { accounts, films, grants, shareLinks, studentPages } = this.#needs;
+    const { accounts, classes, films, grants, shareLinks, studentPages } = this.#needs;
     const gone = (why: string) => new Pointless(why);
     const shareLink = await shareLinks.get(share_link_id).catch(() => {
       throw gone('What it is about is not handed out any more.');
@@ -174,20 +170,26 @@ export class MailService {
     const assignment = assignmentOf(shareLink);
     const [pass] = await studentPages.passes(person, [share_link_id]);
     const teacherName = await accounts.teacherName();
+    const mail = await classes.mailFor(student_id, theirs);
+    const text = studentText(mail?.language ?? 'en');
+    const timeZone = mail?.timeZone ?? time_zone;
     const words = z.object({ title: z.string() }).safeParse(JSON.parse(film.words ?? '{}'));
     return {
-      ...composeMail({
-        ...{ studentName: person.name, teacherName, note },
-        ...{ title: words.data?.title ?? '', filmUs: film.film_us },
-        filmAddress: `${origin}/w/${pass}`,
-        pageAddress: `${origin}/s/${person.key}`,
-        until: is === 'open' && when !== null ? timeIn(time_zone, when) : null,
-        todo: assignment && {
-          text: assignment.text,
-          until: assignment.dueAt && timeIn(time_zone, assignment.dueAt),
+      ...composeMail(
+        {
+          ...{ studentName: person.name, teacherName, note },
+          ...{ title: words.data?.title ?? '', filmUs: film.film_us },
+          filmAddress: `${origin}/w/${pass}`,
+          pageAddress: `${origin}/s/${person.key}`,
+          until: is === 'open' && when !== null ? text.when(when, timeZone) : null,
+          todo: assignment && {
+            text: assignment.text,
+            until: assignment.dueAt && text.when(assignment.dueAt, timeZone),
+          },
+          asksPin: person.pin !== null,
         },
-        asksPin: person.pin !== null,
-      }),
+        text,
+      ),
       teacherName,
       to: { name: person.name, address: person.mail },
     };

@@ -50,7 +50,7 @@ it('joins by itself, in the site’s frame, and is spoken with from then on', as
   expect([status, whyNot(html)]).toEqual([409, 'This course has no class in Under Chalk yet.']);
   // Our address was good once.
   const again = await agrees(await asksAt(asking.split('?')[0]!));
-  expect([again.status, whyNot(await again.text())]).toEqual([409, 'This was used once already.']);
+  expect([again.status, whyNot(await again.text())]).toEqual([409, 'This sign-in has already been used.']);
   expect(await sites()).toHaveLength(1);
 });
 
@@ -65,7 +65,7 @@ it('isn’t had by whoever has no address of ours', async () => {
 it('isn’t had when its hour is over', async () => {
   const { ticket } = server.parts.registrations.ticket(Date.now() - 3_700_000);
   const late = await fetch(await asksAt(`${server.url}/lti/register/${ticket}`));
-  expect([late.status, whyNot(await late.text())]).toEqual([410, 'This was sent too long ago.']);
+  expect([late.status, whyNot(await late.text())]).toEqual([410, 'This sign-in has expired.']);
 });
 
 it('isn’t had twice with what the site has let in once', async () => {

@@ -175,7 +175,7 @@ it('isn’t let in with a token for several parties that doesn’t say for which
   const { status, html } = await arrives('bram', 'anything');
   site.change(null);
   expect([status, whyNot(html)]).toEqual([
-    ...[403, 'What the course site sent was meant for somebody else.'],
+    ...[403, 'The sign-in from the course site was meant for another service.'],
   ]);
 });
 
@@ -416,7 +416,7 @@ describe('what a site sends', () => {
 
   it('isn’t believed where its signature is another’s', async () => {
     expect(await refused(null, true)).toEqual([
-      ...[403, 'What the course site sent could not be believed.'],
+      ...[403, 'The sign-in from the course site could not be verified.'],
     ]);
   });
 
@@ -425,20 +425,20 @@ describe('what a site sends', () => {
       (claims: object): Change =>
       (before) => ({ ...before, ...claims });
     expect(await refused(change({ iat: now() - 900, exp: now() - 600 }))).toEqual([
-      ...[410, 'This was sent too long ago.'],
+      ...[410, 'This sign-in has expired.'],
     ]);
     expect(await refused(change({ iat: now() - 3_600, exp: now() + 600 }))).toEqual([
-      ...[410, 'This was sent too long ago.'],
+      ...[410, 'This sign-in has expired.'],
     ]);
     for (const claims of [{ aud: 'another-tool' }, { azp: 'another-tool' }])
       expect(await refused(change(claims))).toEqual([
-        ...[403, 'What the course site sent was meant for somebody else.'],
+        ...[403, 'The sign-in from the course site was meant for another service.'],
       ]);
     expect(await refused(change({ iss: 'https://elsewhere.example' }))).toEqual([
-      ...[403, 'This course site isn’t joined with Under Chalk.'],
+      ...[403, 'This course site isn’t connected to Under Chalk.'],
     ]);
     expect(await refused(change({ nonce: 'another' }))).toEqual([
-      ...[403, 'What the course site sent could not be believed.'],
+      ...[403, 'The sign-in from the course site could not be verified.'],
     ]);
     expect(await refused(change({ [CLAIMS.context]: undefined }))).toEqual([
       ...[400, 'The course site left out something that is needed.'],
@@ -461,7 +461,7 @@ describe('what a site sends', () => {
     const again = await post(told);
     expect([again.status, whyNot(await again.text())]).toEqual([
       409,
-      'This was used once already.',
+      'This sign-in has already been used.',
     ]);
   });
 

@@ -37,6 +37,7 @@ import type { Parts } from '../http/context';
 import { isFromOwnPage, originOf, setFrameCookie } from '../http/security';
 import { inClass, type InUnit } from '../jobs/unit-films';
 import { wordsFor } from '../jobs/words-for';
+import { textFor } from '../messages/student-text';
 
 /** What somebody who chooses films brings back with their choice: sealed, and good for an hour. */
 const ticketSchema = z.object({
@@ -89,10 +90,11 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
             : 'unexpected';
       if (code === 'unexpected') parts.log.error(ctx.path, error);
       else parts.log.warn(`somebody from a course site was not let in: ${code}`);
-      const { message, hint, status = 500 } = errorText(code);
-      ctx.status = status;
+      const { message, hint } = textFor(ctx).problem(code);
+      ctx.status = errorText(code).status ?? 500;
+      ctx.vary('Accept-Language');
       ctx.type = 'html';
-      ctx.body = toldPage(message, hint);
+      ctx.body = toldPage(message, hint, textFor(ctx).language);
     }
   };
 
@@ -111,7 +113,7 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
     const storage = storageOf(begun);
     if (!storage) return ctx.redirect(begun.to);
     ctx.type = 'html';
-    ctx.body = keepPage(storage, begun.secret, begun.to);
+    ctx.body = keepPage(storage, begun.secret, begun.to, textFor(ctx));
   });
   router.get(TOOL_PATHS.login, login);
   router.post(TOOL_PATHS.login, form, login);
@@ -196,8 +198,8 @@ export const ltiRoutes = (router: Router, parts: Parts): void => {
         const storage = storageOf(begun);
         const page =
           storage && secret === undefined
-            ? keptPage(storage, { id_token: token, state })
-            : again && ownWindowPage(again);
+            ? keptPage(storage, { id_token: token, state }, textFor(ctx))
+            : again && ownWindowPage(again, textFor(ctx));
         if (page) {
           // So that browsers that tell nothing else say whose page sends what comes next.
           ctx.set('Referrer-Policy', 'same-origin');

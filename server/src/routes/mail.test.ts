@@ -150,12 +150,27 @@ test('those who haven’t handed anything in can be reminded, and are told what 
   expect(fresh.map(({ to }) => to)).toEqual(['Ines Carrow <ines@lantern-quay.example>']);
   // In the teacher's time zone, not the server's.
   expect(fresh[0]!.text).toMatch(
-    /To do afterwards, until Saturday 5 December at 06:00 (GMT\+13|NZDT):\nPlot a course\./,
+    /To do afterwards, by Saturday 5 December at 06:00 (GMT\+13|NZDT):\nPlot a course\./,
   );
   const wrong = { to: 'all', note: '', timeZone: 'Lantern/Quay' };
   expect((await server.ask('POST', `/api/share-links/${shareLink.id}/mail`, wrong)).status).toBe(
     400,
   );
+});
+
+test('e-mails are in the language and time zone of the class', async () => {
+  const [{ id, name, units }] = await ask('GET', '/api/classes');
+  const mail = { language: 'de', timeZone: 'Europe/Berlin' };
+  expect((await ask('POST', '/api/classes', { id, name, units, mail })).mail).toEqual(mail);
+  // Whoever changes something else keeps it.
+  expect((await ask('POST', '/api/classes', { id, name, units })).mail).toEqual(mail);
+  const odd = { id, name, units, mail: { language: 'xx', timeZone: 'Lantern/Quay' } };
+  expect((await server.ask('POST', '/api/classes', odd)).status).toBe(400);
+  await write('Und der Kurs?', 'nothing-in');
+  await ingested();
+  const fresh = (await practice()).filter(({ text }) => text.includes('Und der Kurs?'));
+  expect(fresh[0]!.text).toMatch(/^Hallo Ines Carrow,/);
+  expect(fresh[0]!.text).toContain('Danach zu tun, bis Freitag, 4. Dezember um 18:00 MEZ:');
 });
 
 /** A mail server that can be told what to say to whom. */

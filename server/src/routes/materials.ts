@@ -20,7 +20,7 @@ export const materialRoutes = (on: On, parts: Parts): void => {
   on('readMaterial', async ({ params }) => {
     await materialService.read(params.materialId);
     // Mostly it is there at once; what takes longer is asked about again.
-    await materialService.ingested(params.materialId, WAIT_MS);
+    await materialService.whenRead(params.materialId, WAIT_MS);
     return materials.get(params.materialId);
   });
 

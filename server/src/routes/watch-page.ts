@@ -10,8 +10,12 @@ import type { Parts, State } from '../http/context';
 import { originOf } from '../http/security';
 import { nothingHtml, studentPageHtml, watchHtml } from '../http/watch-html';
 import type { Door } from '../http/who';
+import { textFor } from '../messages/student-text';
 import { filmOnNow, pageContentFor } from '../jobs/page-content';
 import { watchFor } from './watch';
+
+/** The same address is answered in several languages (RFC 9110 12.5.5). */
+const vary = (ctx: { vary: (field: string) => void }): void => ctx.vary('Accept-Language');
 
 /** Why there is no page to be seen: it asks for a PIN, or is none. */
 const SHUT = ['pin-needed', 'no-page'] as const;
@@ -42,7 +46,8 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
     ctx.status = typeof watch === 'string' ? ERRORS[watch].status : 200;
     ctx.type = 'html';
     ctx.set('Cache-Control', 'no-store');
-    ctx.body = watchHtml({ template: await template, token, watch, origin });
+    vary(ctx);
+    ctx.body = watchHtml({ template: await template, token, watch, origin, text: textFor(ctx) });
   });
 
   const pageContentTold = async (
@@ -70,8 +75,13 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
     }
     ctx.status = pageContent === 'no-page' ? ERRORS[pageContent].status : 200;
     ctx.type = 'html';
+    vary(ctx);
+    const text = textFor(ctx);
     ctx.body = nothingHtml(
-      typeof pageContent === 'string' ? ERRORS[pageContent].message : 'There is nothing here yet.',
+      typeof pageContent === 'string'
+        ? text.problem(pageContent).message
+        : text.t('page.nothing-yet'),
+      text,
     );
   });
 
@@ -81,6 +91,7 @@ export const watchPageRoute = (router: Router, door: Door, parts: Parts): void =
     ctx.status = pageContent === 'no-page' ? ERRORS[pageContent].status : 200;
     ctx.type = 'html';
     ctx.set('Cache-Control', 'no-store');
-    ctx.body = studentPageHtml(await template, pageContent);
+    vary(ctx);
+    ctx.body = studentPageHtml(await template, pageContent, textFor(ctx));
   });
 };

@@ -7,10 +7,12 @@ import {
   MOST_IN_CLASS,
   MOST_STUDENTS,
   type Class,
+  type ClassMail,
   type NewStudent,
   type Student,
 } from '@under-chalk/core/class/class';
 import { AppError } from '@under-chalk/core/errors/errors';
+import type { Grant } from '@under-chalk/core/share-link/grant';
 import type { Knex } from 'knex';
 import { dueBefore } from './bin-time';
 import { countOf } from './count-of';
@@ -23,11 +25,15 @@ interface StoredClass {
   readonly id: string;
   readonly name: string;
   readonly units: string;
+  readonly mail: string | null;
   readonly removed_at: string | null;
 }
 
-const read = ({ id, name, units }: StoredClass): Class =>
-  classSchema.parse({ id, name, units: JSON.parse(units) });
+const read = ({ id, name, units, mail }: StoredClass): Class =>
+  classSchema.parse({
+    ...{ id, name, units: JSON.parse(units) },
+    ...(mail === null ? {} : { mail: JSON.parse(mail) }),
+  });
 
 /** Classes, and who is in them. */
 export class ClassStore {
@@ -100,10 +106,13 @@ export class ClassStore {
   }
 
   /** @throws AppError `not-found` for one that was taken away; `class-name-taken`, `too-many-classes` */
-  async set({ id, name, units }: Class): Promise<ClassView> {
+  async set({ id, name, units, mail }: Class): Promise<ClassView> {
     return this.#db.transaction(async (trx) => {
       await this.checkName({ id, name }, trx);
-      const row = { name, units: JSON.stringify(units) };
+      const row = {
+        ...{ name, units: JSON.stringify(units) },
+        ...(mail ? { mail: JSON.stringify(mail) } : {}),
+      };
       const present: StoredClass | undefined = await trx('classes').where({ id }).first();
       if (present?.removed_at) throw new AppError('not-found', `class ${id}`);
       if (present) await trx('classes').where({ id }).update(row);
@@ -114,6 +123,20 @@ export class ClassStore {
       }
       return this.view(id, trx);
     });
+  }
+
+  /** How e-mails to a student about a link are written: as those to a class that it is for, else to a class that they are in. */
+  async mailFor(studentId: string, grants: readonly Grant[]): Promise<ClassMail | null> {
+    const rows: StoredClass[] = await this.#db('classes')
+      .join('class_students', 'class_students.class_id', 'classes.id')
+      .where({ student_id: studentId, left_at: null, removed_at: null })
+      .orderBy('classes.rowid')
+      .select('classes.*');
+    const isFor = new Set(
+      grants.map(({ grantee }) => (grantee.is === 'class' ? grantee.classId : null)),
+    );
+    const one = rows.find(({ id }) => isFor.has(id)) ?? rows[0];
+    return (one && read(one).mail) ?? null;
   }
 
   /** @throws AppError `class-name-taken` where another class is called so */

@@ -159,6 +159,8 @@ const baseline = async (knex: Knex): Promise<void> => {
     t.text('name').notNullable();
     /** In order, JSON. */
     t.text('units').notNullable().defaultTo('[]');
+    /** Language and time zone of its e-mails (`core/class/class`), JSON. */
+    t.text('mail');
     t.text('removed_at');
   });
   await table('students', (t) => {

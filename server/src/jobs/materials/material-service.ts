@@ -72,7 +72,7 @@ export class MaterialService {
   }
 
   /** Waits until a material can be shown, or it is known that it can't; no longer than `mostMs`. */
-  async ingested(id: string, mostMs: number): Promise<void> {
+  async whenRead(id: string, mostMs: number): Promise<void> {
     let timer: NodeJS.Timeout | undefined;
     const late = new Promise<void>((resolve) => {
       timer = setTimeout(resolve, mostMs);

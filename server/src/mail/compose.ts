@@ -1,4 +1,5 @@
-import { formatSpoken, type Us } from '../time/us';
+import type { Us } from '@under-chalk/core/time/us';
+import type { StudentText } from '../messages/student-text';
 
 /** What an e-mail to one student about a film says. */
 export interface MailAbout {
@@ -26,26 +27,26 @@ export interface ComposedMail {
 }
 
 /** An e-mail to one student: what the teacher has to say, where the film is, and where all of theirs are. */
-export const composeMail = (about: MailAbout): ComposedMail => {
-  const title = about.title || 'A film for you';
+export const composeMail = (about: MailAbout, { t, length }: StudentText): ComposedMail => {
+  const title = about.title || t('mail.subject');
   const parts = [
-    `Hello ${about.studentName},`,
+    t('mail.hello', { name: about.studentName }),
     about.note.trim(),
     [
-      `${title}, ${formatSpoken(about.filmUs)}:`,
+      t('mail.film', { title, length: length(about.filmUs) }),
       about.filmAddress,
-      ...(about.until === null ? [] : [`It can be watched until ${about.until}.`]),
+      ...(about.until === null ? [] : [t('mail.until', { when: about.until })]),
     ].join('\n'),
     about.todo === null
       ? ''
       : [
-          `To do afterwards${about.todo.until === null ? '' : `, until ${about.todo.until}`}:`,
+          about.todo.until === null
+            ? t('mail.todo')
+            : t('mail.todo-until', { when: about.todo.until }),
           about.todo.text,
         ].join('\n'),
-    `All films for you are on your own page:\n${about.pageAddress}`,
-    about.asksPin
-      ? 'You will be asked for your six digits. The addresses are yours alone: please don’t pass them on.'
-      : 'The addresses are yours alone: please don’t pass them on.',
+    `${t('mail.own-page')}\n${about.pageAddress}`,
+    [...(about.asksPin ? [t('mail.pin')] : []), t('mail.private')].join(' '),
     about.teacherName,
   ];
   return { subject: title, text: `${parts.filter((part) => part !== '').join('\n\n')}\n` };
