@@ -192,8 +192,8 @@ const pageOfStudent = async () => {
   const { key } = await tell(`/api/students/${students[0].id}/page`);
   return `/s/${key}`;
 };
-if (only.length === 0 || only.includes('shelf-phone'))
-  await shoot('shelf-phone', PHONE, await pageOfStudent());
+if (only.length === 0 || only.includes('student-page-phone'))
+  await shoot('student-page-phone', PHONE, await pageOfStudent());
 await shoot('class-phone', PHONE, '/classes/class-coastal-navigation');
 await shoot('lessons-phone', PHONE, '/');
 await shoot('lessons-wide', WIDE, '/');

@@ -121,7 +121,7 @@ describe('a site that says otherwise', () => {
 
   it('isn’t joined', async () => {
     const unfit = [400, 'The course site can’t be joined like this.'];
-    const away = [502, 'The course site doesn’t answer Under Chalk.'];
+    const away = [502, 'The course site doesn’t answer.'];
     const all = {
       ...{ issuer: at(), authorization_endpoint: at(), token_endpoint: at(), jwks_uri: at() },
       registration_endpoint: at(),

@@ -477,7 +477,7 @@ describe('what a site sends', () => {
     await ask('POST', '/api/course-sites', {
       ...{ ...site.joined, keysAddress: 'http://127.0.0.1:9/keys' },
     });
-    expect(await refused(null)).toEqual([502, 'The course site doesn’t answer Under Chalk.']);
+    expect(await refused(null)).toEqual([502, 'The course site doesn’t answer.']);
     await ask('POST', '/api/course-sites', site.joined);
   });
 });
@@ -516,7 +516,7 @@ describe('the browser that a sign-in began in', () => {
     for (const another of [undefined, others.cookie, `${cookie}0`])
       expect(
         whyNot(await shown(await post({ ...form, ...(another ? { cookie: another } : {}) }))),
-      ).toBe('Open it in a new window');
+      ).toBe('Open in a new window');
     const answer = await post({ ...form, cookie });
     expect(answer.status).toBe(302);
     // It has served, and goes.
@@ -564,7 +564,7 @@ describe('the browser that a sign-in began in', () => {
     expect(await shown(await post(sent))).toContain('/lti/storage.js');
     const own = { 'Sec-Fetch-Site': 'same-origin', Origin: 'null' };
     const none = await post({ ...sent, fields: { ...fields, secret: '' } }, own);
-    expect(whyNot(await shown(none))).toBe('Open it in a new window');
+    expect(whyNot(await shown(none))).toBe('Open in a new window');
     expect((await post(sent, own)).status).toBe(302);
   });
 });
