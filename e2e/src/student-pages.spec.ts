@@ -224,7 +224,7 @@ test('a mail server is given, tried and forgotten', async () => {
   await expect(page.getByText('The mail server did not take it.')).toBeVisible();
   await fineAtBothSizes(page);
   await page.getByRole('button', { name: 'Forget it' }).click();
-  await expect(page.getByText(/go to the practice mailbox, and leave/)).toBeVisible();
+  await expect(page.getByText(/go to the test inbox, and leave/)).toBeVisible();
   await close();
 });
 
