@@ -276,7 +276,7 @@ export const cutStretch = async (page: Page, from: number, to: number): Promise<
 export const saveFilm = async (page: Page, out: string): Promise<string> => {
   await page.getByRole('link', { name: 'Hand out' }).click();
   await change(page, 'Size of the picture', /^720p/);
-  await page.getByRole('button', { name: 'Make a file' }).click();
+  await page.getByRole('button', { name: 'Export film' }).click();
   const save = page.getByRole('button', { name: /^Save .*\.mp4/ }).first();
   await save.waitFor({ timeout: 180_000 });
   const [download] = await Promise.all([page.waitForEvent('download'), save.click()]);

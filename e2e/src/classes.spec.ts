@@ -81,7 +81,7 @@ test('a class is made, and filled from a list that is seen first; students chang
   await page.reload();
   await expect(units).toHaveText([/Week 1/, /Week 2/]);
   await doWith(page, name, 'Take it away');
-  const whole = page.getByRole('button', { name: 'Bring it back' });
+  const whole = page.getByRole('button', { name: 'Restore' });
   await expect(whole).toBeFocused();
   await whole.click();
   await expect(students(page)).toHaveCount(3);

@@ -137,7 +137,7 @@ test('two students answer in the course at once; the course has their scores, th
 
   await demo.openAt(own.page, `/lessons/${WELCOME}/hand-out`, 'Links');
   await own.page.getByRole('button', { name: 'More to do with this link' }).first().click();
-  await own.page.getByRole('menuitem', { name: 'Who has watched it…' }).click();
+  await own.page.getByRole('menuitem', { name: 'Viewers…' }).click();
   const list = own.page.getByRole('list', { name: 'What was answered' });
   await expect(list).toContainText('2 answers · 1 right');
   await expect(list).toContainText('Sunniva Petel: a tide table');

@@ -68,14 +68,14 @@ test('making a film can be called off, and taken up again', async () => {
   const { page, close } = await openBrowser({});
   await page.goto(`${stage.server.url}/lessons/${lessonId}/hand-out`);
   await change(page, 'Size of the picture', /^1080p/);
-  await page.getByRole('button', { name: 'Make a file' }).click();
+  await page.getByRole('button', { name: 'Export film' }).click();
   await page.getByRole('button', { name: 'Call it off' }).click();
   await expect(page.getByText('Called off.')).toBeVisible();
   expect((await films())[0]).toMatchObject({ state: 'cancelled', size: '1080p' });
   await page.getByRole('button', { name: 'Make it after all' }).click();
   await expect.poll(async () => (await films())[0]!.state, { timeout: 180_000 }).toBe('done');
   // The same film is not made twice.
-  await page.getByRole('button', { name: 'Make a file' }).click();
+  await page.getByRole('button', { name: 'Export film' }).click();
   await page.waitForTimeout(1_000);
   expect((await films()).filter((film) => film.size === '1080p')).toHaveLength(1);
   await close();
@@ -89,7 +89,7 @@ test('footage that has gone from the disk is told, and nothing else breaks', asy
   const { page, close } = await openBrowser({});
   await page.goto(`${stage.server.url}/lessons/${lessonId}/hand-out`);
   await change(page, 'Size of the picture', /^as recorded/);
-  await page.getByRole('button', { name: 'Make a file' }).click();
+  await page.getByRole('button', { name: 'Export film' }).click();
   await expect(page.getByText('Footage of this lesson is missing from the disk.')).toBeVisible();
   await writeFile(media, kept);
   await page.getByRole('button', { name: 'Try again' }).click();

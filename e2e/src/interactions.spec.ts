@@ -142,7 +142,7 @@ test('the teacher sees what was answered, and by whom', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: WIDE });
   await demo.openAt(page, `/lessons/${WELCOME}/hand-out`, 'Links');
   await page.getByRole('button', { name: 'More to do with this link' }).first().click();
-  await page.getByRole('menuitem', { name: 'Who has watched it…' }).click();
+  await page.getByRole('menuitem', { name: 'Viewers…' }).click();
   const list = page.getByRole('list', { name: 'What was answered' });
   await expect(list).toContainText('What do we plot this week?');
   await expect(list).toContainText('one answer · 1 right');

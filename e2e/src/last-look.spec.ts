@@ -199,7 +199,7 @@ test('what is too small on a phone, and who is named in it, is told; a press com
   await expect(page.getByText('still being looked through')).toHaveCount(0);
   await expect(list.getByText(/^Look again\. Bram Okafor is named at 0:00: whoever/)).toBeVisible();
   await fine(page);
-  await told.getByRole('button', { name: /^Come closer there/ }).click();
+  await told.getByRole('button', { name: /^Zoom in there/ }).click();
   await expect(
     list.getByText('What is written in its picture can be read on a phone.'),
   ).toBeVisible();

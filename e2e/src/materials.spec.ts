@@ -190,7 +190,7 @@ test('what can’t be shown says so, a cut line goes on, and what is taken out c
   await page.getByRole('button', { name: 'Take Whole out' }).click();
   await expect(page.getByText('Whole is taken out.')).toBeVisible();
   await expect(page.getByText('3 pages', { exact: true })).toBeHidden();
-  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await page.getByRole('button', { name: 'Restore' }).click();
   await expect(page.getByText('3 pages', { exact: true })).toBeVisible();
 
   // What a picture shows is asked for once.
@@ -260,7 +260,7 @@ test('what is pointed at is in the film, and looks as is chosen afterwards', asy
   await stage.server.takeWhen(id);
   await goToTidy(page);
 
-  await within(page, 'Where you point there is', async () => {
+  await within(page, 'Pointer highlight', async () => {
     for (const name of ['a spotlight', 'never']) {
       await page.getByRole('radio', { name, exact: true }).click();
     }
@@ -289,9 +289,7 @@ test('what is pointed at is in the film, and looks as is chosen afterwards', asy
   await page.getByRole('button', { name: /^Undo/ }).click();
   await page.getByRole('button', { name: /^Undo/ }).click();
   await page.getByRole('button', { name: /^Undo/ }).click();
-  await expect(
-    page.getByRole('button', { name: /^Where you point there is: a halo/ }),
-  ).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Pointer highlight: a halo/ })).toBeVisible();
   expect(complaints).toEqual([]);
   await close();
 });

@@ -79,7 +79,7 @@ test('a film goes on being made after the server was killed, without its finishe
   await stage.server.takeWhen(lessonId);
   await page.getByRole('link', { name: 'Hand out' }).click();
   await change(page, 'Size of the picture', /^1080p/);
-  await page.getByRole('button', { name: 'Make a file' }).click();
+  await page.getByRole('button', { name: 'Export film' }).click();
   const films = () => stage.server.ask<FilmRow[]>('GET', `/api/lessons/${lessonId}/films`);
   await expect
     .poll(async () => (await films())[0]?.done ?? 0, { intervals: [100], timeout: 180_000 })

@@ -114,7 +114,7 @@ test('photographed work is laid flat and light', async () => {
   ] as const) {
     expect([u, v, dark(u, v) < 90]).toEqual([u, v, true]);
   }
-  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await page.getByRole('button', { name: 'Restore' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'Noor, table' })).toHaveCount(2);
   expect(complaints).toEqual([]);
   await close();

@@ -64,7 +64,7 @@ test('a outline is written, put in another order by keyboard and by hand, and ke
 
   await page.getByRole('button', { name: 'Remove Friday worked out' }).click();
   await expect.poll(topics).toEqual(['Why not evenly', 'One, two, three']);
-  const back = page.getByRole('button', { name: 'Bring it back' });
+  const back = page.getByRole('button', { name: 'Restore' });
   await expect(back).toBeFocused();
   await back.press('Enter');
   await expect.poll(topics).toHaveLength(3);
@@ -82,7 +82,7 @@ test('a destination’s limits can be changed, and another be added; every gauge
   await add.press('Enter');
   const name = page.getByLabel('Name of the place');
   await expect(name).toBeFocused();
-  await page.getByRole('button', { name: 'Leave it' }).press('Enter');
+  await page.getByRole('button', { name: 'Cancel' }).press('Enter');
   await expect(add).toBeFocused();
   await add.press('Enter');
   await page.getByRole('button', { name: 'Keep these limits' }).press('Enter');

@@ -60,7 +60,7 @@ const saved = async (page: Page, id: string, file: string): Promise<string> => {
   const many = (await rows()).length;
   await page.goto(`${stage.server.url}/lessons/${id}/hand-out`);
   await change(page, 'Size of the picture', /^720p/);
-  await page.getByRole('button', { name: 'Make a file' }).click();
+  await page.getByRole('button', { name: 'Export film' }).click();
   await expect
     .poll(async () => (await rows()).filter(({ state }) => state === 'done').length, {
       timeout: 120_000,
@@ -95,7 +95,7 @@ test('the room is told of, heard before and after, and taken down in the film', 
 
   await page.goto(`${stage.server.url}/lessons/${id}/tidy`);
   await page.getByRole('button', { name: 'More to do with take 1' }).click();
-  await page.getByRole('menuitem', { name: 'The room under the voice' }).click();
+  await page.getByRole('menuitem', { name: 'Background noise' }).click();
   await fine(page);
   await page.getByRole('button', { name: 'Hear it after' }).click();
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
@@ -138,7 +138,7 @@ test('a stretch is spoken anew by keys, another is silent; the film has just tha
   await change(page, 'The voice here is', 'silent');
   await expect.poll(async () => (await decisions(id)).gains.voice).toHaveLength(1);
   await openPhrase(page, 3);
-  await press(/^Speak it anew/);
+  await press(/^Re-record the voice/);
   await fine(page);
   // Called off while it counts, nothing has come of it.
   await press('Begin in 3 s');
@@ -195,7 +195,7 @@ test('a server that dies while somebody speaks anew loses nothing of it', async 
   const { server } = stage;
   await page.goto(`${server.url}/lessons/${id}/tidy`);
   await openPhrase(page, 3);
-  await page.getByRole('button', { name: /^Speak it anew/ }).click();
+  await page.getByRole('button', { name: /^Re-record the voice/ }).click();
   await page.getByRole('button', { name: 'Begin in 3 s' }).click();
   await expect(page.getByText(/Speak now: \d s are left/)).toBeVisible();
   await server.kill();

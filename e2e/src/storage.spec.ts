@@ -10,7 +10,7 @@ const demo = setDemo();
 test('only the film of a lesson is kept: its link plays, its takes come back from the bin', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await page.goto(demo.server.url);
-  await page.getByRole('link', { name: 'Room', exact: true }).click();
+  await page.getByRole('link', { name: 'Storage', exact: true }).click();
   const row = page
     .getByRole('list', { name: 'Lessons, the largest first' })
     .getByRole('listitem')

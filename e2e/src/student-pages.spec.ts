@@ -90,8 +90,8 @@ test('a lesson is handed out to a class alone, and each student finds it on a pa
 
   await at(page, `/lessons/${TABLE}/hand-out`);
   await expect(page.getByText('1 of 8 have opened it.').first()).toBeVisible();
-  await page.getByRole('button', { name: 'Who has watched it' }).first().click();
-  const list = page.getByRole('list', { name: 'Who has watched it' });
+  await page.getByRole('button', { name: 'Viewers' }).first().click();
+  const list = page.getByRole('list', { name: 'Viewers' });
   await expect(list.getByRole('listitem')).toHaveCount(8);
   await expect(list.getByRole('listitem').last()).toHaveText(/Bram Okafor.*Opened /);
   // What he watched is told when he leaves the page.
@@ -168,7 +168,7 @@ test('an address can ask for a PIN, be renewed, and be taken away and given back
 test('those whom it is for are written to, one each, and reminded', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await at(page, `/lessons/${WELCOME}/hand-out`);
-  await doWith(page, 'this link', 'Tell them by mail…');
+  await doWith(page, 'this link', 'Send e-mail…');
   const note = 'Before Thursday, please.';
   await page.getByRole('textbox', { name: 'What you want to say' }).fill(note);
   await fineAtBothSizes(page);
@@ -177,7 +177,7 @@ test('those whom it is for are written to, one each, and reminded', async () => 
   await expect(mails).toHaveCount(8);
   for (const mail of await mails.all()) await expect(mail).toHaveText(/Sent /);
   await expect(page.getByRole('button', { name: 'Send 8 e-mails once more' })).toBeVisible();
-  await page.getByRole('link', { name: 'The test inbox' }).click();
+  await page.getByRole('link', { name: 'Test inbox' }).click();
   const mine = page
     .getByRole('list', { name: 'E-mails' })
     .getByRole('listitem')
@@ -197,7 +197,7 @@ test('those whom it is for are written to, one each, and reminded', async () => 
   await student.close();
   // Students who opened it or submitted something get no reminder.
   await at(page, `/lessons/${WELCOME}/hand-out`);
-  await doWith(page, 'this link', 'Tell them by mail…');
+  await doWith(page, 'this link', 'Send e-mail…');
   await page.getByRole('radio', { name: 'Students who haven’t opened it' }).click();
   await expect(page.getByRole('button', { name: /^Send 5 e-mails/ })).toBeVisible();
   expect(complaints).toEqual([]);

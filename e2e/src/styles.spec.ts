@@ -39,20 +39,20 @@ test('a lesson’s cards and style are the next lesson’s of the class, on a ph
   );
   await change(page, 'The frame is', 'less wide, 4:3', 'narrow', 'evening');
   await page.getByRole('link', { name: 'Plan' }).click();
-  await within(page, 'Its style', async () => {
+  await within(page, 'Style', async () => {
     await page.getByLabel('Name of this style').fill('Evening classes');
     await expect(
       page.getByRole('radio', { name: 'those of Coastal navigation for beginners' }),
     ).toBeChecked();
     await fine(page);
-    await page.getByRole('button', { name: 'Keep this style' }).click();
+    await page.getByRole('button', { name: 'Save style' }).click();
     await expect(
       page.getByRole('button', { name: 'Take the style Evening classes' }),
     ).toBeVisible();
   });
   await expect(
     page.getByRole('button', {
-      name: /^Its style: Evening classes, as lessons of the class begin/,
+      name: /^Style: Evening classes, as lessons of the class begin/,
     }),
   ).toBeVisible();
 
@@ -67,7 +67,7 @@ test('a lesson’s cards and style are the next lesson’s of the class, on a ph
   await page.getByRole('link', { name: 'Plan' }).click();
   await page.getByLabel('Class', { exact: true }).fill('Coastal navigation for beginners');
   await page.getByLabel('Unit or week').click();
-  const line = page.getByRole('button', { name: /^Its style: / });
+  const line = page.getByRole('button', { name: /^Style: / });
   await expect(line).toHaveAccessibleName(/Evening classes, as lessons of the class begin/);
   await expect
     .poll(async () => sameSavedStyle(await decisions(next), await decisions()))
@@ -90,8 +90,8 @@ test('a style is taken by keys, with one step that is undone, and let go', async
       .click(),
   );
   await page.getByRole('link', { name: 'Plan' }).click();
-  const line = page.getByRole('button', { name: /^Its style: / });
-  await expect(line).toHaveAccessibleName(/^Its style: its own/);
+  const line = page.getByRole('button', { name: /^Style: / });
+  await expect(line).toHaveAccessibleName(/^Style: its own/);
   await line.focus();
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Take the style Evening classes' }).focus();

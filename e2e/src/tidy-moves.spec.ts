@@ -27,7 +27,7 @@ const undoAll = async (page: Page, first: string) => {
 };
 const bar = (page: Page) => page.getByRole('group', { name: 'What is chosen' });
 const goBy = async (page: Page, speed: string) => {
-  await page.getByRole('button', { name: /^It goes by: / }).click();
+  await page.getByRole('button', { name: /^Playback speed: / }).click();
   await page.getByRole('radio', { name: speed, exact: true }).click();
 };
 
@@ -72,7 +72,7 @@ test('phrases go by faster, one is moved, and the film is what the preview shows
   await expect(page.getByRole('button', { name: /^Undo: moved a take/ })).toBeVisible();
   // Of the fourth nothing is heard; its picture goes on.
   await phrase(page, 4).click();
-  await page.getByRole('button', { name: 'Silence it: its picture goes on' }).click();
+  await page.getByRole('button', { name: 'Mute: its picture goes on' }).click();
   await expect(page.getByText('Nothing is heard here.')).toBeVisible();
   await expect(phrase(page, 4)).toHaveAccessibleName(/, silent/);
   const [muted] = (await decisions()).muted;
@@ -184,7 +184,7 @@ test('the same by keys alone; a take is divided, and a moment is where it was', 
   await page.getByRole('button', { name: 'Choose only this phrase' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText(/^One phrase chosen, /)).toBeVisible();
-  const speed = page.getByRole('button', { name: /^It goes by: / });
+  const speed = page.getByRole('button', { name: /^Playback speed: / });
   await speed.focus();
   await page.keyboard.press('Enter');
   const asRecorded = page.getByRole('radio', { name: 'as it was recorded' });

@@ -81,7 +81,7 @@ test('a run of phrases is come closer to, slides are cut in, a sign lies over it
   await phrase(page, 4).click({ modifiers: ['Shift'] });
   await expect(page.getByText(/^3 phrases chosen, /)).toBeVisible();
   await expect(phrase(page, 3)).toHaveAccessibleName(/, chosen\. Open$/);
-  await page.getByRole('button', { name: 'Come closer', exact: true }).click();
+  await page.getByRole('button', { name: 'Zoom in', exact: true }).click();
   const box = (await page.getByTestId('crop-box').boundingBox())!;
   const at = (x: number, y: number) => [box.x + x * box.width, box.y + y * box.height] as const;
   await page.mouse.move(...at(0.2, 0.3));
@@ -94,7 +94,7 @@ test('a run of phrases is come closer to, slides are cut in, a sign lies over it
   expect(await violations(page)).toEqual([]);
   await page.getByRole('radio', { name: 'quickly' }).click();
   await page.getByRole('button', { name: 'Come this close' }).click();
-  await expect(page.getByRole('button', { name: 'Come closer differently' })).toBeFocused();
+  await expect(page.getByRole('button', { name: 'Change zoom' })).toBeFocused();
   const [comes, ...more] = await closeUps();
   expect(more).toEqual([]);
   expect(comes!.closeUp.part.x).toBeCloseTo(0.2, 1);
@@ -158,7 +158,7 @@ test('a run of phrases is come closer to, slides are cut in, a sign lies over it
   await expect(page.getByRole('button', { name: /^Undo: came closer for/ })).toBeVisible();
   await undoAll(page);
   // By the list of what was done, too.
-  await page.getByRole('button', { name: 'What was done' }).click();
+  await page.getByRole('button', { name: 'History' }).click();
   const steps = page.getByRole('list', { name: 'Steps' });
   await expect(steps.getByRole('button')).toHaveCount(6);
   expect(await violations(page)).toEqual([]);
@@ -187,7 +187,7 @@ test('the same by keys alone', async () => {
   await page.keyboard.press('Shift+ArrowUp');
   await expect(phrase(page, 3)).toBeFocused();
   await expect(page.getByText(/^2 phrases chosen, /)).toBeVisible();
-  const closer = page.getByRole('button', { name: 'Come closer', exact: true });
+  const closer = page.getByRole('button', { name: 'Zoom in', exact: true });
   await closer.focus();
   await page.keyboard.press('Enter');
   for (const [edge, key] of [
@@ -207,10 +207,10 @@ test('the same by keys alone', async () => {
   await page.getByRole('button', { name: 'See all of it again' }).focus();
   await page.keyboard.press('Enter');
   await expect.poll(closeUps).toEqual([]);
-  await expect(page.getByRole('button', { name: 'Come closer', exact: true })).toBeFocused();
+  await expect(page.getByRole('button', { name: 'Zoom in', exact: true })).toBeFocused();
 
   // Words over it.
-  await page.getByRole('button', { name: 'Put words over it' }).focus();
+  await page.getByRole('button', { name: 'Add text' }).focus();
   await page.keyboard.press('Enter');
   await page.getByLabel('Words over what is chosen').focus();
   await page.keyboard.type('Page 12 of the tables');
@@ -281,7 +281,7 @@ test('the same on a phone: a long press reaches to a phrase, two fingers pull cl
   expect(await tooSmall(page)).toEqual([]);
   expect(await overhang(page)).toBe(0);
 
-  await page.getByRole('button', { name: 'Come closer', exact: true }).click();
+  await page.getByRole('button', { name: 'Zoom in', exact: true }).click();
   await page.getByTestId('crop-box').scrollIntoViewIfNeeded();
   await page.waitForTimeout(300);
   const box = (await page.getByTestId('crop-box').boundingBox())!;

@@ -121,7 +121,7 @@ test('the same with three seconds cut out of the middle, the inset moved, and a 
   await touches.press(page.getByRole('link', { name: 'Hand out' }));
   await touches.press(button(page, 'Make a link and copy it'));
   await copied(page);
-  await touches.press(button(page, 'Make a file'));
+  await touches.press(button(page, 'Export film'));
   // Made first, however busy the machine is; then it is saved at once.
   const save = button(page, /^Save /);
   await save.waitFor({ timeout: 180_000 });
@@ -201,7 +201,7 @@ test('the same by keys alone, with the focus somewhere after every press', async
   await enter();
   await copied(page);
   await expect(button(page, 'Copy the link')).toBeFocused();
-  await touches.reach(button(page, 'Make a file'));
+  await touches.reach(button(page, 'Export film'));
   await enter();
   await expect(button(page, /^Save /)).toBeVisible({ timeout: 120_000 });
   await touches.reach(button(page, /^Save /), 'Shift+Tab');

@@ -94,7 +94,7 @@ const BinLine = ({ row }: { row: BinRow }) => {
           <>
             <Button
               small
-              label="Bring it back"
+              label="Restore"
               spoken={`Bring back ${name}`}
               disabled={press.isPending}
               onPress={() => press.mutate('restoreFromBin')}
@@ -103,7 +103,7 @@ const BinLine = ({ row }: { row: BinRow }) => {
               small
               kind="bare"
               ref={asks}
-              label="Let it go now…"
+              label="Delete for good…"
               spoken={`Let ${name} go now`}
               onPress={() => setSure('asked')}
             />

@@ -47,7 +47,7 @@ export const DeletedRow = ({ gone, onBack }: { gone: Gone; onBack: () => void })
       <Button
         small
         ref={button}
-        label="Bring it back"
+        label="Restore"
         spoken={`Bring ${name} back`}
         disabled={back.isPending}
         onPress={() => back.mutate()}

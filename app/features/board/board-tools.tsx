@@ -179,7 +179,7 @@ const PageLine = ({ board }: { board: LiveBoard }) => {
           <Button
             small
             grow
-            label="Leave it"
+            label="Cancel"
             spoken="Leave the board"
             onPress={() => board.open(CAPTURED)}
           />

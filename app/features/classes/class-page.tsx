@@ -80,7 +80,7 @@ const Shown = ({ view }: { view: ClassView }) => {
           <Button
             small
             ref={button}
-            label="Bring it back"
+            label="Restore"
             disabled={back.isPending}
             onPress={() => back.mutate()}
           />

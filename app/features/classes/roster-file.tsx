@@ -68,7 +68,7 @@ export const RosterFile = () => {
                 disabled={bring.isPending}
                 onPress={() => bring.mutate(found)}
               />
-              <Button label="Leave it" onPress={() => setFound(null)} />
+              <Button label="Cancel" onPress={() => setFound(null)} />
             </View>
           </View>
         </Notice>

@@ -153,7 +153,7 @@ const Changing = ({
           disabled={name.trim() === '' || change.isPending}
           onPress={() => change.mutate()}
         />
-        <Button label="Leave it" onPress={onDone} />
+        <Button label="Cancel" onPress={onDone} />
       </View>
     </View>
   );

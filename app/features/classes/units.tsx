@@ -78,7 +78,7 @@ export const Units = ({ view, units }: { view: ClassView; units: readonly Unit[]
                   />
                   <View style={styles.line}>
                     <Button label="Name it so" onPress={() => rename(changing)} />
-                    <Button label="Leave it" onPress={() => setChanging(null)} />
+                    <Button label="Cancel" onPress={() => setChanging(null)} />
                   </View>
                 </View>
               ) : (

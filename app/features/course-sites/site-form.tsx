@@ -84,7 +84,7 @@ export const SiteForm = ({ site, onDone }: Props) => {
           disabled={keep.isPending}
           onPress={press}
         />
-        <Button label="Leave it" onPress={() => onDone(false)} />
+        <Button label="Cancel" onPress={() => onDone(false)} />
       </View>
       <Words size="small" tone="soft">
         Only what this site signs is believed, and only of the courses that you give a class.

@@ -61,7 +61,7 @@ export const AttentionForm = ({ attentionUs, onDone }: Props) => {
       {set.error ? <ProblemNotice code={codeOf(set.error)} /> : null}
       <View style={styles.actions}>
         <Button small kind="main" label="Keep it" onPress={() => void save()} />
-        <Button small label="Leave it" onPress={onDone} />
+        <Button small label="Cancel" onPress={onDone} />
       </View>
     </View>
   );

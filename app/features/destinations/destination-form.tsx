@@ -186,7 +186,7 @@ export const DestinationForm = ({ place, isNew, onDone }: Props) => {
           onPress={() => void save()}
           disabled={set.isPending}
         />
-        <Button label="Leave it" onPress={() => onDone(null)} />
+        <Button label="Cancel" onPress={() => onDone(null)} />
         {isNew || place.id === FREE_DESTINATION_ID ? null : (
           <Button
             kind="grave"

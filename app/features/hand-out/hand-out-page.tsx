@@ -144,7 +144,7 @@ export const HandOutPage = () => {
         <>
           <Button
             grow
-            label="Make a file"
+            label="Export film"
             disabled={film.frames === 0 || makeFilm.isPending}
             onPress={() => makeFilm.mutate(size)}
           />

@@ -142,12 +142,7 @@ export const LinkRow = ({ shareLink, made, onTaken }: Props) => {
             onPress={() => void copyLink(token).then(setCopied)}
           />
         ) : (
-          <Button
-            small
-            ref={copyButton}
-            label="Who has watched it"
-            onPress={() => toggle('watched')}
-          />
+          <Button small ref={copyButton} label="Viewers" onPress={() => toggle('watched')} />
         )}
         {assignment && assignment.by.length > 0 ? (
           <Button
@@ -162,11 +157,9 @@ export const LinkRow = ({ shareLink, made, onTaken }: Props) => {
           items={[
             { label: 'Who may watch…', onPress: () => toggle('watchers') },
             ...(shareLink.opened.of > 0
-              ? [{ label: 'Tell them by mail…', onPress: () => toggle('mail') }]
+              ? [{ label: 'Send e-mail…', onPress: () => toggle('mail') }]
               : []),
-            ...(forAnyone
-              ? [{ label: 'Who has watched it…', onPress: () => toggle('watched') }]
-              : []),
+            ...(forAnyone ? [{ label: 'Viewers…', onPress: () => toggle('watched') }] : []),
             ...(token && forAnyone
               ? [
                   {

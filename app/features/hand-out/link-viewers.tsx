@@ -43,7 +43,7 @@ export const LinkViewers = ({ shareLink, watched }: Props) => {
   const inOrder = [...viewers.data].sort((a, b) => Number(a.times > 0) - Number(b.times > 0));
   return (
     <View style={styles.group}>
-      <View role="list" aria-label="Who has watched it" style={styles.group}>
+      <View role="list" aria-label="Viewers" style={styles.group}>
         {inOrder.map((one) => {
           const until = ownTimeOf(shareLink.watchers, one.studentId);
           const told = watched.find(({ studentId }) => studentId === one.studentId);
@@ -122,7 +122,7 @@ const OwnTime = ({
             onPress={() => set(null)}
           />
         )}
-        <Button small label="Leave it" onPress={onDone} />
+        <Button small label="Cancel" onPress={onDone} />
       </View>
       {letWatch.error ? <ProblemNotice code={codeOf(letWatch.error)} /> : null}
     </View>

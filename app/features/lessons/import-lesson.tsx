@@ -74,7 +74,7 @@ export const ImportLesson = () => {
       ) : (
         <Button
           small
-          label="Bring in a saved lesson"
+          label="Import lesson"
           spoken="Bring in a lesson that was saved with “Save all of it”"
           onPress={() => input.current?.click()}
         />

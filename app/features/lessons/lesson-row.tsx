@@ -119,7 +119,7 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway, onArchive, onChoose }: 
             onPress: onArchive,
           },
           { label: 'Choose several…', onPress: onChoose },
-          { label: 'Throw it away', onPress: onThrowAway, grave: true },
+          { label: 'Delete', onPress: onThrowAway, grave: true },
         ]}
       />
     </View>

@@ -180,7 +180,7 @@ export const LessonsPage = () => {
         </Link>
         <BinLink style={link} />
         <Link href={'/storage' as Href} style={styles.you}>
-          <Words style={link}>Room</Words>
+          <Words style={link}>Storage</Words>
         </Link>
       </View>
     </Screen>

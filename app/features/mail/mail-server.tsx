@@ -52,7 +52,7 @@ const Shown = ({ settings }: { settings: MailSettings }) => {
       <Words tone="soft">
         {server
           ? `E-mails to students go through ${server.host}, from ${server.from}.`
-          : 'Mails to students go to the test inbox, and leave this machine for nowhere, until you give a mail server.'}
+          : 'E-mails to students go to the test inbox, and leave this machine for nowhere, until you give a mail server.'}
       </Words>
       <View style={styles.line}>
         <Button
@@ -164,7 +164,7 @@ const Giving = ({ settings, onDone }: { settings: MailSettings; onDone: () => vo
       />
       <View style={styles.line}>
         <Button label="Keep it" disabled={save.isPending} onPress={submit} />
-        <Button label="Leave it" onPress={onDone} />
+        <Button label="Cancel" onPress={onDone} />
       </View>
       {save.error ? <ProblemNotice code={codeOf(save.error)} /> : null}
     </View>

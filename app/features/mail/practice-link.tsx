@@ -6,7 +6,7 @@ import { Words } from '../../ui/text';
 export const TestInboxLink = () => (
   <Link href={'/test-inbox' as Href} style={styles.link}>
     <Words tone="action" style={styles.words}>
-      The test inbox
+      Test inbox
     </Words>
   </Link>
 );

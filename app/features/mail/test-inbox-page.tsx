@@ -20,8 +20,8 @@ export const TestInboxPage = () => {
     refetchInterval: NEWER_MS,
   });
   return (
-    <Screen name="The test inbox" head={<BackToLessons />}>
-      <Heading level={1}>The test inbox</Heading>
+    <Screen name="Test inbox" head={<BackToLessons />}>
+      <Heading level={1}>Test inbox</Heading>
       <Words tone="soft">
         E-mails come here, and go nowhere else, until you give your mail server under You.
       </Words>

@@ -106,7 +106,7 @@ export const Removed = ({ material, onDone }: { material: Material; onDone: () =
       <View ref={(view) => void (view && focusOn(view))} tabIndex={-1} />
       <Button
         small
-        label="Bring it back"
+        label="Restore"
         onPress={() => restore.mutate(material.id, { onSuccess: onDone })}
       />
     </Notice>

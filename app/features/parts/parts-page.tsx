@@ -70,7 +70,7 @@ const Side = ({ name }: { name: string }) => {
             of={name}
             items={[
               { label: 'Make a copy', onPress: nothing },
-              { label: 'Throw it away', onPress: nothing, grave: true },
+              { label: 'Delete', onPress: nothing, grave: true },
             ]}
           />
         </View>

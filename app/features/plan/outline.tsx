@@ -80,7 +80,7 @@ const RemovedTopic = ({ topic, onBack }: { topic: Topic; onBack: () => void }) =
   const button = useFocusWhen(true);
   return (
     <Notice title={`“${topic.text || 'A topic'}” is removed, with its words.`}>
-      <Button ref={button} small label="Bring it back" onPress={onBack} />
+      <Button ref={button} small label="Restore" onPress={onBack} />
     </Notice>
   );
 };

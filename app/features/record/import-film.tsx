@@ -80,7 +80,7 @@ export const ImportFilm = () => {
 
   return (
     <View style={styles.group}>
-      <Heading level={2}>Bring in a film</Heading>
+      <Heading level={2}>Import film</Heading>
       <Words>
         An MP4, MOV or WebM from the disk or the camera roll becomes a take of this lesson. So does
         ink of another program, as InkML.

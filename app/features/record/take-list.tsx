@@ -169,7 +169,7 @@ const TakeRow = (props: RowProps) => {
         )
       ) : null}
       {take.state === 'recording' ? null : (
-        <Menu of={name} items={[{ label: 'Throw it away', onPress: onThrowAway, grave: true }]} />
+        <Menu of={name} items={[{ label: 'Delete', onPress: onThrowAway, grave: true }]} />
       )}
     </View>
   );

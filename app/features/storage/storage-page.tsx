@@ -16,8 +16,8 @@ import { StorageRow } from './storage-row';
 export const StoragePage = () => {
   const taken = useStorageUsed();
   return (
-    <Screen name="Room" head={<BackToLessons />}>
-      <Heading level={1}>Room</Heading>
+    <Screen name="Storage" head={<BackToLessons />}>
+      <Heading level={1}>Storage</Heading>
       {taken.data ? (
         <Taken taken={taken.data} />
       ) : taken.error ? (

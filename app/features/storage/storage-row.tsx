@@ -76,7 +76,7 @@ export const StorageRow = ({ lesson, most }: Props) => {
             ...(hasFilm && footageBytes > 0
               ? [{ label: 'Keep only the film…', onPress: () => setAsked(true) }]
               : []),
-            { label: 'Throw it away', grave: true, onPress: () => away.mutate() },
+            { label: 'Delete', grave: true, onPress: () => away.mutate() },
           ]}
         />
       </View>

@@ -26,7 +26,7 @@ export const SavedStyleChoice = ({ lesson }: { lesson: Lesson }) => {
   const problem = keep.error ?? forget.error ?? take.error;
   return (
     <ChoiceLine
-      label="Its style"
+      label="Style"
       value={now ? (ofClass ? `${now.name}, as lessons of the class begin` : now.name) : own}
     >
       <View style={styles.group}>
@@ -109,13 +109,7 @@ const KeepThis = ({ lesson, onKeep }: KeepProps) => {
         />
       ) : null}
       <View style={styles.line}>
-        <Button
-          small
-          kind="main"
-          label="Keep this style"
-          disabled={name.trim() === ''}
-          onPress={keep}
-        />
+        <Button small kind="main" label="Save style" disabled={name.trim() === ''} onPress={keep} />
       </View>
     </>
   );

@@ -72,8 +72,8 @@ export const CarriedBar = ({ film, columns }: Props) => {
         <Button
           small
           grow
-          label="Leave it"
-          spoken="Leave it where it was"
+          label="Cancel"
+          spoken="Cancel the move"
           onPress={() => {
             tidying.carry(null);
             tidying.open(carried);

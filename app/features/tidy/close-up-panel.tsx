@@ -84,7 +84,7 @@ export const CloseUpPanel = ({ film, take, stretch }: Props) => {
       <Button
         ref={opener}
         small
-        label={closeUp ? 'Come closer differently' : 'Come closer'}
+        label={closeUp ? 'Change zoom' : 'Zoom in'}
         onPress={() => setDrawing(true)}
       />
       {closeUp ? (

@@ -67,7 +67,7 @@ export const FrameChoice = ({ lesson }: { lesson: Lesson }) => {
         onChoose={(chosen) => put({ do: 'set-frame-shape', shape: chosen })}
       />
       <Choices
-        label="Room round the picture"
+        label="Margin round the picture"
         choices={MARGINS}
         value={String(margin)}
         onChoose={(chosen) => background({ margin: Number(chosen) })}

@@ -45,12 +45,12 @@ export const HistoryList = ({ film, steps }: Props) => {
     <>
       <Button
         small
-        label="What was done"
+        label="History"
         expanded={open}
         disabled={undo.length + redo.length === 0}
         onPress={() => setOpen(true)}
       />
-      <Sheet title="What was done" open={open} onClose={() => setOpen(false)}>
+      <Sheet title="History" open={open} onClose={() => setOpen(false)}>
         <Words size="small" tone="soft">
           The latest first. Press one, and it is as it was after that; nothing is lost by it.
         </Words>

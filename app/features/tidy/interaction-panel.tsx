@@ -125,7 +125,7 @@ export const InteractionPanel = ({ film, stretch }: Props) => {
                 end();
               }}
             />
-            <Button small label="Leave it" onPress={leave} />
+            <Button small label="Cancel" onPress={leave} />
           </View>
         </>
       )}

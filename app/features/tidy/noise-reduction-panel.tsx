@@ -70,7 +70,7 @@ export const NoiseReductionPanel = ({ lesson, take, placementId, line, onDone }:
           : 'The room is quiet in this take: there is little to be taken down but clicks, and breath on the microphone.'}
       </Words>
       <Choices
-        label="The room under the voice is"
+        label="Background noise"
         choices={HOW}
         value={reduction ?? 'as-recorded'}
         onChoose={(how) =>

@@ -26,7 +26,7 @@ export const PointerLookChoice = ({ film, player }: Props) => {
   );
   const look = film.lesson.decisions.pointer;
   if (!pointed) return null;
-  const label = 'Where you point there is';
+  const label = 'Pointer highlight';
   return (
     <ChoiceLine label={label} value={MARKS.find(({ value }) => value === look.mark)!.label}>
       <LookChoices

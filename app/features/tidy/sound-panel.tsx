@@ -43,8 +43,8 @@ export const SoundPanel = ({ film, take, stretch }: Props) => {
       <View style={styles.buttons}>
         <Button
           small
-          label={silent ? 'Let it be heard' : 'Silence it'}
-          spoken={silent ? 'Let it be heard again' : 'Silence it: its picture goes on'}
+          label={silent ? 'Unmute' : 'Mute'}
+          spoken={silent ? 'Unmute' : 'Mute: its picture goes on'}
           onPress={() => put({ do: 'mute', takeId, startUs, endUs, silent: !silent })}
         />
         {silent ? (

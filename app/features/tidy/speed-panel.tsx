@@ -31,10 +31,10 @@ export const SpeedPanel = ({ film, stretch }: Props) => {
   const middleUs = middleOf(stretch);
   const speed = at(film.lesson.decisions.speeds, takeId, middleUs)?.speed ?? RECORDED_SPEED;
   return (
-    <ChoiceLine label="It goes by" value={labelOf(speed)}>
+    <ChoiceLine label="Playback speed" value={labelOf(speed)}>
       <View style={{ gap: SPACE.small }}>
         <Choices
-          label="It goes by"
+          label="Playback speed"
           hideLabel
           choices={SPEEDS.map((one) => ({ value: String(one), label: labelOf(one) }))}
           value={String(speed)}

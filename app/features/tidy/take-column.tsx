@@ -202,7 +202,7 @@ const TakeTools = ({ lesson, film, column, upTo, downTo, onChange }: ToolsProps)
             ? [{ label: 'Computer sound under voice', onPress: () => onChange('under-voice') }]
             : []),
           ...(trackOf(take, 'voice')
-            ? [{ label: 'The room under the voice', onPress: () => onChange('room') }]
+            ? [{ label: 'Background noise', onPress: () => onChange('room') }]
             : []),
           ...(ofMedium(take.tracks, 'sound').length > 0
             ? [

@@ -45,7 +45,7 @@ export const TextOverlayPanel = ({ film, stretch }: Props) => {
       <View style={styles.buttons}>
         <Button
           small
-          label={line ? 'Change the words over it' : 'Put words over it'}
+          label={line ? 'Change text' : 'Add text'}
           expanded={open}
           onPress={() => setOpen(!open)}
         />

@@ -25,7 +25,7 @@ interface Props {
 
 /**
  * Comes closer to what two fingers pull apart in the picture, for what is chosen, else for the phrase that the picture stands
- * in; pushed together, further away again. By keys the same is done by *Come closer*.
+ * in; pushed together, further away again. By keys the same is done by *Zoom in*.
  */
 export const ZoomGesture = ({ film, columns }: Props) => {
   const { put } = useEdits();

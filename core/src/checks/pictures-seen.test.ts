@@ -75,7 +75,7 @@ describe('what is written', () => {
   it('is come closer to by a press, and is large enough then', () => {
     const read = from(s(2), s(10), text(15));
     const found = small(read)!;
-    expect(found.mend!.words).toBe('Come closer there');
+    expect(found.mend!.words).toBe('Zoom in there');
     const [act] = actsOf(found.mend) as Extract<Edit, { do: 'set-close-up' }>[];
     expect([act!.startUs, act!.endUs]).toEqual([s(2), s(10)]);
     const { part } = act!.closeUp!;
@@ -90,7 +90,7 @@ describe('what is written', () => {
   });
   it('that fills the picture is left to the teacher', () => {
     const found = small(from(0, s(20), text(15, 20, 1200)))!;
-    expect(found.mend).toEqual({ words: 'Come closer in Tidy', step: 'tidy' });
+    expect(found.mend).toEqual({ words: 'Zoom in on it in Tidy', step: 'tidy' });
   });
   it('is looked for on pages that are written on, as near as they are shown', () => {
     const content = 'a'.repeat(64);

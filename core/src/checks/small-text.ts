@@ -35,10 +35,10 @@ export const smallTextCheck = ({ small, texts }: PicturesSeen): Check[] => {
       mend:
         acts.length > 0
           ? {
-              words: acts.length < small.length ? 'Come closer where it fits' : 'Come closer there',
+              words: acts.length < small.length ? 'Zoom in where it fits' : 'Zoom in there',
               acts,
             }
-          : { words: 'Come closer in Tidy', step: 'tidy' },
+          : { words: 'Zoom in on it in Tidy', step: 'tidy' },
     },
   ];
 };

@@ -56,8 +56,8 @@ export const SpeakPanel = ({ film, stretch }: Props) => {
         <View style={styles.buttons}>
           <Button
             small
-            label={over ? 'Speak it once more' : 'Speak it anew'}
-            spoken={`${over ? 'Speak it once more' : 'Speak it anew'}, over its picture`}
+            label={over ? 'Re-record again' : 'Re-record the voice'}
+            spoken={`${over ? 'Re-record again' : 'Re-record the voice'}, over its picture`}
             onPress={() => setOpened(true)}
           />
           {over ? (
@@ -134,7 +134,7 @@ const Speaking = ({ film, stretch, onDone }: Props & { readonly onDone: () => vo
               ref={state.is === 'not-yet' ? first : undefined}
               small
               kind="main"
-              label={state.is === 'not-yet' ? 'Begin in 3 s' : 'Speak it once more'}
+              label={state.is === 'not-yet' ? 'Begin in 3 s' : 'Re-record again'}
               onPress={begin}
             />
             <Button ref={after} small label="Done with speaking" onPress={onDone} />
