@@ -220,7 +220,7 @@ test('the same by keys alone', async () => {
   await expect
     .poll(words)
     .toEqual([
-      expect.objectContaining({ line: { text: 'Page 12 of the tables', place: 'bottom' } }),
+      expect.objectContaining({ textOverlay: { text: 'Page 12 of the tables', place: 'bottom' } }),
     ]);
   expect(await violations(page)).toEqual([]);
   await undoAll(page);
