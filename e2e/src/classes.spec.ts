@@ -77,6 +77,22 @@ test('a class is made, and filled from a list that is seen first; students chang
   await doWith(page, 'Week 1', 'Move up');
   const units = page.getByRole('list', { name: 'Units or weeks' }).getByRole('listitem');
   await expect(units).toHaveText([/Week 1/, /Week 2/]);
+  // Its e-mails are in another language, by keys.
+  await doWith(page, name, 'E-mail language and time zone');
+  await expect(page.getByRole('group', { name: 'E-mails to the class' })).toBeFocused();
+  await expect(page.getByText(/^Time zone of e-mails: /)).toBeVisible();
+  await page.getByRole('radio', { name: 'English' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('radio', { name: 'Deutsch' })).toBeChecked();
+  await fineAtBothSizes(page);
+  await expect
+    .poll(
+      async () =>
+        (await stage.server.ask<{ mail?: { language: string } }[]>('GET', '/api/classes'))[0]?.mail
+          ?.language,
+    )
+    .toBe('de');
+  await page.getByRole('button', { name: 'Done with e-mail settings' }).click();
   // All of it is kept; taken away, the class comes back whole.
   await page.reload();
   await expect(units).toHaveText([/Week 1/, /Week 2/]);

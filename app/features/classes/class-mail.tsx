@@ -6,6 +6,7 @@ import { codeOf } from '../../data/client';
 import { useSetClass } from '../../data/queries';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
+import { useFocusWhen } from '../../ui/focus';
 import { ProblemNotice } from '../../ui/notice';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
@@ -23,8 +24,15 @@ export const ClassMailSettings = ({ view, onDone }: { view: ClassView; onDone: (
   const change = (changed: Partial<ClassMail>) =>
     set.mutate({ ...view, mail: { ...mail, ...changed } });
   const here = ownTimeZone();
+  const group = useFocusWhen(true);
   return (
-    <View style={styles.group}>
+    <View
+      ref={group}
+      role="group"
+      aria-label="E-mails to the class"
+      tabIndex={-1}
+      style={styles.group}
+    >
       <Choices
         label="Language of e-mails"
         choices={Object.entries(LANGUAGES).map(([value, label]) => ({
