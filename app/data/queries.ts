@@ -63,7 +63,7 @@ export const KEYS = {
   submissions: (shareLinkId: string) => ['submissions', shareLinkId],
   mails: (shareLinkId: string) => ['mail', shareLinkId],
   mail: ['mail'],
-  practiceMail: ['test-inbox'],
+  testInbox: ['test-inbox'],
 } as const;
 
 const CHANGING_MS = 1_000;

@@ -78,7 +78,7 @@ export interface Folders {
   readonly submissions: string;
   readonly submissionsComing: string;
   /** E-mails that came to the test inbox. */
-  readonly practiceMail: string;
+  readonly testInbox: string;
 }
 
 /** What the server is built with, beside its program. */
@@ -131,7 +131,7 @@ export const foldersIn = (home: string): Folders => ({
   pages: join(home, 'cache', 'pages'),
   submissions: join(home, 'submissions'),
   submissionsComing: join(home, 'incoming-submissions'),
-  practiceMail: join(home, 'test-inbox'),
+  testInbox: join(home, 'test-inbox'),
 });
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1']);

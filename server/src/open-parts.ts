@@ -115,7 +115,7 @@ export const openParts = async (
   const submissionService = new SubmissionService({
     ...{ folders: config.folders, submissions, log, readerScript: shipped.readerScript },
   });
-  const testInbox = new TestInbox(config.folders.practiceMail);
+  const testInbox = new TestInbox(config.folders.testInbox);
   const classes = new ClassStore(db);
   const mailService = new MailService({
     ...{ mails, testInbox, accounts, classes, films, grants, shareLinks, studentPages, log },

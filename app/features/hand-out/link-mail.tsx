@@ -20,7 +20,7 @@ import { Row } from '../../ui/row';
 import { Failed, Loading } from '../../ui/screen';
 import { Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { TestInboxLink } from '../mail/practice-link';
+import { TestInboxLink } from '../mail/test-inbox-link';
 import { ownTimeZone } from '../classes/class-mail';
 
 const isWaiting = ({ students }: Mailing): boolean =>

@@ -15,7 +15,7 @@ import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
-import { TestInboxLink } from './practice-link';
+import { TestInboxLink } from './test-inbox-link';
 
 /** The ports that mail servers take e-mails at, by how the way there is closed (RFC 8314). */
 const PORTS = { tls: 465, starttls: 587 } as const;

@@ -15,7 +15,7 @@ const NEWER_MS = 3_000;
 /** E-mails as students would have had them, where no mail server is given. */
 export const TestInboxPage = () => {
   const mails = useQuery({
-    queryKey: KEYS.practiceMail,
+    queryKey: KEYS.testInbox,
     queryFn: () => call('testInbox'),
     refetchInterval: NEWER_MS,
   });

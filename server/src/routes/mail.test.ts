@@ -346,7 +346,7 @@ test('nothing that was written to a student is left when they are erased', async
       ...{ batch_id: 'mailing-odile', at, tries: 1 },
     });
   });
-  const folder = server.config.folders.practiceMail;
+  const folder = server.config.folders.testInbox;
   await mkdir(folder, { recursive: true });
   const mail = 'To: Odile Marsh <Odile@lantern-quay.example>\r\nSubject: Tides\r\n\r\nDear Odile';
   await writeFile(join(folder, '00000000000001-odile.eml'), mail);
