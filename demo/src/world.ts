@@ -280,7 +280,10 @@ export const WORLD: readonly DemoLesson[] = [
         pause: 2.8,
       },
       { words: 'After two hours, three parts have come in. That is one metre.', pause: 2.8 },
-      { words: 'Back to the first page for an interaction. Where on the curve are we?', pause: 2.8 },
+      {
+        words: 'Back to the first page for an interaction. Where on the curve are we?',
+        pause: 2.8,
+      },
       { words: 'There. Now try it with your own Friday, and bring it to class.', pause: 2 },
     ],
     tidied: (starts, endUs) => [

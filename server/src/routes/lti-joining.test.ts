@@ -50,7 +50,10 @@ it('joins by itself, in the site’s frame, and is spoken with from then on', as
   expect([status, whyNot(html)]).toEqual([409, 'This course has no class in Under Chalk yet.']);
   // Our address was good once.
   const again = await agrees(await asksAt(asking.split('?')[0]!));
-  expect([again.status, whyNot(await again.text())]).toEqual([409, 'This sign-in has already been used.']);
+  expect([again.status, whyNot(await again.text())]).toEqual([
+    409,
+    'This sign-in has already been used.',
+  ]);
   expect(await sites()).toHaveLength(1);
 });
 
