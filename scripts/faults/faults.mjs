@@ -95,8 +95,8 @@ export const FAULTS = [
   {
     name: 'a piece has the same name whatever its footage is',
     file: 'render/src/plan/chunks.ts',
-    from: 'versions, media, frames, text, changed]',
-    to: 'versions, frames, text, changed]',
+    from: '    media,\n',
+    to: '',
     suites: ['render/src/plan/plan-film.test.ts', 'render/src/plan/chunks.test.ts'],
   },
   {
