@@ -194,7 +194,7 @@ test('what is drawn by hand is straightened by holding still at its end', async 
 /** Makes the film of a lesson as it is now, without the page. @returns its file */
 const filmMade = async (lessonId: string): Promise<string> => {
   const films = `/api/lessons/${lessonId}/films`;
-  const { id } = await stage.server.ask<{ id: string }>('POST', films, { size: '720p' });
+  const { id } = await stage.server.ask<{ id: string }>('POST', films, { size: 'as-recorded' });
   const state = async () =>
     (await stage.server.ask<{ id: string; state: string }[]>('GET', films)).find(
       (film) => film.id === id,
@@ -259,7 +259,7 @@ test('what is written is in the film where and when it was written', async () =>
   await page.getByRole('button', { name: /^Keep it/ }).click();
   await goToTidy(page);
   const film = join(stage.folder, 'board.mp4');
-  await saveFilm(page, film);
+  await saveFilm(page, film, 'as recorded');
   const stroke = ink.strokes.find(({ pen }) => pen.tool === 'pen')!;
   const lengthUs = stroke.endUs - stroke.beganUs;
   for (const share of [-0.1, 0.25, 0.5, 0.8, 1.1]) {

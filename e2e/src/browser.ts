@@ -6,6 +6,7 @@ import {
   type LaunchOptions,
   type Page,
 } from '@playwright/test';
+import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 
 export const CHROMIUM = process.env['CHROMIUM'] ?? '/usr/bin/chromium';
@@ -138,7 +139,7 @@ export const openBrowser = async (options: {
   };
 };
 
-/** Begins a lesson through the interface, and goes on to Record. */
+/** Creates a lesson on the Lessons page, goes through Plan and opens Record. */
 export const planLesson = async (page: Page, origin: string, title: string): Promise<string> => {
   await page.goto(origin);
   await page.getByLabel('What shall the next lesson teach?').fill(title);
@@ -146,6 +147,16 @@ export const planLesson = async (page: Page, origin: string, title: string): Pro
   await page.getByRole('button', { name: 'Go on to Record' }).click();
   await page.getByRole('heading', { name: 'Record', exact: true }).waitFor();
   return /lessons\/([^/]+)/.exec(page.url())![1]!;
+};
+
+/** Creates a lesson through the API and opens its Record page, which takes a third of the time of {@link planLesson}. */
+export const newLesson = async (page: Page, origin: string, title: string): Promise<string> => {
+  const id = `lesson-${randomUUID().slice(0, 13)}`;
+  const answer = await page.request.post(`${origin}/api/lessons`, { data: { id, title } });
+  expect(answer.status()).toBe(201);
+  await page.goto(`${origin}/lessons/${id}/record`);
+  await page.getByRole('heading', { name: 'Record', exact: true }).waitFor();
+  return id;
 };
 
 /** Opens a line of choices, does something in it, and closes it: a sheet on a phone, in its place else. */
@@ -272,10 +283,14 @@ export const cutStretch = async (page: Page, from: number, to: number): Promise<
   await page.getByRole('button', { name: `Cut these ${(to - from).toFixed(1)} s` }).click();
 };
 
-/** Makes a file of the film and saves it. */
-export const saveFilm = async (page: Page, out: string): Promise<string> => {
+/** Exports the film and downloads it. @param size as recorded: what was only drawn is 360 px high then */
+export const saveFilm = async (
+  page: Page,
+  out: string,
+  size: '720p' | 'as recorded' = '720p',
+): Promise<string> => {
   await page.getByRole('link', { name: 'Hand out' }).click();
-  await change(page, 'Size of the picture', /^720p/);
+  await change(page, 'Size of the picture', new RegExp(`^${size}`));
   await page.getByRole('button', { name: 'Export film' }).click();
   const save = page.getByRole('button', { name: /^Save .*\.mp4/ }).first();
   await save.waitFor({ timeout: 180_000 });

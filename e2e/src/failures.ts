@@ -8,7 +8,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { openBrowser, planLesson, startRecording, type Opened } from './browser';
+import { openBrowser, newLesson, startRecording, type Opened } from './browser';
 import { failEncoders, holdEncoders } from './encoders';
 import { Line } from './line';
 import { packetsIn } from './media';
@@ -288,7 +288,7 @@ export const tryFailure = async (
   };
   const stage: Stage = { server, line, opened: await open(), reopen: open };
   try {
-    const lessonId = await planLesson(stage.opened.page, line.url, kind);
+    const lessonId = await newLesson(stage.opened.page, line.url, kind);
     await record(stage.opened.page);
     const recorded = await DOING[kind](stage, seconds);
     const take = await server.takeWhen(lessonId);

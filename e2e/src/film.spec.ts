@@ -4,7 +4,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { change, goToTidy, openBrowser, planLesson, saveFilm } from './browser';
+import { change, goToTidy, openBrowser, newLesson, saveFilm } from './browser';
 import { colourAt, probe, tonesAt } from './media';
 import { ROOT } from './server';
 import { setStage } from './stage';
@@ -39,7 +39,7 @@ const films = () => stage.server.ask<FilmRow[]>('GET', `/api/lessons/${lessonId}
 
 test('a film from the camera roll becomes a take, whole and upright in the picture', async () => {
   const { page, close, complaints } = await openBrowser({});
-  lessonId = await planLesson(page, stage.server.url, 'From the camera roll');
+  lessonId = await newLesson(page, stage.server.url, 'From the camera roll');
   await page.getByLabel('Film to bring in').setInputFiles(phoneFilm());
   await expect(page.getByText(/^12 s/)).toBeVisible({ timeout: 120_000 });
   await goToTidy(page);

@@ -9,7 +9,7 @@ import {
   choosePractice,
   openBrowser,
   PHONE,
-  planLesson,
+  newLesson,
   recordFor,
   startRecording,
   stopRecording,
@@ -80,7 +80,7 @@ test(
   { tag: '@alone' },
   async () => {
     const teacher = await openBrowser({ viewport: PHONE });
-    const lessonId = await planLesson(teacher.page, stage.server.url, 'Set and drift');
+    const lessonId = await newLesson(teacher.page, stage.server.url, 'Set and drift');
     await choosePractice(teacher.page);
     await startRecording(teacher.page);
     await recordFor(teacher.page, 26);
@@ -260,9 +260,9 @@ test('a link opens and closes at its times, and students are told in a sentence'
 
 test('a student’s keys, the place where one was, and the player alone in another page', async () => {
   const id = 'lesson-keys';
-  await bringIn(id, 40);
+  await bringIn(id, 40, '640x360');
   const { token } = await stage.server.ask<ShareLink>('POST', `/api/lessons/${id}/share-links`, {
-    size: '720p',
+    size: 'as-recorded',
   });
   await expect.poll(() => stateOf(id), { timeout: 150_000 }).toBe('done');
   const { page, context, close } = await openBrowser({ viewport: PHONE });
@@ -298,7 +298,7 @@ test('a student’s keys, the place where one was, and the player alone in anoth
     'GET',
     `/api/watch/${token}/oembed`,
   );
-  expect([oEmbed.width, oEmbed.height]).toEqual([1280, 720]);
+  expect([oEmbed.width, oEmbed.height]).toEqual([640, 360]);
   const elsewhere = createServer((_, answer) =>
     answer
       .setHeader('Content-Type', 'text/html')

@@ -1,3 +1,4 @@
+import { FREE_DESTINATION } from '@under-chalk/core/destination/destination';
 import { expect, test } from '@playwright/test';
 import type { ShareLink } from '@under-chalk/core/contract/share-links';
 import { readFile, writeFile } from 'node:fs/promises';
@@ -79,6 +80,8 @@ test('a cover is chosen from moments and from pictures, and stands with the lice
     ...['-map', '[v]', '-map', '2:a', '-c:v', 'libx264', '-preset', 'ultrafast', '-c:a', 'aac'],
     film,
   );
+  // A small film: what is in it is the same.
+  await server.ask('POST', '/api/destinations', { ...FREE_DESTINATION, size: 'as-recorded' });
   await server.ask('POST', '/api/lessons', { id, title: 'The rule of twelfths' });
   await server.ask('POST', `/api/lessons/${id}/takes`, {
     ...{ id: 'take-cover', source: 'film', practice: false },
@@ -163,7 +166,7 @@ test('what is too small on a phone, and who is named in it, is told; a press com
   const line = (number: number) =>
     `drawtext=fontfile=${font}:text='${says[number]}':fontsize=18:x=420:y=${260 + number * 40}`;
   ffmpeg(
-    ...['-f', 'lavfi', '-i', 'color=c=white:s=1280x720:r=30:d=9'],
+    ...['-f', 'lavfi', '-i', 'color=c=white:s=1280x720:r=30:d=6'],
     ...[
       '-vf',
       [0, 1, 2].map(line).join(','),
@@ -192,7 +195,7 @@ test('what is too small on a phone, and who is named in it, is told; a press com
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await page.goto(`${server.url}/lessons/${id}/last-look`);
   const list = page.getByRole('list', { name: 'What can be told beforehand' });
-  const told = list.getByRole('listitem').filter({ hasText: 'too small to read for 9 s' });
+  const told = list.getByRole('listitem').filter({ hasText: 'too small to read for 6 s' });
   // It is read in the background once the take is ready, and gives way to all else that goes on.
   await expect(told).toBeVisible({ timeout: 150_000 });
   await expect(told).toContainText(/letters of [456] px, and 9 are the least/);

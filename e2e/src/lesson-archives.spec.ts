@@ -92,10 +92,14 @@ test('a server that is killed while a lesson comes in goes on with it, once', as
 
 test('the command line makes the film of an archive: the one that the lesson itself gives', async () => {
   const film = (...args: string[]) =>
-    spawnSync(process.execPath, [join(ROOT, 'server/dist/film.js'), ...args, '--size', '720p'], {
-      env: { ...process.env, UNDER_CHALK_HOME: demo.server.home },
-      encoding: 'utf8',
-    });
+    spawnSync(
+      process.execPath,
+      [join(ROOT, 'server/dist/film.js'), ...args, '--size', 'as-recorded'],
+      {
+        env: { ...process.env, UNDER_CHALK_HOME: demo.server.home },
+        encoding: 'utf8',
+      },
+    );
   // A short one is enough.
   const [take] = (await demo.server.lesson(TABLE)).takes;
   const onward = { startUs: 8_000_000, endUs: take!.durationUs };

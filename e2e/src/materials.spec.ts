@@ -7,7 +7,7 @@ import {
   goToTidy,
   openBrowser,
   PHONE,
-  planLesson,
+  newLesson,
   recordFor,
   recordedMs,
   saveFilm,
@@ -47,7 +47,7 @@ test('slides are brought in, turned, written on, recorded, and exported', async 
   const slides = join(stage.folder, 'Week four.pdf');
   await writeFile(slides, await pagesPdf(4));
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
-  const id = await planLesson(page, stage.server.url, 'Slides');
+  const id = await newLesson(page, stage.server.url, 'Slides');
   await choosePracticeVoice(page);
   await page.waitForTimeout(500);
   await change(page, 'What to show', /^Materials/);
@@ -94,9 +94,9 @@ test('slides are brought in, turned, written on, recorded, and exported', async 
 
   await goToTidy(page);
   const film = join(stage.folder, 'slides.mp4');
-  await saveFilm(page, film);
+  await saveFilm(page, film, 'as recorded');
   /** How like a frame of the film is to a page of the PDF that was drawn by itself, in the film's size. */
-  const like = (seconds: number, number: number, crop = '', widthPx = 1280) => {
+  const like = (seconds: number, number: number, crop = '', widthPx = 640) => {
     const still = join(stage.folder, 'still.png');
     const drawn = join(stage.folder, 'drawn.png');
     const cropped = crop ? ['-vf', crop] : [];
@@ -110,7 +110,7 @@ test('slides are brought in, turned, written on, recorded, and exported', async 
   expect(like(beforeInkMs / 1000 - 0.1, 1)).toBeGreaterThan(0.97);
   expect(like(jumpedMs / 1000 + 0.8, 3)).toBeGreaterThan(0.97);
   const beside = besideMs / 1000 + 0.5;
-  expect(like(beside, 3, 'crop=640:360:0:180', 640)).toBeGreaterThan(0.97);
+  expect(like(beside, 3, 'crop=320:180:0:90', 320)).toBeGreaterThan(0.97);
   // What was written is there, on its page and from then on.
   const ink = (seconds: number, x = 0.3) => {
     const crop = `crop=iw*0.2:ih*0.02:iw*${x}:ih*0.79,scale=1:1:flags=area,format=gray`;
@@ -127,7 +127,7 @@ test('the outline names pages, and ticking turns to them', async () => {
   const slides = join(stage.folder, 'Tides.pdf');
   await writeFile(slides, await pagesPdf(5));
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
-  await planLesson(page, stage.server.url, 'Turned by the outline');
+  await newLesson(page, stage.server.url, 'Turned by the outline');
   await page.getByRole('link', { name: 'Plan' }).click();
   await bring(page, slides);
   await expect(page.getByText('5 pages', { exact: true })).toBeVisible();
@@ -165,7 +165,7 @@ test('the outline names pages, and ticking turns to them', async () => {
 
 test('what can’t be shown says so, a cut line goes on, and what is taken out comes back', async () => {
   const { page, close } = await openBrowser({});
-  await planLesson(page, stage.server.url, 'Broken and whole');
+  await newLesson(page, stage.server.url, 'Broken and whole');
   const file = async (name: string, bytes: Buffer | string) => {
     const path = join(stage.folder, name);
     await writeFile(path, bytes);
@@ -222,7 +222,7 @@ test('what can’t be shown says so, a cut line goes on, and what is taken out c
   await expect(page.getByText('6 pages', { exact: true })).toBeVisible();
 
   // Into the next lesson without being sent again.
-  await planLesson(page, stage.server.url, 'The next one');
+  await newLesson(page, stage.server.url, 'The next one');
   await page.getByRole('button', { name: 'From another lesson' }).click();
   expect(await violations(page)).toEqual([]);
   await page.getByRole('button', { name: 'Bring Dropped in' }).click();
@@ -232,7 +232,7 @@ test('what can’t be shown says so, a cut line goes on, and what is taken out c
 
 test('what is pointed at is in the film, and looks as is chosen afterwards', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: WIDE });
-  const id = await planLesson(page, stage.server.url, 'Pointing');
+  const id = await newLesson(page, stage.server.url, 'Pointing');
   await choosePracticeVoice(page);
   await page.waitForTimeout(500);
   await change(page, 'What to show', /^The board/);
@@ -269,7 +269,7 @@ test('what is pointed at is in the film, and looks as is chosen afterwards', asy
   });
   expect(await violations(page)).toEqual([]);
   const film = join(stage.folder, 'pointing.mp4');
-  await saveFilm(page, film);
+  await saveFilm(page, film, 'as recorded');
   const light = (seconds: number, x: number, y: number) => {
     const crop = `crop=iw*0.02:ih*0.02:iw*${x - 0.01}:ih*${y - 0.01},scale=1:1:flags=area,format=gray`;
     const args = ['-ss', String(seconds), '-i', film, '-frames:v', '1', '-vf', crop];

@@ -7,7 +7,7 @@ import {
   chooseReal,
   goToTidy,
   openBrowser,
-  planLesson,
+  newLesson,
   recordedMs,
   recordFor,
   startRecording,
@@ -23,7 +23,7 @@ const bringIn = async (page: Page, name: string, buffer: Buffer) =>
 
 test('a killed tab leaves all but the last two seconds, and it can be kept at once', async () => {
   const first = await openBrowser({});
-  const lessonId = await planLesson(first.page, stage.server.url, 'Torn off');
+  const lessonId = await newLesson(first.page, stage.server.url, 'Torn off');
   await choosePractice(first.page);
   await startRecording(first.page);
   await recordFor(first.page, 15);
@@ -51,7 +51,7 @@ test('a killed tab leaves all but the last two seconds, and it can be kept at on
 
 test('a server that is killed while recording loses nothing', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, stage.server.url, 'Server gone');
+  const lessonId = await newLesson(page, stage.server.url, 'Server gone');
   await choosePractice(page);
   await startRecording(page);
   await recordFor(page, 4);
@@ -71,14 +71,14 @@ test('a server that is killed while recording loses nothing', async () => {
 
 test('a film goes on being made after the server was killed, without its finished chunks made again', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, stage.server.url, 'Killed while exporting');
+  const lessonId = await newLesson(page, stage.server.url, 'Killed while exporting');
   await choosePractice(page);
   await startRecording(page);
-  await recordFor(page, 20);
+  await recordFor(page, 12);
   await stopRecording(page);
   await stage.server.takeWhen(lessonId);
   await page.getByRole('link', { name: 'Hand out' }).click();
-  await change(page, 'Size of the picture', /^1080p/);
+  await change(page, 'Size of the picture', /^720p/);
   await page.getByRole('button', { name: 'Export film' }).click();
   const films = () => stage.server.ask<FilmRow[]>('GET', `/api/lessons/${lessonId}/films`);
   await expect
@@ -91,14 +91,14 @@ test('a film goes on being made after the server was killed, without its finishe
   const [film] = await films();
   expect(film).toMatchObject({ state: 'done' });
   expect(probe(join(stage.server.home, 'films', `${film!.id}.mp4`)).video).toMatchObject({
-    height: 1080,
+    height: 720,
   });
   await close();
 });
 
 test('wrong, empty and damaged files each show their sentence and leave the lesson as it was', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, stage.server.url, 'Files');
+  const lessonId = await newLesson(page, stage.server.url, 'Files');
   await bringIn(page, 'notes.mp4', Buffer.from('not a film at all'));
   await expect(page.getByText('This file is not a film that can be opened here.')).toBeVisible();
   await bringIn(page, 'empty.mp4', Buffer.alloc(0));
@@ -117,7 +117,7 @@ test('wrong, empty and damaged files each show their sentence and leave the less
 
 test('a take without a single byte says that nothing was recorded', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, stage.server.url, 'Nothing there');
+  const lessonId = await newLesson(page, stage.server.url, 'Nothing there');
   await stage.server.ask('POST', `/api/lessons/${lessonId}/takes`, {
     id: 'take-of-nothing',
     source: 'camera',
@@ -164,7 +164,7 @@ test('devices that are unplugged in the middle are told, the rest goes on, and t
       (pulled) => (window as unknown as { unplug: (kind: string) => void }).unplug(pulled),
       kind,
     );
-  const lessonId = await planLesson(page, stage.server.url, 'Unplugged');
+  const lessonId = await newLesson(page, stage.server.url, 'Unplugged');
   await choosePractice(page);
   await chooseReal(page, 'Camera', 'Microphone');
   await startRecording(page);
@@ -203,7 +203,7 @@ test('devices that are unplugged in the middle are told, the rest goes on, and t
 
 test('a recording without a microphone needs a second, deliberate press', async () => {
   const { page, close } = await openBrowser({});
-  await planLesson(page, stage.server.url, 'Silent');
+  await newLesson(page, stage.server.url, 'Silent');
   await change(page, 'What to show', /practice screen/);
   await change(page, 'With', 'no microphone');
   await page.getByRole('button', { name: 'Start recording' }).click();
@@ -214,7 +214,7 @@ test('a recording without a microphone needs a second, deliberate press', async 
 
 test('two tabs: neither edit is lost, and the same thing is not overwritten silently', async () => {
   const { page, context, close } = await openBrowser({});
-  const lessonId = await planLesson(page, stage.server.url, 'Two tabs');
+  const lessonId = await newLesson(page, stage.server.url, 'Two tabs');
   const other = await context.newPage();
   for (const tab of [page, other]) {
     await tab.goto(`${stage.server.url}/lessons/${lessonId}/plan`);

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { openBrowser, PHONE, planLesson } from './browser';
+import { openBrowser, PHONE, newLesson } from './browser';
 import { fineAtBothSizes } from './checks';
 import { ffmpeg } from './media';
 import { setStage } from './stage';
@@ -59,7 +59,7 @@ test('photographed work is laid flat and light', async () => {
   const photo = join(stage.folder, 'Noor, table.jpg');
   photograph(photo);
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
-  await planLesson(page, stage.server.url, 'Photographed');
+  await newLesson(page, stage.server.url, 'Photographed');
   await page.getByRole('link', { name: 'Plan' }).click();
   await page.getByLabel('Materials to bring in').setInputFiles(photo);
   const straighten = page.getByRole('button', { name: 'Straighten Noor, table' });

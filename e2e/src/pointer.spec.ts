@@ -8,7 +8,7 @@ import {
   goToTidy,
   openBrowser,
   PHONE,
-  planLesson,
+  newLesson,
   recordFor,
   saveFilm,
   startRecording,
@@ -24,7 +24,7 @@ const stage = setStage({ readings: true });
 
 test('the pointer of a captured screen is found, and a halo goes with it in the film, on a phone', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE, fullRate: true });
-  const id = await planLesson(page, stage.server.url, 'Reading a tide table');
+  const id = await newLesson(page, stage.server.url, 'Reading a tide table');
   await choosePractice(page);
   await change(page, 'With', 'no camera');
   await startRecording(page);

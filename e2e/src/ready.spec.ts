@@ -5,7 +5,7 @@ import {
   choosePracticeVoice,
   chooseReal,
   openBrowser,
-  planLesson,
+  newLesson,
   recordFor,
   startRecording,
   stopRecording,
@@ -26,7 +26,7 @@ test('a dead microphone is found before and not after; recording without sound i
   const { page, close } = await openBrowser({
     voice: makeSound(stage.folder, 'anullsrc=r=48000:cl=mono'),
   });
-  const id = await planLesson(page, stage.server.url, 'Dead microphone');
+  const id = await newLesson(page, stage.server.url, 'Dead microphone');
   await change(page, 'What to show', /practice screen/);
   await expect(page.getByTestId('heard-words')).toHaveText('Nothing: is it muted?', {
     timeout: 20_000,
@@ -52,7 +52,7 @@ test('with room for less than a minute it does not begin, and says where there i
   // What the server's disk has left, as the server would tell it.
   let freeBytes = 60_000_000;
   await page.route('**/api/storage', (route) => route.fulfill({ json: { freeBytes } }));
-  await planLesson(page, stage.server.url, 'No room');
+  await newLesson(page, stage.server.url, 'No room');
   await choosePractice(page);
   await expect(
     page.getByText('There is room for less than a minute on the server’s disk.'),
@@ -68,7 +68,7 @@ test('with room for less than a minute it does not begin, and says where there i
 
 test('a refused microphone is told with what to do, and can be tried again', async () => {
   const { page, close } = await openBrowser({ allow: false });
-  await planLesson(page, stage.server.url, 'Refused');
+  await newLesson(page, stage.server.url, 'Refused');
   await expect(
     page.getByText('The browser does not let Under Chalk hear the microphone.'),
   ).toBeVisible();
@@ -85,7 +85,7 @@ test('a refused microphone is told with what to do, and can be tried again', asy
 
 test('a permission that is given in the browser’s own menu is used at once, with no reload', async () => {
   const { page, context, close } = await openBrowser({ allow: false });
-  await planLesson(page, stage.server.url, 'Given later');
+  await newLesson(page, stage.server.url, 'Given later');
   await change(page, 'What to show', /^Sound alone/);
   const refused = page.getByText('The browser does not let Under Chalk hear the microphone.');
   await expect(refused).toBeVisible();
@@ -101,7 +101,7 @@ test('a phone that can’t record other apps says so, and offers what it can', a
   await page.addInitScript(() => {
     Reflect.deleteProperty(MediaDevices.prototype, 'getDisplayMedia');
   });
-  const id = await planLesson(page, stage.server.url, 'On the phone');
+  const id = await newLesson(page, stage.server.url, 'On the phone');
   // The camera is chosen there by itself.
   await expect(page.getByRole('button', { name: /^What to show: The camera alone/ })).toBeVisible();
   await within(page, 'What to show', async () => {
@@ -121,7 +121,7 @@ test('a phone that can’t record other apps says so, and offers what it can', a
 
 test('choices are remembered, and a device that has gone is named', async () => {
   const { page, close } = await openBrowser({ viewport: WIDE });
-  await planLesson(page, stage.server.url, 'Remembered');
+  await newLesson(page, stage.server.url, 'Remembered');
   await choosePractice(page);
   await change(page, 'How it begins', '5 s');
   await chooseReal(page, 'Camera');
@@ -167,7 +167,7 @@ test('the screen is kept awake while it records, and no longer', async () => {
   });
   const held = () =>
     page.evaluate(() => (window as unknown as { locks: { held: number } }).locks.held);
-  await planLesson(page, stage.server.url, 'Awake');
+  await newLesson(page, stage.server.url, 'Awake');
   await choosePracticeVoice(page);
   expect(await held()).toBe(0);
   await startRecording(page);

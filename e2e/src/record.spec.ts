@@ -7,6 +7,7 @@ import {
   cutStretch,
   goToTidy,
   openBrowser,
+  newLesson,
   planLesson,
   recordFor,
   saveFilm,
@@ -135,7 +136,7 @@ test(
   { tag: '@alone' },
   async () => {
     const { page, close, complaints } = await openBrowser({ fullRate: true });
-    const lessonId = await planLesson(page, stage.server.url, 'The clapper');
+    const lessonId = await newLesson(page, stage.server.url, 'The clapper');
     await choosePractice(page);
     await startRecording(page);
     // Presses are moments of their own: whatever happened between, each claps once.
@@ -181,7 +182,7 @@ test(
 
 test('pauses, goes on, and records sound alone', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, stage.server.url, 'Before you plot');
+  const lessonId = await newLesson(page, stage.server.url, 'Before you plot');
   await choosePracticeVoice(page);
   const began = Date.now();
   await startRecording(page);
@@ -205,7 +206,7 @@ test('pauses, goes on, and records sound alone', async () => {
 
 test('loses no word while the recorder is held up for over a second', async () => {
   const { page, close } = await openBrowser({});
-  const lessonId = await planLesson(page, stage.server.url, 'A slow computer');
+  const lessonId = await newLesson(page, stage.server.url, 'A slow computer');
   await choosePracticeVoice(page);
   await startRecording(page);
   const pressed: number[] = [];

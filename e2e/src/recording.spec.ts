@@ -11,7 +11,7 @@ import {
   clapOnce,
   openBrowser,
   PHONE,
-  planLesson,
+  newLesson,
   recordFor,
   startRecording,
   stopRecording,
@@ -120,7 +120,7 @@ test('the lesson’s evening: prompter, topics done, flub, camera, look back', a
 
 test('say that again: ends before the phrase, plays it, counts in and goes on as another take', async () => {
   const { page, close } = await openBrowser({});
-  const id = await planLesson(page, stage.server.url, 'Said again');
+  const id = await newLesson(page, stage.server.url, 'Said again');
   await choosePractice(page);
   await startRecording(page);
   // The practice voice says phrases of some seconds with pauses between.
@@ -148,7 +148,7 @@ test('say that again: ends before the phrase, plays it, counts in and goes on as
 
 test('a take is recorded again in its place; a part of the surface, another surface in the middle', async () => {
   const { page, close } = await openBrowser({ viewport: WIDE });
-  const id = await planLesson(page, stage.server.url, 'Again and elsewhere');
+  const id = await newLesson(page, stage.server.url, 'Again and elsewhere');
   await choosePractice(page);
   await page.getByRole('button', { name: 'Show only a part' }).click();
   await page.getByTestId('crop-box').scrollIntoViewIfNeeded();
@@ -206,7 +206,7 @@ test('silence in the middle is said, without stopping; a quiet voice is told fro
   // Speaks for eight seconds, then is still.
   const voice = makeSound(stage.folder, String.raw`aevalsrc=0.2*sin(2*PI*300*t)*lt(t\,14):s=48000`);
   const { page, close } = await openBrowser({ voice });
-  await planLesson(page, stage.server.url, 'Silence');
+  await newLesson(page, stage.server.url, 'Silence');
   await change(page, 'What to show', /^Sound alone/);
   await expect(page.getByTestId('heard-words')).toHaveText('I hear you.', { timeout: 60_000 });
   await startRecording(page);
@@ -224,7 +224,7 @@ test('the limit is on the clock: calm, then clear, and at the end it goes on', a
     ...{ mostBytes: null, size: '720p', captionsRequired: false },
   });
   const { page, close } = await openBrowser({});
-  const id = await planLesson(page, stage.server.url, 'Limit');
+  const id = await newLesson(page, stage.server.url, 'Limit');
   await stage.server.edit(id, { do: 'plan', set: { destinationId: 'twenty-seconds' } });
   await page.reload();
   await choosePracticeVoice(page);
@@ -245,7 +245,7 @@ test('the limit is on the clock: calm, then clear, and at the end it goes on', a
 
 test('keys do nothing while typing, can be changed, and the page asks before it is left', async () => {
   const { page, close } = await openBrowser({});
-  await planLesson(page, stage.server.url, 'Keys');
+  await newLesson(page, stage.server.url, 'Keys');
   await choosePracticeVoice(page);
   await within(page, 'How it begins', async () => {
     await page.getByRole('button', { name: 'Change the key for Mark a flub' }).click();
@@ -272,7 +272,7 @@ test('keys do nothing while typing, can be changed, and the page asks before it 
 
 test('going back asks while it records; it stays, or stops and goes back with the take kept', async () => {
   const { page, close } = await openBrowser({});
-  const id = await planLesson(page, stage.server.url, 'Going back');
+  const id = await newLesson(page, stage.server.url, 'Going back');
   await choosePracticeVoice(page);
   await startRecording(page);
   for (let times = 0; times < 2; times++) {
@@ -308,7 +308,7 @@ test(
     await page.addInitScript(() => {
       Reflect.deleteProperty(globalThis, 'MediaStreamTrackProcessor');
     });
-    const id = await planLesson(page, stage.server.url, 'Another browser');
+    const id = await newLesson(page, stage.server.url, 'Another browser');
     await choosePractice(page);
     await startRecording(page);
     for (const pause of [2_500, 1_900, 3_600]) {

@@ -9,7 +9,7 @@ import type { IngestedTrack } from '../../store/take-store';
 import type { EarlyCopying } from './early-copy';
 import { LEVEL_LIMITS, measureLevels } from './level-line';
 import { filmed, MEDIA } from './media';
-import { COUNT_LIMITS, LOOK_LIMITS, packetTimes, probe } from './probe';
+import { COUNT_LIMITS, inspect, LOOK_LIMITS, probe } from './probe';
 import type { Ingest } from './ingest';
 
 /** A stream that was wanted of a file, and what became of it. */
@@ -81,11 +81,11 @@ export const ingestAsItIs = async (
   const came: MediaFile = { path: store.incoming(id), demuxer: 'mov' };
   const draft = store.draft();
   try {
-    const facts = await probe(came, signal, limits(LOOK_LIMITS));
+    const { facts, timesOf } = await inspect(came, signal, limits(COUNT_LIMITS));
     const medium = filmed(kind);
     const other = medium === MEDIA.picture ? facts.sound : facts.video;
     if (other || medium.streamOf(facts)?.index !== 0) return null;
-    const times = await packetTimes(came, 0, signal, limits(COUNT_LIMITS));
+    const times = timesOf(0);
     if (times.count === 0 || times.endUs <= 0 || times.endUs > LONGEST_TAKE_US) return null;
     const isSound = medium === MEDIA.sound;
     const levels = isSound ? await measureLevels(came, signal, limits(LEVEL_LIMITS)) : null;

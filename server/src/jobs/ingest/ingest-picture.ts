@@ -7,14 +7,7 @@ import {
   type MediaFile,
 } from '@under-chalk/render';
 import type { Us } from '@under-chalk/core/time/us';
-import {
-  COUNT_LIMITS,
-  LOOK_LIMITS,
-  packetTimes,
-  probe,
-  type PacketTimes,
-  type VideoFacts,
-} from './probe';
+import { COUNT_LIMITS, inspect, type PacketTimes, type VideoFacts } from './probe';
 import { makeStream } from './stream-file';
 import type { Ingest } from './ingest';
 
@@ -120,22 +113,24 @@ const isDecodable = async (
   endUs: Us,
   { signal, limits }: Ingest,
 ): Promise<boolean> => {
-  for (const atUs of [0, Math.max(0, endUs - 1_000_000)]) {
-    const frames = await run(
-      'ffmpeg',
-      [
+  const from = [0, Math.max(0, endUs - 1_000_000)];
+  const frames = await run(
+    'ffmpeg',
+    [
+      ...from.flatMap((atUs) => [
         ...[...openOptions(out), ...seekTo(atUs), '-noaccurate_seek', '-i', out.path],
-        ...['-map', '0:v:0', '-frames:v', '1', '-f', 'framecrc', 'pipe:1'],
-      ],
-      signal,
-      limits({ deadlineMs: 20_000, memoryBytes: 4e9 }),
-    ).catch((error: unknown) => {
-      if (signal.aborted) throw error;
-      return Buffer.alloc(0);
-    });
-    if (!/^0,/m.test(frames.toString('latin1'))) return false;
-  }
-  return true;
+      ]),
+      ...from.flatMap((_, input) => [
+        ...['-map', `${input}:v:0`, '-frames:v', '1', '-f', 'framecrc', 'pipe:1'],
+      ]),
+    ],
+    signal,
+    limits({ deadlineMs: 40_000, memoryBytes: 4e9 }),
+  ).catch((error: unknown) => {
+    if (signal.aborted) throw error;
+    return Buffer.alloc(0);
+  });
+  return [...frames.toString('latin1').matchAll(/^0,/gm)].length === from.length;
 };
 
 export interface IngestedPicture extends PacketTimes {
@@ -161,14 +156,11 @@ const canCopy = (facts: VideoFacts, ingest: Ingest): boolean => {
   );
 };
 
-const ingested = async (
-  out: MediaFile,
-  times: PacketTimes,
-  { signal, limits }: Ingest,
-): Promise<IngestedPicture> => {
-  const video = (await probe(out, signal, limits(LOOK_LIMITS))).video;
-  return { ...times, widthPx: video?.widthPx ?? 0, heightPx: video?.heightPx ?? 0 };
-};
+const ingested = (times: PacketTimes, video: VideoFacts | null): IngestedPicture => ({
+  ...times,
+  widthPx: video?.widthPx ?? 0,
+  heightPx: video?.heightPx ?? 0,
+});
 
 /** Whether a copy can be sought in and decoded. */
 const canBeUsed = async (out: MediaFile, times: PacketTimes, ingest: Ingest) =>
@@ -185,7 +177,7 @@ export const ingestedCopy = async (
   ingest: Ingest,
 ): Promise<(IngestedPicture & { readonly levels: null }) | null> =>
   canCopy(facts, ingest) && (await canBeUsed(out, times, ingest))
-    ? { ...(await ingested(out, times, ingest)), levels: null }
+    ? { ...ingested(times, facts), levels: null }
     : null;
 
 /**
@@ -215,8 +207,9 @@ export const ingestPicture = async (
     try {
       const codec = copyOf(PICTURE_S, ...(foreign ? namedColours(facts) : []));
       await makeStream({ ...job, codec, graph: null }, ingest.draft(), out.path, signal);
-      const times = await packetTimes(out, 0, signal, limits(COUNT_LIMITS));
-      if (await canBeUsed(out, times, ingest)) return await ingested(out, times, ingest);
+      const copy = await inspect(out, signal, limits(COUNT_LIMITS));
+      const times = copy.timesOf(0);
+      if (await canBeUsed(out, times, ingest)) return ingested(times, copy.facts.video);
     } catch (error) {
       // What takes too long as it is takes longer when it is decoded too.
       if (signal.aborted || error instanceof FfmpegTimeout || isDiskFull(error)) throw error;
@@ -232,7 +225,8 @@ export const ingestPicture = async (
           `${inputs.map((_, index) => `[run${index}]`).join('')}interleave=nb_inputs=${inputs.length}[out]`,
         ].join(';');
   await makeStream({ ...job, codec: AS_H264, graph }, ingest.draft(), out.path, signal);
-  const times = await packetTimes(out, 0, signal, limits(COUNT_LIMITS));
+  const made = await inspect(out, signal, limits(COUNT_LIMITS));
+  const times = made.timesOf(0);
   if (times.count === 0 || !(await isDecodable(out, times.endUs, ingest))) return null;
-  return ingested(out, times, ingest);
+  return ingested(times, made.facts.video);
 };

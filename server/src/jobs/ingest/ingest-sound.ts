@@ -26,7 +26,7 @@ export const canCopySound = ({ codec, channels }: SoundFacts): boolean =>
 const heard = async (out: MediaFile, { signal, limits }: Ingest): Promise<IngestedSound | null> => {
   const levels = await measureLevels(out, signal, limits(LEVEL_LIMITS));
   if (levels.length === 0) return null;
-  const times = await packetTimes(out, 0, signal, limits(COUNT_LIMITS));
+  const times = await packetTimes(out, signal, limits(COUNT_LIMITS));
   return times.count > 0 ? { ...times, levels } : null;
 };
 

@@ -17,7 +17,7 @@ import type { EarlyCopies } from './early-copies';
 import { filmed } from './media';
 import { isForLater, ingestAsItIs, ingestEarly, type Outcome, type Wanted } from './ingest-copy';
 import { ingestInk } from './ingest-ink';
-import { COUNT_LIMITS, LOOK_LIMITS, packetTimes, probe, type Facts } from './probe';
+import { COUNT_LIMITS, inspect, type Facts, type Inspected } from './probe';
 import { readableFiles, removeCopies } from './recorded-file';
 import { budgetOf, type Budget, type Ingest } from './ingest';
 
@@ -48,25 +48,24 @@ const isForNextTry = (error: unknown, signal: AbortSignal, triesAgain: boolean):
 
 const ingestStream = async (
   inputs: readonly MediaFile[],
-  facts: Facts,
+  inspected: readonly Inspected[],
   { id, kind }: Wanted,
   store: MediaStore,
   ingest: Omit<Ingest, 'lengthUs'>,
   budget: Budget,
 ): Promise<Outcome> => {
   const none: Outcome = { kind, track: null, problem: null, levels: null, complete: true };
-  const { signal, limits, originUs, foreign } = ingest;
+  const { signal, originUs, foreign } = ingest;
+  const { facts } = inspected[0]!;
   const out = store.media(id);
   const medium = filmed(kind);
   const stream = medium.streamOf(facts);
   if (!stream) return none;
-  const packetsIn = (input: MediaFile) =>
-    packetTimes(input, stream.index, signal, limits(COUNT_LIMITS));
+  const packets = inspected.map(({ timesOf }) => timesOf(stream.index));
   let longestUs: number | null = null;
   // Looked at before anything is made: how much there is to do, and not every container can hold all times.
   if (foreign || inputs.length > 1) {
-    for (const input of inputs) {
-      const came = await packetsIn(input);
+    for (const came of packets) {
       const endUs = came.endUs - originUs;
       if (endUs > LONGEST_TAKE_US) throw new AppError('take-too-long', `${endUs} µs`);
       longestUs = Math.max(longestUs ?? 0, endUs);
@@ -87,8 +86,7 @@ const ingestStream = async (
     digest: await digestOf(out.path, signal),
   };
   // Of a film what came in is kept anyway.
-  const counted = foreign || inputs.length > 1 ? null : await packetsIn(inputs[0]!);
-  const complete = counted?.count === made.count;
+  const complete = !foreign && inputs.length === 1 && packets[0]!.count === made.count;
   return { kind, track, problem: null, levels: made.levels, complete };
 };
 
@@ -143,14 +141,17 @@ const ingestFile = async (
   try {
     const budget = budgetOf((await stat(incoming)).size, foreign);
     const { limits } = budget;
-    const facts = await probe(inputs[0]!, signal, limits(LOOK_LIMITS));
-    const originUs = foreign ? originOf(facts) : 0;
+    const inspected: Inspected[] = [];
+    for (const input of inputs) {
+      inspected.push(await inspect(input, signal, limits(COUNT_LIMITS)));
+    }
+    const originUs = foreign ? originOf(inspected[0]!.facts) : 0;
     const outcomes: Outcome[] = [];
     for (const one of wanted) {
       try {
         const tellOne = (share: number) => tell(one.kind, share);
         const ingest = { signal, foreign, originUs, draft, limits, tell: tellOne };
-        outcomes.push(await ingestStream(inputs, facts, one, store, ingest, budget));
+        outcomes.push(await ingestStream(inputs, inspected, one, store, ingest, budget));
       } catch (error) {
         const tooLong = error instanceof AppError && error.code === 'take-too-long';
         if (isForNextTry(error, signal, triesAgain) || tooLong) throw error;

@@ -1,23 +1,22 @@
 import { openOptions, run, start, type Limits, type MediaFile } from '@under-chalk/render';
 import { createInterface } from 'node:readline';
-import * as z from 'zod';
 
-const streamSchema = z.object({
-  index: z.number().int(),
-  codec_type: z.string().optional(),
-  codec_name: z.string().optional(),
-  pix_fmt: z.string().optional(),
-  width: z.number().int().optional(),
-  height: z.number().int().optional(),
-  sample_aspect_ratio: z.string().optional(),
-  field_order: z.string().optional(),
-  color_space: z.string().optional(),
-  channels: z.number().int().optional(),
-  start_time: z.string().optional(),
-  side_data_list: z.array(z.object({ rotation: z.number().optional() })).optional(),
-  disposition: z.object({ attached_pic: z.number().optional() }).optional(),
-});
-const probeSchema = z.object({ streams: z.array(streamSchema).default([]) });
+/** Fields that ffprobe writes of a stream. */
+const STREAM_ENTRIES = [
+  'stream=index,codec_type,codec_name,pix_fmt,width,height,sample_aspect_ratio,field_order',
+  'color_space,channels,start_time:stream_disposition=attached_pic:stream_side_data=rotation',
+].join(',');
+const PACKET_ENTRIES = 'packet=stream_index,pts_time,duration_time,flags';
+
+/** The fields of a line that ffprobe writes in its compact format: `section|name=value|…`. */
+type Line = ReadonlyMap<string, string>;
+const fieldsOf = (line: string): Line =>
+  new Map(
+    line.split('|').map((field) => {
+      const at = field.indexOf('=');
+      return at < 0 ? [field, ''] : [field.slice(0, at), field.slice(at + 1)];
+    }),
+  );
 
 export interface VideoFacts {
   readonly index: number;
@@ -74,49 +73,59 @@ const aspectOf = (text: string | undefined): number => {
 
 const PROGRESSIVE = ['progressive', 'unknown'];
 
-/** What is in a file: its first picture stream and its first sound stream. */
+const countIn = (text: string | undefined): number => {
+  const count = Number(text);
+  return Number.isInteger(count) && count > 0 ? count : 0;
+};
+
+/** A value that ffprobe knows. */
+const known = (text: string | undefined): string | null =>
+  text === undefined || ['', 'unknown', 'N/A'].includes(text) ? null : text;
+
+/** The first picture stream and the first sound stream. */
+const factsIn = (streams: readonly Line[]): Facts => {
+  const ofType = (type: string) =>
+    streams.find(
+      (stream) =>
+        stream.get('codec_type') === type && stream.get('disposition:attached_pic') !== '1',
+    );
+  const [video, sound] = [ofType('video'), ofType('audio')];
+  return {
+    video: video
+      ? {
+          index: countIn(video.get('index')),
+          codec: known(video.get('codec_name')) ?? '',
+          pixelFormat: known(video.get('pix_fmt')) ?? '',
+          widthPx: countIn(video.get('width')),
+          heightPx: countIn(video.get('height')),
+          pixelAspect: aspectOf(video.get('sample_aspect_ratio')),
+          rotation: Number(video.get('rotation') ?? 0) || 0,
+          interlaced: !PROGRESSIVE.includes(known(video.get('field_order')) ?? 'unknown'),
+          matrix: known(video.get('color_space')),
+          startUs: toUs(video.get('start_time')),
+        }
+      : null,
+    sound: sound
+      ? {
+          index: countIn(sound.get('index')),
+          codec: known(sound.get('codec_name')) ?? '',
+          channels: countIn(sound.get('channels')),
+          startUs: toUs(sound.get('start_time')),
+        }
+      : null,
+  };
+};
+
+/** What is in a file, without its packets. */
 export const probe = async (
   media: MediaFile,
   signal?: AbortSignal,
   limits: Limits = LOOK_LIMITS,
 ): Promise<Facts> => {
-  const json = await run(
-    'ffprobe',
-    ['-v', 'error', ...openOptions(media), '-show_streams', '-of', 'json', media.path],
-    signal,
-    limits,
-  );
-  const { streams } = probeSchema.parse(JSON.parse(json.toString('utf8')));
-  const video = streams.find(
-    (stream) => stream.codec_type === 'video' && stream.disposition?.attached_pic !== 1,
-  );
-  const sound = streams.find((stream) => stream.codec_type === 'audio');
-  const rotation =
-    video?.side_data_list?.find((data) => data.rotation !== undefined)?.rotation ?? 0;
-  return {
-    video: video
-      ? {
-          index: video.index,
-          codec: video.codec_name ?? '',
-          pixelFormat: video.pix_fmt ?? '',
-          widthPx: video.width ?? 0,
-          heightPx: video.height ?? 0,
-          pixelAspect: aspectOf(video.sample_aspect_ratio),
-          rotation,
-          interlaced: !PROGRESSIVE.includes(video.field_order ?? 'unknown'),
-          matrix: video.color_space && video.color_space !== 'unknown' ? video.color_space : null,
-          startUs: toUs(video.start_time),
-        }
-      : null,
-    sound: sound
-      ? {
-          index: sound.index,
-          codec: sound.codec_name ?? '',
-          channels: sound.channels ?? 0,
-          startUs: toUs(sound.start_time),
-        }
-      : null,
-  };
+  const args = ['-v', 'error', ...openOptions(media), '-show_entries', STREAM_ENTRIES];
+  const told = await run('ffprobe', [...args, '-of', 'compact', media.path], signal, limits);
+  const lines = told.toString('utf8').split('\n');
+  return factsIn(lines.filter((line) => line.startsWith('stream|')).map(fieldsOf));
 };
 
 /** Times of a stream's packets. µs. */
@@ -136,53 +145,99 @@ export interface PacketTimes {
   readonly leading: number;
 }
 
-/** Reads the packet times of one stream of a file, its first if none is named. Decodes nothing. */
-export const packetTimes = async (
+/** Adds up the packets of a stream as they are listed. */
+class PacketCount {
+  // The last two packets in presentation order. With B-frames they are not the last two of the file.
+  #last: { readonly atUs: number; readonly forUs: number } | null = null;
+  #beforeUs: number | null = null;
+  #lastKeyUs = 0;
+  #longestKeyGapUs = 0;
+  #count = 0;
+  #leading = 0;
+
+  add(packet: Line): void {
+    const pts = packet.get('pts_time');
+    const atUs = Math.round(Number(pts) * 1e6);
+    if (!pts || Number.isNaN(atUs)) return;
+    if (++this.#count > MOST_PACKETS) throw new RangeError('more packets than a day has');
+    const last = this.#last;
+    if (last === null || atUs > last.atUs) {
+      this.#beforeUs = last?.atUs ?? null;
+      this.#last = { atUs, forUs: Math.round(Number(packet.get('duration_time')) * 1e6) };
+    } else if (atUs < last.atUs && (this.#beforeUs === null || atUs > this.#beforeUs)) {
+      this.#beforeUs = atUs;
+    }
+    if (packet.get('flags')?.startsWith('K')) {
+      this.#longestKeyGapUs = Math.max(this.#longestKeyGapUs, atUs - this.#lastKeyUs);
+      this.#lastKeyUs = atUs;
+    } else if (atUs < this.#lastKeyUs) this.#leading++;
+  }
+
+  get times(): PacketTimes {
+    const last = this.#last;
+    const usualUs = last && this.#beforeUs !== null ? last.atUs - this.#beforeUs : USUAL_US;
+    // A last picture with an absurd length (some muxers write one) must not stretch the take.
+    const forUs = Math.min(last && last.forUs > 0 ? last.forUs : usualUs, LONGEST_LAST_US);
+    const endUs = last ? last.atUs + forUs : 0;
+    return {
+      endUs,
+      longestKeyGapUs: Math.max(this.#longestKeyGapUs, endUs - this.#lastKeyUs),
+      count: this.#count,
+      hasDuration: (last?.forUs ?? 0) > 0,
+      leading: this.#leading,
+    };
+  }
+}
+
+/** What is in a file, and the packets of each stream. */
+export interface Inspected {
+  readonly facts: Facts;
+  /** @param stream its number in the file */
+  readonly timesOf: (stream: number) => PacketTimes;
+}
+
+/** Reads the streams and all packets of a file in one process. Decodes nothing. */
+export const inspect = async (
   media: MediaFile,
-  stream = 0,
   signal?: AbortSignal,
   limits: Limits = COUNT_LIMITS,
-): Promise<PacketTimes> => {
+): Promise<Inspected> => {
   const ffprobe = start(
     'ffprobe',
     [
-      ...['-v', 'error', ...openOptions(media), '-select_streams', String(stream)],
-      ...['-show_entries', 'packet=pts_time,duration_time,flags'],
-      ...['-of', 'compact=print_section=0:nokey=1', media.path],
+      ...['-v', 'error', ...openOptions(media)],
+      ...['-show_entries', `${STREAM_ENTRIES}:${PACKET_ENTRIES}`, '-of', 'compact', media.path],
     ],
     signal,
     limits,
   );
   ffprobe.stdin.end();
-  // The last two packets in presentation order. With B-frames they are not the last two of the file.
-  let last: { readonly atUs: number; readonly forUs: number } | null = null;
-  let beforeUs: number | null = null;
-  let lastKeyUs = 0;
-  let longestKeyGapUs = 0;
-  let count = 0;
-  let leading = 0;
-  for await (const line of createInterface({ input: ffprobe.stdout })) {
-    const [pts, duration, flags = ''] = line.split('|');
-    const atUs = Math.round(Number(pts) * 1e6);
-    if (!pts || Number.isNaN(atUs)) continue;
-    if (++count > MOST_PACKETS) {
-      ffprobe.kill();
-      throw new RangeError('more packets than a day has');
+  const streams: Line[] = [];
+  const counts = new Map<number, PacketCount>();
+  try {
+    for await (const line of createInterface({ input: ffprobe.stdout })) {
+      const fields = fieldsOf(line);
+      if (fields.has('stream')) streams.push(fields);
+      if (!fields.has('packet')) continue;
+      const stream = countIn(fields.get('stream_index'));
+      const count = counts.get(stream) ?? new PacketCount();
+      counts.set(stream, count);
+      count.add(fields);
     }
-    if (last === null || atUs > last.atUs) {
-      beforeUs = last?.atUs ?? null;
-      last = { atUs, forUs: Math.round(Number(duration) * 1e6) };
-    } else if (atUs < last.atUs && (beforeUs === null || atUs > beforeUs)) beforeUs = atUs;
-    if (flags.startsWith('K')) {
-      longestKeyGapUs = Math.max(longestKeyGapUs, atUs - lastKeyUs);
-      lastKeyUs = atUs;
-    } else if (atUs < lastKeyUs) leading++;
+  } catch (error) {
+    ffprobe.kill();
+    throw error;
   }
   await ffprobe.ended;
-  const usualUs = last && beforeUs !== null ? last.atUs - beforeUs : USUAL_US;
-  // A last picture with an absurd length (some muxers write one) must not stretch the take.
-  const forUs = Math.min(last && last.forUs > 0 ? last.forUs : usualUs, LONGEST_LAST_US);
-  const endUs = last ? last.atUs + forUs : 0;
-  longestKeyGapUs = Math.max(longestKeyGapUs, endUs - lastKeyUs);
-  return { endUs, longestKeyGapUs, count, hasDuration: (last?.forUs ?? 0) > 0, leading };
+  return {
+    facts: factsIn(streams),
+    timesOf: (stream) => (counts.get(stream) ?? new PacketCount()).times,
+  };
 };
+
+/** Packet times of the first stream of a file. */
+export const packetTimes = async (
+  media: MediaFile,
+  signal?: AbortSignal,
+  limits: Limits = COUNT_LIMITS,
+): Promise<PacketTimes> => (await inspect(media, signal, limits)).timesOf(0);
