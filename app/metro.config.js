@@ -38,4 +38,10 @@ config.resolver.resolveRequest = (context, name, platform) => {
   return found;
 };
 
+// A module is compiled and run when something of it is used, not when a page begins: most of a page's script isn't needed
+// to show it. `import.meta.url` has no value then: workers are made with `location.href`, which the bundler accepts too.
+config.transformer.getTransformOptions = async () => ({
+  transform: { experimentalImportSupport: true, inlineRequires: true },
+});
+
 module.exports = prepare();

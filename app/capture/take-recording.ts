@@ -76,7 +76,7 @@ export class TakeRecording {
     this.ready = new Promise((resolve) => {
       this.#isReady = resolve;
     });
-    this.#worker = new Worker(new URL('../workers/recorder.worker.ts', import.meta.url));
+    this.#worker = new Worker(new URL('../workers/recorder.worker.ts', location.href));
     this.#worker.onmessage = ({ data }: MessageEvent<FromRecorder>) => this.#heard(data);
     this.#worker.onerror = (event) => {
       console.error('the recorder’s worker failed', event.message);

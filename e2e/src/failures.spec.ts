@@ -18,13 +18,13 @@ test.afterAll(() => rm(folder, { recursive: true, force: true }));
 
 /** How long it goes on, s, and the most that may be lost of any track, ms. */
 const EXPECTED: Record<Failure, [seconds: number, mostLostMs: number]> = {
-  'kill the renderer': [6, 2_000],
-  'kill the browser': [6, 2_000],
-  'kill the server': [6, 0],
-  'cut the connection': [12, 0],
+  'kill the renderer': [4, 2_000],
+  'kill the browser': [4, 2_000],
+  'kill the server': [4, 0],
+  'cut the connection': [6, 0],
   'fill the browser store': [6, 2_000],
   'fill the server disk': [4, 0],
-  'fail the encoder': [8, 2_000],
+  'fail the encoder': [6, 2_000],
 };
 
 for (const kind of FAILURES) {

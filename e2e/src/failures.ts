@@ -12,6 +12,7 @@ import { openBrowser, newLesson, startRecording, type Opened } from './browser';
 import { failEncoders, holdEncoders } from './encoders';
 import { Line } from './line';
 import { packetsIn } from './media';
+import { NO_READINGS, startEmpty } from './prepared-homes';
 import { RealServer } from './server';
 
 export const FAILURES = [
@@ -272,7 +273,9 @@ export const tryFailure = async (
   const disk = kind === 'fill the server disk' ? smallDisk() : null;
   if (kind === 'fill the server disk' && !disk)
     throw new Error('no small disk can be mounted here');
-  const server = await RealServer.start(disk ? { home: join(disk.folder, 'home') } : {});
+  const server = disk
+    ? await RealServer.start({ home: join(disk.folder, 'home'), env: NO_READINGS })
+    : await startEmpty();
   const line = await Line.open(server.port);
   // What is on a disk is only tested with a profile on one.
   const profile =

@@ -4,7 +4,7 @@ import type { FromSheetWorker, ToSheetWorker } from './sheet-messages';
 
 const ask = (question: ToSheetWorker): Promise<FromSheetWorker> =>
   new Promise((resolve, reject) => {
-    const worker = new Worker(new URL('../../workers/sheet.worker.ts', import.meta.url));
+    const worker = new Worker(new URL('../../workers/sheet.worker.ts', location.href));
     worker.onmessage = ({ data }: MessageEvent<FromSheetWorker>) => {
       worker.terminate();
       if (data.is === 'failed') reject(new Error(data.why));
