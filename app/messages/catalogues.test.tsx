@@ -11,6 +11,7 @@ import {
 import { messages as de } from './de';
 import { messages as en } from './en';
 import { messages as es } from './es';
+import { teacherMessages } from './en/teacher';
 import { messages as fr } from './fr';
 import { useText, type Text } from './use-text';
 
@@ -62,6 +63,12 @@ it.each(others)('leaves no sentence in English in %s', (language) => {
     (id) => / [a-z]{3,} /.test(english[id]!) && english[id] === translated[id],
   );
   expect(same.filter((id) => !id.startsWith('common.progress'))).toEqual([]);
+});
+
+it('can parse each message of the teacher’s pages', () => {
+  for (const [id, text] of Object.entries(teacherMessages)) {
+    expect([id, parse(text).length > 0]).toEqual([id, true]);
+  }
 });
 
 it('has words for errors that exist', () => {

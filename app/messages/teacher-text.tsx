@@ -1,8 +1,7 @@
 import type { ReactNode } from 'react';
 import { IntlProvider } from 'react-intl';
 import { ERRORS } from '@under-chalk/core/errors/errors';
-import common from './en/common.json';
-import player from './en/player.json';
+import { teacherMessages } from './en/teacher';
 import type { Catalogue } from './load';
 
 /** The table of errors as messages. They have no arguments, and are shown as they are. */
@@ -12,7 +11,7 @@ const errors = Object.fromEntries(
     [`errors.${code}.hint`, hint],
   ]),
 );
-const MESSAGES: Catalogue = { ...common, ...player, ...errors };
+const MESSAGES: Catalogue = { ...teacherMessages, ...errors };
 
 /** The teacher's pages are in English. */
 export const TeacherText = ({ children }: { children: ReactNode }) => (

@@ -3,17 +3,23 @@ import { useIntl, type FormatDateOptions, type IntlShape } from 'react-intl';
 import { lengthIn } from '@under-chalk/core/text/length';
 import type { Us } from '@under-chalk/core/time/us';
 import type { messages } from './en';
+import type { teacherMessages } from './en/teacher';
 
+/** A message of students' pages, or of what they share with the teacher's. */
 export type MessageId = keyof typeof messages;
+/** A message of the teacher's pages. */
+export type TeacherMessageId = keyof typeof teacherMessages;
 type Values = Readonly<Record<string, string | number>>;
 
-export interface Text {
+export interface Text<Id extends string = MessageId> {
   /** A message of the catalogue, in the reader's language. */
-  readonly t: (id: MessageId, values?: Values) => string;
+  readonly t: (id: Id, values?: Values) => string;
   /** What an error's code means, and what to do. */
   readonly problem: (code: string) => { readonly message: string; readonly hint: string };
   /** Day and time in the reader's time zone, as `Monday 30 November at 08:00`. @param iso ISO 8601 */
   readonly when: (iso: string) => string;
+  /** A day of this year, as `30 Nov`. @param iso ISO 8601 */
+  readonly day: (iso: string) => string;
   /** A length of time, as `4 min, 5 sec`. Rounds down, as a clock does. */
   readonly length: (us: Us) => string;
   /** The size of a file, as `12 MB`. */
@@ -25,30 +31,36 @@ const WHEN: FormatDateOptions = {
   ...{ hour: '2-digit', minute: '2-digit' },
 };
 
-const sizeIn = (intl: IntlShape, bytes: number): string =>
-  bytes < 1e6
-    ? intl.formatNumber(Math.max(1, Math.round(bytes / 1e3)), { style: 'unit', unit: 'kilobyte' })
-    : intl.formatNumber(bytes / 1e6, {
-        ...{ style: 'unit', unit: 'megabyte', maximumFractionDigits: 1 },
-      });
+const sizeIn = (intl: IntlShape, bytes: number): string => {
+  const inUnit = (value: number, unit: string) =>
+    intl.formatNumber(value, { style: 'unit', unit, maximumFractionDigits: 1 });
+  if (bytes < 1e6) return inUnit(Math.ceil(bytes / 1e3), 'kilobyte');
+  return bytes < 1e9 ? inUnit(bytes / 1e6, 'megabyte') : inUnit(bytes / 1e9, 'gigabyte');
+};
 
-const textIn = (intl: IntlShape): Text => {
-  const t = (id: MessageId, values?: Values) => intl.formatMessage({ id }, values);
+const textIn = <Id extends string>(intl: IntlShape): Text<Id | `errors.${string}`> => {
+  const t = (id: string, values?: Values) => intl.formatMessage({ id }, values);
   return {
     t,
     problem: (code) => {
       const known = `errors.${code}.message` in intl.messages ? code : 'unexpected';
-      const id = `errors.${known}` as 'errors.unexpected';
+      const id = `errors.${known}`;
       return { message: t(`${id}.message`), hint: t(`${id}.hint`) };
     },
     when: (iso) => intl.formatDate(iso, WHEN),
+    day: (iso) => intl.formatDate(iso, { day: 'numeric', month: 'short' }),
     length: (us) => lengthIn(intl.locale, us),
     size: (bytes) => sizeIn(intl, bytes),
   };
 };
 
-/** Text and formats of the language that the page is shown in. */
-export const useText = (): Text => {
+const useTextOf = <Id extends string>(): Text<Id> => {
   const intl = useIntl();
-  return useMemo(() => textIn(intl), [intl]);
+  return useMemo(() => textIn<Id>(intl), [intl]);
 };
+
+/** Text and formats of the language that the page is shown in. */
+export const useText = (): Text => useTextOf<MessageId>();
+
+/** The same for the teacher's pages, which have more messages. */
+export const useTeacherText = (): Text<TeacherMessageId> => useTextOf<TeacherMessageId>();

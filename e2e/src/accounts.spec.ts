@@ -21,27 +21,27 @@ test.afterAll(() => server.remove());
 test('the first start sets the passphrase with the code that was printed', async () => {
   const { page, close } = await openBrowser({});
   await page.goto(server.url);
-  await expect(page.getByRole('heading', { name: 'Make it yours' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Set up Under Chalk' })).toBeVisible();
   await expect.poll(() => server.printed).toContain('/sign-in?code=');
   const code = /code=([\w-]+)/.exec(server.printed)![1]!;
 
   await page.goto(`${server.url}/sign-in?code=not-the-code`);
   await page.getByLabel('Your name, as students see it').fill('Ottilie Marsh');
-  await page.getByLabel('A passphrase', { exact: true }).fill('short');
-  await page.getByLabel('The passphrase once more', { exact: true }).fill('other');
-  await page.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByText('A passphrase has 10 characters at least.')).toBeVisible();
-  await expect(page.getByText('The two are not the same.')).toBeVisible();
+  await page.getByLabel('Passphrase', { exact: true }).fill('short');
+  await page.getByLabel('Repeat passphrase', { exact: true }).fill('other');
+  await page.getByRole('button', { name: 'Finish set-up' }).click();
+  await expect(page.getByText('Use at least 10 characters.')).toBeVisible();
+  await expect(page.getByText('The two passphrases are different.')).toBeVisible();
   expect(await violations(page)).toEqual([]);
   // The first that is wrong has the focus.
-  await expect(page.getByLabel('A passphrase', { exact: true })).toBeFocused();
-  await page.getByLabel('A passphrase', { exact: true }).fill(PASSPHRASE);
-  await page.getByLabel('The passphrase once more', { exact: true }).fill(PASSPHRASE);
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByLabel('Passphrase', { exact: true })).toBeFocused();
+  await page.getByLabel('Passphrase', { exact: true }).fill(PASSPHRASE);
+  await page.getByLabel('Repeat passphrase', { exact: true }).fill(PASSPHRASE);
+  await page.getByRole('button', { name: 'Finish set-up' }).click();
   await expect(page.getByText('The set-up code is not right.')).toBeVisible();
 
   await page.getByLabel('Set-up code').fill(code);
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Finish set-up' }).click();
   await expect(page.getByRole('heading', { name: 'Lessons' })).toBeVisible();
   await expect(page.getByText('Ottilie Marsh')).toBeVisible();
   await expect(page.getByText('No lesson yet.')).toBeVisible();
@@ -91,15 +91,15 @@ test('signs out, and back in with another passphrase', async () => {
     await page.getByRole('button', { name: 'Sign in' }).click();
   };
   const change = async (now: string, next: string) => {
-    await page.getByLabel('The passphrase you have', { exact: true }).fill(now);
-    await page.getByLabel('The new one', { exact: true }).fill(next);
-    await page.getByRole('button', { name: 'Change the passphrase' }).click();
-    await expect(page.getByText('The passphrase is changed.')).toBeVisible();
+    await page.getByLabel('Current passphrase', { exact: true }).fill(now);
+    await page.getByLabel('New passphrase', { exact: true }).fill(next);
+    await page.getByRole('button', { name: 'Change passphrase' }).click();
+    await expect(page.getByText('Passphrase changed.')).toBeVisible();
   };
   await signIn(PASSPHRASE);
   await page.getByLabel('Your name, as students see it').fill('O. Marsh');
-  await page.getByRole('button', { name: 'Save the name' }).click();
-  await expect(page.getByText('The name is saved.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save name' }).click();
+  await expect(page.getByText('Name saved.')).toBeVisible();
   await change(PASSPHRASE, NEXT);
   await page.getByRole('button', { name: 'Sign out' }).click();
   await expect(page.getByRole('heading', { name: 'Under Chalk' })).toBeVisible();

@@ -36,7 +36,7 @@ test('a lesson that was saved is brought into another Under Chalk, on a phone, a
   try {
     const { page, close, complaints } = await openBrowser({ viewport: PHONE });
     await page.goto(other.url);
-    const bring = page.getByRole('button', { name: /^Bring in a lesson that was saved/ });
+    const bring = page.getByRole('button', { name: /^Import lesson from a lesson archive/ });
     await expect(bring).toBeVisible();
     expect([await violations(page), await tooSmall(page), await overhang(page)]).toEqual([
       [],

@@ -80,9 +80,9 @@ test('behind a server with TLS: set up, signed in and planned, with cookies that
   const answer = await page.goto(printed);
   expect(answer!.headers()['strict-transport-security']).toContain('max-age=31536000');
   await page.getByLabel('Your name, as students see it').fill('Ottilie Marsh');
-  await page.getByLabel('A passphrase', { exact: true }).fill(PASSPHRASE);
-  await page.getByLabel('The passphrase once more', { exact: true }).fill(PASSPHRASE);
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByLabel('Passphrase', { exact: true }).fill(PASSPHRASE);
+  await page.getByLabel('Repeat passphrase', { exact: true }).fill(PASSPHRASE);
+  await page.getByRole('button', { name: 'Finish set-up' }).click();
   await expect(page.getByRole('heading', { name: 'Lessons' })).toBeVisible();
   const cookies = await context.cookies();
   expect(cookies.length).toBeGreaterThan(0);

@@ -11,7 +11,7 @@ const { openAt, watchPath } = demo;
 const PAGES: [name: string, path: () => Promise<string>, ready: string][] = [
   ['Lessons', async () => '/', 'Reading a tide table'],
   ['Bin', async () => '/bin', 'The bin is empty.'],
-  ['Storage', async () => '/storage', 'Lessons, the largest first'],
+  ['Storage', async () => '/storage', 'Lessons by size'],
   ['You', async () => '/you', 'This is the demo'],
   ['Parts', async () => '/parts', 'Every part'],
   ['Plan', async () => `/lessons/${TABLE}/plan`, 'Where does it go?'],

@@ -120,12 +120,12 @@ test('lessons are found, copied, thrown away and brought back, by keys too', asy
   // What takes away stands last.
   await page.keyboard.press('End');
   await page.keyboard.press('Enter');
-  const back = page.getByRole('button', { name: 'Bring Ebb Two back' });
+  const back = page.getByRole('button', { name: 'Restore: Ebb Two' });
   await expect(back).toBeFocused();
   await expect(more).toBeHidden();
   await page.getByRole('link', { name: /^Bin/ }).click();
   await expect(page.getByText('Lesson “Ebb Two”')).toBeVisible();
-  await page.getByRole('button', { name: /^Bring back Lesson “Ebb Two”/ }).click();
+  await page.getByRole('button', { name: /^Restore: Lesson “Ebb Two”/ }).click();
   await expect(page.getByText('The bin is empty.')).toBeVisible();
   await page.getByRole('button', { name: 'Lessons', exact: true }).click();
   // As it was left.

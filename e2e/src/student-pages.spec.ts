@@ -207,24 +207,22 @@ test('those whom it is for are written to, one each, and reminded', async () => 
 test('a mail server is given, tried and forgotten', async () => {
   const { page, close } = await openBrowser({ viewport: PHONE });
   await at(page, '/you');
-  await page.getByRole('button', { name: 'Give a mail server' }).click();
-  await page.getByRole('button', { name: 'Keep it' }).click();
-  await expect(page.getByText('This can’t be an address.')).toBeVisible();
+  await page.getByRole('button', { name: 'Add mail server' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('Enter a valid e-mail address.')).toBeVisible();
   await fineAtBothSizes(page);
-  await page
-    .getByRole('textbox', { name: 'Your address for mail' })
-    .fill('om@lantern-quay.example');
-  await page.getByRole('textbox', { name: 'Name of the mail server' }).fill('127.0.0.1');
+  await page.getByRole('textbox', { name: 'Your e-mail address' }).fill('om@lantern-quay.example');
+  await page.getByRole('textbox', { name: 'Mail server' }).fill('127.0.0.1');
   await page.getByRole('radio', { name: 'STARTTLS' }).click();
   // Nobody listens there.
   await page.getByRole('textbox', { name: 'Port' }).fill('9');
-  await page.getByRole('button', { name: 'Keep it' }).click();
-  await expect(page.getByText(/go through 127\.0\.0\.1, from om@/)).toBeVisible();
-  await page.getByRole('button', { name: /^Try it/ }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText(/sent by 127\.0\.0\.1, from om@/)).toBeVisible();
+  await page.getByRole('button', { name: /^Send a test e-mail/ }).click();
   await expect(page.getByText('The mail server did not take it.')).toBeVisible();
   await fineAtBothSizes(page);
-  await page.getByRole('button', { name: 'Forget it' }).click();
-  await expect(page.getByText(/go to the test inbox, and leave/)).toBeVisible();
+  await page.getByRole('button', { name: 'Remove mail server' }).click();
+  await expect(page.getByText(/go to the test inbox and don’t leave/)).toBeVisible();
   await close();
 });
 

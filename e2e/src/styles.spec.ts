@@ -114,7 +114,7 @@ test('all of a lesson is saved from the list, and its cut list', async () => {
   const { page, close, complaints } = await openBrowser({ viewport: PHONE });
   await page.goto(demo.server.url);
   for (const [label, ending] of [
-    ['Save all of it', 'zip'],
+    ['Download lesson archive', 'zip'],
     ['Save the cut list', 'otio'],
   ] as const) {
     await page.getByRole('button', { name: 'More to do with Reading a tide table' }).click();

@@ -7,6 +7,7 @@ import type { Session } from '@under-chalk/core/contract/session';
 import * as z from 'zod';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useSession } from '../../data/queries';
+import { useTeacherText, type TeacherMessageId } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Notice, ProblemNotice } from '../../ui/notice';
@@ -15,22 +16,21 @@ import { Heading, Words } from '../../ui/text';
 import { SPACE } from '../../ui/theme';
 import { MailSection } from '../mail/mail-server';
 import { BackToLessons } from '../lessons/back-to-lessons';
-import { typedName, typedPassphrase } from './own-words';
+import { LIMITS, typedName, typedPassphrase } from './credentials';
 
 /** The teacher's own: name, passphrase, signing out. */
 export const YouPage = () => {
   const session = useSession();
+  const { t } = useTeacherText();
   return (
-    <Screen name="You" head={<BackToLessons />}>
-      <Heading level={1}>You</Heading>
+    <Screen name={t('account.title')} head={<BackToLessons />}>
+      <Heading level={1}>{t('account.title')}</Heading>
       {session.data ? (
         <>
           <Name session={session.data} />
           <MailSection />
           {session.data.demo ? (
-            <Words tone="soft">
-              This is the demo: it is open to whoever sits at this computer, and has no passphrase.
-            </Words>
+            <Words tone="soft">{t('account.demo')}</Words>
           ) : (
             <>
               <Passphrase />
@@ -41,7 +41,7 @@ export const YouPage = () => {
       ) : session.error ? (
         <Failed code={codeOf(session.error)} onRetry={() => void session.refetch()} />
       ) : (
-        <Loading what="who you are" />
+        <Loading />
       )}
     </Screen>
   );
@@ -53,6 +53,7 @@ const nameForm = z.object({
 
 const Name = ({ session }: { session: Session }) => {
   const client = useQueryClient();
+  const { t } = useTeacherText();
   const form = useForm({
     resolver: zodResolver(nameForm),
     defaultValues: { teacherName: session.teacherName },
@@ -70,33 +71,38 @@ const Name = ({ session }: { session: Session }) => {
         render={({ field, fieldState }) => (
           <Field
             ref={field.ref}
-            label="Your name, as students see it"
+            label={t('account.name')}
             autoComplete="name"
             value={field.value}
             onChangeText={field.onChange}
             onSubmitEditing={() => void submit()}
-            problem={fieldState.error?.message}
+            problem={fieldState.error && t(fieldState.error.message as TeacherMessageId, LIMITS)}
           />
         )}
       />
-      <Button label="Save the name" onPress={() => void submit()} disabled={save.isPending} />
+      <Button
+        label={t('account.saveName')}
+        onPress={() => void submit()}
+        disabled={save.isPending}
+      />
       {save.error ? <ProblemNotice code={codeOf(save.error)} /> : null}
-      {save.isSuccess ? <Notice tone="good" title="The name is saved." /> : null}
+      {save.isSuccess ? <Notice tone="good" title={t('account.nameSaved')} /> : null}
     </View>
   );
 };
 
 const passphraseForm = z.object({
-  now: z.string().min(1, 'Type the passphrase that you have.'),
+  now: z.string().min(1, 'account.currentMissing' satisfies TeacherMessageId),
   next: typedPassphrase,
 });
 
 const PASSPHRASES = [
-  { name: 'now', label: 'The passphrase you have', complete: 'current-password' },
-  { name: 'next', label: 'The new one', complete: 'new-password' },
+  { name: 'now', label: 'account.currentPassphrase', complete: 'current-password' },
+  { name: 'next', label: 'account.nextPassphrase', complete: 'new-password' },
 ] as const;
 
 const Passphrase = () => {
+  const { t } = useTeacherText();
   const form = useForm({
     resolver: zodResolver(passphraseForm),
     defaultValues: { now: '', next: '' },
@@ -108,7 +114,7 @@ const Passphrase = () => {
   const submit = form.handleSubmit((body) => save.mutate(body));
   return (
     <View style={{ gap: SPACE.small, alignItems: 'stretch' }}>
-      <Heading level={2}>Another passphrase</Heading>
+      <Heading level={2}>{t('account.newPassphrase')}</Heading>
       {PASSPHRASES.map(({ name, label, complete }) => (
         <Controller
           key={name}
@@ -117,19 +123,19 @@ const Passphrase = () => {
           render={({ field, fieldState }) => (
             <Field
               ref={field.ref}
-              label={label}
+              label={t(label)}
               secureTextEntry
               autoComplete={complete}
               value={field.value}
               onChangeText={field.onChange}
               onSubmitEditing={() => void submit()}
-              problem={fieldState.error?.message}
+              problem={fieldState.error && t(fieldState.error.message as TeacherMessageId, LIMITS)}
             />
           )}
         />
       ))}
       <Button
-        label="Change the passphrase"
+        label={t('account.newPassphrase')}
         onPress={() => void submit()}
         disabled={save.isPending}
       />
@@ -137,8 +143,8 @@ const Passphrase = () => {
       {save.isSuccess ? (
         <Notice
           tone="good"
-          title="The passphrase is changed."
-          text="All other browsers have been signed out."
+          title={t('account.passphraseChanged')}
+          text={t('account.othersSignedOut')}
         />
       ) : null}
     </View>
@@ -146,6 +152,7 @@ const Passphrase = () => {
 };
 
 const SignOut = () => {
+  const { t } = useTeacherText();
   const client = useQueryClient();
   const router = useRouter();
   const out = useMutation({
@@ -157,8 +164,8 @@ const SignOut = () => {
   });
   return (
     <View style={{ gap: SPACE.small, alignItems: 'stretch' }}>
-      <Heading level={2}>This browser</Heading>
-      <Button label="Sign out" onPress={() => out.mutate()} disabled={out.isPending} />
+      <Heading level={2}>{t('account.thisBrowser')}</Heading>
+      <Button label={t('account.signOut')} onPress={() => out.mutate()} disabled={out.isPending} />
       {out.error ? <ProblemNotice code={codeOf(out.error)} /> : null}
     </View>
   );

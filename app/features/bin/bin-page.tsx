@@ -1,13 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { format } from 'date-fns/format';
 import { useRouter } from 'expo-router';
 import { useState } from 'react';
 import { StyleSheet, View } from 'react-native';
 import { BIN_DAYS, type BinKind, type BinRow } from '@under-chalk/core/contract/bin';
-import { megabytes } from '@under-chalk/core/destination/destination';
-import { formatSpoken } from '@under-chalk/core/time/us';
 import { call, codeOf } from '../../data/client';
 import { useBin } from '../../data/queries';
+import { useTeacherText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { useFocusWhen } from '../../ui/focus';
 import { Notice, ProblemNotice } from '../../ui/notice';
@@ -16,22 +14,25 @@ import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
 import { BackToLessons } from '../lessons/back-to-lessons';
 
-const KINDS: Record<BinKind, string> = { lesson: 'Lesson', take: 'Take of', film: 'File of' };
+const NAMES = {
+  lesson: 'bin.lesson',
+  take: 'bin.take',
+  film: 'bin.film',
+} as const satisfies Record<BinKind, string>;
 
-/** What was thrown away: to be brought back, or let go for good. */
+/** Deleted lessons, takes and files: restores them or deletes them for good. */
 export const BinPage = () => {
   const bin = useBin();
+  const { t } = useTeacherText();
   const router = useRouter();
   return (
-    <Screen name="Bin" head={<BackToLessons />}>
-      <Heading level={1}>Bin</Heading>
-      <Words tone="soft">
-        {`What is thrown away stays here for ${BIN_DAYS} days. Then it goes for good, with its footage.`}
-      </Words>
+    <Screen name={t('bin.title')} head={<BackToLessons />}>
+      <Heading level={1}>{t('bin.title')}</Heading>
+      <Words tone="soft">{t('bin.help', { days: BIN_DAYS })}</Words>
       {bin.data ? (
         bin.data.length === 0 ? (
-          <Notice title="The bin is empty.">
-            <Button label="Go to the lessons" onPress={() => router.push('/')} />
+          <Notice title={t('bin.empty')}>
+            <Button label={t('bin.goToLessons')} onPress={() => router.push('/')} />
           </Notice>
         ) : (
           <View role="list" style={styles.list}>
@@ -43,7 +44,7 @@ export const BinPage = () => {
       ) : bin.error ? (
         <Failed code={codeOf(bin.error)} onRetry={() => void bin.refetch()} />
       ) : (
-        <Loading what="the bin" />
+        <Loading />
       )}
     </Screen>
   );
@@ -51,6 +52,7 @@ export const BinPage = () => {
 
 const BinLine = ({ row }: { row: BinRow }) => {
   const theme = useTheme();
+  const { t, size, length, day } = useTeacherText();
   const client = useQueryClient();
   const [sure, setSure] = useState<'no' | 'asked' | 'not'>('no');
   const press = useMutation({
@@ -60,7 +62,7 @@ const BinLine = ({ row }: { row: BinRow }) => {
   });
   const keep = useFocusWhen(sure === 'asked');
   const asks = useFocusWhen(sure === 'not');
-  const name = `${KINDS[row.kind]} “${row.title || 'without a title'}”`;
+  const name = t(NAMES[row.kind], { title: row.title || t('bin.untitled') });
   return (
     <View
       role="listitem"
@@ -69,9 +71,9 @@ const BinLine = ({ row }: { row: BinRow }) => {
       <Words strong>{name}</Words>
       <Words size="small" tone="soft">
         {[
-          row.lengthUs > 0 ? formatSpoken(row.lengthUs) : null,
-          megabytes(row.bytes),
-          `goes for good on ${format(new Date(row.goesAt), 'd MMM')}`,
+          row.lengthUs > 0 ? length(row.lengthUs) : null,
+          size(row.bytes),
+          t('bin.goesOn', { date: day(row.goesAt) }),
         ]
           .filter(Boolean)
           .join(' · ')}
@@ -80,12 +82,12 @@ const BinLine = ({ row }: { row: BinRow }) => {
       <View style={styles.buttons}>
         {sure === 'asked' ? (
           <>
-            <Button small ref={keep} label="Keep it here" onPress={() => setSure('not')} />
+            <Button small ref={keep} label={t('bin.keep')} onPress={() => setSure('not')} />
             <Button
               small
               kind="grave"
-              label="Yes, for good"
-              spoken={`Yes, let ${name} go for good`}
+              label={t('bin.purgeSure')}
+              spoken={t('bin.purgeSureIt', { name })}
               disabled={press.isPending}
               onPress={() => press.mutate('purgeFromBin')}
             />
@@ -94,8 +96,8 @@ const BinLine = ({ row }: { row: BinRow }) => {
           <>
             <Button
               small
-              label="Restore"
-              spoken={`Bring back ${name}`}
+              label={t('bin.restore')}
+              spoken={t('bin.restoreIt', { name })}
               disabled={press.isPending}
               onPress={() => press.mutate('restoreFromBin')}
             />
@@ -103,8 +105,8 @@ const BinLine = ({ row }: { row: BinRow }) => {
               small
               kind="bare"
               ref={asks}
-              label="Delete for good…"
-              spoken={`Let ${name} go now`}
+              label={t('bin.purge')}
+              spoken={t('bin.purgeIt', { name })}
               onPress={() => setSure('asked')}
             />
           </>

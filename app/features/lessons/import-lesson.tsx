@@ -68,14 +68,14 @@ export const ImportLesson = () => {
         onFiles={([file]) => void bring(file!)}
       />
       {state.is === 'sending' ? (
-        <SendingLine sending={state} doing="Bringing the lesson in" />
+        <SendingLine sending={state} doing="Importing the lesson" />
       ) : state.is === 'opening' ? (
-        <ProgressLine done={state.done} doing="Looking through it" leftUs={null} />
+        <ProgressLine done={state.done} doing="Checking the archive" leftUs={null} />
       ) : (
         <Button
           small
           label="Import lesson"
-          spoken="Bring in a lesson that was saved with “Save all of it”"
+          spoken="Import lesson from a lesson archive"
           onPress={() => input.current?.click()}
         />
       )}

@@ -111,7 +111,7 @@ export const LessonRow = ({ lesson, onCopy, onThrowAway, onArchive, onChoose }: 
           ...(lesson.problem || lesson.takeCount === 0
             ? []
             : [
-                { label: 'Save all of it', onPress: () => save('lessonArchive') },
+                { label: 'Download lesson archive', onPress: () => save('lessonArchive') },
                 { label: 'Save the cut list', onPress: () => save('openTimeline') },
               ]),
           {

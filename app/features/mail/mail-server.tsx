@@ -8,6 +8,7 @@ import {
 } from '@under-chalk/core/contract/mail';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
+import { useTeacherText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
 import { Field } from '../../ui/field';
@@ -22,16 +23,17 @@ const PORTS = { tls: 465, starttls: 587 } as const;
 
 /** Which server e-mails to students go through. */
 export const MailSection = () => {
+  const { t } = useTeacherText();
   const settings = useQuery({ queryKey: KEYS.mail, queryFn: () => call('mailSettings') });
   return (
     <View style={styles.group}>
-      <Heading level={2}>Mail</Heading>
+      <Heading level={2}>{t('mail.title')}</Heading>
       {settings.data ? (
         <Shown key={settings.data.server?.host ?? ''} settings={settings.data} />
       ) : settings.error ? (
         <Failed code={codeOf(settings.error)} onRetry={() => void settings.refetch()} />
       ) : (
-        <Loading what="your mail server" />
+        <Loading />
       )}
     </View>
   );
@@ -40,6 +42,7 @@ export const MailSection = () => {
 const Shown = ({ settings }: { settings: MailSettings }) => {
   const client = useQueryClient();
   const { server } = settings;
+  const { t } = useTeacherText();
   const [giving, setGiving] = useState(false);
   const forget = useMutation({
     mutationFn: () => call('setMailSettings', { body: { server: null } }),
@@ -51,27 +54,27 @@ const Shown = ({ settings }: { settings: MailSettings }) => {
     <View style={styles.group}>
       <Words tone="soft">
         {server
-          ? `E-mails to students go through ${server.host}, from ${server.from}.`
-          : 'E-mails to students go to the test inbox, and leave this machine for nowhere, until you give a mail server.'}
+          ? t('mail.byServer', { host: server.host, from: server.from })
+          : t('mail.byTestInbox')}
       </Words>
       <View style={styles.line}>
         <Button
           small
-          label={server ? 'Change the mail server' : 'Give a mail server'}
+          label={t(server ? 'mail.changeServer' : 'mail.addServer')}
           onPress={() => setGiving(true)}
         />
         {server ? (
           <>
             <Button
               small
-              label="Try it: an e-mail to yourself"
+              label={t('mail.sendTest')}
               disabled={attempt.isPending}
               onPress={() => attempt.mutate()}
             />
             <Button
               small
               kind="grave"
-              label="Forget it"
+              label={t('mail.removeServer')}
               disabled={forget.isPending}
               onPress={() => forget.mutate()}
             />
@@ -80,7 +83,7 @@ const Shown = ({ settings }: { settings: MailSettings }) => {
         <TestInboxLink />
       </View>
       {attempt.isSuccess ? (
-        <Notice tone="good" title="It was taken." text="Look whether the e-mail has come." />
+        <Notice tone="good" title={t('mail.testSent')} text={t('mail.testSentHelp')} />
       ) : null}
       {[attempt.error, forget.error].map((error, index) =>
         error ? <ProblemNotice key={index} code={codeOf(error)} /> : null,
@@ -92,6 +95,7 @@ const Shown = ({ settings }: { settings: MailSettings }) => {
 const Giving = ({ settings, onDone }: { settings: MailSettings; onDone: () => void }) => {
   const client = useQueryClient();
   const before = settings.server;
+  const { t } = useTeacherText();
   const [typed, setTyped] = useState({
     host: before?.host ?? '',
     port: String(before?.port ?? PORTS.tls),
@@ -117,26 +121,23 @@ const Giving = ({ settings, onDone }: { settings: MailSettings; onDone: () => vo
     setAsked(true);
     if (read.success) save.mutate(read.data);
   };
-  const field = (name: keyof typeof typed, label: string, problem: string, more: object = {}) => (
+  const field = (name: keyof typeof typed, more: object = {}) => (
     <Field
-      label={label}
+      label={t(`mail.${name}`)}
       value={typed[name]}
       onChangeText={(text) => setTyped({ ...typed, [name]: text })}
       onSubmitEditing={submit}
       maxLength={254}
-      problem={asked && wrong.has(name) ? problem : undefined}
+      problem={asked && wrong.has(name) ? t(`mail.${name}Wrong`) : undefined}
       {...more}
     />
   );
   return (
     <View style={styles.group}>
-      {field('from', 'Your address for mail', 'This can’t be an address.', { inputMode: 'email' })}
-      {field('host', 'Name of the mail server', 'This can’t be a server’s name.', {
-        hint: 'As smtp.example.org; your school or provider says it.',
-        autoCapitalize: 'none',
-      })}
+      {field('from', { inputMode: 'email' })}
+      {field('host', { hint: t('mail.hostHelp'), autoCapitalize: 'none' })}
       <Choices
-        label="How the way there is closed"
+        label={t('mail.encryption')}
         choices={[
           { value: 'tls', label: 'TLS' },
           { value: 'starttls', label: 'STARTTLS' },
@@ -147,14 +148,11 @@ const Giving = ({ settings, onDone }: { settings: MailSettings; onDone: () => vo
           setTyped({ ...typed, port: String(PORTS[value]) });
         }}
       />
-      {field('port', 'Port', 'A number from 1 to 65535.', { inputMode: 'numeric' })}
-      {field('user', 'User', 'Too long.', {
-        hint: 'Empty where nobody has to sign in.',
-        autoCapitalize: 'none',
-      })}
+      {field('port', { inputMode: 'numeric' })}
+      {field('user', { hint: t('mail.userHelp'), autoCapitalize: 'none' })}
       <Field
-        label="Password"
-        hint={settings.hasPassword ? 'Left empty, it stays the one that is kept.' : ''}
+        label={t('mail.password')}
+        hint={settings.hasPassword ? t('mail.passwordHelp') : ''}
         secureTextEntry
         autoComplete="off"
         value={password}
@@ -163,8 +161,8 @@ const Giving = ({ settings, onDone }: { settings: MailSettings; onDone: () => vo
         maxLength={400}
       />
       <View style={styles.line}>
-        <Button label="Keep it" disabled={save.isPending} onPress={submit} />
-        <Button label="Cancel" onPress={onDone} />
+        <Button label={t('mail.save')} disabled={save.isPending} onPress={submit} />
+        <Button label={t('mail.cancel')} onPress={onDone} />
       </View>
       {save.error ? <ProblemNotice code={codeOf(save.error)} /> : null}
     </View>

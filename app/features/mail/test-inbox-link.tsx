@@ -1,15 +1,19 @@
 import { Link, type Href } from 'expo-router';
 import { StyleSheet } from 'react-native';
+import { useTeacherText } from '../../messages/use-text';
 import { Words } from '../../ui/text';
 
-/** The way to the e-mails that were sent in practice. */
-export const TestInboxLink = () => (
-  <Link href={'/test-inbox' as Href} style={styles.link}>
-    <Words tone="action" style={styles.words}>
-      Test inbox
-    </Words>
-  </Link>
-);
+/** Opens the test inbox. */
+export const TestInboxLink = () => {
+  const { t } = useTeacherText();
+  return (
+    <Link href={'/test-inbox' as Href} style={styles.link}>
+      <Words tone="action" style={styles.words}>
+        {t('mail.testInbox')}
+      </Words>
+    </Link>
+  );
+};
 
 const styles = StyleSheet.create({
   // As high as what a finger needs.

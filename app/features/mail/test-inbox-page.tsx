@@ -3,7 +3,7 @@ import { StyleSheet, View } from 'react-native';
 import type { TestMail } from '@under-chalk/core/contract/mail';
 import { call, codeOf } from '../../data/client';
 import { KEYS } from '../../data/queries';
-import { dateTimeInWords } from '../../ui/date-time';
+import { useTeacherText } from '../../messages/use-text';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
 import { RADIUS, SPACE, useTheme } from '../../ui/theme';
@@ -14,22 +14,21 @@ const NEWER_MS = 3_000;
 
 /** E-mails as students would have had them, where no mail server is given. */
 export const TestInboxPage = () => {
+  const { t } = useTeacherText();
   const mails = useQuery({
     queryKey: KEYS.testInbox,
     queryFn: () => call('testInbox'),
     refetchInterval: NEWER_MS,
   });
   return (
-    <Screen name="Test inbox" head={<BackToLessons />}>
-      <Heading level={1}>Test inbox</Heading>
-      <Words tone="soft">
-        E-mails come here, and go nowhere else, until you give your mail server under You.
-      </Words>
+    <Screen name={t('mail.testInbox')} head={<BackToLessons />}>
+      <Heading level={1}>{t('mail.testInbox')}</Heading>
+      <Words tone="soft">{t('mail.testInboxHelp')}</Words>
       {mails.data ? (
         mails.data.length === 0 ? (
-          <Words>No e-mail yet.</Words>
+          <Words>{t('mail.none')}</Words>
         ) : (
-          <View role="list" aria-label="E-mails" style={styles.list}>
+          <View role="list" aria-label={t('mail.list')} style={styles.list}>
             {mails.data.map((mail) => (
               <Mail key={mail.id} mail={mail} />
             ))}
@@ -38,7 +37,7 @@ export const TestInboxPage = () => {
       ) : mails.error ? (
         <Failed code={codeOf(mails.error)} onRetry={() => void mails.refetch()} />
       ) : (
-        <Loading what="the e-mails" />
+        <Loading />
       )}
     </Screen>
   );
@@ -50,16 +49,17 @@ const isAddress = (line: string): boolean =>
 
 const Mail = ({ mail: { at, from, to, subject, text } }: { mail: TestMail }) => {
   const theme = useTheme();
+  const { t, when } = useTeacherText();
   return (
     <View
       role="listitem"
       style={[styles.mail, { borderColor: theme.line, backgroundColor: theme.card }]}
     >
       <Heading level={2} style={styles.subject}>
-        {subject || 'Without a subject'}
+        {subject || t('mail.noSubject')}
       </Heading>
       <Words size="small" tone="soft">
-        {`To ${to} · from ${from} · ${dateTimeInWords(at)}`}
+        {t('mail.header', { to, from, date: when(at) })}
       </Words>
       {text
         .trim()

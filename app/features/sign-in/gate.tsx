@@ -2,6 +2,7 @@ import { Redirect, usePathname, type Href } from 'expo-router';
 import type { ReactNode } from 'react';
 import { codeOf } from '../../data/client';
 import { useSession } from '../../data/queries';
+import { useTeacherText } from '../../messages/use-text';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { CatchUpProvider } from '../record/unfinished';
 
@@ -14,6 +15,7 @@ export const Gate = ({ children }: { children: ReactNode }) => {
 
 const TeacherOnly = ({ children }: { children: ReactNode }) => {
   const session = useSession();
+  const { t } = useTeacherText();
   const path = usePathname();
   if (session.data) {
     return session.data.signedIn ? (
@@ -23,11 +25,11 @@ const TeacherOnly = ({ children }: { children: ReactNode }) => {
     );
   }
   return (
-    <Screen name="Under Chalk" fleeting>
+    <Screen name={t('signIn.app')} fleeting>
       {session.error ? (
         <Failed code={codeOf(session.error)} onRetry={() => void session.refetch()} />
       ) : (
-        <Loading what="your lessons" />
+        <Loading />
       )}
     </Screen>
   );

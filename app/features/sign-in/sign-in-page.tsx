@@ -5,18 +5,20 @@ import { Controller, useForm } from 'react-hook-form';
 import * as z from 'zod';
 import { call, codeOf } from '../../data/client';
 import { KEYS, useSession } from '../../data/queries';
+import { useTeacherText, type TeacherMessageId } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
 import { Heading, Words } from '../../ui/text';
-import { typedName, typedPassphrase } from '../account/own-words';
+import { LIMITS, typedName, typedPassphrase } from '../account/credentials';
 
 /** The one page before the others: sets the passphrase at the first start, and asks for it later. */
 export const SignInPage = () => {
   const session = useSession();
+  const { t } = useTeacherText();
   return (
-    <Screen name={session.data?.setUp === false ? 'First start' : 'Sign in'}>
+    <Screen name={t(session.data?.setUp === false ? 'signIn.firstStart' : 'signIn.signIn')}>
       {session.data ? (
         session.data.setUp ? (
           <SignIn />
@@ -26,7 +28,7 @@ export const SignInPage = () => {
       ) : session.error ? (
         <Failed code={codeOf(session.error)} onRetry={() => void session.refetch()} />
       ) : (
-        <Loading what="the door" />
+        <Loading />
       )}
     </Screen>
   );
@@ -50,12 +52,13 @@ const useEnter = <T,>(enter: (value: T) => Promise<unknown>) => {
 };
 
 const SignIn = () => {
+  const { t } = useTeacherText();
   const enter = useEnter((passphrase: string) => call('signIn', { body: { passphrase } }));
   const form = useForm({ defaultValues: { passphrase: '' } });
   const submit = form.handleSubmit(({ passphrase }) => enter.mutate(passphrase));
   return (
     <>
-      <Heading level={1}>Under Chalk</Heading>
+      <Heading level={1}>{t('signIn.app')}</Heading>
       <Controller
         control={form.control}
         name="passphrase"
@@ -63,25 +66,25 @@ const SignIn = () => {
         render={({ field, fieldState }) => (
           <Field
             ref={field.ref}
-            label="Passphrase"
+            label={t('signIn.passphrase')}
             secureTextEntry
             autoComplete="current-password"
             value={field.value}
             onChangeText={field.onChange}
             onSubmitEditing={() => void submit()}
-            problem={fieldState.error ? 'Type your passphrase first.' : undefined}
+            problem={fieldState.error ? t('signIn.passphraseMissing') : undefined}
           />
         )}
       />
       {enter.error ? <ProblemNotice code={codeOf(enter.error)} /> : null}
       <Button
         kind="main"
-        label={enter.isPending ? 'Signing in…' : 'Sign in'}
+        label={t(enter.isPending ? 'signIn.signingIn' : 'signIn.signIn')}
         onPress={() => void submit()}
         disabled={enter.isPending}
       />
       <Words size="small" tone="soft">
-        Forgotten? Where Under Chalk runs, “npm run passphrase” sets a new one.
+        {t('signIn.forgotten')}
       </Words>
     </>
   );
@@ -92,31 +95,35 @@ const setUpForm = z
     teacherName: typedName,
     passphrase: typedPassphrase,
     again: z.string(),
-    code: z.string().trim().min(1, 'Type the code that was printed where the app was started.'),
+    code: z
+      .string()
+      .trim()
+      .min(1, 'signIn.codeMissing' satisfies TeacherMessageId),
   })
   .refine((form) => form.again === form.passphrase, {
     path: ['again'],
-    error: 'The two are not the same.',
+    error: 'signIn.notTheSame' satisfies TeacherMessageId,
   });
 
 const FIELDS = [
-  { name: 'teacherName', label: 'Your name, as students see it', secure: false, hint: '' },
+  { name: 'teacherName', label: 'signIn.name', secure: false, hint: null },
   {
     name: 'passphrase',
-    label: 'A passphrase',
+    label: 'signIn.choosePassphrase',
     secure: true,
-    hint: 'At least ten characters. A short sentence is easy to keep.',
+    hint: 'signIn.choosePassphraseHelp',
   },
-  { name: 'again', label: 'The passphrase once more', secure: true, hint: '' },
+  { name: 'again', label: 'signIn.again', secure: true, hint: null },
   {
     name: 'code',
-    label: 'Set-up code',
+    label: 'signIn.code',
     secure: false,
-    hint: 'Printed where the app was started.',
+    hint: 'signIn.codeHelp',
   },
 ] as const;
 
 const SetUp = () => {
+  const { t } = useTeacherText();
   const { code = '' } = useLocalSearchParams<{ code?: string }>();
   const form = useForm({
     resolver: zodResolver(setUpForm),
@@ -130,10 +137,8 @@ const SetUp = () => {
   );
   return (
     <>
-      <Heading level={1}>Make it yours</Heading>
-      <Words>
-        This Under Chalk belongs to nobody yet. Set a passphrase, and only who knows it gets in.
-      </Words>
+      <Heading level={1}>{t('signIn.setUp')}</Heading>
+      <Words>{t('signIn.setUpHelp')}</Words>
       {FIELDS.map(({ name, label, secure, hint }) => (
         <Controller
           key={name}
@@ -142,20 +147,25 @@ const SetUp = () => {
           render={({ field, fieldState }) => (
             <Field
               ref={field.ref}
-              label={label}
-              hint={hint}
+              label={t(label)}
+              hint={hint ? t(hint, LIMITS) : undefined}
               secureTextEntry={secure}
               autoComplete={secure ? 'new-password' : 'off'}
               value={field.value}
               onChangeText={field.onChange}
               onSubmitEditing={() => void submit()}
-              problem={fieldState.error ? fieldState.error.message : undefined}
+              problem={fieldState.error && t(fieldState.error.message as TeacherMessageId, LIMITS)}
             />
           )}
         />
       ))}
       {enter.error ? <ProblemNotice code={codeOf(enter.error)} /> : null}
-      <Button kind="main" label="Begin" onPress={() => void submit()} disabled={enter.isPending} />
+      <Button
+        kind="main"
+        label={t('signIn.finish')}
+        onPress={() => void submit()}
+        disabled={enter.isPending}
+      />
     </>
   );
 };

@@ -1,9 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { StyleSheet, View } from 'react-native';
-import { megabytesInWords } from '@under-chalk/core/destination/destination';
 import type { StorageUsed } from '@under-chalk/core/contract/storage';
 import { call, codeOf } from '../../data/client';
 import { useStorageUsed } from '../../data/queries';
+import { useTeacherText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { Notice, ProblemNotice } from '../../ui/notice';
 import { Failed, Loading, Screen } from '../../ui/screen';
@@ -15,15 +15,16 @@ import { StorageRow } from './storage-row';
 /** What takes up the disk, and what of it can go without loss. */
 export const StoragePage = () => {
   const taken = useStorageUsed();
+  const { t } = useTeacherText();
   return (
-    <Screen name="Storage" head={<BackToLessons />}>
-      <Heading level={1}>Storage</Heading>
+    <Screen name={t('storage.title')} head={<BackToLessons />}>
+      <Heading level={1}>{t('storage.title')}</Heading>
       {taken.data ? (
         <Taken taken={taken.data} />
       ) : taken.error ? (
         <Failed code={codeOf(taken.error)} onRetry={() => void taken.refetch()} />
       ) : (
-        <Loading what="what takes up room" />
+        <Loading />
       )}
     </Screen>
   );
@@ -32,6 +33,7 @@ export const StoragePage = () => {
 const Taken = ({ taken }: { taken: StorageUsed }) => {
   const { lessons, cacheBytes, materialBytes, submissionBytes, freeBytes } = taken;
   const client = useQueryClient();
+  const { t, size } = useTeacherText();
   const empty = useMutation({
     mutationFn: () => call('emptyCache'),
     onSettled: () => client.invalidateQueries(),
@@ -44,28 +46,30 @@ const Taken = ({ taken }: { taken: StorageUsed }) => {
   return (
     <>
       <Words>
-        {`${megabytesInWords(freeBytes)} of the disk are free. Lessons take up ${megabytesInWords(all)}, their materials ${megabytesInWords(materialBytes)}${submissionBytes > 0 ? `, what students have handed in ${megabytesInWords(submissionBytes)}` : ''}.`}
+        {t(submissionBytes > 0 ? 'storage.usedWithSubmissions' : 'storage.used', {
+          free: size(freeBytes),
+          lessons: size(all),
+          materials: size(materialBytes),
+          submissions: size(submissionBytes),
+        })}
       </Words>
       {empty.error ? <ProblemNotice code={codeOf(empty.error)} /> : null}
       {cacheBytes > 0 ? (
         <View style={styles.held}>
-          <Words>
-            {`${megabytesInWords(cacheBytes)} are only held to be quick. Without them the next film of each lesson takes longer once.`}
-          </Words>
+          <Words>{t('storage.cache', { size: size(cacheBytes) })}</Words>
           <Button
-            label={`Let them go`}
-            spoken="Let go what is only held to be quick"
+            label={t('storage.clearCache')}
             disabled={empty.isPending}
             onPress={() => empty.mutate()}
           />
         </View>
       ) : null}
       {lessons.length === 0 ? (
-        <Notice title="There are no lessons yet." />
+        <Notice title={t('storage.noLessons')} />
       ) : (
         <>
-          <Heading level={2}>Lessons, the largest first</Heading>
-          <View role="list" aria-label="Lessons, the largest first" style={styles.list}>
+          <Heading level={2}>{t('storage.lessons')}</Heading>
+          <View role="list" aria-label={t('storage.lessons')} style={styles.list}>
             {lessons.map((lesson) => (
               <StorageRow key={lesson.id} lesson={lesson} most={most} />
             ))}

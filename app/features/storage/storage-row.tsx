@@ -4,8 +4,8 @@ import { StyleSheet, View } from 'react-native';
 import { pathTo } from '@under-chalk/core/contract/api';
 import { BIN_DAYS } from '@under-chalk/core/contract/bin';
 import type { LessonStorage } from '@under-chalk/core/contract/storage';
-import { megabytesInWords } from '@under-chalk/core/destination/destination';
 import { call, codeOf } from '../../data/client';
+import { useTeacherText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { useFocusWhen } from '../../ui/focus';
 import { Menu } from '../../ui/menu';
@@ -25,6 +25,7 @@ interface Props {
 export const StorageRow = ({ lesson, most }: Props) => {
   const { id, title, className, footageBytes, filmBytes, spareBytes, hasFilm } = lesson;
   const theme = useTheme();
+  const { t, size } = useTeacherText();
   const client = useQueryClient();
   const [asked, setAsked] = useState(false);
   const press = useMutation({
@@ -36,7 +37,7 @@ export const StorageRow = ({ lesson, most }: Props) => {
     onSettled: () => client.invalidateQueries(),
   });
   const keep = useFocusWhen(asked);
-  const name = title || 'Without a title';
+  const name = title || t('storage.untitled');
   const error = press.error ?? away.error;
   const share = (bytes: number) => `${(bytes / most) * 100}%` as const;
   return (
@@ -50,9 +51,9 @@ export const StorageRow = ({ lesson, most }: Props) => {
           <Words size="small" tone="soft">
             {[
               className,
-              `footage ${megabytesInWords(footageBytes)}`,
-              `films ${megabytesInWords(filmBytes)}`,
-              spareBytes > 0 ? `${megabytesInWords(spareBytes)} can be made again` : '',
+              t('storage.footage', { size: size(footageBytes) }),
+              t('storage.films', { size: size(filmBytes) }),
+              spareBytes > 0 ? t('storage.spare', { size: size(spareBytes) }) : '',
             ]
               .filter(Boolean)
               .join(' · ')}
@@ -62,21 +63,21 @@ export const StorageRow = ({ lesson, most }: Props) => {
           of={name}
           items={[
             {
-              label: 'Save all of it',
+              label: t('storage.archive'),
               onPress: () => location.assign(pathTo('lessonArchive', { lessonId: id })),
             },
             ...(spareBytes > 0
               ? [
                   {
-                    label: 'Let go what can be made',
+                    label: t('storage.keepUsed'),
                     onPress: () => press.mutate('keepUsedFootage'),
                   },
                 ]
               : []),
             ...(hasFilm && footageBytes > 0
-              ? [{ label: 'Keep only the film…', onPress: () => setAsked(true) }]
+              ? [{ label: t('storage.keepFilm'), onPress: () => setAsked(true) }]
               : []),
-            { label: 'Delete', grave: true, onPress: () => away.mutate() },
+            { label: t('storage.delete'), grave: true, onPress: () => away.mutate() },
           ]}
         />
       </View>
@@ -87,16 +88,14 @@ export const StorageRow = ({ lesson, most }: Props) => {
       {error ? <ProblemNotice code={codeOf(error)} /> : null}
       {asked ? (
         <View style={styles.asked}>
-          <Words>
-            {`Its takes go into the bin, for ${BIN_DAYS} days; then they are gone, and the film can’t be changed any more. Its links go on, without pages of the board.`}
-          </Words>
+          <Words>{t('storage.keepFilmHelp', { days: BIN_DAYS })}</Words>
           <View style={styles.buttons}>
-            <Button small ref={keep} label="Keep all of it" onPress={() => setAsked(false)} />
+            <Button small ref={keep} label={t('storage.keepAll')} onPress={() => setAsked(false)} />
             <Button
               small
               kind="grave"
-              label="Yes, only the film"
-              spoken={`Yes, keep only the film of ${name}`}
+              label={t('storage.keepFilmSure')}
+              spoken={t('storage.keepFilmSureIt', { name })}
               disabled={press.isPending}
               onPress={() => press.mutate('keepFilmOnly', { onSettled: () => setAsked(false) })}
             />
