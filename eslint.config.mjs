@@ -90,7 +90,7 @@ export default [
   {
     // Text that is shown stands in the catalogues (app/messages). More folders come here as their text moves.
     files: [
-      'app/features/{account,bin,mail,sign-in,storage,watch}/**/*.{ts,tsx}',
+      'app/features/{account,bin,cover,layouts,mail,sign-in,storage,styles,watch}/**/*.{ts,tsx}',
       'app/features/pageContent/**/*.tsx',
       'app/messages/**/*.tsx',
     ],

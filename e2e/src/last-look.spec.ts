@@ -101,7 +101,7 @@ test('a cover is chosen from moments and from pictures, and stands with the lice
   await expect(list.getByText('Its cover was found in the film.')).toBeVisible();
   await list.getByRole('button', { name: /^Choose the cover/ }).click();
   const sheet = page.getByRole('dialog', { name: 'Cover' });
-  const moments = sheet.getByRole('radiogroup', { name: 'Moments that show something' });
+  const moments = sheet.getByRole('radiogroup', { name: 'Suggested moments' });
   await expect(moments.getByRole('radio').first()).toBeVisible({ timeout: 120_000 });
   await fine(page);
   // By keys: the moments are one stop, Space decides.
@@ -115,13 +115,13 @@ test('a cover is chosen from moments and from pictures, and stands with the lice
   expect(of && 'atUs' in of ? of.atUs : 0).toBeLessThan(8_000_000);
   // What is no picture is told of, and leaves the cover as it was.
   await sheet
-    .getByLabel('A picture for the cover')
+    .getByLabel('Picture for the cover')
     .setInputFiles({ name: 'no.png', mimeType: 'image/png', buffer: Buffer.from('nothing') });
   await sheet
-    .getByLabel('A picture for the cover')
+    .getByLabel('Picture for the cover')
     .setInputFiles({ name: 'chart.png', mimeType: 'image/png', buffer: redPicture() });
   await sheet.getByRole('radio', { name: /chart/ }).click();
-  await sheet.getByRole('radio', { name: 'yes' }).click();
+  await sheet.getByRole('radio', { name: 'Yes' }).click();
   await expect.poll(async () => JSON.stringify(await decided())).toMatch(/content.*titled":true/);
   await fine(page);
   await sheet.getByRole('button', { name: 'Done', exact: true }).click();

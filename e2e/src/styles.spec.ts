@@ -40,19 +40,17 @@ test('a lesson’s cards and style are the next lesson’s of the class, on a ph
   await change(page, 'The frame is', 'less wide, 4:3', 'narrow', 'evening');
   await page.getByRole('link', { name: 'Plan' }).click();
   await within(page, 'Style', async () => {
-    await page.getByLabel('Name of this style').fill('Evening classes');
+    await page.getByLabel('Style name').fill('Evening classes');
     await expect(
-      page.getByRole('radio', { name: 'those of Coastal navigation for beginners' }),
+      page.getByRole('radio', { name: 'of Coastal navigation for beginners' }),
     ).toBeChecked();
     await fine(page);
     await page.getByRole('button', { name: 'Save style' }).click();
-    await expect(
-      page.getByRole('button', { name: 'Take the style Evening classes' }),
-    ).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Use style Evening classes' })).toBeVisible();
   });
   await expect(
     page.getByRole('button', {
-      name: /^Style: Evening classes, as lessons of the class begin/,
+      name: /^Style: Evening classes · class default/,
     }),
   ).toBeVisible();
 
@@ -68,7 +66,7 @@ test('a lesson’s cards and style are the next lesson’s of the class, on a ph
   await page.getByLabel('Class', { exact: true }).fill('Coastal navigation for beginners');
   await page.getByLabel('Unit or week').click();
   const line = page.getByRole('button', { name: /^Style: / });
-  await expect(line).toHaveAccessibleName(/Evening classes, as lessons of the class begin/);
+  await expect(line).toHaveAccessibleName(/Evening classes · class default/);
   await expect
     .poll(async () => sameSavedStyle(await decisions(next), await decisions()))
     .toBe(true);
@@ -91,16 +89,16 @@ test('a style is taken by keys, with one step that is undone, and let go', async
   );
   await page.getByRole('link', { name: 'Plan' }).click();
   const line = page.getByRole('button', { name: /^Style: / });
-  await expect(line).toHaveAccessibleName(/^Style: its own/);
+  await expect(line).toHaveAccessibleName(/^Style: custom/);
   await line.focus();
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Take the style Evening classes' }).focus();
+  await page.getByRole('button', { name: 'Use style Evening classes' }).focus();
   await page.keyboard.press('Enter');
   await expect.poll(async () => sameSavedStyle(await decisions(), says)).toBe(true);
   expect(await violations(page)).toEqual([]);
-  await page.getByRole('button', { name: 'Let Evening classes go' }).focus();
+  await page.getByRole('button', { name: 'Delete style Evening classes' }).focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('group', { name: 'SavedStyles that are kept' })).toBeHidden();
+  await expect(page.getByRole('group', { name: 'Saved styles' })).toBeHidden();
   expect(await demo.server.ask('GET', '/api/styles')).toEqual([]);
   expect((await decisions(id)).titleCards.opening).toBeNull();
   await page.getByRole('link', { name: 'Tidy' }).click();

@@ -242,14 +242,14 @@ test('the same by keys alone', async () => {
   await expect.poll(inset).toBeUndefined();
 
   // A layout of one's own: kept under a name, set by one press, let go.
-  const keepOne = page.getByRole('button', { name: 'Keep this one' });
+  const keepOne = page.getByRole('button', { name: 'Save layout' });
   await page.getByRole('radiogroup', { name: 'Size of the inset' }).getByText('large').click();
   await keepOne.focus();
   await page.keyboard.press('Enter');
-  await page.getByLabel('Name of this layout').focus();
+  await page.getByLabel('Layout name').focus();
   await page.keyboard.type('Large face');
   await page.keyboard.press('Enter');
-  const mine = page.getByRole('button', { name: 'Layout as Large face' });
+  const mine = page.getByRole('button', { name: 'Use layout Large face' });
   await expect(mine).toBeVisible();
   await page.getByRole('radio', { name: 'side by side' }).click();
   await mine.focus();
@@ -258,7 +258,7 @@ test('the same by keys alone', async () => {
   await expect.poll(lastLayout).toMatchObject({ layout: { kind: 'inset', inset: { size: 0.42 } } });
   expect(await violations(page)).toEqual([]);
   await keepOne.click();
-  await page.getByRole('button', { name: 'Let Large face go' }).click();
+  await page.getByRole('button', { name: 'Delete layout Large face' }).click();
   await expect(mine).toBeHidden();
   await undoAll(page);
   expect(complaints).toEqual([]);

@@ -15,6 +15,7 @@ import { formatClock, type Us } from '@under-chalk/core/time/us';
 import { codeOf } from '../../data/client';
 import { useEdits } from '../../data/edits';
 import { useCoverChoices } from '../../data/queries';
+import { useTeacherText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { Choices } from '../../ui/choices';
 import { FileInput } from '../../ui/file-input';
@@ -38,14 +39,18 @@ interface Props {
 const OTHER = 'picture';
 
 /** Chooses what students see before the film plays: a moment of it, or a picture; with the title over it or without. */
-export const CoverSheet = ({ onClose, ...rest }: Props) => (
-  <Sheet title="Cover" open onClose={onClose}>
-    <CoverChoice {...rest} />
-  </Sheet>
-);
+export const CoverSheet = ({ onClose, ...rest }: Props) => {
+  const { t } = useTeacherText();
+  return (
+    <Sheet title={t('cover.title')} open onClose={onClose}>
+      <CoverChoice {...rest} />
+    </Sheet>
+  );
+};
 
 const CoverChoice = ({ lesson, stoppedAt }: Omit<Props, 'onClose'>) => {
   const theme = useTheme();
+  const { t } = useTeacherText();
   const { put } = useEdits();
   const { cover, frame } = lesson.decisions;
   const choices = useCoverChoices(lesson.id, lesson.revision);
@@ -69,17 +74,17 @@ const CoverChoice = ({ lesson, stoppedAt }: Omit<Props, 'onClose'>) => {
       {/* As the browser has it: the one before stays until the next has come. */}
       <img
         src={pathOf(cover, 'large')}
-        alt="The cover, as students see it"
+        alt={t('cover.alt')}
         style={{
           ...{ width: '100%', aspectRatio: String(aspect), display: 'block' },
           ...{ borderRadius: RADIUS.small, background: theme.line, objectFit: 'cover' },
         }}
       />
       <Choices
-        label="The title over it"
+        label={t('cover.showTitle')}
         choices={[
-          { value: 'no', label: 'no' },
-          { value: 'yes', label: 'yes' },
+          { value: 'no', label: t('cover.no') },
+          { value: 'yes', label: t('cover.yes') },
         ]}
         value={cover.titled ? 'yes' : 'no'}
         onChoose={(value) => choose({ ...cover, titled: value === 'yes' })}
@@ -87,10 +92,10 @@ const CoverChoice = ({ lesson, stoppedAt }: Omit<Props, 'onClose'>) => {
       {choices.error ? (
         <Failed code={codeOf(choices.error)} onRetry={() => void choices.refetch()} />
       ) : choices.isPending ? (
-        <Loading what="moments of the film" />
+        <Loading />
       ) : proposed.length > 0 ? (
         <PictureChoices
-          label="Moments that show something"
+          label={t('cover.moments')}
           aspect={aspect}
           choices={proposed.map(({ takeId, atUs, filmUs }) => ({
             value: `${takeId} ${atUs}`,
@@ -104,11 +109,11 @@ const CoverChoice = ({ lesson, stoppedAt }: Omit<Props, 'onClose'>) => {
           }}
         />
       ) : (
-        <Words>No moment of the film shows much. A picture can be its cover.</Words>
+        <Words>{t('cover.noMoments')}</Words>
       )}
       {pictures.length > 0 ? (
         <Choices
-          label="A picture of the lesson’s"
+          label={t('cover.pictures')}
           choices={pictures.map(({ id, name }) => ({ value: id, label: calledName(name) }))}
           value={
             page ? (pictures.find(({ of }) => of.content === page.content)?.id ?? OTHER) : null
@@ -120,20 +125,20 @@ const CoverChoice = ({ lesson, stoppedAt }: Omit<Props, 'onClose'>) => {
       <View style={styles.line}>
         {stoppedAt ? (
           <Button
-            label={`Where I stopped the film, ${formatClock(stoppedAt.filmUs)}`}
+            label={t('cover.useThisMoment', { time: formatClock(stoppedAt.filmUs) })}
             onPress={() =>
               show({ takeId: stoppedAt.place.takeId, atUs: Math.round(stoppedAt.place.takeUs) })
             }
           />
         ) : null}
-        <Button label="Bring a picture in" onPress={() => input.current?.click()} />
+        <Button label={t('cover.upload')} onPress={() => input.current?.click()} />
         {isFound(cover) ? null : (
-          <Button label="Leave it to be found" onPress={() => choose(FOUND_COVER)} />
+          <Button label={t('cover.automatic')} onPress={() => choose(FOUND_COVER)} />
         )}
       </View>
       <FileInput
         ref={input}
-        label="A picture for the cover"
+        label={t('cover.file')}
         accept="image/*,.png,.jpg,.jpeg,.webp,.avif,.gif,.svg"
         onFiles={(files) => void bringing.bring(files)}
       />

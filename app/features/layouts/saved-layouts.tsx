@@ -4,6 +4,7 @@ import type { Layout } from '@under-chalk/core/lesson/layout';
 import { MOST_SAVED_LAYOUTS } from '@under-chalk/core/lesson/saved-layout';
 import { newId } from '../../capture/new-id';
 import { codeOf } from '../../data/client';
+import { useTeacherText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { ProblemNotice } from '../../ui/notice';
@@ -19,8 +20,9 @@ interface Props {
   readonly keyed?: boolean;
 }
 
-/** The teacher's own layouts: one press sets one; what is arranged now can be kept, and one be let go. */
+/** The teacher's saved layouts: uses one, saves the current one, deletes one. */
 export const SavedLayouts = ({ now, onChoose, keyed }: Props) => {
+  const { t } = useTeacherText();
   const { kept, keep, forget } = useSavedLayouts();
   const [open, setOpen] = useState(false);
   const [name, setName] = useState('');
@@ -41,9 +43,7 @@ export const SavedLayouts = ({ now, onChoose, keyed }: Props) => {
   return (
     <View style={styles.group}>
       <Words size="small" tone="soft">
-        {kept.length > 0
-          ? `Your own${keyed ? ', by the keys 1 to 3 too' : ''}`
-          : 'A layout that you use often can be kept, for all lessons.'}
+        {kept.length === 0 ? t('layouts.help') : t(keyed ? 'layouts.savedKeys' : 'layouts.saved')}
       </Words>
       <View style={styles.line}>
         {kept.map((one) => (
@@ -51,13 +51,13 @@ export const SavedLayouts = ({ now, onChoose, keyed }: Props) => {
             key={one.id}
             small
             label={one.name}
-            spoken={`Layout as ${one.name}`}
+            spoken={t('layouts.use', { name: one.name })}
             onPress={() => onChoose(one.layout)}
           />
         ))}
         <Button
           small
-          label={full ? 'Change these' : 'Keep this one'}
+          label={t(full ? 'layouts.edit' : 'layouts.save')}
           expanded={open}
           onPress={() => setOpen(!open)}
         />
@@ -66,12 +66,12 @@ export const SavedLayouts = ({ now, onChoose, keyed }: Props) => {
         <View style={styles.group}>
           {full ? (
             <Words size="small" tone="soft">
-              Three are kept. Let one go, and another can be kept.
+              {t('layouts.full')}
             </Words>
           ) : (
             <>
               <Field
-                label="Name of this layout"
+                label={t('layouts.name')}
                 maxLength={40}
                 value={name}
                 onChangeText={setName}
@@ -81,7 +81,7 @@ export const SavedLayouts = ({ now, onChoose, keyed }: Props) => {
                 <Button
                   small
                   kind="main"
-                  label="Keep it"
+                  label={t('layouts.saveName')}
                   disabled={name.trim() === ''}
                   onPress={keepNow}
                 />
@@ -93,7 +93,7 @@ export const SavedLayouts = ({ now, onChoose, keyed }: Props) => {
               <Button
                 key={one.id}
                 small
-                label={`Let ${one.name} go`}
+                label={t('layouts.delete', { name: one.name })}
                 onPress={() => forget.mutate(one.id)}
               />
             ))}

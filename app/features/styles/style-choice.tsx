@@ -4,6 +4,7 @@ import type { Lesson } from '@under-chalk/core/lesson/lesson';
 import { isPlain, savedStyleOf, MOST_SAVED_STYLES } from '@under-chalk/core/lesson/saved-style';
 import { newId } from '../../capture/new-id';
 import { codeOf } from '../../data/client';
+import { useTeacherText } from '../../messages/use-text';
 import { Button } from '../../ui/button';
 import { ChoiceLine } from '../../ui/choice-line';
 import { Choices } from '../../ui/choices';
@@ -15,32 +16,33 @@ import { savedStyleNow, useSavedStyles, useTakeSavedStyle } from './use-styles';
 
 type Grantee = 'nobody' | 'class';
 
-/** The lesson's style: one that was kept before, or this one kept for the next lessons. */
+/** Chooses a saved style for the lesson, or saves the lesson's style. */
 export const SavedStyleChoice = ({ lesson }: { lesson: Lesson }) => {
+  const { t } = useTeacherText();
   const { savedStyles, keep, forget } = useSavedStyles();
   const take = useTakeSavedStyle(lesson);
   const now = savedStyleNow(savedStyles, lesson);
   const { className } = lesson.decisions.plan;
-  const own = isPlain(lesson.decisions) ? 'plain' : 'its own';
+  const own = t(isPlain(lesson.decisions) ? 'styles.plain' : 'styles.changed');
   const ofClass = now && className !== '' && now.className === className;
   const problem = keep.error ?? forget.error ?? take.error;
   return (
     <ChoiceLine
-      label="Style"
-      value={now ? (ofClass ? `${now.name}, as lessons of the class begin` : now.name) : own}
+      label={t('styles.title')}
+      value={now ? (ofClass ? t('styles.classDefault', { name: now.name }) : now.name) : own}
     >
       <View style={styles.group}>
         <Words size="small" tone="soft">
-          Layout, frame, watermark and cards, kept under a name for the next lessons.
+          {t('styles.help')}
         </Words>
         {savedStyles.length > 0 ? (
-          <View role="group" aria-label="Styles that are kept" style={styles.line}>
+          <View role="group" aria-label={t('styles.saved')} style={styles.line}>
             {savedStyles.map((one) => (
               <Button
                 key={one.id}
                 small
                 label={one.name}
-                spoken={`Take the style ${one.name}`}
+                spoken={t('styles.use', { name: one.name })}
                 disabled={one.id === now?.id}
                 onPress={() => take.mutate(one)}
               />
@@ -63,7 +65,7 @@ export const SavedStyleChoice = ({ lesson }: { lesson: Lesson }) => {
                 key={id}
                 small
                 kind="bare"
-                label={`Let ${name} go`}
+                label={t('styles.delete', { name })}
                 onPress={() => forget.mutate(id)}
               />
             ))}
@@ -80,6 +82,7 @@ interface KeepProps {
 }
 
 const KeepThis = ({ lesson, onKeep }: KeepProps) => {
+  const { t } = useTeacherText();
   const [name, setName] = useState('');
   const [grantee, setGrantee] = useState<Grantee>('class');
   const { className } = lesson.decisions.plan;
@@ -90,8 +93,8 @@ const KeepThis = ({ lesson, onKeep }: KeepProps) => {
   return (
     <>
       <Field
-        label="Name of this style"
-        hint="Evening classes, feedback, …"
+        label={t('styles.name')}
+        hint={t('styles.nameHelp')}
         maxLength={60}
         value={name}
         onChangeText={setName}
@@ -99,17 +102,23 @@ const KeepThis = ({ lesson, onKeep }: KeepProps) => {
       />
       {className ? (
         <Choices
-          label="New lessons begin with it"
+          label={t('styles.useFor')}
           choices={[
-            { value: 'class', label: `those of ${className}` },
-            { value: 'nobody', label: 'none of themselves' },
+            { value: 'class', label: t('styles.ofClass', { className }) },
+            { value: 'nobody', label: t('styles.never') },
           ]}
           value={grantee}
           onChoose={setGrantee}
         />
       ) : null}
       <View style={styles.line}>
-        <Button small kind="main" label="Save style" disabled={name.trim() === ''} onPress={keep} />
+        <Button
+          small
+          kind="main"
+          label={t('styles.save')}
+          disabled={name.trim() === ''}
+          onPress={keep}
+        />
       </View>
     </>
   );
