@@ -51,8 +51,8 @@ export const StorageRow = ({ lesson, most }: Props) => {
           <Words size="small" tone="soft">
             {[
               className,
-              t('storage.footage', { size: size(footageBytes) }),
-              t('storage.films', { size: size(filmBytes) }),
+              footageBytes > 0 ? t('storage.footage', { size: size(footageBytes) }) : '',
+              filmBytes > 0 ? t('storage.films', { size: size(filmBytes) }) : '',
               spareBytes > 0 ? t('storage.spare', { size: size(spareBytes) }) : '',
             ]
               .filter(Boolean)
