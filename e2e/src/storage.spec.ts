@@ -27,7 +27,7 @@ test('only the film of a lesson is kept: its link plays, its takes come back fro
   expect((await demo.server.lesson(WELCOME)).takes.length).toBeGreaterThan(0);
   await row.getByRole('button', { name: 'More to do with Week four: welcome' }).click();
   await page.getByRole('menuitem', { name: /^Keep film only/ }).click();
-  await row.getByRole('button', { name: 'Yes, keep only the film of Week four: welcome' }).click();
+  await row.getByRole('button', { name: 'Yes, keep film only: Week four: welcome' }).click();
   await expect(row).not.toContainText('footage');
   await page.getByRole('button', { name: 'Clear cache' }).click();
   await expect(page.getByText(/^The cache uses/)).toHaveCount(0);
