@@ -298,7 +298,7 @@ test('a student’s keys, the place where one was, and the player alone in anoth
     'GET',
     `/api/watch/${token}/oembed`,
   );
-  expect([oEmbed.width, oEmbed.height]).toEqual([640, 360]);
+  expect([oEmbed.width, oEmbed.height]).toEqual([1280, 720]);
   const elsewhere = createServer((_, answer) =>
     answer
       .setHeader('Content-Type', 'text/html')
