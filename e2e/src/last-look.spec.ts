@@ -80,7 +80,7 @@ test('a cover is chosen from moments and from pictures, and stands with the lice
     ...['-map', '[v]', '-map', '2:a', '-c:v', 'libx264', '-preset', 'ultrafast', '-c:a', 'aac'],
     film,
   );
-  // A small film: what is in it is the same.
+  // A small film renders faster.
   await server.ask('POST', '/api/destinations', { ...FREE_DESTINATION, size: 'as-recorded' });
   await server.ask('POST', '/api/lessons', { id, title: 'The rule of twelfths' });
   await server.ask('POST', `/api/lessons/${id}/takes`, {

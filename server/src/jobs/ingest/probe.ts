@@ -116,7 +116,7 @@ const factsIn = (streams: readonly Line[]): Facts => {
   };
 };
 
-/** What is in a file, without its packets. */
+/** Reads the streams of a file, without its packets. */
 export const probe = async (
   media: MediaFile,
   signal?: AbortSignal,
@@ -189,7 +189,7 @@ class PacketCount {
   }
 }
 
-/** What is in a file, and the packets of each stream. */
+/** Streams of a file and times of their packets. */
 export interface Inspected {
   readonly facts: Facts;
   /** @param stream its number in the file */
