@@ -12,6 +12,7 @@ import {
   openBrowser,
   PHONE,
   newLesson,
+  planLesson,
   recordFor,
   startRecording,
   stopRecording,
@@ -272,7 +273,7 @@ test('keys do nothing while typing, can be changed, and the page asks before it 
 
 test('going back asks while it records; it stays, or stops and goes back with the take kept', async () => {
   const { page, close } = await openBrowser({});
-  const id = await newLesson(page, stage.server.url, 'Going back');
+  const id = await planLesson(page, stage.server.url, 'Going back');
   await choosePracticeVoice(page);
   await startRecording(page);
   for (let times = 0; times < 2; times++) {
