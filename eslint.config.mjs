@@ -90,8 +90,7 @@ export default [
   {
     // Text that is shown stands in the catalogues (app/messages). More folders come here as their text moves.
     files: [
-      'app/features/{account,bin,cover,layouts,mail,sign-in,storage,styles,watch}/**/*.{ts,tsx}',
-      'app/features/pageContent/**/*.tsx',
+      'app/features/{account,bin,cover,layouts,mail,sign-in,storage,student-page,styles,watch}/**/*.{ts,tsx}',
       'app/messages/**/*.tsx',
     ],
     ignores: ['**/*.test.tsx'],

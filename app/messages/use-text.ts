@@ -34,11 +34,12 @@ const WHEN: FormatDateOptions = {
 const sizeIn = (intl: IntlShape, bytes: number): string => {
   const inUnit = (value: number, unit: string) =>
     intl.formatNumber(value, { style: 'unit', unit, maximumFractionDigits: 1 });
-  if (bytes < 1e6) return inUnit(Math.ceil(bytes / 1e3), 'kilobyte');
+  if (bytes === 0) return inUnit(0, 'kilobyte');
+  if (bytes < 1e6) return inUnit(Math.max(1, Math.round(bytes / 1e3)), 'kilobyte');
   return bytes < 1e9 ? inUnit(bytes / 1e6, 'megabyte') : inUnit(bytes / 1e9, 'gigabyte');
 };
 
-const textIn = <Id extends string>(intl: IntlShape): Text<Id | `errors.${string}`> => {
+const textIn = (intl: IntlShape): Text<string> => {
   const t = (id: string, values?: Values) => intl.formatMessage({ id }, values);
   return {
     t,
@@ -54,13 +55,13 @@ const textIn = <Id extends string>(intl: IntlShape): Text<Id | `errors.${string}
   };
 };
 
-const useTextOf = <Id extends string>(): Text<Id> => {
+const useAnyText = (): Text<string> => {
   const intl = useIntl();
-  return useMemo(() => textIn<Id>(intl), [intl]);
+  return useMemo(() => textIn(intl), [intl]);
 };
 
 /** Text and formats of the language that the page is shown in. */
-export const useText = (): Text => useTextOf<MessageId>();
+export const useText: () => Text = useAnyText;
 
 /** The same for the teacher's pages, which have more messages. */
-export const useTeacherText = (): Text<TeacherMessageId> => useTextOf<TeacherMessageId>();
+export const useTeacherText: () => Text<TeacherMessageId> = useAnyText;

@@ -106,10 +106,10 @@ const setUpForm = z
   });
 
 const FIELDS = [
-  { name: 'teacherName', label: 'signIn.name', secure: false, hint: null },
+  { name: 'teacherName', label: 'account.name', secure: false, hint: null },
   {
     name: 'passphrase',
-    label: 'signIn.choosePassphrase',
+    label: 'signIn.passphrase',
     secure: true,
     hint: 'signIn.choosePassphraseHelp',
   },

@@ -37,14 +37,6 @@ export const MEGABYTE = 1_000_000;
 export const megabytes = (bytes: number): string =>
   `${Math.max(1, Math.round(bytes / MEGABYTE))} MB`;
 
-/** Room on a disk, in words: megabytes, from a thousand of them on gigabytes with one decimal. */
-export const megabytesInWords = (bytes: number): string =>
-  bytes === 0
-    ? 'nothing'
-    : bytes < 1_000 * MEGABYTE
-      ? megabytes(bytes)
-      : `${(bytes / (1_000 * MEGABYTE)).toFixed(1)} GB`;
-
 /** What one is without limits: the last resort of every list. */
 export const FREE_DESTINATION: Destination = {
   id: FREE_DESTINATION_ID,

@@ -120,12 +120,14 @@ const isDecodable = async (
       ...from.flatMap((atUs) => [
         ...[...openOptions(out), ...seekTo(atUs), '-noaccurate_seek', '-i', out.path],
       ]),
+      // An output each: one that has all the frames it may have ends.
       ...from.flatMap((_, input) => [
         ...['-map', `${input}:v:0`, '-frames:v', '1', '-f', 'framecrc', 'pipe:1'],
       ]),
     ],
     signal,
-    limits({ deadlineMs: 40_000, memoryBytes: 4e9 }),
+    // Twice what one decoder may take.
+    limits({ deadlineMs: 40_000, memoryBytes: 8e9 }),
   ).catch((error: unknown) => {
     if (signal.aborted) throw error;
     return Buffer.alloc(0);

@@ -159,7 +159,7 @@ class PacketCount {
     const pts = packet.get('pts_time');
     const atUs = Math.round(Number(pts) * 1e6);
     if (!pts || Number.isNaN(atUs)) return;
-    if (++this.#count > MOST_PACKETS) throw new RangeError('more packets than a day has');
+    if (++this.#count > MOST_PACKETS) return;
     const last = this.#last;
     if (last === null || atUs > last.atUs) {
       this.#beforeUs = last?.atUs ?? null;
@@ -173,7 +173,9 @@ class PacketCount {
     } else if (atUs < this.#lastKeyUs) this.#leading++;
   }
 
+  /** @throws RangeError for a stream of more than {@link MOST_PACKETS} packets: the other streams can still be read */
   get times(): PacketTimes {
+    if (this.#count > MOST_PACKETS) throw new RangeError('more packets than a day has');
     const last = this.#last;
     const usualUs = last && this.#beforeUs !== null ? last.atUs - this.#beforeUs : USUAL_US;
     // A last picture with an absurd length (some muxers write one) must not stretch the take.
@@ -192,7 +194,7 @@ class PacketCount {
 /** Streams of a file and times of their packets. */
 export interface Inspected {
   readonly facts: Facts;
-  /** @param stream its number in the file */
+  /** @param stream its number in the file @throws RangeError when it has more packets than a day has */
   readonly timesOf: (stream: number) => PacketTimes;
 }
 
@@ -214,19 +216,14 @@ export const inspect = async (
   ffprobe.stdin.end();
   const streams: Line[] = [];
   const counts = new Map<number, PacketCount>();
-  try {
-    for await (const line of createInterface({ input: ffprobe.stdout })) {
-      const fields = fieldsOf(line);
-      if (fields.has('stream')) streams.push(fields);
-      if (!fields.has('packet')) continue;
-      const stream = countIn(fields.get('stream_index'));
-      const count = counts.get(stream) ?? new PacketCount();
-      counts.set(stream, count);
-      count.add(fields);
-    }
-  } catch (error) {
-    ffprobe.kill();
-    throw error;
+  for await (const line of createInterface({ input: ffprobe.stdout })) {
+    const fields = fieldsOf(line);
+    if (fields.has('stream')) streams.push(fields);
+    if (!fields.has('packet')) continue;
+    const stream = countIn(fields.get('stream_index'));
+    const count = counts.get(stream) ?? new PacketCount();
+    counts.set(stream, count);
+    count.add(fields);
   }
   await ffprobe.ended;
   return {
