@@ -72,7 +72,7 @@ const BinLine = ({ row }: { row: BinRow }) => {
       <Words size="small" tone="soft">
         {[
           row.lengthUs > 0 ? length(row.lengthUs) : null,
-          size(row.bytes),
+          row.bytes > 0 ? size(row.bytes) : null,
           t('bin.goesOn', { date: day(row.goesAt) }),
         ]
           .filter(Boolean)
